@@ -1,0 +1,103 @@
+package org.wedgecutter.core.image;
+
+import com.twelvemonkeys.imageio.plugins.hdr.HDRImageReadParam;
+import com.twelvemonkeys.imageio.plugins.hdr.HDRImageReaderSpi;
+import com.twelvemonkeys.imageio.plugins.hdr.tonemap.NullToneMapper;
+import java.awt.image.BufferedImage;
+import java.awt.image.Raster;
+import java.io.IOException;
+import java.io.OutputStream;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import javax.imageio.ImageReader;
+import javax.imageio.stream.ImageInputStream;
+import javax.imageio.stream.MemoryCacheImageInputStream;
+import org.wedgecutter.core.io.InputException;
+
+/**
+ * Radiance pictures (.hdr): three mantissas and one shared exponent a pixel.
+ *
+ * <p>Source of the format: G. Ward, "Real Pixels", Graphics Gems II, 1991.
+ */
+public final class RadianceHdr {
+  private static final long MAX_PIXELS = 1L << 27;
+
+  private RadianceHdr() {}
+
+  /** Reads a picture; alpha is 1. */
+  public static Picture read(Path file) throws InputException {
+    ImageReader reader = null;
+    try (var stream = Files.newInputStream(file);
+        ImageInputStream in = new MemoryCacheImageInputStream(stream)) {
+      HDRImageReaderSpi spi = new HDRImageReaderSpi();
+      if (!spi.canDecodeInput(in)) {
+        throw new InputException(file, "", "not a Radiance picture (.hdr)");
+      }
+      reader = spi.createReaderInstance();
+      reader.setInput(in);
+      int width = reader.getWidth(0);
+      int height = reader.getHeight(0);
+      if (width < 1 || height < 1 || (long) width * height > MAX_PIXELS) {
+        throw new InputException(file, "", "%d x %d pixels".formatted(width, height));
+      }
+      HDRImageReadParam param = (HDRImageReadParam) reader.getDefaultReadParam();
+      param.setToneMapper(new NullToneMapper());
+      BufferedImage image = reader.read(0, param);
+      return fromRaster(image.getRaster());
+    } catch (InputException e) {
+      throw e;
+    } catch (IOException | RuntimeException e) {
+      throw new InputException(file, "", "not a readable .hdr picture: " + e.getMessage(), e);
+    } finally {
+      if (reader != null) {
+        reader.dispose();
+      }
+    }
+  }
+
+  private static Picture fromRaster(Raster raster) {
+    int width = raster.getWidth();
+    int height = raster.getHeight();
+    Picture picture = Picture.empty(width, height);
+    float[] line = new float[raster.getNumBands() * width];
+    for (int y = 0; y < height; y++) {
+      raster.getPixels(0, y, width, 1, line);
+      for (int x = 0; x < width; x++) {
+        int at = 4 * (y * width + x);
+        System.arraycopy(line, raster.getNumBands() * x, picture.rgba(), at, 3);
+        picture.rgba()[at + 3] = 1;
+      }
+    }
+    return picture;
+  }
+
+  /** Writes red, green and blue, without run lengths; negative light becomes 0. */
+  public static void write(Picture picture, OutputStream out) throws IOException {
+    String head =
+        "#?RADIANCE\nFORMAT=32-bit_rle_rgbe\n\n-Y %d +X %d\n"
+            .formatted(picture.height(), picture.width());
+    out.write(head.getBytes(StandardCharsets.US_ASCII));
+    byte[] line = new byte[4 * picture.width()];
+    for (int y = 0; y < picture.height(); y++) {
+      for (int x = 0; x < picture.width(); x++) {
+        encode(picture.rgba(), 4 * (y * picture.width() + x), line, 4 * x);
+      }
+      out.write(line);
+    }
+  }
+
+  private static void encode(float[] rgba, int from, byte[] out, int to) {
+    float max = Math.max(rgba[from], Math.max(rgba[from + 1], rgba[from + 2]));
+    if (!(max > 1e-32f)) {
+      out[to] = out[to + 1] = out[to + 2] = out[to + 3] = 0;
+      return;
+    }
+    int exponent = Math.getExponent(max) + 1;
+    float scale = Math.scalb(256f, -exponent);
+    for (int c = 0; c < 3; c++) {
+      out[to + c] = (byte) Math.max(0, Math.min(255, (int) (rgba[from + c] * scale)));
+    }
+    out[to + 3] = (byte) (exponent + 128);
+  }
+}

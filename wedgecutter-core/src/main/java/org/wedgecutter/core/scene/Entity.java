@@ -1,0 +1,35 @@
+package org.wedgecutter.core.scene;
+
+import java.util.List;
+
+/**
+ * Something that can be given a role in a layer.
+ *
+ * @param index its place in {@link Scene#entities()}; fragments are summed under this number
+ * @param path place in the hierarchy, names joined by slashes, unique in the scene: {@code /orrery/arms/arm1}
+ * @param kind what sort of thing it is
+ * @param node index of its node, or -1 for the environment
+ * @param payload index of its mesh or light; 0 for the environment
+ * @param materials names of the materials on it, without repeats
+ * @param tags words that the scene's author gave it or one of its parents
+ * @param moves whether its place changes over the scene's time
+ */
+public record Entity(
+    int index,
+    String path,
+    EntityKind kind,
+    int node,
+    int payload,
+    List<String> materials,
+    List<String> tags,
+    boolean moves) {
+  public Entity {
+    materials = List.copyOf(materials);
+    tags = List.copyOf(tags);
+  }
+
+  /** Returns the last part of the path. */
+  public String name() {
+    return path.substring(path.lastIndexOf('/') + 1);
+  }
+}

@@ -1,0 +1,84 @@
+package org.wedgecutter.core.scene;
+
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Optional;
+import org.joml.Matrix4f;
+import org.wedgecutter.core.image.TextureImage;
+
+/**
+ * A shot's world as read from its file.
+ *
+ * @param file where it was read from
+ * @param nodes the hierarchy, parents before children
+ * @param entities everything that can be given a role; the environment is the last
+ * @param meshes shapes, shared by entities
+ * @param materials surfaces
+ * @param images what surfaces are painted with
+ * @param lights lights without a surface
+ * @param cameras perspective cameras, in the file's order
+ * @param duration seconds until the last key of any animation
+ * @param notUnderstood what stands in the file and is not used here, one line each
+ */
+public record Scene(
+    Path file,
+    List<Node> nodes,
+    List<Entity> entities,
+    List<Mesh> meshes,
+    List<Material> materials,
+    List<TextureImage> images,
+    List<Light> lights,
+    List<SceneCamera> cameras,
+    float duration,
+    List<String> notUnderstood) {
+  /** The path of the entity that stands for the environment. */
+  public static final String ENVIRONMENT_PATH = "/environment";
+
+  public Scene {
+    nodes = List.copyOf(nodes);
+    entities = List.copyOf(entities);
+    meshes = List.copyOf(meshes);
+    materials = List.copyOf(materials);
+    images = List.copyOf(images);
+    lights = List.copyOf(lights);
+    cameras = List.copyOf(cameras);
+    notUnderstood = List.copyOf(notUnderstood);
+    for (int i = 0; i < entities.size(); i++) {
+      if (entities.get(i).index() != i) {
+        throw new IllegalArgumentException("entity %d has index %d".formatted(i, entities.get(i).index()));
+      }
+    }
+    if (entities.isEmpty() || entities.getLast().kind() != EntityKind.ENVIRONMENT) {
+      throw new IllegalArgumentException("the last entity must be the environment");
+    }
+  }
+
+  /** Returns the world transform of every node at a time in seconds. */
+  public Matrix4f[] pose(double time) {
+    Matrix4f[] world = new Matrix4f[nodes.size()];
+    for (int i = 0; i < world.length; i++) {
+      Node node = nodes.get(i);
+      Matrix4f local = node.local(time);
+      world[i] = node.parent() < 0 ? local : new Matrix4f(world[node.parent()]).mul(local);
+    }
+    return world;
+  }
+
+  /** Returns the entity that stands for the environment. */
+  public Entity environment() {
+    return entities.getLast();
+  }
+
+  /** Returns the entity of this path. */
+  public Optional<Entity> entity(String path) {
+    return entities.stream().filter(e -> e.path().equals(path)).findFirst();
+  }
+
+  /** Returns the number of triangles over all entities, shared meshes counted each time. */
+  public long triangles() {
+    return entities.stream()
+        .filter(e -> e.kind() == EntityKind.MESH)
+        .mapToLong(e -> meshes.get(e.payload()).triangles())
+        .sum();
+  }
+}

@@ -1,0 +1,110 @@
+package org.wedgecutter.exr;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import java.util.List;
+import java.util.SortedMap;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.EnumSource;
+
+class ExrRoundTripTest {
+  private static void assertSame(ExrPart was, ExrPart is) {
+    assertThat(is.name()).isEqualTo(was.name());
+    assertThat(is.compression()).isEqualTo(was.compression());
+    assertThat(is.dataWindow()).isEqualTo(was.dataWindow());
+    assertThat(is.displayWindow()).isEqualTo(was.displayWindow());
+    assertThat(is.channels().keySet()).containsExactlyElementsOf(was.channels().keySet());
+    was.channels()
+        .forEach((channel, samples) -> {
+          switch (samples) {
+            case Samples.Real real ->
+                assertThat(((Samples.Real) is.channels().get(channel)).values())
+                    .containsExactly(real.values());
+            case Samples.Whole whole ->
+                assertThat(((Samples.Whole) is.channels().get(channel)).values())
+                    .containsExactly(whole.values());
+          }
+        });
+    assertThat(is.attributes().keySet())
+        .containsExactlyInAnyOrderElementsOf(was.attributes().keySet());
+    was.attributes()
+        .forEach((name, value) ->
+            assertThat(is.attributes().get(name).encode()).isEqualTo(value.encode()));
+  }
+
+  @ParameterizedTest
+  @EnumSource(Compression.class)
+  void everyCompressionGivesTheSameNumbersBack(Compression compression) throws Exception {
+    for (int seed = 0; seed < 20; seed++) {
+      Box box = new Box(-3, 5, -3 + seed * 2, 5 + (seed * 7) % 40);
+      ExrPart part = TestImages.part("", compression, box, seed);
+      assertSame(part, ExrReader.read(TestImages.bytes(part)).parts().getFirst());
+    }
+  }
+
+  @Test
+  void severalPartsKeepTheirOrderAndSizes() throws Exception {
+    ExrPart a = TestImages.part("room", Compression.ZIP, Box.ofSize(33, 17), 1);
+    ExrPart b = TestImages.part("hero", Compression.RLE, Box.ofSize(5, 40), 2);
+    ExrPart c = TestImages.part("shadow", Compression.NONE, Box.ofSize(1, 1), 3);
+    List<ExrPart> back = ExrReader.read(TestImages.bytes(a, b, c)).parts();
+    assertThat(back).hasSize(3);
+    assertSame(a, back.get(0));
+    assertSame(b, back.get(1));
+    assertSame(c, back.get(2));
+  }
+
+  @Test
+  void runsAndSmoothDataShrink() throws Exception {
+    SortedMap<Channel, Samples> channels = ExrPart.newChannels();
+    channels.put(new Channel("A", PixelType.FLOAT), new Samples.Real(new float[64 * 64]));
+    for (Compression compression : List.of(Compression.RLE, Compression.ZIPS, Compression.ZIP)) {
+      ExrPart part =
+          new ExrPart(
+              "",
+              compression,
+              Box.ofSize(64, 64),
+              Box.ofSize(64, 64),
+              java.util.Map.of(),
+              channels);
+      assertThat(TestImages.bytes(part).length).isLessThan(64 * 64);
+    }
+  }
+
+  @Test
+  void halfRoundsToTheNearestElevenBits() throws Exception {
+    SortedMap<Channel, Samples> channels = ExrPart.newChannels();
+    channels.put(
+        new Channel("R", PixelType.HALF),
+        new Samples.Real(new float[] {1 + 0x1p-11f, 1 + 0x1.8p-10f, 70000, -0.0f}));
+    ExrPart part =
+        new ExrPart(
+            "", Compression.NONE, Box.ofSize(4, 1), Box.ofSize(4, 1), java.util.Map.of(), channels);
+    assertThat(ExrReader.read(TestImages.bytes(part)).parts().getFirst().real("R"))
+        .containsExactly(1, 1 + 0x1p-9f, Float.POSITIVE_INFINITY, -0.0f);
+  }
+
+  @Test
+  void aPartRefusesChannelsOfAnotherSize() {
+    SortedMap<Channel, Samples> channels = ExrPart.newChannels();
+    channels.put(new Channel("R", PixelType.HALF), new Samples.Real(new float[3]));
+    assertThatThrownBy(() ->
+            new ExrPart(
+                "",
+                Compression.NONE,
+                Box.ofSize(2, 2),
+                Box.ofSize(2, 2),
+                java.util.Map.of(),
+                channels))
+        .hasMessageContaining("channel R needs 4 samples");
+  }
+
+  @Test
+  void partsOfOneFileNeedDifferentNames() {
+    ExrPart part = TestImages.part("a", Compression.NONE, Box.ofSize(1, 1), 1);
+    assertThatThrownBy(() -> new ExrImage(List.of(part, part)))
+        .hasMessageContaining("different names");
+  }
+}
