@@ -33,15 +33,11 @@ public record Channel(Target target, Between between, float[] times, float[] val
   }
 
   /** Says whether any two keys differ. */
-  boolean changes() {
-    int size = size();
-    int stride = between == Between.CUBIC ? 3 * size : size;
-    int offset = between == Between.CUBIC ? size : 0;
-    for (int k = 1; k < times.length; k++) {
-      for (int c = 0; c < size; c++) {
-        if (values[k * stride + offset + c] != values[offset + c]) {
-          return true;
-        }
+  public boolean changes() {
+    int stride = values.length / times.length;
+    for (int i = stride; i < values.length; i++) {
+      if (values[i] != values[i % stride]) {
+        return true;
       }
     }
     return false;

@@ -1,0 +1,206 @@
+package org.wedgecutter.core.fragment;
+
+import java.util.concurrent.locks.ReentrantLock;
+import java.util.stream.IntStream;
+import org.wedgecutter.core.image.Picture;
+import org.wedgecutter.core.pass.LightPass;
+import org.wedgecutter.core.resolve.EntitySet;
+import org.wedgecutter.core.trace.FragmentSink;
+import org.wedgecutter.core.trace.TraceJob;
+
+/**
+ * What one trace has found so far: the sums of all fragments per view, pixel and entity. The picture of a
+ * layer is a sum over its entities, so that moving an entity from layer to layer traces nothing anew.
+ *
+ * <p>The picture is kept in square tiles, each with its own count of samples and its own lock: pictures may
+ * be made while samples are still being added. A pixel's sums take its samples in order, one after another,
+ * whatever thread brings them; so they are the same to the last bit for any number of threads.
+ */
+public final class FragmentSums {
+  /** Pixels along the side of a tile. */
+  public static final int TILE = 16;
+
+  private final TraceJob job;
+  private final int width;
+  private final int height;
+  private final int across;
+  private final Tile[] tiles;
+
+  /** One tile of all views. */
+  static final class Tile {
+    final int x;
+    final int y;
+    final int width;
+    final int height;
+    final TileSums[] views;
+    final ReentrantLock lock = new ReentrantLock();
+    int samples;
+
+    Tile(int x, int y, int width, int height, int views) {
+      this.x = x;
+      this.y = y;
+      this.width = width;
+      this.height = height;
+      this.views = new TileSums[views];
+      for (int v = 0; v < views; v++) {
+        this.views[v] = new TileSums(width * height);
+      }
+    }
+
+    FragmentSink sink() {
+      return (view, pixel, entity, throughput, light, opacity) ->
+          views[view].add(pixel, entity, throughput, light, opacity);
+    }
+  }
+
+  /** Sums of nothing yet. */
+  public FragmentSums(TraceJob job, int width, int height) {
+    this.job = job;
+    this.width = width;
+    this.height = height;
+    across = (width + TILE - 1) / TILE;
+    int down = (height + TILE - 1) / TILE;
+    tiles = new Tile[across * down];
+    for (int t = 0; t < tiles.length; t++) {
+      int x = t % across * TILE;
+      int y = t / across * TILE;
+      tiles[t] =
+          new Tile(
+              x, y, Math.min(TILE, width - x), Math.min(TILE, height - y), job.views().size());
+    }
+  }
+
+  /** Returns what is traced. */
+  public TraceJob job() {
+    return job;
+  }
+
+  /** Returns the picture's width in pixels. */
+  public int width() {
+    return width;
+  }
+
+  /** Returns the picture's height in pixels. */
+  public int height() {
+    return height;
+  }
+
+  int tileCount() {
+    return tiles.length;
+  }
+
+  Tile tile(int number) {
+    return tiles[number];
+  }
+
+  /** Returns the least number of samples that any pixel has. */
+  public int samples() {
+    int least = Integer.MAX_VALUE;
+    for (Tile tile : tiles) {
+      least = Math.min(least, tile.samples);
+    }
+    return least;
+  }
+
+  /** Returns the memory that the sums take, in bytes. */
+  public long bytes() {
+    long sum = 0;
+    for (Tile tile : tiles) {
+      for (TileSums view : tile.views) {
+        sum += view.bytes();
+      }
+    }
+    return sum;
+  }
+
+  /**
+   * Returns the picture of some entities: premultiplied, the mean over samples; zeros where none was taken.
+   */
+  public Picture picture(int view, EntitySet entities) {
+    Picture out = Picture.empty(width, height);
+    boolean[] chosen = entities.toArray(job.transport().entities());
+    forEachTile(
+        tile -> {
+          float[] sum = new float[4];
+          float inverse = tile.samples == 0 ? 0 : 1f / tile.samples;
+          for (int p = 0; p < tile.width * tile.height; p++) {
+            sum[0] = sum[1] = sum[2] = sum[3] = 0;
+            tile.views[view].gather(p, chosen, TileSums.ALPHA, 4, sum, 0);
+            int at = 4 * pixel(tile, p);
+            out.rgba()[at] = sum[1] * inverse;
+            out.rgba()[at + 1] = sum[2] * inverse;
+            out.rgba()[at + 2] = sum[3] * inverse;
+            out.rgba()[at + 3] = sum[0] * inverse;
+          }
+        });
+    return out;
+  }
+
+  /**
+   * Returns the light of some entities split by {@link LightPass}: {@link LightPass#NUMBERS} numbers a
+   * pixel, line by line, the mean over samples.
+   */
+  public float[] passes(int view, EntitySet entities) {
+    int n = LightPass.NUMBERS;
+    float[] out = new float[n * width * height];
+    boolean[] chosen = entities.toArray(job.transport().entities());
+    forEachTile(
+        tile -> {
+          float inverse = tile.samples == 0 ? 0 : 1f / tile.samples;
+          for (int p = 0; p < tile.width * tile.height; p++) {
+            int at = n * pixel(tile, p);
+            tile.views[view].gather(p, chosen, TileSums.PASSES, n, out, at);
+            for (int k = 0; k < n; k++) {
+              out[at + k] *= inverse;
+            }
+          }
+        });
+    return out;
+  }
+
+  /** Returns the share of the picture that each entity covers, by index. */
+  public double[] coverage(int view) {
+    double[] byEntity = new double[job.transport().entities()];
+    for (Tile tile : tiles) {
+      tile.lock.lock();
+      try {
+        if (tile.samples > 0) {
+          tile.views[view].coverage(byEntity, 1.0 / tile.samples / ((double) width * height));
+        }
+      } finally {
+        tile.lock.unlock();
+      }
+    }
+    return byEntity;
+  }
+
+  /** Returns the entity that covers most of a pixel, or -1 if nothing was found there. */
+  public int foremost(int view, int x, int y) {
+    Tile tile = tiles[y / TILE * across + x / TILE];
+    tile.lock.lock();
+    try {
+      return tile.views[view].foremost((y - tile.y) * tile.width + x - tile.x);
+    } finally {
+      tile.lock.unlock();
+    }
+  }
+
+  private int pixel(Tile tile, int p) {
+    return (tile.y + p / tile.width) * width + tile.x + p % tile.width;
+  }
+
+  private void forEachTile(java.util.function.Consumer<Tile> work) {
+    IntStream.range(0, tiles.length)
+        .parallel()
+        .forEach(
+            t -> {
+              Tile tile = tiles[t];
+              tile.lock.lock();
+              try {
+                work.accept(tile);
+              } finally {
+                tile.lock.unlock();
+              }
+            });
+  }
+}

@@ -1,0 +1,138 @@
+package org.wedgecutter.core.fragment;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.concurrent.CancellationException;
+import java.util.concurrent.atomic.AtomicInteger;
+import java.util.concurrent.atomic.AtomicLong;
+import java.util.concurrent.atomic.AtomicReference;
+import java.util.function.DoubleConsumer;
+import org.jspecify.annotations.Nullable;
+import org.wedgecutter.core.scene.SceneCamera;
+import org.wedgecutter.core.trace.SceneTracer;
+
+/**
+ * Brings the sums of one frame to a number of samples, on several threads, tile by tile. Can be stopped at
+ * any time and gone on with later; the result is the same as without the stop.
+ */
+public final class FrameTrace {
+  private final SceneTracer.Frame frame;
+  private final SceneCamera camera;
+  private final List<FragmentSums> sums;
+  private final AtomicLong rays = new AtomicLong();
+  private volatile boolean stopped;
+
+  /**
+   * @param frame the scene at the frame's time
+   * @param camera where it is seen from
+   * @param sums what to bring forward; all of the same size
+   */
+  public FrameTrace(SceneTracer.Frame frame, SceneCamera camera, List<FragmentSums> sums) {
+    this.frame = frame;
+    this.camera = camera;
+    this.sums = List.copyOf(sums);
+  }
+
+  /** Returns what is brought forward. */
+  public List<FragmentSums> sums() {
+    return sums;
+  }
+
+  /** Returns how many rays were cast so far. */
+  public long rays() {
+    return rays.get();
+  }
+
+  /** Ends a {@link #run} that is going on, from another thread, within a line of a tile. */
+  public void stop() {
+    stopped = true;
+  }
+
+  /**
+   * Follows samples until every pixel has {@code samples} of them.
+   *
+   * @param threads at least 1
+   * @param progress is told the share that is done, 0 to 1, from any thread
+   * @throws CancellationException if {@link #stop} was called; samples of tiles that were finished stay
+   */
+  public void run(int samples, int threads, DoubleConsumer progress) {
+    int tiles = sums.isEmpty() ? 0 : sums.getFirst().tileCount();
+    int units = tiles * sums.size();
+    AtomicInteger next = new AtomicInteger();
+    AtomicInteger done = new AtomicInteger();
+    AtomicReference<@Nullable Throwable> failure = new AtomicReference<>();
+    Runnable work =
+        () -> {
+          SceneTracer.Worker[] workers = new SceneTracer.Worker[sums.size()];
+          try {
+            for (int unit = next.getAndIncrement(); unit < units; unit = next.getAndIncrement()) {
+              if (stopped || failure.get() != null) {
+                break;
+              }
+              int s = unit % sums.size();
+              FragmentSums sum = sums.get(s);
+              if (workers[s] == null) {
+                workers[s] = frame.worker(sum.job(), camera, sum.width(), sum.height());
+              }
+              trace(workers[s], sum.tile(unit / sums.size()), samples);
+              progress.accept((double) done.incrementAndGet() / units);
+            }
+          } catch (Throwable t) {
+            failure.compareAndSet(null, t);
+          }
+          for (SceneTracer.Worker worker : workers) {
+            rays.addAndGet(worker == null ? 0 : worker.rays());
+          }
+        };
+    List<Thread> helpers = new ArrayList<>();
+    for (int t = 1; t < threads; t++) {
+      helpers.add(Thread.ofPlatform().name("trace-" + t).daemon().start(work));
+    }
+    work.run();
+    for (Thread helper : helpers) {
+      join(helper);
+    }
+    Throwable failed = failure.get();
+    if (failed != null) {
+      throw new IllegalStateException("tracing failed: " + failed, failed);
+    }
+    if (stopped) {
+      throw new CancellationException("tracing was stopped");
+    }
+  }
+
+  private void join(Thread helper) {
+    boolean interrupted = false;
+    while (true) {
+      try {
+        helper.join();
+        break;
+      } catch (InterruptedException e) {
+        // an interrupted caller wants the end: stop the helpers, but leave none running behind
+        interrupted = true;
+        stopped = true;
+      }
+    }
+    if (interrupted) {
+      Thread.currentThread().interrupt();
+    }
+  }
+
+  private void trace(SceneTracer.Worker worker, FragmentSums.Tile tile, int samples) {
+    var sink = tile.sink();
+    tile.lock.lock();
+    try {
+      // all pixels of the tile take a sample before any takes the next, so that the count is the tile's
+      for (int s = tile.samples; s < samples && !stopped; s++) {
+        for (int y = 0; y < tile.height; y++) {
+          for (int x = 0; x < tile.width; x++) {
+            worker.sample(tile.x + x, tile.y + y, s, y * tile.width + x, sink);
+          }
+        }
+        tile.samples = s + 1;
+      }
+    } finally {
+      tile.lock.unlock();
+    }
+  }
+}

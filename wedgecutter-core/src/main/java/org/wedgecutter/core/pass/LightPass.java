@@ -1,0 +1,48 @@
+package org.wedgecutter.core.pass;
+
+import java.util.List;
+
+/**
+ * The parts that a fragment's light is split into while tracing. They add up to the beauty. The order is the
+ * layout of a fragment's light: three numbers, red, green, blue, for each.
+ */
+public enum LightPass {
+  /** Diffuse light straight from lights and emitting meshes. */
+  DIFFUSE_LIGHTS,
+  /** Diffuse light straight from the environment. */
+  DIFFUSE_ENVIRONMENT,
+  /** Diffuse light by way of other surfaces that are not casters. */
+  DIFFUSE_BOUNCED,
+  /** Diffuse light by way of casters; nothing where no casters are named. */
+  DIFFUSE_BY_CASTERS,
+  /** Specular light straight from lights, emitting meshes and the environment. */
+  SPECULAR_DIRECT,
+  /** Specular light by way of other surfaces. */
+  SPECULAR_INDIRECT,
+  /** Light that the thing itself gives off. */
+  EMISSION;
+
+  /** Numbers of a fragment's light over all parts. */
+  public static final int NUMBERS = 3 * values().length;
+
+  /** A pass of a delivery: its channel name and the parts that it adds up. */
+  public record Named(String name, List<LightPass> parts) {
+    public Named {
+      parts = List.copyOf(parts);
+    }
+  }
+
+  /** The passes that a delivery can hold; they add up to the beauty. */
+  public static final List<Named> PASSES =
+      List.of(
+          new Named("diffuse.direct", List.of(DIFFUSE_LIGHTS, DIFFUSE_ENVIRONMENT)),
+          new Named("diffuse.indirect", List.of(DIFFUSE_BOUNCED, DIFFUSE_BY_CASTERS)),
+          new Named("specular.direct", List.of(SPECULAR_DIRECT)),
+          new Named("specular.indirect", List.of(SPECULAR_INDIRECT)),
+          new Named("emission", List.of(EMISSION)));
+
+  /** Returns where its numbers begin in a fragment's light. */
+  public int at() {
+    return 3 * ordinal();
+  }
+}

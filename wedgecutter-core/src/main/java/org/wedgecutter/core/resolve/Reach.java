@@ -1,0 +1,21 @@
+package org.wedgecutter.core.resolve;
+
+/** What of an entity the light beyond the camera segment feels; bits of {@link TransportClass}. */
+public final class Reach {
+  /** Rays of the specular lobe meet it, or take light from it. */
+  public static final int REFLECTION = 1;
+
+  /** Rays of the diffuse lobe meet it, or take light from it. */
+  public static final int BOUNCE = 2;
+
+  /** It stops light on its way from an emitter. */
+  public static final int SHADOW = 4;
+
+  /** It gives off light, if it has any. */
+  public static final int SHINES = 8;
+
+  /** All of them: an entity that is wholly there. */
+  public static final int ALL = REFLECTION | BOUNCE | SHADOW | SHINES;
+
+  private Reach() {}
+}

@@ -1,0 +1,242 @@
+package org.wedgecutter.core.scene.gltf;
+
+import static org.wedgecutter.core.scene.gltf.GltfSource.list;
+
+import java.util.ArrayDeque;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Deque;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Locale;
+import java.util.Set;
+import org.joml.Matrix4f;
+import org.joml.Quaternionf;
+import org.joml.Vector3f;
+import org.wedgecutter.core.io.InputException;
+import org.wedgecutter.core.scene.Channel;
+import org.wedgecutter.core.scene.Node;
+
+/** The hierarchy of a file in an order with parents first, its animation, and the nodes' tags. */
+final class GltfNodes {
+  private final GltfSource source;
+  private final Set<String> notUnderstood;
+  private final List<Node> all = new ArrayList<>();
+  private final List<Integer> rawIndex = new ArrayList<>();
+  private final List<List<String>> tags = new ArrayList<>();
+  private final Set<String> paths = new HashSet<>();
+  private float duration;
+
+  /** A node whose turn has not come yet. */
+  private record Waiting(int raw, int parent) {}
+
+  GltfNodes(GltfSource source, Set<String> notUnderstood) throws InputException {
+    this.source = source;
+    this.notUnderstood = notUnderstood;
+    checkTree();
+    List<List<Channel>> channels = channels();
+    Deque<Waiting> queue = new ArrayDeque<>();
+    for (int root : roots()) {
+      queue.add(new Waiting(root, -1));
+    }
+    while (!queue.isEmpty()) {
+      Waiting next = queue.removeFirst();
+      int index = all.size();
+      add(next, channels.get(next.raw));
+      List<Integer> children = list(source.gltf.getNodes().get(next.raw).getChildren());
+      for (int c = children.size() - 1; c >= 0; c--) {
+        queue.addFirst(new Waiting(children.get(c), index));
+      }
+    }
+  }
+
+  List<Node> all() {
+    return all;
+  }
+
+  de.javagl.jgltf.impl.v2.Node raw(int node) {
+    return source.gltf.getNodes().get(rawIndex.get(node));
+  }
+
+  String place(int node) {
+    return "nodes[" + rawIndex.get(node) + "]";
+  }
+
+  List<String> tags(int node) {
+    return tags.get(node);
+  }
+
+  float duration() {
+    return duration;
+  }
+
+  /** Says whether a node or one of its parents changes over time. */
+  boolean moves(int node) {
+    for (int n = node; n >= 0; n = all.get(n).parent()) {
+      if (all.get(n).channels().stream().anyMatch(Channel::changes)) {
+        return true;
+      }
+    }
+    return false;
+  }
+
+  /** Each node has at most one parent, and nobody is his own ancestor. */
+  private void checkTree() throws InputException {
+    var nodes = list(source.gltf.getNodes());
+    int[] parent = new int[nodes.size()];
+    Arrays.fill(parent, -1);
+    for (int n = 0; n < nodes.size(); n++) {
+      for (Integer child : list(nodes.get(n).getChildren())) {
+        String place = "nodes[" + n + "].children";
+        source.element(nodes, child, place, "nodes");
+        if (parent[child] >= 0) {
+          throw new InputException(
+              source.file,
+              place,
+              "nodes[%d] has two parents, nodes[%d] and nodes[%d]; expected a tree"
+                  .formatted(child, parent[child], n));
+        }
+        parent[child] = n;
+      }
+    }
+    for (int n = 0; n < nodes.size(); n++) {
+      int steps = 0;
+      for (int up = n; up >= 0; up = parent[up]) {
+        if (steps++ > nodes.size()) {
+          throw new InputException(
+              source.file,
+              "nodes[" + n + "]",
+              "is its own ancestor; expected a hierarchy without cycles");
+        }
+      }
+    }
+  }
+
+  private List<Integer> roots() throws InputException {
+    var scenes = list(source.gltf.getScenes());
+    if (scenes.isEmpty()) {
+      throw new InputException(source.file, "scenes", "missing; expected at least one scene");
+    }
+    int index = source.gltf.getScene() == null ? 0 : source.gltf.getScene();
+    if (scenes.size() > 1) {
+      notUnderstood.add("scenes: only scenes[%d] of %d is read".formatted(index, scenes.size()));
+    }
+    var scene = source.element(scenes, index, "scene", "scenes");
+    Set<Integer> roots = new java.util.LinkedHashSet<>(list(scene.getNodes()));
+    for (Integer root : roots) {
+      source.element(source.gltf.getNodes(), root, "scenes[" + index + "].nodes", "nodes");
+    }
+    return List.copyOf(roots);
+  }
+
+  private void add(Waiting next, List<Channel> channels) throws InputException {
+    var raw = source.gltf.getNodes().get(next.raw);
+    String name = raw.getName() == null || raw.getName().isEmpty() ? "node" + next.raw : raw.getName();
+    String stem = (next.parent < 0 ? "" : all.get(next.parent).path()) + "/" + name.replace('/', '_');
+    String path = stem;
+    for (int k = 2; !paths.add(path); k++) {
+      path = stem + "~" + k;
+    }
+    List<String> own = new ArrayList<>(next.parent < 0 ? List.of() : tags.get(next.parent));
+    for (Json tag : new Json(raw.getExtras()).get("tags").items()) {
+      own.add(tag.text(""));
+    }
+    tags.add(own.stream().filter(t -> !t.isEmpty()).distinct().toList());
+    rawIndex.add(next.raw);
+    all.add(new Node(path, next.parent, local(raw, next.raw), channels));
+  }
+
+  private Node.Local local(de.javagl.jgltf.impl.v2.Node raw, int index) throws InputException {
+    float[] translation = {0, 0, 0};
+    float[] rotation = {0, 0, 0, 1};
+    float[] scale = {1, 1, 1};
+    if (raw.getMatrix() != null) {
+      Matrix4f matrix = new Matrix4f().set(raw.getMatrix());
+      Vector3f t = matrix.getTranslation(new Vector3f());
+      Vector3f s = matrix.getScale(new Vector3f());
+      if (matrix.determinant3x3() < 0) {
+        s.x = -s.x;
+        matrix.scale(-1, 1, 1);
+      }
+      Quaternionf q = matrix.getNormalizedRotation(new Quaternionf());
+      translation = new float[] {t.x, t.y, t.z};
+      rotation = new float[] {q.x, q.y, q.z, q.w};
+      scale = new float[] {s.x, s.y, s.z};
+    }
+    translation = raw.getTranslation() == null ? translation : raw.getTranslation();
+    rotation = raw.getRotation() == null ? rotation : raw.getRotation();
+    scale = raw.getScale() == null ? scale : raw.getScale();
+    for (float[] values : List.of(translation, rotation, scale)) {
+      for (float value : values) {
+        if (!Float.isFinite(value)) {
+          throw new InputException(
+              source.file, "nodes[" + index + "]", "the transform is not of finite numbers");
+        }
+      }
+    }
+    return new Node.Local(translation, rotation, scale);
+  }
+
+  private List<List<Channel>> channels() throws InputException {
+    List<List<Channel>> out = new ArrayList<>();
+    list(source.gltf.getNodes()).forEach(n -> out.add(new ArrayList<>()));
+    var animations = list(source.gltf.getAnimations());
+    for (int a = 0; a < animations.size(); a++) {
+      for (int c = 0; c < animations.get(a).getChannels().size(); c++) {
+        var channel = animations.get(a).getChannels().get(c);
+        String place = "animations[%d].channels[%d]".formatted(a, c);
+        Integer node = channel.getTarget().getNode();
+        String path = channel.getTarget().getPath();
+        if (node == null || !Set.of("translation", "rotation", "scale").contains(path)) {
+          notUnderstood.add(place + ".target " + path);
+          continue;
+        }
+        source.element(out, node, place + ".target.node", "nodes");
+        var sampler =
+            source.element(
+                animations.get(a).getSamplers(), channel.getSampler(), place + ".sampler", "samplers");
+        out.get(node).add(channel(Channel.Target.valueOf(path.toUpperCase(Locale.ROOT)), sampler, place));
+      }
+    }
+    return out;
+  }
+
+  private Channel channel(
+      Channel.Target target, de.javagl.jgltf.impl.v2.AnimationSampler sampler, String place)
+      throws InputException {
+    float[] times = source.floats(sampler.getInput(), place + ".sampler.input", "SCALAR");
+    float[] values =
+        source.floats(
+            sampler.getOutput(),
+            place + ".sampler.output",
+            target == Channel.Target.ROTATION ? "VEC4" : "VEC3");
+    String how = sampler.getInterpolation() == null ? "LINEAR" : sampler.getInterpolation();
+    Channel.Between between =
+        switch (how) {
+          case "STEP" -> Channel.Between.STEP;
+          case "LINEAR" -> Channel.Between.LINEAR;
+          case "CUBICSPLINE" -> Channel.Between.CUBIC;
+          default ->
+              throw new InputException(
+                  source.file,
+                  place + ".sampler.interpolation",
+                  "'%s', expected STEP, LINEAR or CUBICSPLINE".formatted(how));
+        };
+    int stride =
+        (target == Channel.Target.ROTATION ? 4 : 3) * (between == Channel.Between.CUBIC ? 3 : 1);
+    if (times.length == 0 || values.length != times.length * stride) {
+      throw new InputException(
+          source.file,
+          place,
+          "%d keys with %d numbers, expected %d for each"
+              .formatted(times.length, values.length, stride));
+    }
+    for (int k = 1; k < times.length; k++) {
+      if (!(times[k] > times[k - 1])) {
+        throw new InputException(source.file, place, "the keys' times do not rise");
+      }
+    }
+    duration = Math.max(duration, times[times.length - 1]);
+    return new Channel(target, between, times, values);
+  }
+}

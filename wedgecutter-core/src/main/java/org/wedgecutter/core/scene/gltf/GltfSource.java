@@ -1,0 +1,277 @@
+package org.wedgecutter.core.scene.gltf;
+
+import de.javagl.jgltf.impl.v2.Accessor;
+import de.javagl.jgltf.impl.v2.Buffer;
+import de.javagl.jgltf.impl.v2.BufferView;
+import de.javagl.jgltf.impl.v2.GlTF;
+import de.javagl.jgltf.model.AccessorByteData;
+import de.javagl.jgltf.model.AccessorData;
+import de.javagl.jgltf.model.AccessorDatas;
+import de.javagl.jgltf.model.AccessorFloatData;
+import de.javagl.jgltf.model.AccessorIntData;
+import de.javagl.jgltf.model.AccessorShortData;
+import de.javagl.jgltf.model.ElementType;
+import de.javagl.jgltf.model.io.GltfAsset;
+import de.javagl.jgltf.model.io.GltfAssetReader;
+import de.javagl.jgltf.model.io.v2.GltfAssetV2;
+import java.io.ByteArrayInputStream;
+import java.io.IOException;
+import java.nio.ByteBuffer;
+import java.nio.ByteOrder;
+import java.nio.file.Files;
+import java.nio.file.NoSuchFileException;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Base64;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+import org.wedgecutter.core.io.InputException;
+import org.wedgecutter.core.io.SafePath;
+
+/** The bytes of a glTF file: its JSON as objects, its buffers, and checked access to its numbers. */
+final class GltfSource {
+  private static final long MAX_FILE = 1L << 30;
+  private static final int MAX_ELEMENTS = 100_000_000;
+
+  final Path file;
+  final GlTF gltf;
+  private final List<ByteBuffer> buffers = new ArrayList<>();
+
+  private GltfSource(Path file, GlTF gltf) {
+    this.file = file;
+    this.gltf = gltf;
+  }
+
+  static GltfSource open(Path file) throws InputException {
+    byte[] bytes = bytes(file, file, "");
+    checkContainer(file, bytes);
+    GltfAsset asset;
+    try {
+      asset = new GltfAssetReader().readWithoutReferences(new ByteArrayInputStream(bytes));
+    } catch (IOException | RuntimeException e) {
+      throw new InputException(file, "", "not readable as glTF 2.0: " + e.getMessage(), e);
+    }
+    if (!(asset instanceof GltfAssetV2 v2)) {
+      throw new InputException(file, "asset.version", "expected glTF 2.0");
+    }
+    GltfSource source = new GltfSource(file, v2.getGltf());
+    source.loadBuffers(v2.getBinaryData());
+    return source;
+  }
+
+  /** A .glb says its own length first, so that a cut file can be told from a wrong one. */
+  private static void checkContainer(Path file, byte[] bytes) throws InputException {
+    ByteBuffer in = ByteBuffer.wrap(bytes).order(ByteOrder.LITTLE_ENDIAN);
+    if (bytes.length < 4 || in.getInt(0) != 0x46546C67) {
+      return;
+    }
+    if (bytes.length < 12) {
+      throw new InputException(file, "", "the file is cut off inside its header");
+    }
+    long length = Integer.toUnsignedLong(in.getInt(8));
+    if (length > bytes.length) {
+      throw new InputException(
+          file, "", "the file is cut off: %d bytes of %d".formatted(bytes.length, length));
+    }
+    long at = 12;
+    while (at < length) {
+      long size = at + 8 <= length ? Integer.toUnsignedLong(in.getInt((int) at)) : Long.MAX_VALUE / 2;
+      if (at + 8 + size > length) {
+        throw new InputException(file, "byte " + at, "a chunk goes beyond the file's end");
+      }
+      at += 8 + size;
+    }
+  }
+
+  private static byte[] bytes(Path path, Path file, String place) throws InputException {
+    try {
+      if (Files.isDirectory(path)) {
+        throw new InputException(file, place, "is a folder; expected a .gltf or .glb file");
+      }
+      if (Files.size(path) > MAX_FILE) {
+        throw new InputException(file, place, "larger than 1 GiB");
+      }
+      return Files.readAllBytes(path);
+    } catch (NoSuchFileException e) {
+      throw new InputException(
+          file, place, path.equals(file) ? "no such file" : path + " not found", e);
+    } catch (InputException e) {
+      throw e;
+    } catch (IOException e) {
+      throw new InputException(file, place, "cannot be read: " + e.getMessage(), e);
+    }
+  }
+
+  private void loadBuffers(@Nullable ByteBuffer binary) throws InputException {
+    List<Buffer> declared = list(gltf.getBuffers());
+    for (int i = 0; i < declared.size(); i++) {
+      String place = "buffers[" + i + "]";
+      String uri = declared.get(i).getUri();
+      if (uri == null && (i > 0 || binary == null)) {
+        throw new InputException(file, place, "has no uri, and there is no binary chunk for it");
+      }
+      ByteBuffer data = uri == null ? binary : ByteBuffer.wrap(resolve(uri, place + ".uri"));
+      if (data == null || data.remaining() < declared.get(i).getByteLength()) {
+        throw new InputException(
+            file,
+            place,
+            "%d bytes declared, %d found"
+                .formatted(declared.get(i).getByteLength(), data == null ? 0 : data.remaining()));
+      }
+      buffers.add(data);
+    }
+  }
+
+  /** Returns what a uri of the file names: data in the uri itself, or a file beside. */
+  byte[] resolve(String uri, String place) throws InputException {
+    if (uri.startsWith("data:")) {
+      int comma = uri.indexOf(',');
+      try {
+        if (comma >= 0 && uri.substring(0, comma).endsWith(";base64")) {
+          return Base64.getDecoder().decode(uri.substring(comma + 1));
+        }
+      } catch (IllegalArgumentException e) {
+        throw new InputException(file, place, "the data is not base64", e);
+      }
+      throw new InputException(file, place, "expected data:...;base64,...");
+    }
+    String name;
+    try {
+      name = java.net.URLDecoder.decode(uri.replace("+", "%2B"), java.nio.charset.StandardCharsets.UTF_8);
+    } catch (IllegalArgumentException e) {
+      throw new InputException(file, place, "'%s' is not a relative uri".formatted(uri), e);
+    }
+    Path folder = file.toAbsolutePath().normalize().getParent();
+    if (folder == null) {
+      throw new InputException(file, place, "the file has no folder");
+    }
+    return bytes(SafePath.inside(folder, name, file, place), file, place);
+  }
+
+  /** Returns the bytes of a buffer view. */
+  ByteBuffer view(@Nullable Integer index, String place) throws InputException {
+    BufferView view = element(gltf.getBufferViews(), index, place, "bufferViews");
+    ByteBuffer buffer =
+        element(buffers, view.getBuffer(), "bufferViews[" + index + "].buffer", "buffers");
+    long offset = view.getByteOffset() == null ? 0 : view.getByteOffset();
+    long length = view.getByteLength();
+    if (offset < 0 || length < 0 || offset + length > buffer.remaining()) {
+      throw new InputException(
+          file,
+          "bufferViews[" + index + "]",
+          "bytes %d to %d of a buffer of %d".formatted(offset, offset + length, buffer.remaining()));
+    }
+    return buffer.slice(buffer.position() + (int) offset, (int) length).order(ByteOrder.LITTLE_ENDIAN);
+  }
+
+  /** Returns the numbers of an accessor, normalised integers as fractions; all must be finite. */
+  float[] floats(@Nullable Integer index, String place, String... types) throws InputException {
+    Accessor accessor = element(gltf.getAccessors(), index, place, "accessors");
+    AccessorData data = data(accessor, index, place, types);
+    int parts = data.getNumComponentsPerElement();
+    float[] out = new float[data.getNumElements() * parts];
+    boolean normalised = Boolean.TRUE.equals(accessor.isNormalized());
+    for (int e = 0, i = 0; e < data.getNumElements(); e++) {
+      for (int c = 0; c < parts; c++, i++) {
+        out[i] = number(data, e, c, normalised);
+        if (!Float.isFinite(out[i])) {
+          throw new InputException(
+              file, "accessors[" + index + "]", "element %d is not a finite number".formatted(e));
+        }
+      }
+    }
+    return out;
+  }
+
+  private float number(AccessorData data, int element, int part, boolean normalised) {
+    return switch (data) {
+      case AccessorFloatData floats -> floats.get(element, part);
+      case AccessorByteData bytes ->
+          normalised
+              ? Math.max(-1, bytes.getInt(element, part) / (bytes.isUnsigned() ? 255f : 127f))
+              : bytes.getInt(element, part);
+      case AccessorShortData shorts ->
+          normalised
+              ? Math.max(-1, shorts.getInt(element, part) / (shorts.isUnsigned() ? 65535f : 32767f))
+              : shorts.getInt(element, part);
+      case AccessorIntData ints -> ints.get(element, part);
+      default -> Float.NaN;
+    };
+  }
+
+  /** Returns the whole numbers of a scalar accessor, each from 0 to {@code limit - 1}. */
+  int[] indices(@Nullable Integer index, String place, int limit) throws InputException {
+    Accessor accessor = element(gltf.getAccessors(), index, place, "accessors");
+    AccessorData data = data(accessor, index, place, "SCALAR");
+    int[] out = new int[data.getNumElements()];
+    for (int e = 0; e < out.length; e++) {
+      out[e] =
+          switch (data) {
+            case AccessorByteData bytes -> bytes.get(e, 0) & 0xff;
+            case AccessorShortData shorts -> shorts.get(e, 0) & 0xffff;
+            case AccessorIntData ints -> ints.get(e, 0);
+            default -> throw new InputException(file, place, "expected whole numbers");
+          };
+      if (out[e] < 0 || out[e] >= limit) {
+        throw new InputException(
+            file, place, "index %d out of range 0..%d".formatted(out[e] & 0xffffffffL, limit - 1));
+      }
+    }
+    return out;
+  }
+
+  private AccessorData data(Accessor accessor, @Nullable Integer index, String place, String... types)
+      throws InputException {
+    String own = "accessors[" + index + "]";
+    if (!List.of(types).contains(accessor.getType())) {
+      throw new InputException(
+          file, place, "type %s, expected %s".formatted(accessor.getType(), String.join(" or ", types)));
+    }
+    if (accessor.getSparse() != null) {
+      throw new InputException(file, own, "sparse accessors are not read yet");
+    }
+    int count = accessor.getCount();
+    if (count < 0 || count > MAX_ELEMENTS) {
+      throw new InputException(file, own, count + " elements");
+    }
+    ElementType type = ElementType.forString(accessor.getType());
+    int size;
+    try {
+      size = type.getByteStride(accessor.getComponentType());
+    } catch (RuntimeException e) {
+      throw new InputException(file, own, "unknown componentType " + accessor.getComponentType(), e);
+    }
+    ByteBuffer view = view(accessor.getBufferView(), own + ".bufferView");
+    int offset = accessor.getByteOffset() == null ? 0 : accessor.getByteOffset();
+    Integer stride = element(gltf.getBufferViews(), accessor.getBufferView(), own, "bufferViews").getByteStride();
+    long step = stride == null ? size : stride;
+    if (offset < 0 || step < size || (count > 0 && offset + step * (count - 1) + size > view.remaining())) {
+      throw new InputException(
+          file, own, "%d elements do not fit into bufferViews[%d]".formatted(count, accessor.getBufferView()));
+    }
+    try {
+      return AccessorDatas.create(accessor.getComponentType(), view, offset, count, type, (int) step);
+    } catch (RuntimeException e) {
+      throw new InputException(file, own, "cannot be read: " + e.getMessage(), e);
+    }
+  }
+
+  /** Returns an element of one of the file's arrays, or says that there is none. */
+  <T> T element(@Nullable List<T> all, @Nullable Integer index, String place, String what)
+      throws InputException {
+    if (index == null) {
+      throw new InputException(file, place, "missing");
+    }
+    int size = all == null ? 0 : all.size();
+    if (all == null || index < 0 || index >= size) {
+      throw new InputException(
+          file, place, "%s[%d] does not exist; there are %d".formatted(what, index, size));
+    }
+    return all.get(index);
+  }
+
+  /** An absent array is an empty one. */
+  static <T> List<T> list(@Nullable List<T> all) {
+    return all == null ? List.of() : all;
+  }
+}

@@ -1,0 +1,147 @@
+package org.wedgecutter.core.trace;
+
+import org.wedgecutter.core.image.Picture;
+
+/**
+ * Light from all around: an image in latitude and longitude, turned about the vertical, or darkness.
+ *
+ * <p>The image's middle column is the direction -z at turn 0, its top line is up; v runs from up to down.
+ * Directions are picked in proportion to luminance, by a table of the lines and one of each line's pixels.
+ * The density belongs to the pixels as they are, without interpolation, and so does the light.
+ */
+public final class Environment {
+  /** No light. */
+  public static final Environment DARK = new Environment(Picture.empty(1, 1), 0, 0);
+
+  private final int width;
+  private final int height;
+  private final float[] rgb;
+  private final float[] lineCdf;
+  private final float[] pixelCdf;
+  private final float turn;
+  private final boolean dark;
+  private final double total;
+
+  /** Direction picked last, and its density over solid angle. */
+  static final class Pick {
+    float x;
+    float y;
+    float z;
+    float pdf;
+  }
+
+  /**
+   * @param image scene-linear light, twice as wide as high for an undistorted sphere
+   * @param turn radians by which it is turned counter-clockwise seen from above
+   * @param level factor on its light, 0 or more
+   */
+  public Environment(Picture image, double turn, float level) {
+    width = image.width();
+    height = image.height();
+    this.turn = (float) turn;
+    rgb = new float[3 * width * height];
+    lineCdf = new float[height + 1];
+    pixelCdf = new float[height * (width + 1)];
+    double sum = 0;
+    double[] lines = new double[height];
+    for (int y = 0; y < height; y++) {
+      double solid = sine(y);
+      double line = 0;
+      for (int x = 0; x < width; x++) {
+        int p = y * width + x;
+        for (int c = 0; c < 3; c++) {
+          rgb[3 * p + c] = Math.max(0, image.rgba()[4 * p + c]) * level;
+        }
+        line += Picture.luma(rgb[3 * p], rgb[3 * p + 1], rgb[3 * p + 2]);
+        pixelCdf[y * (width + 1) + x + 1] = (float) line;
+      }
+      for (int x = 1; x <= width; x++) {
+        pixelCdf[y * (width + 1) + x] /= (float) Math.max(line, 1e-30);
+      }
+      lines[y] = line * solid;
+      sum += lines[y];
+    }
+    double running = 0;
+    for (int y = 0; y < height; y++) {
+      running += lines[y];
+      lineCdf[y + 1] = (float) (running / Math.max(sum, 1e-30));
+    }
+    dark = !(sum > 0);
+    total = sum;
+  }
+
+  private double sine(int y) {
+    return (Math.cos(Math.PI * y / height) - Math.cos(Math.PI * (y + 1) / height))
+        * height
+        / Math.PI;
+  }
+
+  boolean dark() {
+    return dark;
+  }
+
+  /** Sets the light from a direction. */
+  void radiance(float x, float y, float z, float[] out) {
+    int p = 3 * pixel(x, y, z);
+    out[0] = rgb[p];
+    out[1] = rgb[p + 1];
+    out[2] = rgb[p + 2];
+  }
+
+  private int pixel(float x, float y, float z) {
+    double u = (Math.atan2(x, -z) + turn) / (2 * Math.PI) + 0.5;
+    u -= Math.floor(u);
+    double v = Math.acos(Math.max(-1, Math.min(1, y))) / Math.PI;
+    int column = Math.min(width - 1, (int) (u * width));
+    int line = Math.min(height - 1, (int) (v * height));
+    return line * width + column;
+  }
+
+  /** Returns the density over solid angle with which a direction is picked. */
+  float pdf(float x, float y, float z) {
+    return dark ? 0 : density(pixel(x, y, z));
+  }
+
+  private float density(int p) {
+    // luminance over its integral, in which each pixel counts with its solid angle
+    double solid = 2 * Math.PI * Math.PI / ((double) width * height);
+    return (float) (Picture.luma(rgb[3 * p], rgb[3 * p + 1], rgb[3 * p + 2]) / (total * solid));
+  }
+
+  /** Picks a direction. */
+  void sample(float u, float v, Pick out) {
+    int line = find(lineCdf, 0, height, v);
+    float within = part(lineCdf, line, v);
+    int start = line * (width + 1);
+    int column = find(pixelCdf, start, width, u);
+    float across = part(pixelCdf, start + column, u);
+    double cosTop = Math.cos(Math.PI * line / height);
+    double cosBottom = Math.cos(Math.PI * (line + 1) / height);
+    double cos = cosTop + within * (cosBottom - cosTop);
+    double sin = Math.sqrt(Math.max(0, 1 - cos * cos));
+    double angle = ((column + across) / width - 0.5) * 2 * Math.PI - turn;
+    out.x = (float) (sin * Math.sin(angle));
+    out.y = (float) cos;
+    out.z = (float) (-sin * Math.cos(angle));
+    out.pdf = dark ? 0 : density(line * width + column);
+  }
+
+  private static int find(float[] cdf, int start, int count, float at) {
+    int low = 0;
+    int high = count - 1;
+    while (low < high) {
+      int middle = (low + high + 1) >>> 1;
+      if (cdf[start + middle] <= at) {
+        low = middle;
+      } else {
+        high = middle - 1;
+      }
+    }
+    return low;
+  }
+
+  private static float part(float[] cdf, int at, float value) {
+    float span = cdf[at + 1] - cdf[at];
+    return span > 0 ? Math.max(0, Math.min(0.99999f, (value - cdf[at]) / span)) : 0.5f;
+  }
+}

@@ -1,0 +1,136 @@
+package org.wedgecutter.core.trace;
+
+import org.wedgecutter.core.image.TextureImage;
+
+/**
+ * An image with halved copies of itself, read with linear interpolation within and between them. Numbers
+ * are linear: red, green, blue of each pixel, each level after the one before.
+ */
+final class MipTexture {
+  private static final float[] SRGB_TO_LINEAR = srgbTable();
+
+  private final int levels;
+  private final int[] widths;
+  private final int[] heights;
+  private final int[] starts;
+  private final float[] rgb;
+
+  /**
+   * @param image the image
+   * @param srgb whether its numbers are sRGB-coded colours, or plain numbers
+   */
+  MipTexture(TextureImage image, boolean srgb) {
+    int w = image.width();
+    int h = image.height();
+    levels = 32 - Integer.numberOfLeadingZeros(Math.max(w, h));
+    widths = new int[levels];
+    heights = new int[levels];
+    starts = new int[levels];
+    int size = 0;
+    for (int l = 0; l < levels; l++) {
+      widths[l] = Math.max(1, w >> l);
+      heights[l] = Math.max(1, h >> l);
+      starts[l] = size;
+      size += 3 * widths[l] * heights[l];
+    }
+    rgb = new float[size];
+    for (int p = 0; p < w * h; p++) {
+      for (int c = 0; c < 3; c++) {
+        int value = image.rgba()[4 * p + c] & 0xff;
+        rgb[3 * p + c] = srgb ? SRGB_TO_LINEAR[value] : value / 255f;
+      }
+    }
+    for (int l = 1; l < levels; l++) {
+      halve(l);
+    }
+  }
+
+  private void halve(int l) {
+    int fromWidth = widths[l - 1];
+    int fromHeight = heights[l - 1];
+    for (int y = 0; y < heights[l]; y++) {
+      int y0 = Math.min(2 * y, fromHeight - 1);
+      int y1 = Math.min(2 * y + 1, fromHeight - 1);
+      for (int x = 0; x < widths[l]; x++) {
+        int x0 = Math.min(2 * x, fromWidth - 1);
+        int x1 = Math.min(2 * x + 1, fromWidth - 1);
+        for (int c = 0; c < 3; c++) {
+          int at = starts[l - 1] + c;
+          rgb[starts[l] + 3 * (y * widths[l] + x) + c] =
+              0.25f
+                  * (rgb[at + 3 * (y0 * fromWidth + x0)]
+                      + rgb[at + 3 * (y0 * fromWidth + x1)]
+                      + rgb[at + 3 * (y1 * fromWidth + x0)]
+                      + rgb[at + 3 * (y1 * fromWidth + x1)]);
+        }
+      }
+    }
+  }
+
+  /**
+   * Reads the image.
+   *
+   * @param footprint width of the area to average, in units of u or v
+   * @param out three numbers
+   */
+  void sample(float u, float v, float footprint, boolean repeatU, boolean repeatV, float[] out) {
+    float level =
+        (float) (Math.log(Math.max(1e-8f, footprint) * Math.max(widths[0], heights[0])) / LN2);
+    level = Math.max(0, Math.min(levels - 1, level));
+    int low = (int) level;
+    float part = level - low;
+    out[0] = out[1] = out[2] = 0;
+    add(low, u, v, repeatU, repeatV, 1 - part, out);
+    if (part > 0) {
+      add(low + 1, u, v, repeatU, repeatV, part, out);
+    }
+  }
+
+  private static final double LN2 = Math.log(2);
+
+  private void add(
+      int l, float u, float v, boolean repeatU, boolean repeatV, float weight, float[] out) {
+    int w = widths[l];
+    int h = heights[l];
+    float x = wrap(u, repeatU) * w - 0.5f;
+    float y = wrap(v, repeatV) * h - 0.5f;
+    int x0 = (int) Math.floor(x);
+    int y0 = (int) Math.floor(y);
+    float fx = x - x0;
+    float fy = y - y0;
+    int xa = pixel(x0, w, repeatU);
+    int xb = pixel(x0 + 1, w, repeatU);
+    int ya = pixel(y0, h, repeatV);
+    int yb = pixel(y0 + 1, h, repeatV);
+    int a = starts[l] + 3 * (ya * w + xa);
+    int b = starts[l] + 3 * (ya * w + xb);
+    int c = starts[l] + 3 * (yb * w + xa);
+    int d = starts[l] + 3 * (yb * w + xb);
+    for (int k = 0; k < 3; k++) {
+      float top = rgb[a + k] + fx * (rgb[b + k] - rgb[a + k]);
+      float bottom = rgb[c + k] + fx * (rgb[d + k] - rgb[c + k]);
+      out[k] += weight * (top + fy * (bottom - top));
+    }
+  }
+
+  private static float wrap(float u, boolean repeat) {
+    float wrapped = repeat ? u - (float) Math.floor(u) : Math.max(0, Math.min(1, u));
+    return Float.isFinite(wrapped) ? wrapped : 0;
+  }
+
+  private static int pixel(int x, int size, boolean repeat) {
+    if (repeat) {
+      return x < 0 ? x + size : x >= size ? x - size : x;
+    }
+    return Math.max(0, Math.min(size - 1, x));
+  }
+
+  private static float[] srgbTable() {
+    float[] table = new float[256];
+    for (int i = 0; i < 256; i++) {
+      double c = i / 255.0;
+      table[i] = (float) (c <= 0.04045 ? c / 12.92 : Math.pow((c + 0.055) / 1.055, 2.4));
+    }
+    return table;
+  }
+}

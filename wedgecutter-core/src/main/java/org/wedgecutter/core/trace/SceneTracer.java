@@ -1,0 +1,83 @@
+package org.wedgecutter.core.trace;
+
+import java.util.List;
+import java.util.stream.IntStream;
+import org.joml.Matrix4f;
+import org.wedgecutter.core.scene.Scene;
+import org.wedgecutter.core.scene.SceneCamera;
+
+/**
+ * A scene ready to be traced at any of its times: what does not depend on time is made once. Safe for use by
+ * several threads.
+ */
+public final class SceneTracer {
+  private final Scene scene;
+  private final List<MeshTree> trees;
+  private final Textures textures;
+
+  public SceneTracer(Scene scene) {
+    this.scene = scene;
+    this.textures = new Textures(scene);
+    this.trees =
+        IntStream.range(0, scene.meshes().size())
+            .parallel()
+            .mapToObj(m -> new MeshTree(scene.meshes().get(m)))
+            .toList();
+  }
+
+  /** Returns the scene. */
+  public Scene scene() {
+    return scene;
+  }
+
+  /** Places everything at a time in seconds. */
+  public Frame at(double time, Environment environment) {
+    Matrix4f[] pose = scene.pose(time);
+    World world = new World(scene, trees, pose);
+    return new Frame(
+        new FrameWorld(
+            world, new Emitters(world, pose, environment), environment, textures, pose));
+  }
+
+  /** The scene at one time. */
+  public static final class Frame {
+    private final FrameWorld world;
+
+    private Frame(FrameWorld world) {
+      this.world = world;
+    }
+
+    /** Returns a worker for one thread. */
+    public Worker worker(TraceJob job, SceneCamera camera, int width, int height) {
+      return new Worker(
+          new PathTracer(world, job, new CameraRays(camera, world.pose(), width, height)));
+    }
+  }
+
+  /** Follows samples; serves one thread. */
+  public static final class Worker {
+    private final PathTracer tracer;
+
+    private Worker(PathTracer tracer) {
+      this.tracer = tracer;
+    }
+
+    /**
+     * Follows one sample of a pixel.
+     *
+     * @param x column of the pixel in the whole picture
+     * @param y line of the pixel in the whole picture
+     * @param sample number of the sample, from 0
+     * @param pixel what the sink is to call the pixel
+     * @param sink takes the fragments
+     */
+    public void sample(int x, int y, int sample, int pixel, FragmentSink sink) {
+      tracer.sample(x, y, sample, pixel, sink);
+    }
+
+    /** Returns how many rays were cast so far. */
+    public long rays() {
+      return tracer.rays();
+    }
+  }
+}

@@ -1,0 +1,274 @@
+package org.wedgecutter.core.trace;
+
+import org.jspecify.annotations.Nullable;
+import org.wedgecutter.core.scene.Material;
+import org.wedgecutter.core.scene.Mesh;
+import org.wedgecutter.core.scene.Rgb;
+import org.wedgecutter.core.scene.TextureRef;
+
+/**
+ * Makes a {@link Surface} of a hit: place, normals, textures, lobes. Textures are averaged over the width of
+ * the ray's cone where it meets the surface. One object serves one thread.
+ */
+final class SurfaceReader {
+  private final World world;
+  private final Textures textures;
+  private final float[] texel = new float[3];
+  private final float[] base = new float[3];
+  private final float[] normal = new float[3];
+  private final float[] geometric = new float[3];
+  private final float[] du = new float[3];
+  private float u;
+  private float v;
+  private float footprint;
+
+  SurfaceReader(World world, Textures textures) {
+    this.world = world;
+    this.textures = textures;
+  }
+
+  /**
+   * Fills a surface.
+   *
+   * @param ray the ray that met it
+   * @param cone width of the ray's cone at the hit, metres
+   * @param minAlpha least microfacet width
+   */
+  void read(Hit hit, Caster ray, float cone, float minAlpha, Surface out) {
+    int instance = hit.instance;
+    MeshTree tree = world.tree[instance];
+    Mesh mesh = tree.mesh;
+    int triangle = tree.bvh.order[hit.slot];
+    Material material = world.scene.materials().get(mesh.triangleMaterials()[triangle]);
+    out.entity = world.entity[instance];
+    out.px = ray.ox + hit.t * ray.dx;
+    out.py = ray.oy + hit.t * ray.dy;
+    out.pz = ray.oz + hit.t * ray.dz;
+    out.wx = -ray.dx;
+    out.wy = -ray.dy;
+    out.wz = -ray.dz;
+    normals(hit, mesh, triangle, tree.corners, instance, out);
+    readUv(mesh, triangle, hit.u, hit.v);
+    footprint = 0;
+    boolean painted = mesh.uvs() != null;
+    if (painted) {
+      float facing = Math.abs(out.wx * out.gx + out.wy * out.gy + out.wz * out.gz);
+      footprint = cone * uvDensity(mesh, triangle, tree.corners, hit.slot, instance)
+          / (float) Math.sqrt(Math.max(0.05f, facing));
+    }
+    if (material.normalTexture() != null && painted) {
+      bend(material, mesh, triangle, tree.corners, hit.slot, instance, out);
+    }
+    float facing = out.wx * normal[0] + out.wy * normal[1] + out.wz * normal[2];
+    if (facing < 1e-3f) {
+      // a bent normal that looks away from the eye is tilted back to the horizon
+      float lift = 1e-3f - facing;
+      for (int c = 0; c < 3; c++) {
+        float w = c == 0 ? out.wx : c == 1 ? out.wy : out.wz;
+        normal[c] += lift * w;
+      }
+      normalise(normal);
+    }
+    out.frame(normal[0], normal[1], normal[2]);
+    paint(material, painted, minAlpha, out);
+  }
+
+  /** Sets the light that a point of an emitting triangle gives off. */
+  void emission(Mesh mesh, int triangle, float b, float c, float[] out) {
+    Material material = world.scene.materials().get(mesh.triangleMaterials()[triangle]);
+    set(material.emission(), out);
+    if (material.emissionTexture() != null && mesh.uvs() != null) {
+      readUv(mesh, triangle, b, c);
+      footprint = 1e-3f;
+      multiply(material.emissionTexture(), true, out);
+    }
+  }
+
+  private void normals(
+      Hit hit, Mesh mesh, int triangle, float[] corners, int instance, Surface out) {
+    int a = 9 * hit.slot;
+    float x = corners[a + 4] * corners[a + 8] - corners[a + 5] * corners[a + 7];
+    float y = corners[a + 5] * corners[a + 6] - corners[a + 3] * corners[a + 8];
+    float z = corners[a + 3] * corners[a + 7] - corners[a + 4] * corners[a + 6];
+    toWorldNormal(instance, x, y, z, geometric);
+    float side = out.wx * geometric[0] + out.wy * geometric[1] + out.wz * geometric[2] < 0 ? -1 : 1;
+    out.gx = side * geometric[0];
+    out.gy = side * geometric[1];
+    out.gz = side * geometric[2];
+    float[] n = mesh.normals();
+    if (n == null) {
+      normal[0] = out.gx;
+      normal[1] = out.gy;
+      normal[2] = out.gz;
+      return;
+    }
+    int i0 = 3 * mesh.indices()[3 * triangle];
+    int i1 = 3 * mesh.indices()[3 * triangle + 1];
+    int i2 = 3 * mesh.indices()[3 * triangle + 2];
+    float w = 1 - hit.u - hit.v;
+    toWorldNormal(
+        instance,
+        w * n[i0] + hit.u * n[i1] + hit.v * n[i2],
+        w * n[i0 + 1] + hit.u * n[i1 + 1] + hit.v * n[i2 + 1],
+        w * n[i0 + 2] + hit.u * n[i1 + 2] + hit.v * n[i2 + 2],
+        normal);
+    float match = normal[0] * out.gx + normal[1] * out.gy + normal[2] * out.gz;
+    if (match < 0) {
+      for (int c = 0; c < 3; c++) {
+        normal[c] = -normal[c];
+      }
+    }
+  }
+
+  /** Normals go by the transposed inverse. */
+  private void toWorldNormal(int instance, float x, float y, float z, float[] out) {
+    float[] m = world.toObject;
+    int r = 12 * instance;
+    out[0] = m[r] * x + m[r + 4] * y + m[r + 8] * z;
+    out[1] = m[r + 1] * x + m[r + 5] * y + m[r + 9] * z;
+    out[2] = m[r + 2] * x + m[r + 6] * y + m[r + 10] * z;
+    normalise(out);
+  }
+
+  private void readUv(Mesh mesh, int triangle, float b, float c) {
+    float[] uvs = mesh.uvs();
+    if (uvs == null) {
+      u = v = 0;
+      return;
+    }
+    int i0 = 2 * mesh.indices()[3 * triangle];
+    int i1 = 2 * mesh.indices()[3 * triangle + 1];
+    int i2 = 2 * mesh.indices()[3 * triangle + 2];
+    float a = 1 - b - c;
+    u = a * uvs[i0] + b * uvs[i1] + c * uvs[i2];
+    v = a * uvs[i0 + 1] + b * uvs[i1 + 1] + c * uvs[i2 + 1];
+  }
+
+  /** Units of u or v per metre in the world: root of the ratio of the triangle's areas. */
+  private float uvDensity(Mesh mesh, int triangle, float[] corners, int slot, int instance) {
+    float[] uvs = java.util.Objects.requireNonNull(mesh.uvs());
+    int i0 = 2 * mesh.indices()[3 * triangle];
+    int i1 = 2 * mesh.indices()[3 * triangle + 1];
+    int i2 = 2 * mesh.indices()[3 * triangle + 2];
+    float uvArea =
+        Math.abs(
+            (uvs[i1] - uvs[i0]) * (uvs[i2 + 1] - uvs[i0 + 1])
+                - (uvs[i2] - uvs[i0]) * (uvs[i1 + 1] - uvs[i0 + 1]));
+    int a = 9 * slot;
+    float[] e = edge;
+    direction(instance, corners[a + 3], corners[a + 4], corners[a + 5], e);
+    direction(instance, corners[a + 6], corners[a + 7], corners[a + 8], du);
+    float x = e[1] * du[2] - e[2] * du[1];
+    float y = e[2] * du[0] - e[0] * du[2];
+    float z = e[0] * du[1] - e[1] * du[0];
+    float area = (float) Math.sqrt(x * x + y * y + z * z);
+    return (float) Math.sqrt(uvArea / Math.max(area, 1e-20f));
+  }
+
+  private final float[] edge = new float[3];
+
+  private void direction(int instance, float x, float y, float z, float[] out) {
+    float[] m = world.toWorld;
+    int r = 12 * instance;
+    out[0] = m[r] * x + m[r + 1] * y + m[r + 2] * z;
+    out[1] = m[r + 4] * x + m[r + 5] * y + m[r + 6] * z;
+    out[2] = m[r + 8] * x + m[r + 9] * y + m[r + 10] * z;
+  }
+
+  /** Tilts the normal by the normal texture, in the tangent frame of the texture's own axes. */
+  private void bend(
+      Material material, Mesh mesh, int triangle, float[] corners, int slot, int instance,
+      Surface out) {
+    float[] uvs = java.util.Objects.requireNonNull(mesh.uvs());
+    int i0 = 2 * mesh.indices()[3 * triangle];
+    int i1 = 2 * mesh.indices()[3 * triangle + 1];
+    int i2 = 2 * mesh.indices()[3 * triangle + 2];
+    float u1 = uvs[i1] - uvs[i0];
+    float v1 = uvs[i1 + 1] - uvs[i0 + 1];
+    float u2 = uvs[i2] - uvs[i0];
+    float v2 = uvs[i2 + 1] - uvs[i0 + 1];
+    float det = u1 * v2 - u2 * v1;
+    if (Math.abs(det) < 1e-20f) {
+      return;
+    }
+    int a = 9 * slot;
+    direction(
+        instance,
+        (corners[a + 3] * v2 - corners[a + 6] * v1) / det,
+        (corners[a + 4] * v2 - corners[a + 7] * v1) / det,
+        (corners[a + 5] * v2 - corners[a + 8] * v1) / det,
+        du);
+    float along = du[0] * normal[0] + du[1] * normal[1] + du[2] * normal[2];
+    for (int c = 0; c < 3; c++) {
+      du[c] -= along * normal[c];
+    }
+    normalise(du);
+    // the second tangent completes a right-handed frame unless the texture is mirrored
+    float hand = det < 0 ? 1 : -1;
+    float bx = hand * (normal[1] * du[2] - normal[2] * du[1]);
+    float by = hand * (normal[2] * du[0] - normal[0] * du[2]);
+    float bz = hand * (normal[0] * du[1] - normal[1] * du[0]);
+    texel[0] = texel[1] = texel[2] = 1;
+    multiply(java.util.Objects.requireNonNull(material.normalTexture()), false, texel);
+    float x = (2 * texel[0] - 1) * material.normalScale();
+    float y = (2 * texel[1] - 1) * material.normalScale();
+    float z = 2 * texel[2] - 1;
+    // v runs downwards in the image, the texture's green upwards
+    normal[0] = x * du[0] - y * bx + z * normal[0];
+    normal[1] = x * du[1] - y * by + z * normal[1];
+    normal[2] = x * du[2] - y * bz + z * normal[2];
+    normalise(normal);
+    if (normal[0] * out.gx + normal[1] * out.gy + normal[2] * out.gz < 0) {
+      normal[0] = out.gx;
+      normal[1] = out.gy;
+      normal[2] = out.gz;
+    }
+  }
+
+  private void paint(Material material, boolean painted, float minAlpha, Surface out) {
+    set(material.baseColor(), base);
+    float metallic = material.metallic();
+    float roughness = material.roughness();
+    set(material.emission(), out.emission);
+    if (painted) {
+      multiply(material.baseColorTexture(), true, base);
+      if (material.metallicRoughnessTexture() != null) {
+        texel[0] = texel[1] = texel[2] = 1;
+        multiply(material.metallicRoughnessTexture(), false, texel);
+        roughness *= texel[1];
+        metallic *= texel[2];
+      }
+      if (material.emits()) {
+        multiply(material.emissionTexture(), true, out.emission);
+      }
+    }
+    out.lobes(base, metallic, roughness, minAlpha);
+  }
+
+  private void multiply(@Nullable TextureRef ref, boolean srgb, float[] by) {
+    if (ref == null) {
+      return;
+    }
+    float r = by[0];
+    float g = by[1];
+    float b = by[2];
+    textures.get(ref.image(), srgb).sample(u, v, footprint, ref.repeatU(), ref.repeatV(), by);
+    by[0] *= r;
+    by[1] *= g;
+    by[2] *= b;
+  }
+
+  private static void set(Rgb from, float[] to) {
+    to[0] = from.r();
+    to[1] = from.g();
+    to[2] = from.b();
+  }
+
+  private static void normalise(float[] v) {
+    float length = (float) Math.sqrt(v[0] * v[0] + v[1] * v[1] + v[2] * v[2]);
+    float inv = length > 0 ? 1 / length : 0;
+    v[0] *= inv;
+    v[1] *= inv;
+    v[2] *= inv;
+  }
+}

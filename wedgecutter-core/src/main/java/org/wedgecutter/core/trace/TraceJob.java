@@ -1,0 +1,26 @@
+package org.wedgecutter.core.trace;
+
+import java.util.List;
+import org.wedgecutter.core.resolve.EntitySet;
+import org.wedgecutter.core.resolve.TransportClass;
+
+/**
+ * One trace: a transport class, seen in one or several ways along the camera segment.
+ *
+ * @param transport what is beyond the camera segment
+ * @param casters entities by way of which diffuse light is kept apart, for catchers; may be empty
+ * @param views the ways of looking; fragments are told apart by their number in this list
+ */
+public record TraceJob(TransportClass transport, EntitySet casters, List<View> views) {
+  public TraceJob {
+    views = List.copyOf(views);
+  }
+
+  /**
+   * One way of looking along the camera segment.
+   *
+   * @param skipped entities that the camera looks through: Unseen or Absent
+   * @param wanted entities whose fragments are asked for; the others only hide what is behind them
+   */
+  public record View(EntitySet skipped, EntitySet wanted) {}
+}
