@@ -72,18 +72,35 @@ public final class RadianceHdr {
     return picture;
   }
 
-  /** Writes red, green and blue, without run lengths; negative light becomes 0. */
+  /**
+   * Writes red, green and blue; negative light becomes 0. Lines are in the run-length form, which only
+   * exists for widths from 8 to 32767: plain lines may be taken for it by their first bytes.
+   *
+   * @throws IOException if the stream fails, or the width is out of that range
+   */
   public static void write(Picture picture, OutputStream out) throws IOException {
+    int width = picture.width();
+    if (width < 8 || width > 32767) {
+      throw new IOException("a .hdr picture is 8 to 32767 pixels wide, not " + width);
+    }
     String head =
-        "#?RADIANCE\nFORMAT=32-bit_rle_rgbe\n\n-Y %d +X %d\n"
-            .formatted(picture.height(), picture.width());
+        "#?RADIANCE\nFORMAT=32-bit_rle_rgbe\n\n-Y %d +X %d\n".formatted(picture.height(), width);
     out.write(head.getBytes(StandardCharsets.US_ASCII));
-    byte[] line = new byte[4 * picture.width()];
+    byte[] pixels = new byte[4 * width];
     for (int y = 0; y < picture.height(); y++) {
-      for (int x = 0; x < picture.width(); x++) {
-        encode(picture.rgba(), 4 * (y * picture.width() + x), line, 4 * x);
+      for (int x = 0; x < width; x++) {
+        encode(picture.rgba(), 4 * (y * width + x), pixels, 4 * x);
       }
-      out.write(line);
+      out.write(new byte[] {2, 2, (byte) (width >> 8), (byte) width});
+      for (int c = 0; c < 4; c++) {
+        for (int x = 0; x < width; x += 128) {
+          int count = Math.min(128, width - x);
+          out.write(count);
+          for (int k = x; k < x + count; k++) {
+            out.write(pixels[4 * k + c]);
+          }
+        }
+      }
     }
   }
 

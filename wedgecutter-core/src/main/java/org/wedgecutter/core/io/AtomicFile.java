@@ -9,6 +9,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
+import java.util.UUID;
 
 /** Writes a file beside its name and moves it into place whole, so that a stop leaves no half file. */
 public final class AtomicFile {
@@ -29,9 +30,11 @@ public final class AtomicFile {
       throw new IOException(file + ": not a file name");
     }
     Files.createDirectories(folder);
-    Path beside = Files.createTempFile(folder, "." + target.getFileName(), ".part");
+    Path beside =
+        folder.resolve(".%s.%s.part".formatted(target.getFileName(), UUID.randomUUID()));
     try {
-      try (FileChannel channel = FileChannel.open(beside, StandardOpenOption.WRITE)) {
+      try (FileChannel channel =
+          FileChannel.open(beside, StandardOpenOption.WRITE, StandardOpenOption.CREATE_NEW)) {
         OutputStream out = new BufferedOutputStream(Channels.newOutputStream(channel), 1 << 16);
         body.writeTo(out);
         out.flush();

@@ -19,6 +19,12 @@ public final class TransportClass {
   public TransportClass(byte[] reach, TraceSettings settings) {
     this.reach = reach.clone();
     this.settings = settings;
+    for (int e = 0; e < reach.length; e++) {
+      // light that no lobe takes is no light
+      if ((reach[e] & (Reach.REFLECTION | Reach.BOUNCE)) == 0) {
+        this.reach[e] &= (byte) ~Reach.SHINES;
+      }
+    }
   }
 
   /** The class in which every entity is wholly there. */

@@ -39,6 +39,13 @@ public final class SceneTracer {
             world, new Emitters(world, pose, environment), environment, textures, pose));
   }
 
+  /** Returns the matrix from the world to a camera at a time, row by row, for row vectors. */
+  public float[] worldToCamera(SceneCamera camera, double time) {
+    Matrix4f m = scene.pose(time)[camera.node()].invertAffine(new Matrix4f());
+    // the library keeps columns together, which are the rows for row vectors
+    return m.get(new float[16]);
+  }
+
   /** The scene at one time. */
   public static final class Frame {
     private final FrameWorld world;

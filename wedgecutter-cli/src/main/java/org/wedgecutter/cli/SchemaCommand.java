@@ -1,0 +1,40 @@
+package org.wedgecutter.cli;
+
+import java.util.concurrent.Callable;
+import org.wedgecutter.core.deliver.Delivery;
+import org.wedgecutter.core.plan.PlanSchema;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Parameters;
+
+@Command(
+    name = "schema",
+    description = "Prints the JSON Schema of plans or deliveries.",
+    mixinStandardHelpOptions = true,
+    footer = {"", "Example: wedgecutter schema plan"})
+@SuppressWarnings("NullAway.Init")
+final class SchemaCommand implements Callable<Integer> {
+  /** Which schema. */
+  enum Document {
+    plan,
+    delivery
+  }
+
+  @Mixin private Output output;
+
+  @Parameters(arity = "0..1", defaultValue = "plan", description = "plan or delivery.")
+  private Document document;
+
+  @Override
+  public Integer call() {
+    output
+        .out()
+        .print(
+            switch (document) {
+              case plan -> PlanSchema.plan().text();
+              case delivery -> Delivery.schema().text();
+            });
+    output.out().flush();
+    return 0;
+  }
+}

@@ -1,0 +1,182 @@
+package org.wedgecutter.core.deliver;
+
+import com.fasterxml.jackson.core.JsonProcessingException;
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import com.fasterxml.jackson.databind.node.ArrayNode;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.NoSuchFileException;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import org.wedgecutter.core.io.AtomicFile;
+import org.wedgecutter.core.io.InputException;
+import org.wedgecutter.core.io.SafePath;
+import org.wedgecutter.core.plan.Plan;
+import org.wedgecutter.core.plan.PlanReader;
+import org.wedgecutter.core.plan.PlanSchema;
+import org.wedgecutter.core.plan.PlanWriter;
+
+/**
+ * A delivery as its {@code delivery.json} tells it.
+ *
+ * @param folder where it stands
+ * @param plan the plan as rendered
+ * @param width picture width in pixels
+ * @param height picture height in pixels
+ * @param samples samples per pixel
+ * @param seed the seed
+ * @param files what was written so far
+ */
+public record Delivery(
+    Path folder, Plan plan, int width, int height, int samples, long seed, List<Entry> files) {
+  /** Name of the manifest. */
+  public static final String MANIFEST = "delivery.json";
+
+  /** Version of the manifest's format. */
+  public static final int VERSION = 1;
+
+  private static final long MAX_MANIFEST = 256L << 20;
+  private static final ObjectMapper JSON = new ObjectMapper();
+
+  public Delivery {
+    files = List.copyOf(files);
+  }
+
+  /**
+   * One file.
+   *
+   * @param path relative to the delivery
+   * @param layer name of the layer; {@link FileNames#UNCUT} for the uncut frame
+   * @param frame its frame
+   * @param uncut whether it is the uncut frame
+   * @param passes names of its passes
+   * @param sha256 digest of its bytes, hexadecimal
+   * @param bytes its size
+   * @param seconds wall time of its frame
+   * @param rays rays of its frame
+   */
+  public record Entry(
+      String path,
+      String layer,
+      int frame,
+      boolean uncut,
+      List<String> passes,
+      String sha256,
+      long bytes,
+      double seconds,
+      long rays) {
+    public Entry {
+      passes = List.copyOf(passes);
+    }
+  }
+
+  /** The schema of manifests. */
+  public static PlanSchema schema() {
+    return PlanSchema.load(Delivery.class, "delivery.schema.json");
+  }
+
+  /** Returns the delivery with another list of files. */
+  public Delivery withFiles(List<Entry> next) {
+    return new Delivery(folder, plan, width, height, samples, seed, next);
+  }
+
+  /** Returns the file of a layer at a frame. */
+  public Optional<Entry> file(String layer, boolean uncut, int frame) {
+    return files.stream()
+        .filter(f -> f.frame() == frame && f.uncut() == uncut && (uncut || f.layer().equals(layer)))
+        .findFirst();
+  }
+
+  /** Returns the frames that there are files of. */
+  public List<Integer> frames() {
+    return files.stream().map(Entry::frame).distinct().sorted().toList();
+  }
+
+  /** Says whether a path is a delivery. */
+  public static boolean isDelivery(Path path) {
+    return Files.isRegularFile(path.resolve(MANIFEST));
+  }
+
+  /** Reads a delivery's manifest. */
+  public static Delivery read(Path folder) throws InputException {
+    Path file = folder.resolve(MANIFEST);
+    try {
+      if (Files.size(file) > MAX_MANIFEST) {
+        throw new InputException(file, "", "larger than 256 MiB");
+      }
+      String text = Files.readString(file);
+      var fault = schema().check(text);
+      if (fault.isPresent()) {
+        throw new InputException(file, fault.get().place(), fault.get().expected());
+      }
+      JsonNode n = JSON.readTree(text);
+      List<Entry> entries = new ArrayList<>();
+      for (JsonNode f : n.get("files")) {
+        String place = "files/" + entries.size() + "/path";
+        SafePath.inside(folder.toAbsolutePath().normalize(), f.get("path").asText(), file, place);
+        List<String> passes = new ArrayList<>();
+        f.path("passes").forEach(p -> passes.add(p.asText()));
+        entries.add(
+            new Entry(
+                f.get("path").asText(),
+                f.get("layer").asText(),
+                f.get("frame").asInt(),
+                f.get("uncut").asBoolean(),
+                passes,
+                f.get("sha256").asText(),
+                f.get("bytes").asLong(),
+                f.path("seconds").asDouble(),
+                f.path("rays").asLong()));
+      }
+      Plan plan = PlanReader.parse(n.get("plan").toString(), file);
+      if (plan.shot() == null) {
+        throw new InputException(file, "plan/shot", "missing");
+      }
+      return new Delivery(
+          folder,
+          plan,
+          n.get("size").get(0).asInt(),
+          n.get("size").get(1).asInt(),
+          n.get("samples").asInt(),
+          n.get("seed").asLong(),
+          entries);
+    } catch (NoSuchFileException e) {
+      throw new InputException(folder, "", "not a delivery: it holds no " + MANIFEST, e);
+    } catch (InputException e) {
+      throw e;
+    } catch (JsonProcessingException e) {
+      throw new InputException(file, "", "not JSON: " + e.getOriginalMessage(), e);
+    } catch (IOException | RuntimeException e) {
+      throw new InputException(file, "", "cannot be read: " + e.getMessage(), e);
+    }
+  }
+
+  /** Writes the manifest whole, or not at all. */
+  public void write() throws IOException {
+    byte[] bytes = PlanWriter.text(tree()).getBytes(StandardCharsets.UTF_8);
+    AtomicFile.write(folder.resolve(MANIFEST), out -> out.write(bytes));
+  }
+
+  private ObjectNode tree() {
+    ObjectNode n = JSON.createObjectNode().put("wedgecutterDelivery", VERSION);
+    n.put("colourSpace", "scene-linear, ITU-R BT.709 primaries, D65 white");
+    n.putArray("size").add(width).add(height);
+    n.put("samples", samples).put("seed", seed);
+    ArrayNode list = n.putArray("files");
+    for (Entry f : files) {
+      ObjectNode e = list.addObject().put("path", f.path()).put("layer", f.layer());
+      e.put("frame", f.frame()).put("uncut", f.uncut());
+      ArrayNode passes = e.putArray("passes");
+      f.passes().forEach(passes::add);
+      e.put("sha256", f.sha256()).put("bytes", f.bytes());
+      e.put("seconds", Math.round(f.seconds() * 1000) / 1000.0).put("rays", f.rays());
+    }
+    n.set("plan", PlanWriter.tree(plan));
+    return n;
+  }
+}

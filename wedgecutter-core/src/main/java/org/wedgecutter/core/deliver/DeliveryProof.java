@@ -1,0 +1,88 @@
+package org.wedgecutter.core.deliver;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import org.wedgecutter.core.image.Picture;
+import org.wedgecutter.core.io.InputException;
+import org.wedgecutter.core.plan.Recipe;
+import org.wedgecutter.core.proof.Cause;
+import org.wedgecutter.core.proof.Residual;
+import org.wedgecutter.core.proof.Tolerance;
+import org.wedgecutter.core.rejoin.Rejoiner;
+
+/**
+ * Rejoining and proving a delivery from its files alone, as a stranger would.
+ *
+ * @param frame the frame
+ * @param residual rejoined minus uncut
+ * @param causes what the files themselves tell of a residual beyond the tolerance
+ */
+public record DeliveryProof(int frame, Residual residual, List<Cause> causes) {
+  public DeliveryProof {
+    causes = List.copyOf(causes);
+  }
+
+  /** Puts the layers of a frame together by the recipe. */
+  public static Rejoiner.Rejoined rejoin(Delivery delivery, int frame) throws IOException {
+    return Rejoiner.<IOException>rejoin(
+        delivery.plan().recipe(),
+        delivery.width(),
+        delivery.height(),
+        layer -> picture(delivery, layer, false, frame));
+  }
+
+  private static Picture picture(Delivery delivery, String layer, boolean uncut, int frame)
+      throws IOException {
+    var entry = delivery.file(layer, uncut, frame);
+    if (entry.isEmpty()) {
+      throw new InputException(
+          delivery.folder(),
+          "",
+          uncut
+              ? "holds no uncut frame %d to compare with; render it with --uncut".formatted(frame)
+              : "holds no file of layer '%s' at frame %d, which the recipe joins"
+                  .formatted(layer, frame));
+    }
+    Path file = delivery.folder().resolve(entry.get().path());
+    if (!Files.isRegularFile(file)) {
+      throw new InputException(file, "", "no such file, though the delivery lists it");
+    }
+    Picture picture = ExrFrames.read(file);
+    if (picture.width() != delivery.width() || picture.height() != delivery.height()) {
+      throw new InputException(
+          file,
+          "",
+          "%d x %d pixels, expected %d x %d"
+              .formatted(picture.width(), picture.height(), delivery.width(), delivery.height()));
+    }
+    return picture;
+  }
+
+  /** Compares the rejoined frame with the uncut one. */
+  public static DeliveryProof prove(Delivery delivery, int frame) throws IOException {
+    Picture uncut = picture(delivery, FileNames.UNCUT, true, frame);
+    boolean half = delivery.plan().output().half();
+    Residual residual =
+        Residual.of(rejoin(delivery, frame), uncut, half ? Tolerance.HALF : Tolerance.FLOAT);
+    List<Cause> causes = new ArrayList<>();
+    if (!residual.exact()) {
+      for (Delivery.Entry entry : delivery.files()) {
+        Path file = delivery.folder().resolve(entry.path());
+        if (entry.frame() == frame && !DeliveryRenderer.sha256(file).equals(entry.sha256())) {
+          causes.add(
+              new Cause(
+                  Cause.Kind.STALE,
+                  entry.layer(),
+                  "",
+                  Double.NaN,
+                  "%s was changed after it was delivered".formatted(entry.path()),
+                  "render it again"));
+        }
+      }
+    }
+    return new DeliveryProof(frame, residual, causes);
+  }
+}

@@ -1,0 +1,309 @@
+package org.wedgecutter.core.deliver;
+
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.security.DigestInputStream;
+import java.security.MessageDigest;
+import java.security.NoSuchAlgorithmException;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HexFormat;
+import java.util.List;
+import java.util.Map;
+import java.util.function.IntPredicate;
+import org.jspecify.annotations.Nullable;
+import org.wedgecutter.core.image.Picture;
+import org.wedgecutter.core.io.InputException;
+import org.wedgecutter.core.plan.LayerDef;
+import org.wedgecutter.core.plan.Plan;
+import org.wedgecutter.core.plan.Shot;
+import org.wedgecutter.core.shot.FrameRenderer;
+import org.wedgecutter.core.shot.LoadedShot;
+import org.wedgecutter.core.shot.RenderedFrame;
+
+/**
+ * Renders a plan into a delivery, frame by frame. Each file, and the manifest after each frame, is moved into
+ * place whole, so that a stop at any moment leaves only whole files, which a later run with the same settings
+ * does not render again.
+ */
+public final class DeliveryRenderer {
+  private final LoadedShot shot;
+  private final Order order;
+  private final FrameRenderer renderer;
+  private final FileNames names;
+  private final List<RenderedFrame.ClassTime> classes = new ArrayList<>();
+  private long peakBytes;
+
+  /**
+   * What to render.
+   *
+   * @param folder the delivery
+   * @param layers names of the layers; empty means all that the plan enables
+   * @param frames which frames
+   * @param uncut whether the uncut frame is written too
+   * @param settings size, samples, threads
+   * @param resume whether files of an earlier run stay
+   */
+  public record Order(
+      Path folder,
+      List<String> layers,
+      List<Integer> frames,
+      boolean uncut,
+      FrameRenderer.Settings settings,
+      boolean resume) {
+    public Order {
+      layers = List.copyOf(layers);
+      frames = List.copyOf(frames);
+    }
+  }
+
+  /** Is told how far it is. */
+  @FunctionalInterface
+  public interface Progress {
+    /**
+     * Told from any thread.
+     *
+     * @param frame the frame at work
+     * @param frameShare how much of it is done, 0 to 1
+     * @param share how much of all is done, 0 to 1
+     */
+    void at(int frame, double frameShare, double share);
+  }
+
+  /**
+   * Prepares; nothing is written yet.
+   *
+   * @throws InputException if a layer does not exist, or file names are wrong or collide
+   */
+  public DeliveryRenderer(LoadedShot shot, Order order) throws InputException {
+    this.shot = shot;
+    this.order = order;
+    renderer = new FrameRenderer(shot, order.settings());
+    try {
+      names =
+          new FileNames(
+              shot.plan().output().name(),
+              shot.name(),
+              shot.camera().name(),
+              String.valueOf(order.folder().getFileName()));
+    } catch (IllegalArgumentException e) {
+      throw new InputException(shot.file(), "output/name", String.valueOf(e.getMessage()), e);
+    }
+    for (String layer : order.layers()) {
+      if (shot.plan().layer(layer).isEmpty()) {
+        throw new InputException(
+            shot.file(),
+            "layers",
+            "there is no layer '%s'; the layers are %s"
+                .formatted(
+                    layer,
+                    String.join(", ", shot.plan().layers().stream().map(LayerDef::name).toList())));
+      }
+    }
+    checkCollisions();
+  }
+
+  private boolean chosen(LayerDef layer) {
+    return order.layers().isEmpty() ? layer.render() : order.layers().contains(layer.name());
+  }
+
+  private void checkCollisions() throws InputException {
+    Map<String, String> taken = new HashMap<>();
+    for (int frame : order.frames()) {
+      for (String layer : fileLayers()) {
+        String name = names.name(layer, frame, "exr");
+        String other = taken.putIfAbsent(name, layer);
+        if (other != null) {
+          throw new InputException(
+              shot.file(),
+              "output/name",
+              "layers '%s' and '%s' would share the file %s".formatted(other, layer, name));
+        }
+      }
+    }
+  }
+
+  private List<String> fileLayers() {
+    List<String> out = new ArrayList<>();
+    shot.plan().layers().stream().filter(this::chosen).forEach(l -> out.add(l.name()));
+    if (order.uncut()) {
+      out.add(FileNames.UNCUT);
+    }
+    return out;
+  }
+
+  /** Ends {@link #run} from another thread; what is finished stays. */
+  public void stop() {
+    renderer.stop();
+  }
+
+  /** Returns what each trace of the frames took, added up. */
+  public List<RenderedFrame.ClassTime> classes() {
+    return List.copyOf(classes);
+  }
+
+  /** Returns the largest memory that a frame's sums took, in bytes. */
+  public long peakBytes() {
+    return peakBytes;
+  }
+
+  /** Renders and returns the delivery. */
+  public Delivery run(Progress progress) throws IOException {
+    Delivery delivery = start();
+    List<Delivery.Entry> entries = new ArrayList<>(delivery.files());
+    for (int f = 0; f < order.frames().size(); f++) {
+      int frame = order.frames().get(f);
+      if (!isDone(delivery, frame)) {
+        double before = f;
+        long start = System.nanoTime();
+        IntPredicate layers = l -> chosen(shot.plan().layers().get(l));
+        RenderedFrame rendered =
+            renderer.render(
+                frame,
+                layers,
+                order.uncut(),
+                p -> progress.at(frame, p, (before + p) / order.frames().size()));
+        double seconds = (System.nanoTime() - start) / 1e9;
+        entries.removeIf(e -> e.frame() == frame && fileLayers().contains(e.layer()));
+        entries.addAll(write(frame, rendered, seconds));
+        addTimes(rendered);
+        delivery = delivery.withFiles(entries);
+        delivery.write();
+      }
+    }
+    return delivery;
+  }
+
+  private void addTimes(RenderedFrame rendered) {
+    peakBytes = Math.max(peakBytes, rendered.bytes());
+    for (RenderedFrame.ClassTime time : rendered.classes()) {
+      int at = -1;
+      for (int i = 0; i < classes.size(); i++) {
+        at = classes.get(i).layers().equals(time.layers()) ? i : at;
+      }
+      if (at < 0) {
+        classes.add(time);
+      } else {
+        double sum = classes.get(at).seconds() + time.seconds();
+        classes.set(at, new RenderedFrame.ClassTime(time.layers(), sum));
+      }
+    }
+  }
+
+  private Delivery start() throws IOException {
+    Plan plan = shot.plan();
+    Delivery fresh =
+        new Delivery(
+            order.folder(),
+            plan,
+            order.settings().width(),
+            order.settings().height(),
+            order.settings().samples(),
+            plan.requireShot().seed(),
+            List.of());
+    if (!Delivery.isDelivery(order.folder())) {
+      return fresh;
+    }
+    if (!order.resume()) {
+      throw new InputException(
+          order.folder(), "", "already holds a delivery; go on with it (--resume) or choose another folder");
+    }
+    Delivery old = Delivery.read(order.folder());
+    if (!old.withFiles(List.of()).equals(fresh)) {
+      throw new InputException(
+          order.folder(),
+          "",
+          "was rendered from another plan or with other settings; choose another folder");
+    }
+    return old;
+  }
+
+  private boolean isDone(Delivery delivery, int frame) throws IOException {
+    for (String layer : fileLayers()) {
+      var entry = delivery.file(layer, layer.equals(FileNames.UNCUT), frame);
+      if (entry.isEmpty()) {
+        return false;
+      }
+      Path file = order.folder().resolve(entry.get().path());
+      if (!Files.isRegularFile(file) || !sha256(file).equals(entry.get().sha256())) {
+        return false;
+      }
+    }
+    return true;
+  }
+
+  private List<Delivery.Entry> write(int frame, RenderedFrame rendered, double seconds)
+      throws IOException {
+    List<Delivery.Entry> out = new ArrayList<>();
+    List<LayerDef> layers = shot.plan().layers();
+    boolean passes = shot.plan().output().passes();
+    for (int l = 0; l < layers.size(); l++) {
+      if (chosen(layers.get(l))) {
+        Map<String, float[]> named = passes ? rendered.passes(l) : Map.of();
+        out.add(write(frame, layers.get(l).name(), false, rendered.layer(l), named, rendered, seconds));
+      }
+    }
+    if (order.uncut()) {
+      Map<String, float[]> named = passes ? rendered.uncutPasses() : Map.of();
+      out.add(write(frame, FileNames.UNCUT, true, rendered.uncut(), named, rendered, seconds));
+    }
+    return out;
+  }
+
+  private Delivery.Entry write(
+      int frame,
+      String layer,
+      boolean uncut,
+      Picture picture,
+      Map<String, float[]> passes,
+      RenderedFrame rendered,
+      double seconds)
+      throws IOException {
+    String name = names.name(layer, frame, "exr");
+    Path file = order.folder().resolve(name);
+    Shot s = shot.plan().requireShot();
+    ExrFrames.write(
+        file,
+        picture,
+        passes,
+        shot.plan().output(),
+        ExrFrames.attributes(s, layer, frame, shot.tracer().worldToCamera(shot.camera(), s.time(frame))));
+    return new Delivery.Entry(
+        name,
+        layer,
+        frame,
+        uncut,
+        List.copyOf(passes.keySet()),
+        sha256(file),
+        Files.size(file),
+        seconds,
+        rendered.rays());
+  }
+
+  /** Returns the SHA-256 of a file, hexadecimal. */
+  static String sha256(Path file) throws IOException {
+    try {
+      MessageDigest digest = MessageDigest.getInstance("SHA-256");
+      try (InputStream in = new DigestInputStream(Files.newInputStream(file), digest)) {
+        in.transferTo(java.io.OutputStream.nullOutputStream());
+      }
+      return HexFormat.of().formatHex(digest.digest());
+    } catch (NoSuchAlgorithmException e) {
+      throw new IllegalStateException(e);
+    }
+  }
+
+  /** Returns the first folder {@code NAME-v001}, {@code NAME-v002} ... beside the plan that is free. */
+  public static Path freeFolder(LoadedShot shot) {
+    @Nullable Path parent = shot.file().toAbsolutePath().getParent();
+    for (int version = 1; ; version++) {
+      Path folder =
+          Path.of(String.valueOf(parent)).resolve("%s-v%03d".formatted(shot.name(), version));
+      if (!Files.exists(folder)) {
+        return folder;
+      }
+    }
+  }
+}

@@ -1,0 +1,86 @@
+package org.wedgecutter.core.deliver;
+
+import java.io.IOException;
+import java.nio.file.Path;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.SortedMap;
+import org.wedgecutter.core.image.Picture;
+import org.wedgecutter.core.io.AtomicFile;
+import org.wedgecutter.core.plan.Output;
+import org.wedgecutter.core.plan.Shot;
+import org.wedgecutter.exr.Attribute;
+import org.wedgecutter.exr.Box;
+import org.wedgecutter.exr.Channel;
+import org.wedgecutter.exr.ExrImage;
+import org.wedgecutter.exr.ExrPart;
+import org.wedgecutter.exr.ExrReader;
+import org.wedgecutter.exr.ExrWriter;
+import org.wedgecutter.exr.PixelType;
+import org.wedgecutter.exr.Samples;
+
+/** Layers as OpenEXR files: beauty as R, G, B, A, passes as channels named after them. */
+public final class ExrFrames {
+  private static final String[] COLORS = {"R", "G", "B", "A"};
+
+  private ExrFrames() {}
+
+  /** Writes a layer whole, or not at all. */
+  public static void write(
+      Path file,
+      Picture beauty,
+      Map<String, float[]> passes,
+      Output output,
+      Map<String, Attribute> attributes)
+      throws IOException {
+    PixelType type = output.half() ? PixelType.HALF : PixelType.FLOAT;
+    SortedMap<Channel, Samples> channels = ExrPart.newChannels();
+    for (int c = 0; c < 4; c++) {
+      channels.put(new Channel(COLORS[c], type), new Samples.Real(plane(beauty.rgba(), 4, c)));
+    }
+    passes.forEach(
+        (name, rgb) -> {
+          for (int c = 0; c < 3; c++) {
+            channels.put(
+                new Channel(name + "." + COLORS[c], type), new Samples.Real(plane(rgb, 3, c)));
+          }
+        });
+    Box box = Box.ofSize(beauty.width(), beauty.height());
+    ExrPart part = new ExrPart("", output.compression(), box, box, attributes, channels);
+    AtomicFile.write(file, out -> ExrWriter.write(new ExrImage(List.of(part)), out));
+  }
+
+  private static float[] plane(float[] interleaved, int stride, int offset) {
+    float[] plane = new float[interleaved.length / stride];
+    for (int p = 0; p < plane.length; p++) {
+      plane[p] = interleaved[stride * p + offset];
+    }
+    return plane;
+  }
+
+  /** Reads the beauty of a file. */
+  public static Picture read(Path file) throws IOException {
+    ExrPart part = ExrReader.read(file).parts().getFirst();
+    Picture out = Picture.empty(part.dataWindow().width(), part.dataWindow().height());
+    for (int c = 0; c < 4; c++) {
+      float[] plane = part.real(COLORS[c]);
+      for (int p = 0; p < plane.length; p++) {
+        out.rgba()[4 * p + c] = plane[p];
+      }
+    }
+    return out;
+  }
+
+  /** Attributes that every file of a shot carries. */
+  static Map<String, Attribute> attributes(
+      Shot shot, String layer, int frame, float[] worldToCamera) {
+    Map<String, Attribute> out = new LinkedHashMap<>();
+    out.put("chromaticities", Attribute.Chromaticities.BT709);
+    out.put("framesPerSecond", new Attribute.Rational((int) Math.round(shot.fps() * 1000), 1000));
+    out.put("imageCounter", new Attribute.Int(frame));
+    out.put("layer", new Attribute.Text(layer));
+    out.put("worldToCamera", new Attribute.Matrix(worldToCamera));
+    return out;
+  }
+}

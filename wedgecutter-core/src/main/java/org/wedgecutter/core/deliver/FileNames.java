@@ -1,0 +1,101 @@
+package org.wedgecutter.core.deliver;
+
+import java.util.Arrays;
+import java.util.HashMap;
+import java.util.Locale;
+import java.util.Map;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import java.util.stream.Collectors;
+
+/**
+ * File names made of a template: {@code {shot} {layer} {frame:4} {camera} {version}}, with {@code /} for
+ * folders. Values are made safe for file systems, so that a name never leaves the delivery's folder.
+ */
+public final class FileNames {
+  /** The layer name under which the uncut frame is written. */
+  public static final String UNCUT = "uncut";
+
+  private static final Pattern FIELD = Pattern.compile("\\{([a-z]+)(?::(\\d))?}");
+  private static final int MAX_PART = 120;
+
+  private final String template;
+  private final Map<String, String> values;
+
+  /**
+   * @param template the template; an image extension at its end is dropped
+   * @throws IllegalArgumentException if it names an unknown field, or has no frame or layer
+   */
+  public FileNames(String template, String shot, String camera, String version) {
+    this.template = withoutExtension(template);
+    values = new HashMap<>(Map.of("shot", shot, "camera", camera, "version", version));
+    Matcher m = FIELD.matcher(this.template);
+    while (m.find()) {
+      String field = m.group(1);
+      if (!values.containsKey(field) && !field.equals("layer") && !field.equals("frame")) {
+        throw new IllegalArgumentException(
+            "unknown field {%s} in '%s'; the fields are shot, layer, frame, camera, version"
+                .formatted(field, template));
+      }
+    }
+    for (String field : new String[] {"{layer}", "{frame"}) {
+      if (!this.template.contains(field)) {
+        throw new IllegalArgumentException(
+            "'%s' has no %s: files would overwrite each other"
+                .formatted(template, field.equals("{frame") ? "{frame:4}" : field));
+      }
+    }
+  }
+
+  private static String withoutExtension(String template) {
+    String lower = template.toLowerCase(Locale.ROOT);
+    for (String extension : new String[] {".exr", ".hdr", ".png", ".tif", ".tiff"}) {
+      if (lower.endsWith(extension)) {
+        return withoutExtension(template.substring(0, template.length() - extension.length()));
+      }
+    }
+    return template;
+  }
+
+  /** Returns the name of a layer's file at a frame, relative to the delivery, with its extension. */
+  public String name(String layer, int frame, String extension) {
+    Matcher m = FIELD.matcher(template);
+    StringBuilder out = new StringBuilder();
+    while (m.find()) {
+      String value =
+          switch (m.group(1)) {
+            case "layer" -> layer;
+            case "frame" ->
+                ("%0" + (m.group(2) == null || m.group(2).equals("0") ? "1" : m.group(2)) + "d")
+                    .formatted(frame);
+            default -> values.getOrDefault(m.group(1), "");
+          };
+      m.appendReplacement(out, Matcher.quoteReplacement(safe(value)));
+    }
+    m.appendTail(out);
+    String path =
+        Arrays.stream(out.toString().split("/"))
+            .filter(part -> !part.isEmpty())
+            .map(FileNames::safe)
+            .collect(Collectors.joining("/"));
+    return path + "." + extension;
+  }
+
+  /** Letters, digits and a few signs stay; all else, and a dot in front, becomes an underscore. */
+  static String safe(String value) {
+    StringBuilder out = new StringBuilder();
+    value
+        .codePoints()
+        .limit(MAX_PART)
+        .forEach(
+            c -> {
+              boolean plain =
+                  Character.isLetterOrDigit(c) || c == '-' || c == '_' || c == '.' || c == '+';
+              out.appendCodePoint(plain && !(c == '.' && out.isEmpty()) ? c : '_');
+            });
+    while (!out.isEmpty() && out.charAt(out.length() - 1) == '.') {
+      out.setLength(out.length() - 1);
+    }
+    return out.isEmpty() ? "_" : out.toString();
+  }
+}

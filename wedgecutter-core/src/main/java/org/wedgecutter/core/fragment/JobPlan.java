@@ -1,0 +1,139 @@
+package org.wedgecutter.core.fragment;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.function.IntPredicate;
+import org.jspecify.annotations.Nullable;
+import org.wedgecutter.core.resolve.CatcherSpec;
+import org.wedgecutter.core.resolve.EntitySet;
+import org.wedgecutter.core.resolve.ResolvedLayer;
+import org.wedgecutter.core.resolve.ResolvedShot;
+import org.wedgecutter.core.resolve.TransportClass;
+import org.wedgecutter.core.trace.TraceJob;
+
+/**
+ * Which traces a set of layers needs: one for each transport class, in it one view for each set of entities
+ * that the camera skips, and where each layer finds its light.
+ *
+ * <p>A catcher needs two: its own class, in which diffuse light by way of its casters is kept apart, and the
+ * class without them. Other layers of its class share the first.
+ */
+public final class JobPlan {
+  private final List<Draft> drafts = new ArrayList<>();
+  private final @Nullable Source[] layerSources;
+  private final @Nullable Source[] withoutSources;
+  private @Nullable Source uncutSource;
+
+  /** Where light is found: number of the job, and of the view in it. */
+  public record Source(int job, int view) {}
+
+  private static final class Draft {
+    final TransportClass transport;
+    final EntitySet casters;
+    final List<EntitySet> skipped = new ArrayList<>();
+    final List<EntitySet> wanted = new ArrayList<>();
+
+    Draft(TransportClass transport, EntitySet casters) {
+      this.transport = transport;
+      this.casters = casters;
+    }
+  }
+
+  /**
+   * Plans traces.
+   *
+   * @param chosen which layers are needed, by index
+   * @param uncut whether the uncut frame is needed
+   * @param allWanted whether fragments of all entities are kept, so that roles may change between Seen and
+   *     Holdout without tracing anew; else only what the layers show
+   */
+  public JobPlan(ResolvedShot shot, IntPredicate chosen, boolean uncut, boolean allWanted) {
+    int count = shot.layers().size();
+    layerSources = new Source[count];
+    withoutSources = new Source[count];
+    EntitySet all = shot.all();
+    // catchers first: the trace that keeps their casters apart serves the others too
+    for (int pass = 0; pass < 2; pass++) {
+      for (int l = 0; l < count; l++) {
+        ResolvedLayer layer = shot.layers().get(l);
+        CatcherSpec catcher = layer.catcher();
+        if (!chosen.test(l) || (catcher != null) != (pass == 0)) {
+          continue;
+        }
+        if (catcher == null) {
+          EntitySet wanted = allWanted ? all : layer.seen();
+          layerSources[l] = source(layer.transport(), null, layer.skipped(), wanted);
+        } else {
+          EntitySet wanted = allWanted ? all : layer.seen().or(catcher.surfaces());
+          layerSources[l] = source(layer.transport(), catcher.casters(), layer.skipped(), wanted);
+          EntitySet surfaces = allWanted ? all : catcher.surfaces();
+          withoutSources[l] = source(catcher.without(), null, layer.skipped(), surfaces);
+        }
+      }
+    }
+    if (uncut) {
+      uncutSource = source(shot.uncut(), null, EntitySet.NONE, all);
+    }
+  }
+
+  private Source source(
+      TransportClass transport, @Nullable EntitySet casters, EntitySet skipped, EntitySet wanted) {
+    int job = -1;
+    for (int d = 0; d < drafts.size() && job < 0; d++) {
+      Draft draft = drafts.get(d);
+      if (draft.transport.equals(transport)
+          && (casters == null || draft.casters.equals(casters))) {
+        job = d;
+      }
+    }
+    if (job < 0) {
+      job = drafts.size();
+      drafts.add(new Draft(transport, casters == null ? EntitySet.NONE : casters));
+    }
+    Draft draft = drafts.get(job);
+    int view = draft.skipped.indexOf(skipped);
+    if (view < 0) {
+      view = draft.skipped.size();
+      draft.skipped.add(skipped);
+      draft.wanted.add(wanted);
+    } else {
+      draft.wanted.set(view, draft.wanted.get(view).or(wanted));
+    }
+    return new Source(job, view);
+  }
+
+  /** Returns the traces. */
+  public List<TraceJob> jobs() {
+    List<TraceJob> jobs = new ArrayList<>();
+    for (Draft draft : drafts) {
+      List<TraceJob.View> views = new ArrayList<>();
+      for (int v = 0; v < draft.skipped.size(); v++) {
+        views.add(new TraceJob.View(draft.skipped.get(v), draft.wanted.get(v)));
+      }
+      jobs.add(new TraceJob(draft.transport, draft.casters, views));
+    }
+    return jobs;
+  }
+
+  /** Returns where a chosen layer's light is; for a catcher, its own class. */
+  public Source layer(int index) {
+    return require(layerSources[index]);
+  }
+
+  /** Returns where a chosen catcher layer's light without the casters is. */
+  public Source without(int index) {
+    return require(withoutSources[index]);
+  }
+
+  /** Returns where the uncut frame's light is. */
+  public Source uncut() {
+    return require(uncutSource);
+  }
+
+  private static Source require(@Nullable Source source) {
+    if (source == null) {
+      throw new IllegalArgumentException("not among the layers that were chosen");
+    }
+    return source;
+  }
+}

@@ -1,0 +1,39 @@
+package org.wedgecutter.core.plan;
+
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * What a collection is to a layer.
+ *
+ * @param role its role; null leaves it to rows below
+ * @param catcher options of catching; null means none
+ * @param overrides changes for this layer alone
+ * @param note a remark for people
+ * @param extra unknown keys
+ */
+public record Cell(
+    @Nullable Role role,
+    @Nullable CatcherOptions catcher,
+    List<CellOverride> overrides,
+    String note,
+    Extra extra) {
+  public Cell {
+    overrides = List.copyOf(overrides);
+  }
+
+  /** A cell with a role and nothing else. */
+  public static Cell of(Role role) {
+    return new Cell(role, null, List.of(), "", Extra.NONE);
+  }
+
+  /** Returns the cell with another role. */
+  public Cell withRole(@Nullable Role next) {
+    return new Cell(next, catcher, overrides, note, extra);
+  }
+
+  /** Returns the cell with other overrides. */
+  public Cell withOverrides(List<CellOverride> next) {
+    return new Cell(role, catcher, next, note, extra);
+  }
+}

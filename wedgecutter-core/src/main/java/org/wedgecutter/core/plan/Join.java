@@ -1,0 +1,25 @@
+package org.wedgecutter.core.plan;
+
+import java.util.Locale;
+
+/** How a layer is put onto what is behind it; see {@code docs/algebra.md}. */
+public enum Join {
+  /** Adds; negative light takes away. For held-out layers and for catchers' differences. */
+  PLUS,
+  /** A front over a complete background. */
+  OVER,
+  /** Multiplies: a catcher's ratio. */
+  TIMES,
+  /** A catcher's one picture: darkens by its alpha, then adds its light. */
+  CATCH;
+
+  /** Returns the word in plans and on screens. */
+  public String word() {
+    return name().toLowerCase(Locale.ROOT);
+  }
+
+  /** Finds a join by its word. */
+  public static Join of(String word) {
+    return valueOf(word.toUpperCase(Locale.ROOT));
+  }
+}

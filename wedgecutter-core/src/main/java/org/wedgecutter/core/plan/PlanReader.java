@@ -1,0 +1,266 @@
+package org.wedgecutter.core.plan;
+
+import com.fasterxml.jackson.core.JsonProcessingException;
+import com.fasterxml.jackson.core.JsonParser;
+import com.fasterxml.jackson.core.StreamReadConstraints;
+import com.fasterxml.jackson.databind.DeserializationFeature;
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import com.fasterxml.jackson.databind.json.JsonMapper;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.NoSuchFileException;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+import org.wedgecutter.core.io.InputException;
+import org.wedgecutter.exr.Compression;
+
+/** Reads plans from JSON. */
+public final class PlanReader {
+  private static final long MAX_FILE = 64L << 20;
+  static final ObjectMapper JSON = mapper();
+
+  private final Path file;
+
+  private PlanReader(Path file) {
+    this.file = file;
+  }
+
+  private static ObjectMapper mapper() {
+    ObjectMapper mapper =
+        JsonMapper.builder()
+            .enable(DeserializationFeature.FAIL_ON_TRAILING_TOKENS)
+            .enable(JsonParser.Feature.STRICT_DUPLICATE_DETECTION)
+            .build();
+    mapper
+        .getFactory()
+        .setStreamReadConstraints(StreamReadConstraints.builder().maxNestingDepth(200).build());
+    return mapper;
+  }
+
+  /**
+   * Reads a plan file.
+   *
+   * @throws InputException with file, place and expectation
+   */
+  public static Plan read(Path file) throws InputException {
+    try {
+      if (Files.size(file) > MAX_FILE) {
+        throw new InputException(file, "", "larger than 64 MiB");
+      }
+      return parse(Files.readString(file), file);
+    } catch (NoSuchFileException e) {
+      throw new InputException(file, "", "no such file", e);
+    } catch (InputException e) {
+      throw e;
+    } catch (IOException e) {
+      throw new InputException(file, "", "cannot be read as UTF-8 text: " + e.getMessage(), e);
+    }
+  }
+
+  /** Reads a plan's text; the file is for messages. */
+  public static Plan parse(String text, Path file) throws InputException {
+    JsonNode root;
+    try {
+      root = JSON.readTree(text);
+    } catch (JsonProcessingException e) {
+      String place =
+          e.getLocation() == null
+              ? ""
+              : "line %d, column %d"
+                  .formatted(e.getLocation().getLineNr(), e.getLocation().getColumnNr());
+      throw new InputException(file, place, "not JSON: " + e.getOriginalMessage(), e);
+    }
+    JsonNode version = root.path("wedgecutter");
+    if (version.isInt() && version.asInt() > Plan.VERSION) {
+      throw new InputException(
+          file,
+          "wedgecutter",
+          "format version %d is newer than this program, which reads up to %d"
+              .formatted(version.asInt(), Plan.VERSION));
+    }
+    var fault = PlanSchema.plan().check(text);
+    if (fault.isPresent()) {
+      throw new InputException(file, fault.get().place(), fault.get().expected());
+    }
+    return new PlanReader(file).plan(root);
+  }
+
+  private InputException wrong(String place, String problem) {
+    return new InputException(file, place, problem);
+  }
+
+  private Plan plan(JsonNode n) throws InputException {
+    List<CollectionDef> collections = new ArrayList<>();
+    Set<String> names = new HashSet<>();
+    for (JsonNode c : n.path("collections")) {
+      String place = "collections/" + collections.size();
+      collections.add(collection(c, place));
+      if (!names.add(collections.getLast().name())) {
+        throw wrong(place + "/name", "'%s' stands twice".formatted(collections.getLast().name()));
+      }
+    }
+    List<LayerDef> layers = new ArrayList<>();
+    Set<String> layerNames = new HashSet<>();
+    for (JsonNode l : n.path("layers")) {
+      String place = "layers/" + layers.size();
+      layers.add(layer(l, place, names));
+      if (!layerNames.add(layers.getLast().name())) {
+        throw wrong(place + "/name", "'%s' stands twice".formatted(layers.getLast().name()));
+      }
+    }
+    return new Plan(
+        n.has("shot") ? shot(n.get("shot")) : null,
+        collections,
+        layers,
+        recipe(n.path("recipe"), layerNames),
+        output(n.path("output")),
+        extra(n, "wedgecutter", "shot", "collections", "layers", "recipe", "output"));
+  }
+
+  private Shot shot(JsonNode n) throws InputException {
+    FrameRange frames;
+    try {
+      frames = FrameRange.parse(n.get("frames").asText());
+    } catch (IllegalArgumentException e) {
+      throw new InputException(file, "shot/frames", String.valueOf(e.getMessage()), e);
+    }
+    JsonNode env = n.path("environment");
+    return new Shot(
+        n.get("scene").asText(),
+        n.path("camera").asText(""),
+        frames,
+        n.get("fps").asDouble(),
+        n.get("size").get(0).asInt(),
+        n.get("size").get(1).asInt(),
+        n.path("samples").asInt(64),
+        n.path("bounces").asInt(5),
+        n.path("seed").asLong(1),
+        (float) n.path("clamp").asDouble(0),
+        (float) n.path("soften").asDouble(0),
+        new Shot.EnvironmentDef(
+            env.path("image").asText(""),
+            env.path("turn").asDouble(0),
+            env.path("level").asDouble(1),
+            extra(env, "image", "turn", "level")),
+        extra(
+            n, "scene", "camera", "frames", "fps", "size", "samples", "bounces", "seed", "clamp",
+            "soften", "environment"));
+  }
+
+  private CollectionDef collection(JsonNode n, String place) throws InputException {
+    Rule rule;
+    try {
+      rule = RuleParser.parse(n.path("rule").asText(""));
+    } catch (RuleException e) {
+      throw new InputException(file, place + "/rule", e.getMessage() == null ? "" : e.getMessage(), e);
+    }
+    return new CollectionDef(
+        n.get("name").asText(),
+        rule,
+        texts(n.path("added")),
+        texts(n.path("removed")),
+        extra(n, "name", "rule", "added", "removed"));
+  }
+
+  private static List<String> texts(JsonNode n) {
+    List<String> out = new ArrayList<>();
+    n.forEach(t -> out.add(t.asText()));
+    return out;
+  }
+
+  private LayerDef layer(JsonNode n, String place, Set<String> collections)
+      throws InputException {
+    Map<String, Cell> cells = new LinkedHashMap<>();
+    for (Map.Entry<String, JsonNode> e : n.path("cells").properties()) {
+      if (!collections.contains(e.getKey())) {
+        throw wrong(
+            place + "/cells/" + e.getKey(),
+            "there is no collection '%s' in this plan".formatted(e.getKey()));
+      }
+      cells.put(e.getKey(), cell(e.getValue()));
+    }
+    return new LayerDef(
+        n.get("name").asText(),
+        n.path("render").asBoolean(true),
+        n.path("hue").asInt(0),
+        cells,
+        n.has("rest") ? cell(n.get("rest")) : Cell.of(Role.HOLDOUT),
+        extra(n, "name", "render", "hue", "cells", "rest"));
+  }
+
+  private static Cell cell(JsonNode n) {
+    List<CellOverride> overrides = new ArrayList<>();
+    for (JsonNode o : n.path("overrides")) {
+      overrides.add(
+          new CellOverride(
+              SwitchProperty.of(o.get("property").asText()).orElseThrow(),
+              o.get("value").asBoolean(),
+              o.path("on").asBoolean(true),
+              extra(o, "property", "verb", "value", "on")));
+    }
+    return new Cell(
+        n.has("role") ? Role.of(n.get("role").asText()) : null,
+        n.has("catcher") ? catcher(n.get("catcher")) : null,
+        overrides,
+        n.path("note").asText(""),
+        extra(n, "role", "catcher", "overrides", "note"));
+  }
+
+  private static CatcherOptions catcher(JsonNode n) {
+    return new CatcherOptions(
+        n.has("output") ? CatcherOutput.of(n.get("output").asText()) : null,
+        n.has("caster") ? (Boolean) n.get("caster").asBoolean() : null,
+        extra(n, "output", "caster"));
+  }
+
+  private Recipe recipe(JsonNode n, Set<String> layers) throws InputException {
+    List<Recipe.Step> steps = new ArrayList<>();
+    Set<String> seen = new HashSet<>();
+    for (JsonNode s : n.path("joins")) {
+      String place = "recipe/joins/" + steps.size() + "/layer";
+      String layer = s.get("layer").asText();
+      if (!layers.contains(layer)) {
+        throw wrong(
+            place,
+            "there is no layer '%s'; the layers are %s"
+                .formatted(layer, String.join(", ", layers.stream().sorted().toList())));
+      }
+      if (!seen.add(layer)) {
+        throw wrong(place, "'%s' is joined twice".formatted(layer));
+      }
+      steps.add(
+          new Recipe.Step(layer, Join.of(s.get("join").asText()), extra(s, "layer", "join")));
+    }
+    return new Recipe(steps, extra(n, "joins"));
+  }
+
+  private static Output output(JsonNode n) {
+    return new Output(
+        n.path("name").asText(Output.DEFAULT_NAME),
+        n.path("colour").asText("half").equals("half"),
+        Compression.valueOf(n.path("compression").asText("zip").toUpperCase(Locale.ROOT)),
+        n.path("passes").asBoolean(true),
+        extra(n, "name", "colour", "compression", "passes"));
+  }
+
+  private static Extra extra(@Nullable JsonNode n, String... known) {
+    Map<String, JsonNode> out = new LinkedHashMap<>();
+    Set<String> own = Set.of(known);
+    if (n != null && n.isObject()) {
+      for (Map.Entry<String, JsonNode> e : n.properties()) {
+        if (!own.contains(e.getKey())) {
+          out.put(e.getKey(), e.getValue());
+        }
+      }
+    }
+    return out.isEmpty() ? Extra.NONE : new Extra(out);
+  }
+}

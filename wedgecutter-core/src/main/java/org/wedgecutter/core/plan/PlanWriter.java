@@ -1,0 +1,158 @@
+package org.wedgecutter.core.plan;
+
+import com.fasterxml.jackson.core.JsonProcessingException;
+import com.fasterxml.jackson.core.util.DefaultIndenter;
+import com.fasterxml.jackson.core.util.DefaultPrettyPrinter;
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectWriter;
+import com.fasterxml.jackson.databind.node.ArrayNode;
+import com.fasterxml.jackson.databind.node.JsonNodeFactory;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Path;
+import java.util.Locale;
+import org.wedgecutter.core.io.AtomicFile;
+
+/** Writes plans as JSON: UTF-8, keys in a fixed order, two spaces of indent. */
+public final class PlanWriter {
+  private static final JsonNodeFactory NODES = JsonNodeFactory.instance;
+  private static final ObjectWriter WRITER = PlanReader.JSON.writer(printer());
+
+  private PlanWriter() {}
+
+  private static DefaultPrettyPrinter printer() {
+    DefaultIndenter lines = new DefaultIndenter("  ", "\n");
+    return new DefaultPrettyPrinter().withObjectIndenter(lines).withArrayIndenter(lines);
+  }
+
+  /** Saves a plan; the file is replaced whole or not at all. */
+  public static void save(Plan plan, Path file) throws IOException {
+    byte[] bytes = text(plan).getBytes(StandardCharsets.UTF_8);
+    AtomicFile.write(file, out -> out.write(bytes));
+  }
+
+  /** Returns the plan's text. */
+  public static String text(Plan plan) {
+    return text(tree(plan));
+  }
+
+  /** Returns any document's text in the same style. */
+  public static String text(JsonNode tree) {
+    try {
+      return WRITER.writeValueAsString(tree) + "\n";
+    } catch (JsonProcessingException e) {
+      throw new IllegalStateException(e);
+    }
+  }
+
+  /** Returns the plan as a document. */
+  public static ObjectNode tree(Plan plan) {
+    ObjectNode n = NODES.objectNode().put("wedgecutter", Plan.VERSION);
+    if (plan.shot() != null) {
+      n.set("shot", shot(plan.shot()));
+    }
+    ArrayNode collections = n.putArray("collections");
+    plan.collections().forEach(c -> collections.add(collection(c)));
+    ArrayNode layers = n.putArray("layers");
+    plan.layers().forEach(l -> layers.add(layer(l)));
+    ObjectNode recipe = n.putObject("recipe");
+    ArrayNode joins = recipe.putArray("joins");
+    for (Recipe.Step step : plan.recipe().joins()) {
+      ObjectNode s = joins.addObject().put("layer", step.layer()).put("join", step.join().word());
+      extra(s, step.extra());
+    }
+    extra(recipe, plan.recipe().extra());
+    Output output = plan.output();
+    ObjectNode o = n.putObject("output").put("name", output.name());
+    o.put("colour", output.half() ? "half" : "float");
+    o.put("compression", output.compression().name().toLowerCase(Locale.ROOT));
+    o.put("passes", output.passes());
+    extra(o, output.extra());
+    return extra(n, plan.extra());
+  }
+
+  private static ObjectNode shot(Shot shot) {
+    ObjectNode n = NODES.objectNode().put("scene", shot.scene());
+    if (!shot.camera().isEmpty()) {
+      n.put("camera", shot.camera());
+    }
+    n.put("frames", shot.frames().text());
+    number(n, "fps", shot.fps());
+    n.putArray("size").add(shot.width()).add(shot.height());
+    n.put("samples", shot.samples()).put("bounces", shot.bounces()).put("seed", shot.seed());
+    number(n, "clamp", Double.parseDouble(Float.toString(shot.clamp())));
+    number(n, "soften", Double.parseDouble(Float.toString(shot.soften())));
+    if (!shot.environment().image().isEmpty()) {
+      ObjectNode env = n.putObject("environment").put("image", shot.environment().image());
+      number(env, "turn", shot.environment().turn());
+      number(env, "level", shot.environment().level());
+      extra(env, shot.environment().extra());
+    }
+    return extra(n, shot.extra());
+  }
+
+  /** Whole numbers are written without a fraction. */
+  private static void number(ObjectNode n, String key, double value) {
+    if (value == Math.rint(value) && Math.abs(value) < 1e15) {
+      n.put(key, (long) value);
+    } else {
+      n.put(key, value);
+    }
+  }
+
+  private static ObjectNode collection(CollectionDef c) {
+    ObjectNode n = NODES.objectNode().put("name", c.name()).put("rule", c.rule().text());
+    if (!c.added().isEmpty()) {
+      c.added().forEach(n.putArray("added")::add);
+    }
+    if (!c.removed().isEmpty()) {
+      c.removed().forEach(n.putArray("removed")::add);
+    }
+    return extra(n, c.extra());
+  }
+
+  private static ObjectNode layer(LayerDef l) {
+    ObjectNode n = NODES.objectNode().put("name", l.name());
+    n.put("render", l.render()).put("hue", l.hue());
+    ObjectNode cells = n.putObject("cells");
+    l.cells().forEach((name, cell) -> cells.set(name, cell(cell)));
+    n.set("rest", cell(l.rest()));
+    return extra(n, l.extra());
+  }
+
+  private static ObjectNode cell(Cell c) {
+    ObjectNode n = NODES.objectNode();
+    if (c.role() != null) {
+      n.put("role", c.role().word());
+    }
+    CatcherOptions options = c.catcher();
+    if (options != null) {
+      ObjectNode catcher = n.putObject("catcher");
+      if (options.output() != null) {
+        catcher.put("output", options.output().word());
+      }
+      if (options.caster() != null) {
+        catcher.put("caster", options.caster());
+      }
+      extra(catcher, options.extra());
+    }
+    if (!c.overrides().isEmpty()) {
+      ArrayNode overrides = n.putArray("overrides");
+      for (CellOverride o : c.overrides()) {
+        ObjectNode node = overrides.addObject().put("property", o.property().word());
+        node.put("verb", "set").put("value", o.value()).put("on", o.on());
+        extra(node, o.extra());
+      }
+    }
+    if (!c.note().isEmpty()) {
+      n.put("note", c.note());
+    }
+    return extra(n, c.extra());
+  }
+
+  private static ObjectNode extra(ObjectNode n, Extra extra) {
+    extra.values().forEach(n::set);
+    return n;
+  }
+}

@@ -1,0 +1,120 @@
+package org.wedgecutter.core.plan;
+
+import java.util.Locale;
+import org.wedgecutter.core.scene.Entity;
+
+/**
+ * A rule that takes entities, as read by {@link RuleParser}.
+ *
+ * @param text as written
+ * @param root what it means
+ */
+public record Rule(String text, Term root) {
+  /** Part of a rule. */
+  public sealed interface Term {
+    /** Says whether the part takes an entity. */
+    boolean takes(Entity entity);
+  }
+
+  /** Both parts. */
+  record And(Term a, Term b) implements Term {
+    @Override
+    public boolean takes(Entity entity) {
+      return a.takes(entity) && b.takes(entity);
+    }
+  }
+
+  /** Either part. */
+  record Or(Term a, Term b) implements Term {
+    @Override
+    public boolean takes(Entity entity) {
+      return a.takes(entity) || b.takes(entity);
+    }
+  }
+
+  /** Not the part. */
+  record Not(Term a) implements Term {
+    @Override
+    public boolean takes(Entity entity) {
+      return !a.takes(entity);
+    }
+  }
+
+  /** Nothing. */
+  record Nothing() implements Term {
+    @Override
+    public boolean takes(Entity entity) {
+      return false;
+    }
+  }
+
+  /** What a pattern is held against. */
+  enum Key {
+    NAME,
+    PATH,
+    KIND,
+    MATERIAL,
+    TAG,
+    MOVES
+  }
+
+  /** A pattern on one property. */
+  record Match(Key key, Glob glob) implements Term {
+    @Override
+    public boolean takes(Entity entity) {
+      return switch (key) {
+        case NAME -> glob.matches(entity.name());
+        case PATH -> glob.matches(entity.path());
+        case KIND -> glob.matches(entity.kind().word());
+        case MATERIAL -> entity.materials().stream().anyMatch(glob::matches);
+        case TAG -> entity.tags().stream().anyMatch(glob::matches);
+        case MOVES -> glob.matches(entity.moves() ? "yes" : "no");
+      };
+    }
+  }
+
+  /**
+   * A pattern: {@code *} is any part of a name, {@code **} any part of a path, {@code ?} one character.
+   *
+   * @param pattern as written, without quotes
+   * @param literal whether the signs are plain characters
+   * @param anyCase whether case does not matter
+   */
+  record Glob(String pattern, boolean literal, boolean anyCase) {
+    boolean matches(String text) {
+      String p = anyCase ? pattern.toLowerCase(Locale.ROOT) : pattern;
+      String t = anyCase ? text.toLowerCase(Locale.ROOT) : text;
+      return literal ? p.equals(t) : matches(p, t);
+    }
+
+    /** One line of the table at a time: whether the pattern so far matches each beginning of the text. */
+    private static boolean matches(String p, String t) {
+      boolean[] now = new boolean[t.length() + 1];
+      now[0] = true;
+      for (int i = 0; i < p.length(); i++) {
+        boolean[] next = new boolean[t.length() + 1];
+        char c = p.charAt(i);
+        boolean levels = c == '*' && i + 1 < p.length() && p.charAt(i + 1) == '*';
+        if (c == '*') {
+          next[0] = now[0];
+          for (int k = 1; k <= t.length(); k++) {
+            next[k] = now[k] || (next[k - 1] && (levels || t.charAt(k - 1) != '/'));
+          }
+          i += levels ? 1 : 0;
+        } else {
+          for (int k = 1; k <= t.length(); k++) {
+            char d = t.charAt(k - 1);
+            next[k] = now[k - 1] && (c == d || (c == '?' && d != '/'));
+          }
+        }
+        now = next;
+      }
+      return now[t.length()];
+    }
+  }
+
+  /** Says whether the rule takes an entity. */
+  public boolean takes(Entity entity) {
+    return root.takes(entity);
+  }
+}

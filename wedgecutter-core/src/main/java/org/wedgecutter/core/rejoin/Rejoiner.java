@@ -1,0 +1,89 @@
+package org.wedgecutter.core.rejoin;
+
+import org.wedgecutter.core.image.Picture;
+import org.wedgecutter.core.plan.Join;
+import org.wedgecutter.core.plan.Recipe;
+
+/** Puts layers together by a recipe, in 32-bit float, from the back to the front. */
+public final class Rejoiner {
+  private Rejoiner() {}
+
+  /** Where the pictures come from. */
+  @FunctionalInterface
+  public interface Source<X extends Exception> {
+    /** Returns the picture of a layer. */
+    Picture picture(String layer) throws X;
+  }
+
+  /**
+   * A rejoined picture.
+   *
+   * @param picture the result
+   * @param magnitude per pixel and channel, the sum of what the layers brought, all taken as positive: the
+   *     scale of rounding errors
+   */
+  public record Rejoined(Picture picture, Picture magnitude) {}
+
+  /** Puts all layers of a recipe onto nothing. */
+  public static <X extends Exception> Rejoined rejoin(
+      Recipe recipe, int width, int height, Source<X> layers) throws X {
+    Picture result = Picture.empty(width, height);
+    Picture magnitude = Picture.empty(width, height);
+    for (Recipe.Step step : recipe.joins()) {
+      Picture layer = layers.picture(step.layer());
+      join(result, layer, step.join());
+      if (step.join() != Join.TIMES) {
+        for (int i = 0; i < layer.rgba().length; i++) {
+          magnitude.rgba()[i] += Math.abs(layer.rgba()[i]);
+        }
+      }
+    }
+    return new Rejoined(result, magnitude);
+  }
+
+  /**
+   * Puts one layer onto a picture, which is changed.
+   *
+   * @throws IllegalArgumentException if they are not of the same size
+   */
+  public static void join(Picture onto, Picture layer, Join join) {
+    if (!onto.sameSize(layer)) {
+      throw new IllegalArgumentException(
+          "a layer of %d x %d pixels cannot be joined to %d x %d"
+              .formatted(layer.width(), layer.height(), onto.width(), onto.height()));
+    }
+    float[] r = onto.rgba();
+    float[] c = layer.rgba();
+    switch (join) {
+      case PLUS -> {
+        for (int i = 0; i < r.length; i++) {
+          r[i] += c[i];
+        }
+      }
+      case OVER -> {
+        for (int p = 0; p < r.length; p += 4) {
+          float through = 1 - c[p + 3];
+          for (int k = 0; k < 4; k++) {
+            r[p + k] = c[p + k] + through * r[p + k];
+          }
+        }
+      }
+      case TIMES -> {
+        for (int p = 0; p < r.length; p += 4) {
+          for (int k = 0; k < 3; k++) {
+            r[p + k] *= c[p + k];
+          }
+        }
+      }
+      case CATCH -> {
+        // the alpha darkens a surface that is already there; it covers nothing itself
+        for (int p = 0; p < r.length; p += 4) {
+          float through = 1 - c[p + 3];
+          for (int k = 0; k < 3; k++) {
+            r[p + k] = c[p + k] + through * r[p + k];
+          }
+        }
+      }
+    }
+  }
+}

@@ -1,0 +1,26 @@
+package org.wedgecutter.core.resolve;
+
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * What a layer is at a frame.
+ *
+ * @param name its name
+ * @param decisions the role of each entity and why, by index
+ * @param seen the entities that are Seen
+ * @param skipped the entities that the camera looks through
+ * @param transport what is beyond the camera segment
+ * @param catcher what it catches; null if it catches nothing
+ */
+public record ResolvedLayer(
+    String name,
+    List<Decision> decisions,
+    EntitySet seen,
+    EntitySet skipped,
+    TransportClass transport,
+    @Nullable CatcherSpec catcher) {
+  public ResolvedLayer {
+    decisions = List.copyOf(decisions);
+  }
+}

@@ -1,0 +1,179 @@
+package org.wedgecutter.core.shot;
+
+import java.io.IOException;
+import java.nio.file.Path;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+import org.wedgecutter.core.image.Picture;
+import org.wedgecutter.core.image.RadianceHdr;
+import org.wedgecutter.core.io.InputException;
+import org.wedgecutter.core.io.SafePath;
+import org.wedgecutter.core.plan.Cell;
+import org.wedgecutter.core.plan.Extra;
+import org.wedgecutter.core.plan.FrameRange;
+import org.wedgecutter.core.plan.Join;
+import org.wedgecutter.core.plan.LayerDef;
+import org.wedgecutter.core.plan.Output;
+import org.wedgecutter.core.plan.Plan;
+import org.wedgecutter.core.plan.PlanReader;
+import org.wedgecutter.core.plan.Recipe;
+import org.wedgecutter.core.plan.Role;
+import org.wedgecutter.core.plan.Shot;
+import org.wedgecutter.core.resolve.ResolvedShot;
+import org.wedgecutter.core.resolve.Resolver;
+import org.wedgecutter.core.scene.Scene;
+import org.wedgecutter.core.scene.SceneCamera;
+import org.wedgecutter.core.scene.gltf.GltfReader;
+import org.wedgecutter.core.trace.Environment;
+import org.wedgecutter.core.trace.SceneTracer;
+import org.wedgecutter.exr.Compression;
+
+/**
+ * A plan together with its scene and images, ready to be traced.
+ *
+ * @param file the plan's file; for a scene without a plan the file that it would be saved as
+ * @param plan the plan
+ * @param tracer the scene, ready for rays
+ * @param surroundings the environment's image, or null
+ */
+public record LoadedShot(
+    Path file, Plan plan, SceneTracer tracer, @Nullable Picture surroundings) {
+
+  /**
+   * Loads a plan, or a scene with a plan of one layer.
+   *
+   * @throws InputException with file, place and expectation if anything cannot be used
+   */
+  public static LoadedShot load(Path file) throws InputException {
+    String name = String.valueOf(file.getFileName());
+    return name.endsWith(".gltf") || name.endsWith(".glb") ? ofScene(file) : ofPlan(file);
+  }
+
+  private static LoadedShot ofPlan(Path file) throws InputException {
+    Plan plan = PlanReader.read(file);
+    Shot shot = plan.shot();
+    if (shot == null) {
+      throw new InputException(file, "shot", "missing: this is a template; expected a plan with a shot");
+    }
+    Path folder = folder(file);
+    Scene scene = GltfReader.read(SafePath.inside(folder, shot.scene(), file, "shot/scene"));
+    Picture surroundings = null;
+    if (!shot.environment().image().isEmpty()) {
+      surroundings =
+          RadianceHdr.read(
+              SafePath.inside(
+                  folder, shot.environment().image(), file, "shot/environment/image"));
+    }
+    LoadedShot loaded = new LoadedShot(file, plan, new SceneTracer(scene), surroundings);
+    loaded.requireCamera(file, "shot/camera");
+    return loaded;
+  }
+
+  private static LoadedShot ofScene(Path file) throws InputException {
+    Scene scene = GltfReader.read(file);
+    String name = String.valueOf(file.getFileName());
+    String stem = name.substring(0, name.lastIndexOf('.'));
+    int last = Math.max(1, Math.round(scene.duration() * 24) + 1);
+    Shot shot =
+        new Shot(
+            name,
+            "",
+            FrameRange.parse(last == 1 ? "1" : "1-" + last),
+            24,
+            960,
+            540,
+            64,
+            5,
+            1,
+            0,
+            0,
+            new Shot.EnvironmentDef("", 0, 1, Extra.NONE),
+            Extra.NONE);
+    LayerDef all =
+        new LayerDef("All", true, 0, java.util.Map.of(), Cell.of(Role.SEEN), Extra.NONE);
+    Plan plan =
+        new Plan(
+            shot,
+            List.of(),
+            List.of(all),
+            new Recipe(List.of(new Recipe.Step("All", Join.PLUS, Extra.NONE)), Extra.NONE),
+            new Output(Output.DEFAULT_NAME, true, Compression.ZIP, true, Extra.NONE),
+            Extra.NONE);
+    LoadedShot loaded =
+        new LoadedShot(
+            file.resolveSibling(stem + ".wedge"), plan, new SceneTracer(scene), null);
+    loaded.requireCamera(file, "cameras");
+    return loaded;
+  }
+
+  private static Path folder(Path file) throws InputException {
+    Path folder = file.toAbsolutePath().normalize().getParent();
+    if (folder == null) {
+      throw new InputException(file, "", "not a file");
+    }
+    return folder;
+  }
+
+  private void requireCamera(Path where, String place) throws InputException {
+    String wanted = plan.requireShot().camera();
+    List<String> names = scene().cameras().stream().map(SceneCamera::name).toList();
+    if (names.isEmpty()) {
+      throw new InputException(where, place, "the scene has no perspective camera");
+    }
+    if (!wanted.isEmpty() && !names.contains(wanted)) {
+      throw new InputException(
+          where,
+          place,
+          "there is no camera '%s'; the cameras are %s".formatted(wanted, String.join(", ", names)));
+    }
+  }
+
+  /** Returns the scene. */
+  public Scene scene() {
+    return tracer.scene();
+  }
+
+  /** Returns the plan's name: its file's without the ending. */
+  public String name() {
+    String name = String.valueOf(file.getFileName());
+    int dot = name.lastIndexOf('.');
+    return dot > 0 ? name.substring(0, dot) : name;
+  }
+
+  /** Returns the shot with another plan over the same scene. */
+  public LoadedShot withPlan(Plan next) {
+    return new LoadedShot(file, next, tracer, surroundings);
+  }
+
+  /** Returns the camera that the plan names, or the scene's first. */
+  public SceneCamera camera() {
+    String wanted = plan.requireShot().camera();
+    return scene().cameras().stream()
+        .filter(c -> c.name().equals(wanted))
+        .findFirst()
+        .orElseGet(() -> scene().cameras().getFirst());
+  }
+
+  /** Returns what surrounds the scene. */
+  public Environment environment() {
+    Shot.EnvironmentDef def = plan.requireShot().environment();
+    return surroundings == null
+        ? Environment.DARK
+        : new Environment(surroundings, Math.toRadians(def.turn()), (float) def.level());
+  }
+
+  /** Returns the scene at a frame. */
+  public SceneTracer.Frame frame(int frame) {
+    return tracer.at(plan.requireShot().time(frame), environment());
+  }
+
+  /** Returns what every layer is. */
+  public ResolvedShot resolve() {
+    return Resolver.resolve(plan, scene());
+  }
+
+  /** Saves the plan to its file. */
+  public void save() throws IOException {
+    org.wedgecutter.core.plan.PlanWriter.save(plan, file);
+  }
+}

@@ -1,0 +1,57 @@
+package org.wedgecutter.core.shot;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.function.DoubleConsumer;
+import org.wedgecutter.core.plan.Plan;
+import org.wedgecutter.core.plan.Recipe;
+import org.wedgecutter.core.proof.Cause;
+import org.wedgecutter.core.proof.CauseFinder;
+import org.wedgecutter.core.proof.Residual;
+import org.wedgecutter.core.proof.Tolerance;
+import org.wedgecutter.core.rejoin.Rejoiner;
+
+/**
+ * Whether the layers of a plan rejoin, by tracing them and the uncut frame.
+ *
+ * @param frame the frame that was traced
+ * @param residual rejoined minus uncut
+ * @param causes why it is beyond the tolerance; empty if it is not
+ * @param rendered the pictures
+ */
+public record PlanProof(
+    int frame, Residual residual, List<Cause> causes, RenderedFrame rendered) {
+  public PlanProof {
+    causes = List.copyOf(causes);
+  }
+
+  /** Traces a frame and compares. */
+  public static PlanProof prove(
+      LoadedShot shot, int frame, FrameRenderer renderer, DoubleConsumer progress) {
+    Plan plan = shot.plan();
+    List<Integer> joined = new ArrayList<>();
+    for (Recipe.Step step : plan.recipe().joins()) {
+      joined.add(plan.layerIndex(step.layer()));
+    }
+    RenderedFrame rendered = renderer.render(frame, joined::contains, true, progress);
+    var uncut = rendered.uncut();
+    var rejoined =
+        Rejoiner.<RuntimeException>rejoin(
+            plan.recipe(),
+            uncut.width(),
+            uncut.height(),
+            layer -> rendered.layer(plan.layerIndex(layer)));
+    Residual residual = Residual.of(rejoined, uncut, Tolerance.FLOAT);
+    List<Cause> causes = List.of();
+    if (!residual.exact()) {
+      int entities = shot.scene().entities().size();
+      causes =
+          CauseFinder.find(
+              plan,
+              shot.scene(),
+              shot.resolve(),
+              CauseFinder.byEntity(residual, entities, rendered::foremost));
+    }
+    return new PlanProof(frame, residual, causes, rendered);
+  }
+}

@@ -1,0 +1,91 @@
+package org.wedgecutter.core.shot;
+
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import org.jspecify.annotations.Nullable;
+import org.wedgecutter.core.fragment.LayerPictures;
+import org.wedgecutter.core.image.Picture;
+
+/** The pictures of one frame's layers, however they were traced. */
+public final class RenderedFrame {
+  private final @Nullable LayerPictures[] layers;
+  private final @Nullable LayerPictures uncut;
+  private final List<ClassTime> classes;
+  private final long rays;
+  private final long bytes;
+
+  /**
+   * What one trace took.
+   *
+   * @param layers names of the layers that it served; "uncut" stands for the uncut frame
+   * @param seconds wall time
+   */
+  public record ClassTime(List<String> layers, double seconds) {}
+
+  RenderedFrame(
+      @Nullable LayerPictures[] layers,
+      @Nullable LayerPictures uncut,
+      List<ClassTime> classes,
+      long rays,
+      long bytes) {
+    this.layers = layers;
+    this.uncut = uncut;
+    this.classes = List.copyOf(classes);
+    this.rays = rays;
+    this.bytes = bytes;
+  }
+
+  private LayerPictures of(int layer) {
+    return Objects.requireNonNull(layers[layer], "this layer was not rendered");
+  }
+
+  /** Returns the picture of a rendered layer. */
+  public Picture layer(int index) {
+    return of(index).layer(index);
+  }
+
+  /** Returns the passes of a rendered layer by name, three numbers a pixel. */
+  public Map<String, float[]> passes(int index) {
+    return of(index).passes(index);
+  }
+
+  /** Returns what clamping took from a layer. */
+  public double lostByClamping(int index) {
+    return of(index).lostByClamping(index);
+  }
+
+  private LayerPictures whole() {
+    return Objects.requireNonNull(uncut, "the uncut frame was not rendered");
+  }
+
+  /** Returns the uncut frame. */
+  public Picture uncut() {
+    return whole().uncut();
+  }
+
+  /** Returns the passes of the uncut frame. */
+  public Map<String, float[]> uncutPasses() {
+    return whole().uncutPasses();
+  }
+
+  /** Returns the entity that covers most of a pixel of the uncut frame, or -1. */
+  public int foremost(int x, int y) {
+    return whole().foremost(x, y);
+  }
+
+  /** Returns what each trace took. */
+  public List<ClassTime> classes() {
+    return classes;
+  }
+
+  /** Returns the number of rays cast. */
+  public long rays() {
+    return rays;
+  }
+
+  /** Returns the memory of all sums in bytes. */
+  public long bytes() {
+    return bytes;
+  }
+}

@@ -1,0 +1,160 @@
+package org.wedgecutter.demo;
+
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import org.wedgecutter.core.plan.CatcherOptions;
+import org.wedgecutter.core.plan.CatcherOutput;
+import org.wedgecutter.core.plan.Cell;
+import org.wedgecutter.core.plan.CellOverride;
+import org.wedgecutter.core.plan.CollectionDef;
+import org.wedgecutter.core.plan.Extra;
+import org.wedgecutter.core.plan.FrameRange;
+import org.wedgecutter.core.plan.Join;
+import org.wedgecutter.core.plan.LayerDef;
+import org.wedgecutter.core.plan.Output;
+import org.wedgecutter.core.plan.Plan;
+import org.wedgecutter.core.plan.Recipe;
+import org.wedgecutter.core.plan.Role;
+import org.wedgecutter.core.plan.RuleException;
+import org.wedgecutter.core.plan.RuleParser;
+import org.wedgecutter.core.plan.Shot;
+import org.wedgecutter.core.plan.SwitchProperty;
+import org.wedgecutter.exr.Compression;
+
+/** The two ways in which the demo cuts the orrery. */
+final class OrreryPlans {
+  private final List<CollectionDef> collections = new ArrayList<>();
+  private final List<LayerDef> layers = new ArrayList<>();
+  private final List<Recipe.Step> steps = new ArrayList<>();
+
+  private OrreryPlans() {}
+
+  /** Held-out layers, all joined by plus; the table's shadows are a signed difference. */
+  static Plan heldOut() {
+    OrreryPlans p = new OrreryPlans();
+    p.rows("Room", "path:/room/** | path:/lamp/** | kind:environment");
+    Cell seen = Cell.of(Role.SEEN);
+    Cell holdout = Cell.of(Role.HOLDOUT);
+    // the table is lit as if nothing stood on it, and yet is cut around what does
+    Cell cutOnly = switchedOff(holdout);
+    Cell caster = caught(holdout, null, true);
+    p.layer("Room", 0, Join.PLUS, holdout, holdout, holdout, holdout, seen);
+    p.layer("Table", 1, Join.PLUS, cutOnly, cutOnly, cutOnly, seen, holdout);
+    p.layer(
+        "Table shadows",
+        2,
+        Join.PLUS,
+        caster,
+        caster,
+        caster,
+        caught(Cell.of(Role.CATCHER), CatcherOutput.DIFFERENCE, null),
+        holdout);
+    p.layer("Orrery", 3, Join.PLUS, holdout, holdout, seen, holdout, holdout);
+    p.layer("Hero", 4, Join.PLUS, seen, holdout, holdout, holdout, holdout);
+    p.layer("Foreground", 5, Join.PLUS, holdout, seen, holdout, holdout, holdout);
+    return p.plan();
+  }
+
+  /** Complete backgrounds, joined by over; the table's shadows are one picture for any background. */
+  static Plan over() {
+    OrreryPlans p = new OrreryPlans();
+    p.rows("Lamp", "path:/lamp/**", "Room", "path:/room/** | kind:environment");
+    Cell seen = Cell.of(Role.SEEN);
+    Cell holdout = Cell.of(Role.HOLDOUT);
+    Cell unseen = Cell.of(Role.UNSEEN);
+    Cell absent = Cell.of(Role.ABSENT);
+    p.layer("Room", 0, Join.OVER, unseen, unseen, unseen, unseen, unseen, seen);
+    p.layer("Table", 1, Join.OVER, absent, absent, absent, seen, unseen, holdout);
+    p.layer(
+        "Table shadows",
+        2,
+        Join.CATCH,
+        unseen,
+        unseen,
+        unseen,
+        caught(Cell.of(Role.CATCHER), CatcherOutput.CATCH, null),
+        caught(unseen, null, false),
+        holdout);
+    p.layer("Lamp", 6, Join.OVER, unseen, unseen, unseen, holdout, seen, holdout);
+    p.layer("Orrery", 3, Join.OVER, unseen, unseen, seen, holdout, holdout, holdout);
+    p.layer("Hero", 4, Join.OVER, seen, unseen, holdout, holdout, holdout, holdout);
+    p.layer("Foreground", 5, Join.OVER, holdout, seen, holdout, holdout, holdout, holdout);
+    return p.plan();
+  }
+
+  private void rows(String... last) {
+    String[] first = {
+      "Hero", "tag:hero",
+      "Foreground", "path:/foreground/**",
+      "Orrery", "path:/orrery/**",
+      "Table", "path:/table/**"
+    };
+    List<String> all = new ArrayList<>(Arrays.asList(first));
+    all.addAll(Arrays.asList(last));
+    for (int i = 0; i < all.size(); i += 2) {
+      try {
+        collections.add(
+            new CollectionDef(
+                all.get(i), RuleParser.parse(all.get(i + 1)), List.of(), List.of(), Extra.NONE));
+      } catch (RuleException e) {
+        throw new IllegalStateException(e);
+      }
+    }
+  }
+
+  private void layer(String name, int hue, Join join, Cell... cells) {
+    Map<String, Cell> byRow = new LinkedHashMap<>();
+    for (int i = 0; i < cells.length; i++) {
+      byRow.put(collections.get(i).name(), cells[i]);
+    }
+    layers.add(new LayerDef(name, true, hue, byRow, Cell.of(Role.HOLDOUT), Extra.NONE));
+    steps.add(new Recipe.Step(name, join, Extra.NONE));
+  }
+
+  private static Cell switchedOff(Cell cell) {
+    return cell.withOverrides(
+        Arrays.stream(SwitchProperty.values())
+            .map(p -> new CellOverride(p, false, true, Extra.NONE))
+            .toList());
+  }
+
+  private static Cell caught(
+      Cell cell,
+      @org.jspecify.annotations.Nullable CatcherOutput output,
+      @org.jspecify.annotations.Nullable Boolean caster) {
+    return new Cell(
+        cell.role(),
+        new CatcherOptions(output, caster, Extra.NONE),
+        cell.overrides(),
+        cell.note(),
+        Extra.NONE);
+  }
+
+  private Plan plan() {
+    Shot shot =
+        new Shot(
+            "orrery.glb",
+            "main",
+            FrameRange.parse("1-" + OrreryScene.FRAMES),
+            OrreryScene.FPS,
+            960,
+            540,
+            96,
+            5,
+            1,
+            5,
+            0.35f,
+            new Shot.EnvironmentDef("attic.hdr", 0, 1, Extra.NONE),
+            Extra.NONE);
+    return new Plan(
+        shot,
+        collections,
+        layers,
+        new Recipe(steps, Extra.NONE),
+        new Output(Output.DEFAULT_NAME, true, Compression.ZIP, true, Extra.NONE),
+        Extra.NONE);
+  }
+}
