@@ -67,7 +67,7 @@ final class OrreryPlans {
     Cell unseen = Cell.of(Role.UNSEEN);
     Cell absent = Cell.of(Role.ABSENT);
     p.layer("Room", 0, Join.OVER, unseen, unseen, unseen, unseen, unseen, seen);
-    p.layer("Table", 1, Join.OVER, absent, absent, absent, seen, unseen, holdout);
+    p.layer("Table", 1, Join.OVER, absent, absent, absent, seen, unseen, unseen);
     p.layer(
         "Table shadows",
         2,
@@ -77,11 +77,12 @@ final class OrreryPlans {
         unseen,
         caught(Cell.of(Role.CATCHER), CatcherOutput.CATCH, null),
         caught(unseen, null, false),
-        holdout);
-    p.layer("Lamp", 6, Join.OVER, unseen, unseen, unseen, holdout, seen, holdout);
-    p.layer("Orrery", 3, Join.OVER, unseen, unseen, seen, holdout, holdout, holdout);
-    p.layer("Hero", 4, Join.OVER, seen, unseen, holdout, holdout, holdout, holdout);
-    p.layer("Foreground", 5, Join.OVER, holdout, seen, holdout, holdout, holdout, holdout);
+        caught(unseen, null, false));
+    // what stands behind a front is looked through: a front is whole, but for the pillar before the hero
+    p.layer("Lamp", 6, Join.OVER, unseen, unseen, unseen, unseen, seen, unseen);
+    p.layer("Orrery", 3, Join.OVER, unseen, unseen, seen, unseen, unseen, unseen);
+    p.layer("Hero", 4, Join.OVER, seen, unseen, holdout, unseen, unseen, unseen);
+    p.layer("Foreground", 5, Join.OVER, unseen, seen, unseen, unseen, unseen, unseen);
     return p.plan();
   }
 

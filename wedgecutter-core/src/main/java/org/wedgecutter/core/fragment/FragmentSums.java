@@ -85,6 +85,24 @@ public final class FragmentSums {
     return height;
   }
 
+  /** Returns the number of a view that shows at least what another job's view shows, or -1. */
+  public int viewFor(TraceJob.View wanted) {
+    for (int v = 0; v < job.views().size(); v++) {
+      TraceJob.View own = job.views().get(v);
+      if (own.skipped().equals(wanted.skipped()) && own.wanted().containsAll(wanted.wanted())) {
+        return v;
+      }
+    }
+    return -1;
+  }
+
+  /** Says whether it holds all the light that another job asks for. */
+  public boolean covers(TraceJob other) {
+    return job.transport().equals(other.transport())
+        && job.casters().equals(other.casters())
+        && other.views().stream().allMatch(v -> viewFor(v) >= 0);
+  }
+
   int tileCount() {
     return tiles.length;
   }

@@ -3,6 +3,7 @@ package org.wedgecutter.core.fragment;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.function.IntPredicate;
+import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.resolve.CatcherSpec;
 import org.wedgecutter.core.resolve.EntitySet;
@@ -44,10 +45,14 @@ public final class JobPlan {
    *
    * @param chosen which layers are needed, by index
    * @param uncut whether the uncut frame is needed
-   * @param allWanted whether fragments of all entities are kept, so that roles may change between Seen and
-   *     Holdout without tracing anew; else only what the layers show
+   * @param keepAll in which classes fragments of all entities are kept, so that roles may change between
+   *     Seen and Holdout without tracing anew; in others only what the layers show
    */
-  public JobPlan(ResolvedShot shot, IntPredicate chosen, boolean uncut, boolean allWanted) {
+  public JobPlan(
+      ResolvedShot shot,
+      IntPredicate chosen,
+      boolean uncut,
+      Predicate<TransportClass> keepAll) {
     int count = shot.layers().size();
     layerSources = new Source[count];
     withoutSources = new Source[count];
@@ -61,12 +66,13 @@ public final class JobPlan {
           continue;
         }
         if (catcher == null) {
-          EntitySet wanted = allWanted ? all : layer.seen();
+          EntitySet wanted = keepAll.test(layer.transport()) ? all : layer.seen();
           layerSources[l] = source(layer.transport(), null, layer.skipped(), wanted);
         } else {
-          EntitySet wanted = allWanted ? all : layer.seen().or(catcher.surfaces());
+          EntitySet shown = layer.seen().or(catcher.surfaces());
+          EntitySet wanted = keepAll.test(layer.transport()) ? all : shown;
           layerSources[l] = source(layer.transport(), catcher.casters(), layer.skipped(), wanted);
-          EntitySet surfaces = allWanted ? all : catcher.surfaces();
+          EntitySet surfaces = keepAll.test(catcher.without()) ? all : catcher.surfaces();
           withoutSources[l] = source(catcher.without(), null, layer.skipped(), surfaces);
         }
       }

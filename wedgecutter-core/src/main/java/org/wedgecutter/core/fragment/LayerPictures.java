@@ -7,46 +7,65 @@ import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.pass.LightPass;
 import org.wedgecutter.core.plan.CatcherOutput;
 import org.wedgecutter.core.resolve.CatcherSpec;
+import org.wedgecutter.core.resolve.EntitySet;
 import org.wedgecutter.core.resolve.ResolvedLayer;
 import org.wedgecutter.core.resolve.ResolvedShot;
+import org.wedgecutter.core.trace.TraceJob;
 
 /** The pictures of layers, made of the sums of traces. Cheap: nothing is traced. */
 public final class LayerPictures {
   private final ResolvedShot shot;
   private final JobPlan jobs;
+  private final List<TraceJob> planned;
   private final List<FragmentSums> sums;
 
   /**
    * @param shot what every layer is
    * @param jobs where each finds its light
-   * @param sums one for each job
+   * @param sums one for each job, which may hold more than the job asks for
    */
   public LayerPictures(ResolvedShot shot, JobPlan jobs, List<FragmentSums> sums) {
     this.shot = shot;
     this.jobs = jobs;
+    this.planned = jobs.jobs();
     this.sums = List.copyOf(sums);
+  }
+
+  private FragmentSums sumsOf(JobPlan.Source source) {
+    return sums.get(source.job());
+  }
+
+  private int viewOf(JobPlan.Source source) {
+    return sumsOf(source).viewFor(planned.get(source.job()).views().get(source.view()));
+  }
+
+  private Picture picture(JobPlan.Source source, EntitySet entities) {
+    return sumsOf(source).picture(viewOf(source), entities);
+  }
+
+  private float[] light(JobPlan.Source source, EntitySet entities) {
+    return sumsOf(source).passes(viewOf(source), entities);
   }
 
   /** Returns the uncut frame. */
   public Picture uncut() {
-    return sums.get(jobs.uncut().job()).picture(jobs.uncut().view(), shot.all());
+    return picture(jobs.uncut(), shot.all());
   }
 
   /** Returns the entity that covers most of a pixel of the uncut frame, or -1. */
   public int foremost(int x, int y) {
-    return sums.get(jobs.uncut().job()).foremost(jobs.uncut().view(), x, y);
+    return sumsOf(jobs.uncut()).foremost(viewOf(jobs.uncut()), x, y);
   }
 
   /** Returns the share of the uncut frame that each entity covers. */
   public double[] coverage() {
-    return sums.get(jobs.uncut().job()).coverage(jobs.uncut().view());
+    return sumsOf(jobs.uncut()).coverage(viewOf(jobs.uncut()));
   }
 
   /** Returns the picture of a layer. */
   public Picture layer(int index) {
     ResolvedLayer layer = shot.layers().get(index);
-    JobPlan.Source source = jobs.layer(index);
-    Picture seen = sums.get(source.job()).picture(source.view(), layer.seen());
+    Picture seen = picture(jobs.layer(index), layer.seen());
     CatcherSpec catcher = layer.catcher();
     if (catcher == null) {
       return seen;
@@ -74,10 +93,8 @@ public final class LayerPictures {
 
   /** With minus without; alpha 0, since the surface itself is in another layer. */
   private Picture difference(int index, CatcherSpec catcher) {
-    JobPlan.Source with = jobs.layer(index);
-    JobPlan.Source without = jobs.without(index);
-    Picture out = sums.get(with.job()).picture(with.view(), catcher.surfaces());
-    Picture less = sums.get(without.job()).picture(without.view(), catcher.surfaces());
+    Picture out = picture(jobs.layer(index), catcher.surfaces());
+    Picture less = picture(jobs.without(index), catcher.surfaces());
     for (int i = 0; i < out.rgba().length; i++) {
       out.rgba()[i] = (i & 3) == 3 ? 0 : out.rgba()[i] - less.rgba()[i];
     }
@@ -85,14 +102,10 @@ public final class LayerPictures {
   }
 
   private CatcherArithmetic arithmetic(int index, CatcherSpec catcher) {
-    JobPlan.Source with = jobs.layer(index);
-    JobPlan.Source without = jobs.without(index);
-    FragmentSums a = sums.get(with.job());
-    FragmentSums b = sums.get(without.job());
     return new CatcherArithmetic(
-        a.passes(with.view(), catcher.surfaces()),
-        b.passes(without.view(), catcher.surfaces()),
-        a.picture(with.view(), catcher.surfaces()));
+        light(jobs.layer(index), catcher.surfaces()),
+        light(jobs.without(index), catcher.surfaces()),
+        picture(jobs.layer(index), catcher.surfaces()));
   }
 
   /** Returns what clamping took from a catch picture, mean over pixels; 0 for other layers. */
@@ -116,15 +129,12 @@ public final class LayerPictures {
     if (catcher != null && catcher.output() != CatcherOutput.DIFFERENCE) {
       return Map.of();
     }
-    JobPlan.Source source = jobs.layer(index);
-    FragmentSums own = sums.get(source.job());
     float[] light =
-        own.passes(
-            source.view(),
+        light(
+            jobs.layer(index),
             catcher == null ? layer.seen() : layer.seen().or(catcher.surfaces()));
     if (catcher != null) {
-      JobPlan.Source without = jobs.without(index);
-      float[] less = sums.get(without.job()).passes(without.view(), catcher.surfaces());
+      float[] less = light(jobs.without(index), catcher.surfaces());
       for (int i = 0; i < light.length; i++) {
         light[i] -= less[i];
       }
@@ -134,7 +144,7 @@ public final class LayerPictures {
 
   /** Returns the passes of the uncut frame. */
   public Map<String, float[]> uncutPasses() {
-    return named(sums.get(jobs.uncut().job()).passes(jobs.uncut().view(), shot.all()));
+    return named(light(jobs.uncut(), shot.all()));
   }
 
   private static Map<String, float[]> named(float[] light) {

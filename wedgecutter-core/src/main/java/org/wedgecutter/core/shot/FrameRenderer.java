@@ -92,7 +92,7 @@ public final class FrameRenderer {
     LayerPictures whole = null;
     for (IntPredicate group : groups) {
       boolean withUncut = uncut && !settings.separately;
-      LayerPictures made = work.trace(new JobPlan(resolved, group, withUncut, false), group, withUncut);
+      LayerPictures made = work.trace(new JobPlan(resolved, group, withUncut, c -> false), group, withUncut);
       for (int l = 0; l < count; l++) {
         if (group.test(l)) {
           pictures[l] = made;
@@ -102,7 +102,7 @@ public final class FrameRenderer {
     }
     if (uncut && settings.separately) {
       IntPredicate none = k -> false;
-      whole = work.trace(new JobPlan(resolved, none, true, false), none, true);
+      whole = work.trace(new JobPlan(resolved, none, true, c -> false), none, true);
     }
     return new RenderedFrame(pictures, whole, work.times, work.rays, work.bytes);
   }

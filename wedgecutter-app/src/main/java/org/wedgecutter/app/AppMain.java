@@ -1,0 +1,71 @@
+package org.wedgecutter.app;
+
+import java.nio.file.Path;
+import java.util.concurrent.Callable;
+import javafx.application.Application;
+import org.jspecify.annotations.Nullable;
+import picocli.CommandLine;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+
+/** The commands that open the window. */
+@Command(
+    name = "wedgecutter",
+    mixinStandardHelpOptions = true,
+    subcommands = {AppMain.Demo.class, AppMain.Open.class})
+public final class AppMain {
+  private AppMain() {}
+
+  /** Opens the window and leaves when it is closed. */
+  public static void main(String[] args) {
+    int status = new CommandLine(new AppMain()).execute(args);
+    if (status != 0) {
+      System.exit(status);
+    }
+  }
+
+  private static int launch(@Nullable Path file, boolean light) {
+    String path = file == null ? "" : file.toAbsolutePath().toString();
+    Application.launch(WedgecutterApp.class, path, light ? "light" : "dark");
+    return 0;
+  }
+
+  @Command(
+      name = "demo",
+      description = "Opens the window on a demo shot and its plan.",
+      mixinStandardHelpOptions = true)
+  static final class Demo implements Callable<Integer> {
+    /** Which demo. */
+    enum Name {
+      orrery,
+      over
+    }
+
+    @Parameters(arity = "0..1", defaultValue = "orrery", description = "orrery (held out, joined by plus) or over (complete backgrounds).")
+    private Name name = Name.orrery;
+
+    @Option(names = "--light", description = "The light theme.")
+    private boolean light;
+
+    @Override
+    public Integer call() {
+      Path folder = Path.of(System.getProperty("wedgecutter.demo", "demo")).resolve("orrery");
+      return launch(folder.resolve(name == Name.over ? "orrery-over.wedge" : "orrery.wedge"), light);
+    }
+  }
+
+  @Command(name = "open", description = "Opens the window.", mixinStandardHelpOptions = true)
+  static final class Open implements Callable<Integer> {
+    @Parameters(arity = "0..1", paramLabel = "PLAN|SCENE", description = "A .wedge, .glb or .gltf file.")
+    private @Nullable Path file;
+
+    @Option(names = "--light", description = "The light theme.")
+    private boolean light;
+
+    @Override
+    public Integer call() {
+      return launch(file, light);
+    }
+  }
+}

@@ -1,0 +1,234 @@
+package org.wedgecutter.app.live;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.concurrent.CancellationException;
+import java.util.function.Consumer;
+import org.jspecify.annotations.Nullable;
+import org.wedgecutter.core.fragment.FragmentSums;
+import org.wedgecutter.core.fragment.FrameTrace;
+import org.wedgecutter.core.fragment.JobPlan;
+import org.wedgecutter.core.fragment.LayerPictures;
+import org.wedgecutter.core.plan.Shot;
+import org.wedgecutter.core.resolve.ResolvedShot;
+import org.wedgecutter.core.shot.LoadedShot;
+import org.wedgecutter.core.trace.SceneTracer;
+import org.wedgecutter.core.trace.TraceJob;
+
+/**
+ * Traces the frame that is looked at while the plan is edited: small first, then larger, then with more and
+ * more samples.
+ *
+ * <p>An edit that only moves entities between Seen and Holdout finds all its light in the sums that are there:
+ * pictures are regrouped and nothing is traced. An edit that changes a transport class traces that class;
+ * the sums of the others stay.
+ *
+ * <p>One thread traces, and hands {@link Pictures} to a listener on that thread or on the caller's of {@link
+ * #show}. Nobody waits for it.
+ */
+public final class LiveTrace implements AutoCloseable {
+  private static final int[] DIVISORS = {6, 3, 1};
+  private static final int SMALL_SAMPLES = 4;
+
+  private final Consumer<Pictures> listener;
+  private final Consumer<Throwable> failed;
+  private final int threads;
+
+  private @Nullable Request request;
+  private @Nullable FrameTrace running;
+  private boolean closed;
+  private long serial;
+  private volatile boolean idle;
+
+  /** What is looked at. */
+  private record Request(LoadedShot shot, int frame, long serial) {}
+
+  /** The sums of one size for the present request. */
+  private final List<Level> levels = new ArrayList<>();
+
+  private static final class Level {
+    final int width;
+    final int height;
+    List<FragmentSums> sums = new ArrayList<>();
+
+    Level(int width, int height) {
+      this.width = width;
+      this.height = height;
+    }
+
+    int samples() {
+      return sums.stream().mapToInt(FragmentSums::samples).min().orElse(0);
+    }
+  }
+
+  /**
+   * @param listener is given new pictures; called on the tracing thread
+   * @param failed is given what went wrong; the trace rests until the next request
+   */
+  public LiveTrace(Consumer<Pictures> listener, Consumer<Throwable> failed) {
+    this.listener = listener;
+    this.failed = failed;
+    threads = Math.max(1, Runtime.getRuntime().availableProcessors());
+    Thread.ofPlatform().name("live trace").daemon().start(this::loop);
+  }
+
+  /** Asks for a plan at a frame; what is going on for another is stopped. */
+  public synchronized void show(LoadedShot shot, int frame) {
+    request = new Request(shot, frame, ++serial);
+    if (running != null) {
+      running.stop();
+    }
+    notifyAll();
+  }
+
+  /** Says whether there is nothing left to trace. */
+  public boolean idle() {
+    return idle;
+  }
+
+  @Override
+  public synchronized void close() {
+    closed = true;
+    if (running != null) {
+      running.stop();
+    }
+    notifyAll();
+  }
+
+  private void loop() {
+    Request current = null;
+    long served = 0;
+    Work work = null;
+    while (true) {
+      Request next;
+      synchronized (this) {
+        while (!closed && serial == served && (work == null || work.done())) {
+          idle = true;
+          try {
+            wait();
+          } catch (InterruptedException e) {
+            return;
+          }
+        }
+        if (closed) {
+          return;
+        }
+        idle = false;
+        next = request;
+      }
+      try {
+        if (next != null && next.serial != served) {
+          work = new Work(next, current);
+          current = next;
+          served = next.serial;
+          work.publish();
+        }
+        if (work != null) {
+          work.step();
+        }
+      } catch (CancellationException e) {
+        // another request came; the loop takes it up
+        Thread.onSpinWait();
+      } catch (RuntimeException e) {
+        work = null;
+        failed.accept(e);
+      }
+    }
+  }
+
+  /** The traces of one request. */
+  private final class Work {
+    private final LoadedShot shot;
+    private final int frame;
+    private final ResolvedShot resolved;
+    private final JobPlan plan;
+    private final SceneTracer.Frame scene;
+    private final long own;
+
+    Work(Request now, @Nullable Request before) {
+      shot = now.shot;
+      frame = now.frame;
+      own = now.serial;
+      resolved = shot.resolve();
+      plan = new JobPlan(resolved, l -> true, true, c -> c.equals(resolved.uncut()));
+      boolean sameWorld =
+          before != null
+              && before.frame == frame
+              && before.shot.tracer().equals(shot.tracer())
+              && shotOf(before).equals(shotOf(now));
+      scene = shot.frame(frame);
+      if (!sameWorld) {
+        levels.clear();
+        Shot s = shot.plan().requireShot();
+        for (int divisor : DIVISORS) {
+          levels.add(
+              new Level(Math.max(1, s.width() / divisor), Math.max(1, s.height() / divisor)));
+        }
+      }
+      for (Level level : levels) {
+        level.sums = adopt(level);
+      }
+    }
+
+    private Shot shotOf(Request r) {
+      return r.shot.plan().requireShot();
+    }
+
+    /** Keeps the sums that hold what is asked for, and begins the others. */
+    private List<FragmentSums> adopt(Level level) {
+      List<FragmentSums> next = new ArrayList<>();
+      for (TraceJob job : plan.jobs()) {
+        next.add(
+            level.sums.stream()
+                .filter(s -> s.covers(job))
+                .findFirst()
+                .orElseGet(() -> new FragmentSums(job, level.width, level.height)));
+      }
+      return next;
+    }
+
+    private int target(Level level) {
+      return level.equals(levels.getLast()) ? shot.plan().requireShot().samples() : SMALL_SAMPLES;
+    }
+
+    boolean done() {
+      return levels.getLast().samples() >= target(levels.getLast());
+    }
+
+    /** Hands on the largest pictures that are complete. */
+    void publish() {
+      for (int l = levels.size() - 1; l >= 0; l--) {
+        Level level = levels.get(l);
+        int samples = level.samples();
+        if (samples > 0) {
+          listener.accept(
+              new Pictures(
+                  shot, frame, new LayerPictures(resolved, plan, level.sums), samples));
+          return;
+        }
+      }
+    }
+
+    /** Traces the next bit: the smallest size that has too few samples. */
+    void step() {
+      for (Level level : levels) {
+        int have = level.samples();
+        boolean largerIsThere = levels.getLast().samples() > 0 && !level.equals(levels.getLast());
+        if (have < target(level) && !largerIsThere) {
+          int want = Math.min(target(level), Math.max(have + 1, Math.min(have * 2, have + 4)));
+          FrameTrace trace = new FrameTrace(scene, shot.camera(), level.sums);
+          synchronized (LiveTrace.this) {
+            Request now = request;
+            if (closed || now == null || now.serial != own) {
+              throw new CancellationException();
+            }
+            running = trace;
+          }
+          trace.run(want, threads, p -> {});
+          publish();
+          return;
+        }
+      }
+    }
+  }
+}

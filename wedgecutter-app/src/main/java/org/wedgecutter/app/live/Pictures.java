@@ -1,0 +1,132 @@
+package org.wedgecutter.app.live;
+
+import java.util.List;
+import java.util.Objects;
+import org.jspecify.annotations.Nullable;
+import org.wedgecutter.core.fragment.LayerPictures;
+import org.wedgecutter.core.image.Picture;
+import org.wedgecutter.core.plan.Plan;
+import org.wedgecutter.core.proof.Cause;
+import org.wedgecutter.core.proof.CauseFinder;
+import org.wedgecutter.core.proof.Residual;
+import org.wedgecutter.core.proof.Tolerance;
+import org.wedgecutter.core.rejoin.Rejoiner;
+import org.wedgecutter.core.shot.LoadedShot;
+
+/**
+ * The pictures of one plan at one moment of the trace, each made when it is first asked for. Those that are
+ * needed at once can be made first; {@link #complete} makes the rest. All must be made while the trace rests,
+ * so that they are of the same moment; afterwards any thread may read them.
+ */
+public final class Pictures {
+  private final LoadedShot shot;
+  private final int frame;
+  private final LayerPictures source;
+  private final int samples;
+  private final @Nullable Picture[] layers;
+  private @Nullable Picture uncut;
+  private Rejoiner.@Nullable Rejoined rejoined;
+  private @Nullable Residual residual;
+  private List<Cause> causes = List.of();
+  private double[] coverage = new double[0];
+  private int[] entities = new int[0];
+
+  Pictures(LoadedShot shot, int frame, LayerPictures source, int samples) {
+    this.shot = shot;
+    this.frame = frame;
+    this.source = source;
+    this.samples = samples;
+    layers = new Picture[shot.plan().layers().size()];
+  }
+
+  /** Returns the plan they belong to. */
+  public Plan plan() {
+    return shot.plan();
+  }
+
+  /** Returns the frame. */
+  public int frame() {
+    return frame;
+  }
+
+  /** Returns how many samples every pixel has. */
+  public int samples() {
+    return samples;
+  }
+
+  /** Makes everything that was not made yet. */
+  public synchronized void complete() {
+    for (int l = 0; l < layers.length; l++) {
+      layer(l);
+    }
+    Residual r = residual();
+    Picture u = uncut();
+    entities = new int[u.width() * u.height()];
+    for (int p = 0; p < entities.length; p++) {
+      entities[p] = source.foremost(p % u.width(), p / u.width());
+    }
+    coverage = source.coverage();
+    if (!r.exact()) {
+      double[] by =
+          CauseFinder.byEntity(r, coverage.length, (x, y) -> entities[y * u.width() + x]);
+      causes = CauseFinder.find(plan(), shot.scene(), shot.resolve(), by);
+    }
+  }
+
+  /** Returns a layer's picture. */
+  public synchronized Picture layer(int index) {
+    Picture made = layers[index];
+    if (made == null) {
+      made = source.layer(index);
+      layers[index] = made;
+    }
+    return made;
+  }
+
+  /** Returns the uncut frame. */
+  public synchronized Picture uncut() {
+    if (uncut == null) {
+      uncut = source.uncut();
+    }
+    return Objects.requireNonNull(uncut);
+  }
+
+  /** Returns the layers put together by the recipe. */
+  public Picture rejoined() {
+    return join().picture();
+  }
+
+  private synchronized Rejoiner.Rejoined join() {
+    if (rejoined == null) {
+      Picture u = uncut();
+      rejoined =
+          Rejoiner.<RuntimeException>rejoin(
+              plan().recipe(), u.width(), u.height(), l -> layer(plan().layerIndex(l)));
+    }
+    return Objects.requireNonNull(rejoined);
+  }
+
+  /** Returns rejoined minus uncut. */
+  public synchronized Residual residual() {
+    if (residual == null) {
+      residual = Residual.of(join(), uncut(), Tolerance.FLOAT);
+    }
+    return Objects.requireNonNull(residual);
+  }
+
+  /** Returns why the layers do not rejoin, once complete; empty if they do. */
+  public synchronized List<Cause> causes() {
+    return causes;
+  }
+
+  /** Returns the share of the uncut frame that each entity covers, once complete. */
+  public synchronized double[] coverage() {
+    return coverage;
+  }
+
+  /** Returns the entity that covers most of a pixel, or -1; once complete. */
+  public synchronized int entityAt(int x, int y) {
+    int at = y * uncut().width() + x;
+    return at < entities.length ? entities[at] : -1;
+  }
+}

@@ -1,0 +1,76 @@
+package org.wedgecutter.app.model;
+
+import java.util.ArrayList;
+import java.util.List;
+import org.wedgecutter.core.plan.Plan;
+
+/** The plan under edit, with every state it was in. Steps have names; there is no limit. */
+public final class History {
+  private final List<Step> steps = new ArrayList<>();
+  private int at;
+  private int savedAt;
+
+  /** A state and the name of the edit that led to it. */
+  private record Step(String name, Plan plan) {}
+
+  public History(Plan plan) {
+    steps.add(new Step("", plan));
+  }
+
+  /** Returns the plan as it is now. */
+  public Plan plan() {
+    return steps.get(at).plan;
+  }
+
+  /** Makes an edit; one that changes nothing is no step. Says whether there was a change. */
+  public boolean edit(String name, Plan next) {
+    if (next.equals(plan())) {
+      return false;
+    }
+    if (savedAt > at) {
+      savedAt = -1;
+    }
+    steps.subList(at + 1, steps.size()).clear();
+    steps.add(new Step(name, next));
+    at++;
+    return true;
+  }
+
+  /** Returns the name of the step that undo would take back, or an empty text. */
+  public String undoName() {
+    return steps.get(at).name;
+  }
+
+  /** Returns the name of the step that redo would make again, or an empty text. */
+  public String redoName() {
+    return at + 1 < steps.size() ? steps.get(at + 1).name : "";
+  }
+
+  /** Goes a step back; says whether there was one. */
+  public boolean undo() {
+    if (at == 0) {
+      return false;
+    }
+    at--;
+    return true;
+  }
+
+  /** Goes a step forth again; says whether there was one. */
+  public boolean redo() {
+    if (at + 1 == steps.size()) {
+      return false;
+    }
+    at++;
+    return true;
+  }
+
+  /** Remembers that the plan as it is now is on the disk. */
+  public void saved() {
+    savedAt = at;
+  }
+
+  /** Says whether the plan differs from what is on the disk. */
+  public boolean dirty() {
+    return savedAt != at;
+  }
+}

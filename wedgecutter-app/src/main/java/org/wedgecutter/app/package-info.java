@@ -1,0 +1,5 @@
+/** The window. */
+@NullMarked
+package org.wedgecutter.app;
+
+import org.jspecify.annotations.NullMarked;

@@ -1,0 +1,19 @@
+package org.wedgecutter.app.sheet;
+
+import java.util.List;
+import javafx.scene.canvas.GraphicsContext;
+
+/** What the rows and cells are at a station. */
+public interface SheetRows {
+  /** Returns the rows, as they are shown now. */
+  List<Row> rows();
+
+  /** Draws a cell whose ground is drawn already. */
+  void paint(GraphicsContext g, int row, int column, double x, double y, double w, double h);
+
+  /** Tells a cell in words, for the panel, hints and screen readers. */
+  String describe(int row, int column);
+
+  /** Opens or closes a row's members. */
+  void toggle(String key);
+}

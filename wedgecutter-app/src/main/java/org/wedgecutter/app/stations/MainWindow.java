@@ -1,0 +1,653 @@
+package org.wedgecutter.app.stations;
+
+import java.io.IOException;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.function.UnaryOperator;
+import javafx.application.Platform;
+import javafx.geometry.Side;
+import javafx.scene.Scene;
+import javafx.scene.control.Button;
+import javafx.scene.control.ContextMenu;
+import javafx.scene.control.Label;
+import javafx.scene.control.MenuItem;
+import javafx.scene.control.SplitPane;
+import javafx.scene.control.TextInputControl;
+import javafx.scene.control.TextInputDialog;
+import javafx.scene.image.Image;
+import javafx.scene.input.KeyCode;
+import javafx.scene.input.KeyEvent;
+import javafx.scene.layout.BorderPane;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Priority;
+import javafx.scene.layout.Region;
+import javafx.scene.layout.VBox;
+import javafx.stage.Stage;
+import org.jspecify.annotations.Nullable;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.wedgecutter.app.live.LiveTrace;
+import org.wedgecutter.app.live.Pictures;
+import org.wedgecutter.app.model.Session;
+import org.wedgecutter.app.sheet.Column;
+import org.wedgecutter.app.sheet.CutRows;
+import org.wedgecutter.app.sheet.RenderRows;
+import org.wedgecutter.app.sheet.SheetView;
+import org.wedgecutter.app.sheet.ShotRows;
+import org.wedgecutter.app.stations.TopBar.Station;
+import org.wedgecutter.app.theme.Theme;
+import org.wedgecutter.app.viewer.ToScreen;
+import org.wedgecutter.app.viewer.View;
+import org.wedgecutter.core.deliver.Delivery;
+import org.wedgecutter.core.plan.CollectionDef;
+import org.wedgecutter.core.plan.Join;
+import org.wedgecutter.core.plan.LayerDef;
+import org.wedgecutter.core.plan.Plan;
+import org.wedgecutter.core.plan.PlanEdits;
+import org.wedgecutter.core.plan.Role;
+import org.wedgecutter.core.proof.Residual;
+import org.wedgecutter.core.scene.Entity;
+import org.wedgecutter.core.shot.LoadedShot;
+
+/**
+ * The window: sheet on the left, viewer on the right, timeline and findings below. All of it lives on the
+ * interface thread; opening, tracing and rendering go on elsewhere and come back by messages.
+ */
+public final class MainWindow implements AutoCloseable {
+  private static final Logger LOG = LoggerFactory.getLogger(MainWindow.class);
+  private static final int THUMB = 160;
+
+  private final Stage stage;
+  private final TopBar top = new TopBar(this::goTo, this::showProof);
+  private final CutRows cutRows;
+  private final ShotRows shotRows;
+  private final RenderRows renderRows;
+  private final SheetView sheet;
+  private final ViewerPane viewer = new ViewerPane();
+  private final DetailPanel detail = new DetailPanel(this::edit);
+  private final RenderPanel renderPanel = new RenderPanel(new BoardFiller());
+  private final Timeline timeline = new Timeline();
+  private final FindingsBar findings = new FindingsBar(this::jumpToLayer);
+  private final VBox left = new VBox();
+  private final VBox above = new VBox();
+  private final LiveTrace live = new LiveTrace(this::arrived, this::traceFailed);
+  private final ExecutorService images =
+      Executors.newSingleThreadExecutor(Thread.ofPlatform().name("images").daemon().factory());
+  private final Map<String, Image> thumbs = new HashMap<>();
+  private final Map<String, Double> seconds = new HashMap<>();
+
+  private Theme theme = Theme.DARK;
+  private @Nullable Session session;
+  private volatile @Nullable Pictures latest;
+  private volatile ViewerPane.@Nullable Shown wanted;
+  private volatile long editedAt;
+  private volatile double editMillis = Double.NaN;
+  private volatile @Nullable Plan editedPlan;
+  private long imageSerial;
+
+  /** Builds the window on a stage; it is not shown yet. */
+  public MainWindow(Stage stage) {
+    this.stage = stage;
+    cutRows = new CutRows(() -> theme);
+    shotRows = new ShotRows(() -> theme);
+    renderRows = new RenderRows(() -> theme);
+    sheet = new SheetView(cutRows);
+    sheet.setId("sheet");
+    VBox.setVgrow(sheet, Priority.ALWAYS);
+    left.getChildren().setAll(sheet, detail);
+    SplitPane split = new SplitPane(left, viewer);
+    split.setDividerPositions(0.56);
+    SplitPane.setResizableWithParent(left, false);
+    above.getChildren().add(top);
+    BorderPane root = new BorderPane(split, above, null, new VBox(timeline, findings), null);
+    root.getStyleClass().add("root");
+    Scene scene = new Scene(root, 1280, 800);
+    theme.apply(scene);
+    scene.addEventFilter(KeyEvent.KEY_PRESSED, this::shortcuts);
+    stage.setScene(scene);
+    stage.setTitle("Wedgecutter");
+    stage.setMinWidth(900);
+    stage.setMinHeight(560);
+    wire();
+    top.setStation(Station.CUT);
+    detail.showText("Open a plan (.wedge) or a scene (.glb, .gltf): wedgecutter open FILE, or drop one here.");
+    dropFiles(scene);
+  }
+
+  private void wire() {
+    sheet.setOnSelect(this::selectionChanged);
+    sheet.setOnKey((e, s) -> sheetKey(e));
+    sheet.setOnJoin(this::joinMenu);
+    sheet.setOnRender(c -> edit("render " + layerName(c), p -> PlanEdits.layer(p, layerName(c), l -> l.withRender(!l.render()))));
+    sheet.setOnRename(this::rename);
+    sheet.setOnTrouble(t -> LOG.error("drawing the sheet", t));
+    viewer.setOnChange(this::redraw);
+    viewer.setOnPick(this::picked);
+    viewer.setEntityNames(i -> session == null || i < 0 ? "" : session.shot().scene().entities().get(i).path());
+    timeline.setOnFrame(this::setFrame);
+  }
+
+  private void dropFiles(Scene scene) {
+    scene.setOnDragOver(
+        e -> {
+          if (e.getDragboard().hasFiles()) {
+            e.acceptTransferModes(javafx.scene.input.TransferMode.COPY);
+          }
+        });
+    scene.setOnDragDropped(e -> open(e.getDragboard().getFiles().getFirst().toPath()));
+  }
+
+  // ---- opening
+
+  /** Opens a plan or scene; on failure a banner says why and what was open stays. */
+  public void open(Path file) {
+    viewer.setEmptyText("Opening " + file.getFileName() + " …");
+    Thread.ofPlatform()
+        .name("open")
+        .daemon()
+        .start(
+            () -> {
+              try {
+                Session.Opened opened = Session.Opened.of(LoadedShot.load(file));
+                Platform.runLater(() -> opened(opened));
+              } catch (IOException | RuntimeException e) {
+                LOG.info("opening {}", file, e);
+                Platform.runLater(
+                    () -> {
+                      viewer.setEmptyText("Open a plan or a scene to begin");
+                      banner(e instanceof IOException ? e.getMessage() : file + ": " + e);
+                    });
+              }
+            });
+  }
+
+  private void opened(Session.Opened opened) {
+    Session s = new Session(opened);
+    session = s;
+    latest = null;
+    thumbs.clear();
+    seconds.clear();
+    shotRows.setScene(s.shot().scene(), s.motion().byEntity());
+    var shot = s.plan().requireShot();
+    viewer.setPictureSize(shot.width(), shot.height());
+    viewer.setEmptyText("Tracing …");
+    timeline.setFrames(shot.frames().frames(), s.motion().mean());
+    timeline.setFrame(s.frame());
+    planChanged();
+    sheet.requestFocus();
+    sheet.select(0, s.plan().layers().size() - 1, false);
+  }
+
+  /** Shows a message that stays until it is dismissed. */
+  void banner(@Nullable String text) {
+    Label label = new Label(text == null ? "unknown error" : text);
+    label.setId("banner-text");
+    label.setWrapText(true);
+    HBox.setHgrow(label, Priority.ALWAYS);
+    label.setMaxWidth(Double.MAX_VALUE);
+    Button close = new Button("Dismiss");
+    HBox bar = new HBox(label, close);
+    bar.getStyleClass().add("banner");
+    bar.setId("banner");
+    close.setOnAction(e -> above.getChildren().remove(bar));
+    above.getChildren().removeIf(n -> "banner".equals(n.getId()));
+    above.getChildren().add(bar);
+  }
+
+  // ---- edits
+
+  private void edit(String name, UnaryOperator<Plan> change) {
+    Session s = session;
+    if (s != null && s.edit(name, change)) {
+      planChanged();
+    }
+  }
+
+  private void planChanged() {
+    Session s = session;
+    if (s == null) {
+      return;
+    }
+    editedAt = System.nanoTime();
+    editedPlan = s.plan();
+    cutRows.update(s.plan(), s.shot().scene(), s.resolved());
+    List<Integer> hues = s.plan().layers().stream().map(LayerDef::hue).toList();
+    Pictures p = latest;
+    shotRows.update(s.resolved(), hues, p == null ? new double[0] : p.coverage());
+    renderRows.setLayers(s.plan().layers().stream().map(LayerDef::render).toList(), hues);
+    renderPanel.setShot(s.shot());
+    findings.setFindings(s.findings());
+    columns();
+    top.setName(s.shot().name(), s.history().dirty(), s.history().undoName());
+    selectionChanged();
+    live.show(s.shot(), s.frame());
+  }
+
+  private void columns() {
+    Session s = session;
+    if (s == null) {
+      return;
+    }
+    List<Column> out = new ArrayList<>();
+    for (LayerDef l : s.plan().layers()) {
+      out.add(
+          new Column(
+              l.name(),
+              l.hue(),
+              thumbs.get(l.name()),
+              l.render(),
+              s.plan().join(l.name()).map(Join::word).orElse(""),
+              seconds.getOrDefault(l.name(), Double.NaN)));
+    }
+    sheet.setColumns(out);
+  }
+
+  private void setFrame(int frame) {
+    Session s = session;
+    if (s != null && s.setFrame(frame)) {
+      timeline.setFrame(frame);
+      live.show(s.shot(), frame);
+    }
+  }
+
+  private String layerName(int column) {
+    Session s = session;
+    return s == null || column < 0 || column >= s.plan().layers().size()
+        ? ""
+        : s.plan().layers().get(column).name();
+  }
+
+  private void sheetKey(KeyEvent e) {
+    Session s = session;
+    if (s == null) {
+      return;
+    }
+    if (e.isControlDown()) {
+      return;
+    }
+    Station station = top.station();
+    if (e.getCode() == KeyCode.F2 && sheet.column() >= 0) {
+      rename(sheet.column());
+    } else if (station == Station.CUT && (e.getCode() == KeyCode.DELETE || e.getCode() == KeyCode.BACK_SPACE)) {
+      setRoles(null);
+    } else if (station == Station.CUT && e.getCode() == KeyCode.O && !e.isShiftDown()) {
+      seenOnlyHere();
+    } else if (station == Station.CUT && e.getText().length() == 1) {
+      char letter = Character.toUpperCase(e.getText().charAt(0));
+      for (Role role : Role.values()) {
+        if (role.key() == letter) {
+          setRoles(role);
+          e.consume();
+          return;
+        }
+      }
+      return;
+    } else {
+      return;
+    }
+    e.consume();
+  }
+
+  /** Sets the role of all selected cells; null clears them. */
+  private void setRoles(@Nullable Role role) {
+    String[] where = {""};
+    edit(
+        role == null ? "clear cells" : role.word(),
+        plan -> {
+          Plan[] next = {plan};
+          sheet.forEachSelected(
+              (r, c) -> {
+                if (c >= 0 && cutRows.takesRoles(r)) {
+                  CollectionDef collection = cutRows.collection(r);
+                  where[0] = layerName(c);
+                  if (collection == null && role == null) {
+                    return;
+                  }
+                  next[0] =
+                      PlanEdits.cell(
+                          next[0],
+                          layerName(c),
+                          collection == null ? null : collection.name(),
+                          cell ->
+                              role == null
+                                  ? new org.wedgecutter.core.plan.Cell(null, null, List.of(), "", org.wedgecutter.core.plan.Extra.NONE)
+                                  : cell.withRole(role));
+                }
+              });
+          return next[0];
+        });
+  }
+
+  private void seenOnlyHere() {
+    CollectionDef collection = cutRows.collection(sheet.row());
+    if (collection != null && sheet.column() >= 0) {
+      String layer = layerName(sheet.column());
+      edit(
+          collection.name() + " seen only in " + layer,
+          p -> PlanEdits.seenOnlyIn(p, layer, collection.name()));
+    }
+  }
+
+  private void joinMenu(int column) {
+    String layer = layerName(column);
+    ContextMenu menu = new ContextMenu();
+    for (Join join : Join.values()) {
+      MenuItem item = new MenuItem("join " + layer + " by " + join.word());
+      item.setOnAction(e -> edit(layer + " joined by " + join.word(), p -> PlanEdits.join(p, layer, join)));
+      menu.getItems().add(item);
+    }
+    MenuItem copy = new MenuItem("copy " + layer + " in front of it");
+    copy.setOnAction(e -> edit("copy " + layer, p -> PlanEdits.copyLayer(p, layer)));
+    MenuItem remove = new MenuItem("take " + layer + " away");
+    remove.setOnAction(e -> edit("take away " + layer, p -> PlanEdits.removeLayer(p, layer)));
+    menu.getItems().addAll(copy, remove);
+    double[] at = sheet.centre(-1, column);
+    menu.show(sheet, Side.TOP, at[0] - 60, SheetView.HEAD);
+  }
+
+  private void rename(int column) {
+    String layer = layerName(column);
+    TextInputDialog dialog = new TextInputDialog(layer);
+    dialog.initOwner(stage);
+    dialog.setTitle("Rename layer");
+    dialog.setHeaderText(null);
+    dialog.setContentText("Name of the layer");
+    dialog.showAndWait().ifPresent(name -> edit("rename " + layer, p -> PlanEdits.renameLayer(p, layer, name.trim())));
+  }
+
+  private void shortcuts(KeyEvent e) {
+    Session s = session;
+    if (s == null) {
+      return;
+    }
+    if (e.isControlDown()) {
+      boolean changed =
+          switch (e.getCode()) {
+            case Z -> e.isShiftDown() ? s.redo() : s.undo();
+            case Y -> s.redo();
+            default -> false;
+          };
+      if (e.getCode() == KeyCode.S) {
+        save();
+        e.consume();
+      }
+      if (changed) {
+        planChanged();
+        e.consume();
+      }
+      return;
+    }
+    if (stage.getScene().getFocusOwner() instanceof TextInputControl) {
+      return;
+    }
+    switch (e.getCode()) {
+      case DIGIT1 -> viewer.look(ViewerPane.Look.LAYER);
+      case DIGIT2 -> viewer.look(ViewerPane.Look.UNCUT);
+      case DIGIT3 -> viewer.look(ViewerPane.Look.REJOINED);
+      case DIGIT4 -> viewer.look(ViewerPane.Look.RESIDUAL);
+      case F -> viewer.flip();
+      case W -> viewer.toggleWipe();
+      default -> {
+        return;
+      }
+    }
+    e.consume();
+  }
+
+  private void save() {
+    Session s = session;
+    if (s == null) {
+      return;
+    }
+    try {
+      s.save();
+      top.setName(s.shot().name(), false, "");
+    } catch (IOException e) {
+      banner("the plan could not be saved: " + e.getMessage());
+    }
+  }
+
+  // ---- stations and selection
+
+  private void goTo(Station station) {
+    left.getChildren().setAll(sheet, station == Station.RENDER ? renderPanel : detail);
+    sheet.setRows(
+        switch (station) {
+          case SHOT -> shotRows;
+          case CUT -> cutRows;
+          case RENDER -> renderRows;
+        });
+    if (station == Station.RENDER && !renderPanel.busy()) {
+      renderRows.setFrames(renderPanel.frames());
+      sheet.refresh();
+    }
+    selectionChanged();
+    sheet.requestFocus();
+  }
+
+  private void selectionChanged() {
+    Session s = session;
+    if (s == null) {
+      return;
+    }
+    int column = sheet.column();
+    LayerDef layer = column < 0 || column >= s.plan().layers().size() ? null : s.plan().layers().get(column);
+    if (layer != null) {
+      viewer.setLayer(column, layer.name(), layer.hue());
+      redraw();
+    }
+    String why = sheet.rows().isEmpty() ? "" : describe(column);
+    if (top.station() == Station.CUT) {
+      CollectionDef collection = cutRows.collection(sheet.row());
+      Entity entity = cutRows.entity(sheet.row());
+      if (entity != null) {
+        detail.showEntity(s.plan(), layer, entity, why);
+      } else if (cutRows.takesRoles(sheet.row()) && layer != null) {
+        detail.showCell(s.plan(), layer, collection, why);
+      } else if (collection != null) {
+        detail.showCollection(collection, s.shot().scene());
+      } else {
+        detail.showText(why);
+      }
+    } else {
+      detail.showText(why);
+    }
+  }
+
+  private String describe(int column) {
+    return switch (top.station()) {
+      case SHOT -> shotRows.describe(sheet.row(), column);
+      case CUT -> cutRows.describe(sheet.row(), column);
+      case RENDER -> renderRows.describe(sheet.row(), column);
+    };
+  }
+
+  private void jumpToLayer(String layer) {
+    Session s = session;
+    if (s != null) {
+      sheet.select(sheet.row(), s.plan().layerIndex(layer), false);
+      viewer.look(ViewerPane.Look.LAYER);
+    }
+  }
+
+  private void showProof() {
+    findings.setCausesFirst(true);
+    viewer.look(ViewerPane.Look.RESIDUAL);
+  }
+
+  private void picked(int x, int y) {
+    Session s = session;
+    Pictures p = latest;
+    if (s == null || p == null) {
+      return;
+    }
+    int index = p.entityAt(x, y);
+    if (index < 0) {
+      return;
+    }
+    Entity entity = s.shot().scene().entities().get(index);
+    int row = top.station() == Station.SHOT ? shotRows.reveal(entity) : top.station() == Station.CUT ? cutRows.reveal(entity) : -1;
+    if (row >= 0) {
+      sheet.refresh();
+      sheet.select(row, sheet.column(), false);
+    }
+  }
+
+  // ---- pictures
+
+  /** On the tracing thread, while the trace rests: first what is looked at, then all the rest. */
+  private void arrived(Pictures pictures) {
+    ViewerPane.Shown shown = wanted;
+    if (shown != null) {
+      ViewerPane.Images made = ViewerPane.images(pictures, shown);
+      if (pictures.plan().equals(editedPlan) && Double.isNaN(editMillis)) {
+        editMillis = (System.nanoTime() - editedAt) / 1e6;
+      }
+      Platform.runLater(() -> viewer.show(pictures, shown, made));
+    }
+    pictures.complete();
+    latest = pictures;
+    Map<String, Image> small = new HashMap<>();
+    for (int l = 0; l < pictures.plan().layers().size(); l++) {
+      small.put(
+          pictures.plan().layers().get(l).name(),
+          ToScreen.image(Thumbnail.of(pictures.layer(l), THUMB), View.PLAIN));
+    }
+    Platform.runLater(() -> took(pictures, small));
+  }
+
+  private void took(Pictures pictures, Map<String, Image> small) {
+    Session s = session;
+    if (s == null) {
+      return;
+    }
+    thumbs.putAll(small);
+    columns();
+    shotRows.update(
+        s.resolved(), s.plan().layers().stream().map(LayerDef::hue).toList(), pictures.coverage());
+    sheet.refresh();
+    redraw();
+    chip(pictures);
+    findings.setCauses(pictures.causes());
+  }
+
+  private void chip(Pictures pictures) {
+    Residual r = pictures.residual();
+    if (r.exact()) {
+      findings.setCausesFirst(false);
+      top.setChip("rejoins exactly", "exact");
+    } else {
+      int causes = pictures.causes().size();
+      top.setChip(
+          "residual %.2g on %.1f %% of the frame · %d %s"
+              .formatted(r.max(), r.beyond() * 100, causes, causes == 1 ? "cause" : "causes"),
+          r.beyond() < 0.02 ? "near" : "off");
+    }
+  }
+
+  private void traceFailed(Throwable t) {
+    LOG.error("tracing", t);
+    Platform.runLater(() -> banner("tracing failed: " + t.getMessage()));
+  }
+
+  /** Makes the viewer's images anew from the latest pictures; only the last of several requests counts. */
+  private void redraw() {
+    ViewerPane.Shown shown = viewer.shown();
+    wanted = shown;
+    Pictures pictures = latest;
+    if (pictures == null) {
+      return;
+    }
+    long serial = ++imageSerial;
+    images.execute(
+        () -> {
+          if (shown.equals(wanted)) {
+            ViewerPane.Images made = ViewerPane.images(pictures, shown);
+            Platform.runLater(
+                () -> {
+                  if (serial == imageSerial) {
+                    viewer.show(pictures, shown, made);
+                  }
+                });
+          }
+        });
+  }
+
+  /** Fills the board of the Render station. */
+  private final class BoardFiller implements RenderPanel.Board {
+    @Override
+    public void begins(List<Integer> frames) {
+      renderRows.setFrames(frames);
+      sheet.refresh();
+    }
+
+    @Override
+    public void at(int frame, double share, boolean failed, double took) {
+      renderRows.setState(frame, new RenderRows.State(share, failed, took));
+      sheet.refresh();
+    }
+
+    @Override
+    public void ends(@Nullable Delivery delivery) {
+      Session s = session;
+      if (delivery == null || s == null) {
+        return;
+      }
+      double mean = delivery.files().stream().mapToDouble(Delivery.Entry::seconds).average().orElse(Double.NaN);
+      long layers = delivery.files().stream().map(Delivery.Entry::layer).distinct().count();
+      for (LayerDef l : s.plan().layers()) {
+        seconds.put(l.name(), mean / Math.max(1, layers));
+      }
+      columns();
+    }
+  }
+
+  // ---- for the application and tests
+
+  /** Dresses the window. */
+  public void setTheme(Theme next) {
+    theme = next;
+    next.apply(stage.getScene());
+    sheet.setTheme(next);
+    viewer.setTheme(next);
+    timeline.setTheme(next);
+  }
+
+  /** Returns the plan under edit, or null. */
+  public @Nullable Plan plan() {
+    return session == null ? null : session.plan();
+  }
+
+  /** Returns the pictures that were last complete, or null. */
+  public @Nullable Pictures pictures() {
+    return latest;
+  }
+
+  /** Forgets how long the last edit took, so that the next is measured. */
+  public void measureNextEdit() {
+    editMillis = Double.NaN;
+  }
+
+  /** Returns the time from the measured edit to its first picture in milliseconds, or NaN. */
+  public double editMillis() {
+    return editMillis;
+  }
+
+  /** Returns the parts of the window, for tests that drive it. */
+  public List<Region> parts() {
+    return Arrays.asList(sheet, viewer, timeline, findings);
+  }
+
+  @Override
+  public void close() {
+    live.close();
+    renderPanel.stop();
+    images.shutdownNow();
+  }
+}

@@ -1,0 +1,136 @@
+package org.wedgecutter.app.theme;
+
+import atlantafx.base.theme.PrimerDark;
+import atlantafx.base.theme.PrimerLight;
+import java.io.InputStream;
+import java.util.Objects;
+import javafx.application.Application;
+import javafx.scene.Scene;
+import javafx.scene.paint.Color;
+import javafx.scene.text.Font;
+
+/** Colours and fonts. Surfaces around pictures are neutral greys, so that colour can be judged. */
+public enum Theme {
+  DARK("#1a1b1c", "#212223", "#2a2b2d", "#3b3d40", "#e6e6e2", "#a3a5a8", "#67c5a0", "#ee8277", "#e0c05a"),
+  LIGHT("#dcdcda", "#ececea", "#f7f7f5", "#bcbdbe", "#1c1d1e", "#55585b", "#12684a", "#a62c20", "#735600");
+
+  /** Hues of layers: a set that eyes with colour weaknesses tell apart (P. Tol's muted scheme). */
+  private static final Color[] HUES = {
+    Color.web("#88ccee"),
+    Color.web("#ddcc77"),
+    Color.web("#cc6677"),
+    Color.web("#44aa99"),
+    Color.web("#b46ab4"),
+    Color.web("#a5a54a"),
+    Color.web("#7d86d8"),
+    Color.web("#d98c5f")
+  };
+
+  private static final String[] FONTS = {
+    "IBMPlexSans_400Regular.ttf",
+    "IBMPlexSans_500Medium.ttf",
+    "IBMPlexSans_600SemiBold.ttf",
+    "JetBrainsMono_400Regular.ttf"
+  };
+
+  /** Behind everything. */
+  public final Color ground;
+
+  /** Surfaces. */
+  public final Color panel;
+
+  /** Surfaces that stand out. */
+  public final Color raised;
+
+  /** Lines between things. */
+  public final Color line;
+
+  /** Text. */
+  public final Color text;
+
+  /** Less important text. */
+  public final Color dim;
+
+  /** The one accent. */
+  public final Color accent;
+
+  /** What is wrong. */
+  public final Color error;
+
+  /** What may be wrong. */
+  public final Color warning;
+
+  Theme(
+      String ground,
+      String panel,
+      String raised,
+      String line,
+      String text,
+      String dim,
+      String accent,
+      String error,
+      String warning) {
+    this.ground = Color.web(ground);
+    this.panel = Color.web(panel);
+    this.raised = Color.web(raised);
+    this.line = Color.web(line);
+    this.text = Color.web(text);
+    this.dim = Color.web(dim);
+    this.accent = Color.web(accent);
+    this.error = Color.web(error);
+    this.warning = Color.web(warning);
+  }
+
+  /** Loads the fonts that ship with the program; once, before the first window. */
+  public static void loadFonts() {
+    for (String name : FONTS) {
+      try (InputStream in = Theme.class.getResourceAsStream("fonts/" + name)) {
+        Objects.requireNonNull(Font.loadFont(in, 13), name);
+      } catch (java.io.IOException e) {
+        throw new java.io.UncheckedIOException(e);
+      }
+    }
+  }
+
+  /** Dresses a window. */
+  public void apply(Scene scene) {
+    Application.setUserAgentStylesheet(
+        this == DARK ? new PrimerDark().getUserAgentStylesheet() : new PrimerLight().getUserAgentStylesheet());
+    String css = Objects.requireNonNull(Theme.class.getResource("wedgecutter.css")).toExternalForm();
+    scene.getStylesheets().setAll(css);
+    scene.getRoot().setStyle(
+        "-w-ground:%s;-w-panel:%s;-w-raised:%s;-w-line:%s;-w-text:%s;-w-dim:%s;-w-accent:%s;-w-error:%s;-w-warning:%s;"
+            .formatted(
+                web(ground), web(panel), web(raised), web(line), web(text), web(dim), web(accent),
+                web(error), web(warning)));
+  }
+
+  /** Returns a colour as style sheets write it. */
+  public static String web(Color c) {
+    return "#%02x%02x%02x"
+        .formatted(
+            Math.round(c.getRed() * 255),
+            Math.round(c.getGreen() * 255),
+            Math.round(c.getBlue() * 255));
+  }
+
+  /** Returns a layer's hue. */
+  public static Color hue(int number) {
+    return HUES[Math.floorMod(number, HUES.length)];
+  }
+
+  /** The text face. */
+  public static Font sans(double size) {
+    return Font.font("IBM Plex Sans", size);
+  }
+
+  /** The text face, heavier. */
+  public static Font medium(double size) {
+    return Font.font("IBM Plex Sans Medium", size);
+  }
+
+  /** The face for numbers, all equally wide. */
+  public static Font mono(double size) {
+    return Font.font("JetBrains Mono", size);
+  }
+}

@@ -1,0 +1,5 @@
+/** Colours, fonts and glyphs. */
+@NullMarked
+package org.wedgecutter.app.theme;
+
+import org.jspecify.annotations.NullMarked;

@@ -1,0 +1,235 @@
+package org.wedgecutter.app.viewer;
+
+import java.util.function.BiConsumer;
+import javafx.geometry.VPos;
+import javafx.scene.AccessibleRole;
+import javafx.scene.canvas.Canvas;
+import javafx.scene.canvas.GraphicsContext;
+import javafx.scene.image.Image;
+import javafx.scene.input.MouseButton;
+import javafx.scene.input.MouseEvent;
+import javafx.scene.input.ScrollEvent;
+import javafx.scene.layout.Region;
+import javafx.scene.paint.Color;
+import javafx.scene.text.TextAlignment;
+import org.jspecify.annotations.Nullable;
+import org.wedgecutter.app.theme.Theme;
+
+/**
+ * Shows one image, or two on either side of a line that can be dragged. The wheel zooms about the pointer, the
+ * right or middle button drags the picture; from twice its size on, pixels stay square.
+ */
+public final class PictureCanvas extends Region {
+  private static final double MAX_ZOOM = 64;
+  private final Canvas canvas = new Canvas();
+  private @Nullable Image image;
+  private @Nullable Image other;
+  private Color edge = Color.TRANSPARENT;
+  private String left = "";
+  private String right = "";
+  private int width = 960;
+  private int height = 540;
+  private boolean fit = true;
+  private double zoom = 1;
+  private double panX;
+  private double panY;
+  private double wipe = 0.5;
+  private boolean wiping;
+  private double lastX;
+  private double lastY;
+  private BiConsumer<Integer, Integer> onProbe = (x, y) -> {};
+  private BiConsumer<Integer, Integer> onPick = (x, y) -> {};
+  private Theme theme = Theme.DARK;
+  private String empty = "";
+
+  /** An empty canvas. */
+  public PictureCanvas() {
+    getChildren().add(canvas);
+    setAccessibleRole(AccessibleRole.IMAGE_VIEW);
+    setMinSize(160, 90);
+    canvas.setOnScroll(this::scrolled);
+    canvas.setOnMousePressed(this::pressed);
+    canvas.setOnMouseDragged(this::dragged);
+    canvas.setOnMouseReleased(e -> wiping = false);
+    canvas.setOnMouseMoved(e -> probe(e.getX(), e.getY()));
+    canvas.setOnMouseExited(e -> onProbe.accept(-1, -1));
+  }
+
+  /** Sets the size that pictures have when they are whole; smaller ones are stretched to it. */
+  public void setPictureSize(int width, int height) {
+    this.width = width;
+    this.height = height;
+    paint();
+  }
+
+  /**
+   * Shows images.
+   *
+   * @param image the one to look at
+   * @param other the one to compare with at the right of the line, or null
+   * @param edge colour of the frame about it
+   * @param left what the left one is, if there are two
+   * @param right what the right one is
+   */
+  public void show(
+      @Nullable Image image, @Nullable Image other, Color edge, String left, String right) {
+    this.image = image;
+    this.other = other;
+    this.edge = edge;
+    this.left = left;
+    this.right = right;
+    paint();
+  }
+
+  /** Tells what to write while there is no picture. */
+  public void setEmptyText(String text) {
+    empty = text;
+    paint();
+  }
+
+  /** Dresses it. */
+  public void setTheme(Theme next) {
+    theme = next;
+    paint();
+  }
+
+  /** Is told the pixel under the pointer, or -1, -1. */
+  public void setOnProbe(BiConsumer<Integer, Integer> action) {
+    onProbe = action;
+  }
+
+  /** Is told the pixel that was clicked. */
+  public void setOnPick(BiConsumer<Integer, Integer> action) {
+    onPick = action;
+  }
+
+  /** Fits the picture into the room. */
+  public void fit() {
+    fit = true;
+    paint();
+  }
+
+  /** Shows the picture pixel by pixel. */
+  public void oneToOne() {
+    fit = false;
+    zoom = 1 / Math.max(1, getScene() == null ? 1 : getScene().getWindow().getOutputScaleX());
+    panX = (getWidth() - width * zoom) / 2;
+    panY = (getHeight() - height * zoom) / 2;
+    paint();
+  }
+
+  @Override
+  protected void layoutChildren() {
+    canvas.setWidth(Math.max(1, getWidth()));
+    canvas.setHeight(Math.max(1, getHeight()));
+    paint();
+  }
+
+  private void place() {
+    if (fit) {
+      double room = 10;
+      zoom = Math.max(0.01, Math.min((getWidth() - 2 * room) / width, (getHeight() - 2 * room) / height));
+      panX = (getWidth() - width * zoom) / 2;
+      panY = (getHeight() - height * zoom) / 2;
+    }
+  }
+
+  private void scrolled(ScrollEvent e) {
+    place();
+    fit = false;
+    double by = Math.pow(1.0025, e.getDeltaY());
+    double next = Math.max(0.05, Math.min(MAX_ZOOM, zoom * by));
+    panX = e.getX() - (e.getX() - panX) * next / zoom;
+    panY = e.getY() - (e.getY() - panY) * next / zoom;
+    zoom = next;
+    paint();
+  }
+
+  private double wipeX() {
+    return panX + wipe * width * zoom;
+  }
+
+  private void pressed(MouseEvent e) {
+    lastX = e.getX();
+    lastY = e.getY();
+    if (e.getButton() == MouseButton.PRIMARY) {
+      wiping = other != null && Math.abs(e.getX() - wipeX()) < 8;
+      if (!wiping) {
+        report(e.getX(), e.getY(), onPick);
+      }
+    }
+  }
+
+  private void dragged(MouseEvent e) {
+    if (wiping) {
+      wipe = Math.max(0, Math.min(1, (e.getX() - panX) / (width * zoom)));
+    } else if (e.getButton() != MouseButton.PRIMARY) {
+      place();
+      fit = false;
+      panX += e.getX() - lastX;
+      panY += e.getY() - lastY;
+    }
+    lastX = e.getX();
+    lastY = e.getY();
+    paint();
+  }
+
+  private void probe(double x, double y) {
+    report(x, y, onProbe);
+  }
+
+  private void report(double x, double y, BiConsumer<Integer, Integer> action) {
+    int px = (int) Math.floor((x - panX) / zoom);
+    int py = (int) Math.floor((y - panY) / zoom);
+    boolean inside = px >= 0 && py >= 0 && px < width && py < height;
+    action.accept(inside ? px : -1, inside ? py : -1);
+  }
+
+  private void paint() {
+    place();
+    GraphicsContext g = canvas.getGraphicsContext2D();
+    g.setFill(theme.ground);
+    g.fillRect(0, 0, canvas.getWidth(), canvas.getHeight());
+    double w = width * zoom;
+    double h = height * zoom;
+    if (image == null) {
+      g.setFill(theme.dim);
+      g.setFont(Theme.sans(14));
+      g.setTextAlign(TextAlignment.CENTER);
+      g.setTextBaseline(VPos.CENTER);
+      g.fillText(empty, canvas.getWidth() / 2, canvas.getHeight() / 2);
+      return;
+    }
+    g.setImageSmoothing(zoom * width / image.getWidth() < 2 || image.getWidth() < width);
+    g.drawImage(image, panX, panY, w, h);
+    if (other != null) {
+      double at = wipeX();
+      g.save();
+      g.beginPath();
+      g.rect(at, panY, Math.max(0, panX + w - at), h);
+      g.clip();
+      g.drawImage(other, panX, panY, w, h);
+      g.restore();
+      g.setStroke(theme.accent);
+      g.setLineWidth(1.5);
+      g.strokeLine(at, panY, at, panY + h);
+      g.setFill(theme.accent);
+      g.fillPolygon(new double[] {at - 7, at + 7, at}, new double[] {panY, panY, panY + 9}, 3);
+      caption(g, left, at - 10, panY + h - 16, TextAlignment.RIGHT);
+      caption(g, right, at + 10, panY + h - 16, TextAlignment.LEFT);
+    }
+    g.setStroke(edge);
+    g.setLineWidth(2);
+    g.strokeRect(panX - 2, panY - 2, w + 4, h + 4);
+  }
+
+  private void caption(GraphicsContext g, String text, double x, double y, TextAlignment align) {
+    g.setFont(Theme.medium(12));
+    g.setTextAlign(align);
+    g.setTextBaseline(VPos.CENTER);
+    g.setFill(Color.rgb(0, 0, 0, 0.75));
+    g.fillText(text, x + 1, y + 1);
+    g.setFill(Color.WHITE);
+    g.fillText(text, x, y);
+  }
+}
