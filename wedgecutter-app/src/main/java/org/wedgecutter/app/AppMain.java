@@ -42,7 +42,10 @@ public final class AppMain {
       over
     }
 
-    @Parameters(arity = "0..1", defaultValue = "orrery", description = "orrery (held out, joined by plus) or over (complete backgrounds).")
+    @Parameters(
+        arity = "0..1",
+        defaultValue = "orrery",
+        description = "orrery (held out, joined by plus) or over (complete backgrounds).")
     private Name name = Name.orrery;
 
     @Option(names = "--light", description = "The light theme.")
@@ -51,13 +54,17 @@ public final class AppMain {
     @Override
     public Integer call() {
       Path folder = Path.of(System.getProperty("wedgecutter.demo", "demo")).resolve("orrery");
-      return launch(folder.resolve(name == Name.over ? "orrery-over.wedge" : "orrery.wedge"), light);
+      return launch(
+          folder.resolve(name == Name.over ? "orrery-over.wedge" : "orrery.wedge"), light);
     }
   }
 
   @Command(name = "open", description = "Opens the window.", mixinStandardHelpOptions = true)
   static final class Open implements Callable<Integer> {
-    @Parameters(arity = "0..1", paramLabel = "PLAN|SCENE", description = "A .wedge, .glb or .gltf file.")
+    @Parameters(
+        arity = "0..1",
+        paramLabel = "PLAN|SCENE",
+        description = "A .wedge, .glb or .gltf file.")
     private @Nullable Path file;
 
     @Option(names = "--light", description = "The light theme.")

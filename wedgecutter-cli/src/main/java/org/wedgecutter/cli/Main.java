@@ -46,12 +46,11 @@ public final class Main {
   public static int run(String... args) {
     CommandLine line = new CommandLine(new Main());
     line.setExecutionExceptionHandler(Main::failed);
-    line.setParameterExceptionHandler(
-        (e, given) -> {
-          e.getCommandLine().getErr().println("wedgecutter: " + e.getMessage());
-          e.getCommandLine().getErr().println("see wedgecutter --help");
-          return WRONG_INPUT;
-        });
+    line.setParameterExceptionHandler((e, given) -> {
+      e.getCommandLine().getErr().println("wedgecutter: " + e.getMessage());
+      e.getCommandLine().getErr().println("see wedgecutter --help");
+      return WRONG_INPUT;
+    });
     if (args.length == 0) {
       line.usage(line.getErr());
       return WRONG_INPUT;
@@ -59,8 +58,7 @@ public final class Main {
     return line.execute(args);
   }
 
-  private static int failed(
-      Exception e, CommandLine line, CommandLine.ParseResult parsed) {
+  private static int failed(Exception e, CommandLine line, CommandLine.ParseResult parsed) {
     if (e instanceof InputException) {
       line.getErr().println("wedgecutter: " + e.getMessage());
       return WRONG_INPUT;

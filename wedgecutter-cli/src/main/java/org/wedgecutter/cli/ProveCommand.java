@@ -113,8 +113,7 @@ final class ProveCommand implements Callable<Integer> {
     return residual.exact() ? 0 : Main.NO;
   }
 
-  private static ObjectNode document(
-      Plan plan, int chosen, Residual residual, List<Cause> causes) {
+  private static ObjectNode document(Plan plan, int chosen, Residual residual, List<Cause> causes) {
     ObjectNode n = JsonNodeFactory.instance.objectNode().put("exact", residual.exact());
     n.put("frame", chosen);
     n.putObject("tolerance")

@@ -47,7 +47,9 @@ final class RenderCommand implements Callable<Integer> {
   @Option(names = "--uncut", description = "The uncut frame too.")
   private boolean uncut;
 
-  @Option(names = "--out", description = "The delivery's folder; default NAME-v001 beside the plan.")
+  @Option(
+      names = "--out",
+      description = "The delivery's folder; default NAME-v001 beside the plan.")
   private @Nullable Path out;
 
   @Option(names = "--scale", defaultValue = "1", description = "Factor on the picture's size.")
@@ -100,7 +102,9 @@ final class RenderCommand implements Callable<Integer> {
     } else {
       output.out().printf("%d files in %s, %.1f s%n", delivery.files().size(), folder, seconds);
       for (RenderedFrame.ClassTime c : renderer.classes()) {
-        output.out().printf("  one trace, %.1f s: %s%n", c.seconds(), String.join(", ", c.layers()));
+        output
+            .out()
+            .printf("  one trace, %.1f s: %s%n", c.seconds(), String.join(", ", c.layers()));
       }
       output.out().flush();
     }
@@ -115,8 +119,7 @@ final class RenderCommand implements Callable<Integer> {
     }
   }
 
-  private static ObjectNode document(
-      Delivery delivery, DeliveryRenderer renderer, double seconds) {
+  private static ObjectNode document(Delivery delivery, DeliveryRenderer renderer, double seconds) {
     ObjectNode n = JsonNodeFactory.instance.objectNode();
     n.put("delivery", delivery.folder().toString()).put("seconds", seconds);
     ArrayNode classes = n.putArray("classes");

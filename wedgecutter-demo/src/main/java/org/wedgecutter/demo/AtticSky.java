@@ -2,7 +2,9 @@ package org.wedgecutter.demo;
 
 import org.wedgecutter.core.image.Picture;
 
-/** What surrounds the orrery's room on the side of the camera: a dim attic with one far skylight. */
+/**
+ * What surrounds the orrery's room on the side of the camera: a dim attic with one far skylight.
+ */
 final class AtticSky {
   private AtticSky() {}
 

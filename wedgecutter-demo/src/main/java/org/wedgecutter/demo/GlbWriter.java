@@ -11,7 +11,9 @@ import java.nio.ByteOrder;
 import java.util.ArrayList;
 import java.util.List;
 
-/** Collects a scene and writes it as binary glTF 2.0. Things are named by the numbers they get here. */
+/**
+ * Collects a scene and writes it as binary glTF 2.0. Things are named by the numbers they get here.
+ */
 final class GlbWriter {
   private static final ObjectMapper JSON = new ObjectMapper();
 
@@ -88,7 +90,8 @@ final class GlbWriter {
     return node;
   }
 
-  ObjectNode material(String name, double r, double g, double b, double metallic, double roughness) {
+  ObjectNode material(
+      String name, double r, double g, double b, double metallic, double roughness) {
     ObjectNode material = root.withArray("materials").addObject().put("name", name);
     ObjectNode pbr = material.putObject("pbrMetallicRoughness");
     numbers(pbr.putArray("baseColorFactor"), r, g, b, 1);
@@ -130,13 +133,12 @@ final class GlbWriter {
         root.withObject("/extensions/KHR_lights_punctual").withArray("lights").addObject();
     light.put("name", name).put("type", "spot").put("intensity", (float) intensity);
     numbers(light.putArray("color"), color);
-    light.putObject("spot").put("innerConeAngle", (float) inner).put("outerConeAngle", (float) outer);
+    light
+        .putObject("spot")
+        .put("innerConeAngle", (float) inner)
+        .put("outerConeAngle", (float) outer);
     int number = root.withObject("/extensions/KHR_lights_punctual").withArray("lights").size() - 1;
-    nodes
-        .get(node)
-        .withObject("/extensions")
-        .putObject("KHR_lights_punctual")
-        .put("light", number);
+    nodes.get(node).withObject("/extensions").putObject("KHR_lights_punctual").put("light", number);
     use("KHR_lights_punctual");
   }
 

@@ -52,7 +52,9 @@ final class MeshMaker {
     triangle(a, c, d);
   }
 
-  /** Turns a profile of (radius, height) pairs about the y axis; from bottom to top faces outwards. */
+  /**
+   * Turns a profile of (radius, height) pairs about the y axis; from bottom to top faces outwards.
+   */
   MeshMaker lathe(int segments, double... profile) {
     int rows = profile.length / 2;
     double[] along = new double[rows];
@@ -131,8 +133,24 @@ final class MeshMaker {
     double out = radius + wide / 2;
     double top = high / 2;
     double[] section = {
-      in + bevel, -top, out - bevel, -top, out, -top + bevel, out, top - bevel, out - bevel, top,
-      in + bevel, top, in, top - bevel, in, -top + bevel, in + bevel, -top
+      in + bevel,
+      -top,
+      out - bevel,
+      -top,
+      out,
+      -top + bevel,
+      out,
+      top - bevel,
+      out - bevel,
+      top,
+      in + bevel,
+      top,
+      in,
+      top - bevel,
+      in,
+      -top + bevel,
+      in + bevel,
+      -top
     };
     int rows = section.length / 2;
     double[] v = {0, 0.3, 0.35, 0.45, 0.5, 0.8, 0.85, 0.95, 1};
@@ -161,7 +179,8 @@ final class MeshMaker {
   MeshMaker rod(double[] from, double[] to, double radiusFrom, double radiusTo, int segments) {
     double[] axis = {to[0] - from[0], to[1] - from[1], to[2] - from[2]};
     double length = Math.sqrt(axis[0] * axis[0] + axis[1] * axis[1] + axis[2] * axis[2]);
-    double[] side = Math.abs(axis[1]) < 0.9 * length ? new double[] {0, 1, 0} : new double[] {1, 0, 0};
+    double[] side =
+        Math.abs(axis[1]) < 0.9 * length ? new double[] {0, 1, 0} : new double[] {1, 0, 0};
     double[] a = unit(cross(axis, side));
     double[] b = unit(cross(a, axis));
     double[][] ends = {from, to};
@@ -191,9 +210,18 @@ final class MeshMaker {
     return this;
   }
 
-  /** A box with bevelled edges, from one corner to the opposite. uv is in metres times {@code scale}. */
+  /**
+   * A box with bevelled edges, from one corner to the opposite. uv is in metres times {@code
+   * scale}.
+   */
   MeshMaker box(
-      double x0, double y0, double z0, double x1, double y1, double z1, double bevel,
+      double x0,
+      double y0,
+      double z0,
+      double x1,
+      double y1,
+      double z1,
+      double bevel,
       double scale) {
     double[] low = {x0, y0, z0};
     double[] high = {x1, y1, z1};
@@ -333,9 +361,9 @@ final class MeshMaker {
   }
 
   /**
-   * Makes a normal for every vertex: the mean of the faces that meet at its place and turn away from its own
-   * face by less than {@code crease} degrees. Vertices that need two are doubled, so every triangle gets its
-   * own first; sharing is found again by equal values.
+   * Makes a normal for every vertex: the mean of the faces that meet at its place and turn away
+   * from its own face by less than {@code crease} degrees. Vertices that need two are doubled, so
+   * every triangle gets its own first; sharing is found again by equal values.
    */
   Finished finish(double crease) {
     double limit = Math.cos(Math.toRadians(crease));
@@ -400,8 +428,12 @@ final class MeshMaker {
     int a = 3 * triangles[3 * t];
     int b = 3 * triangles[3 * t + 1];
     int c = 3 * triangles[3 * t + 2];
-    double[] p = {points[b] - points[a], points[b + 1] - points[a + 1], points[b + 2] - points[a + 2]};
-    double[] q = {points[c] - points[a], points[c + 1] - points[a + 1], points[c + 2] - points[a + 2]};
+    double[] p = {
+      points[b] - points[a], points[b + 1] - points[a + 1], points[b + 2] - points[a + 2]
+    };
+    double[] q = {
+      points[c] - points[a], points[c + 1] - points[a + 1], points[c + 2] - points[a + 2]
+    };
     double[] n = cross(p, q);
     for (int axis = 0; axis < 3; axis++) {
       out[3 * t + axis] = (float) (n[axis] * 1e4);

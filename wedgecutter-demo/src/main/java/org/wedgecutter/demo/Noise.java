@@ -21,8 +21,10 @@ final class Noise {
       double gx = ((h & 1023) - 511.5) / 511.5;
       double gy = ((h >> 10 & 1023) - 511.5) / 511.5;
       double gz = ((h >> 20 & 1023) - 511.5) / 511.5;
-      double weight = fade(a == 0 ? fx : 1 - fx, true) * fade(b == 0 ? fy : 1 - fy, true)
-          * fade(c == 0 ? fz : 1 - fz, true);
+      double weight =
+          fade(a == 0 ? fx : 1 - fx, true)
+              * fade(b == 0 ? fy : 1 - fy, true)
+              * fade(c == 0 ? fz : 1 - fz, true);
       sum += weight * (gx * (fx - a) + gy * (fy - b) + gz * (fz - c));
     }
     return sum * 1.6;

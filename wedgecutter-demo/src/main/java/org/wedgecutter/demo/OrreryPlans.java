@@ -58,7 +58,9 @@ final class OrreryPlans {
     return p.plan();
   }
 
-  /** Complete backgrounds, joined by over; the table's shadows are one picture for any background. */
+  /**
+   * Complete backgrounds, joined by over; the table's shadows are one picture for any background.
+   */
   static Plan over() {
     OrreryPlans p = new OrreryPlans();
     p.rows("Lamp", "path:/lamp/**", "Room", "path:/room/** | kind:environment");
@@ -78,7 +80,8 @@ final class OrreryPlans {
         caught(Cell.of(Role.CATCHER), CatcherOutput.CATCH, null),
         caught(unseen, null, false),
         caught(unseen, null, false));
-    // what stands behind a front is looked through: a front is whole, but for the pillar before the hero
+    // what stands behind a front is looked through: a front is whole, but for the pillar before the
+    // hero
     p.layer("Lamp", 6, Join.OVER, unseen, unseen, unseen, unseen, seen, unseen);
     p.layer("Orrery", 3, Join.OVER, unseen, unseen, seen, unseen, unseen, unseen);
     p.layer("Hero", 4, Join.OVER, seen, unseen, holdout, unseen, unseen, unseen);

@@ -21,7 +21,10 @@ import javax.imageio.stream.ImageOutputStream;
 final class Paint {
   private Paint() {}
 
-  /** Colour of a place on an image, both coordinates from 0 to 1; components from 0 to 1, sRGB-coded. */
+  /**
+   * Colour of a place on an image, both coordinates from 0 to 1; components from 0 to 1,
+   * sRGB-coded.
+   */
   interface Shader {
     void at(double u, double v, double[] rgb);
   }
@@ -203,7 +206,8 @@ final class Paint {
             mix(rgb, 0.5 + 2.4 * Noise.fractal(x * 5, y * 5, z * 5, 4, 131), green, forest);
           }
           double swirl =
-              Noise.fractal(x * 2.2 + 0.4 * Noise.at(x * 3, y * 5, z * 3, 7), y * 6, z * 2.2, 5, 141);
+              Noise.fractal(
+                  x * 2.2 + 0.4 * Noise.at(x * 3, y * 5, z * 3, 7), y * 6, z * 2.2, 5, 141);
           double cover = Math.max(0, Math.min(1, (swirl - 0.10) * 5));
           double[] base = rgb.clone();
           mix(rgb, cover * 0.85, base, cloud);

@@ -16,15 +16,15 @@ import org.wedgecutter.core.trace.SceneTracer;
 import org.wedgecutter.core.trace.TraceJob;
 
 /**
- * Traces the frame that is looked at while the plan is edited: small first, then larger, then with more and
- * more samples.
+ * Traces the frame that is looked at while the plan is edited: small first, then larger, then with
+ * more and more samples.
  *
- * <p>An edit that only moves entities between Seen and Holdout finds all its light in the sums that are there:
- * pictures are regrouped and nothing is traced. An edit that changes a transport class traces that class;
- * the sums of the others stay.
+ * <p>An edit that only moves entities between Seen and Holdout finds all its light in the sums that
+ * are there: pictures are regrouped and nothing is traced. An edit that changes a transport class
+ * traces that class; the sums of the others stay.
  *
- * <p>One thread traces, and hands {@link Pictures} to a listener on that thread or on the caller's of {@link
- * #show}. Nobody waits for it.
+ * <p>One thread traces, and hands {@link Pictures} to a listener on that thread or on the caller's
+ * of {@link #show}. Nobody waits for it.
  */
 public final class LiveTrace implements AutoCloseable {
   private static final int[] DIVISORS = {6, 3, 1};
@@ -202,8 +202,7 @@ public final class LiveTrace implements AutoCloseable {
         int samples = level.samples();
         if (samples > 0) {
           listener.accept(
-              new Pictures(
-                  shot, frame, new LayerPictures(resolved, plan, level.sums), samples));
+              new Pictures(shot, frame, new LayerPictures(resolved, plan, level.sums), samples));
           return;
         }
       }

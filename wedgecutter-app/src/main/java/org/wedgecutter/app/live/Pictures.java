@@ -14,9 +14,9 @@ import org.wedgecutter.core.rejoin.Rejoiner;
 import org.wedgecutter.core.shot.LoadedShot;
 
 /**
- * The pictures of one plan at one moment of the trace, each made when it is first asked for. Those that are
- * needed at once can be made first; {@link #complete} makes the rest. All must be made while the trace rests,
- * so that they are of the same moment; afterwards any thread may read them.
+ * The pictures of one plan at one moment of the trace, each made when it is first asked for. Those
+ * that are needed at once can be made first; {@link #complete} makes the rest. All must be made
+ * while the trace rests, so that they are of the same moment; afterwards any thread may read them.
  */
 public final class Pictures {
   private final LoadedShot shot;
@@ -67,8 +67,7 @@ public final class Pictures {
     }
     coverage = source.coverage();
     if (!r.exact()) {
-      double[] by =
-          CauseFinder.byEntity(r, coverage.length, (x, y) -> entities[y * u.width() + x]);
+      double[] by = CauseFinder.byEntity(r, coverage.length, (x, y) -> entities[y * u.width() + x]);
       causes = CauseFinder.find(plan(), shot.scene(), shot.resolve(), by);
     }
   }

@@ -11,8 +11,8 @@ import org.wedgecutter.core.shot.LoadedShot;
 import org.wedgecutter.core.shot.MotionTable;
 
 /**
- * A shot that is open: its plan under edit, what every layer is by it, and the frame that is looked at. For
- * one thread.
+ * A shot that is open: its plan under edit, what every layer is by it, and the frame that is looked
+ * at. For one thread.
  */
 public final class Session {
   private final History history;

@@ -23,7 +23,10 @@ import org.wedgecutter.core.scene.Entity;
 import org.wedgecutter.core.scene.EntityKind;
 import org.wedgecutter.core.scene.Scene;
 
-/** The Cut station: collections in order of precedence, open to their members, the rest, and the check row. */
+/**
+ * The Cut station: collections in order of precedence, open to their members, the rest, and the
+ * check row.
+ */
 public final class CutRows implements SheetRows {
   /** Key of the row of what no collection takes. */
   public static final String REST = "rest";
@@ -74,10 +77,18 @@ public final class CutRows implements SheetRows {
           members.add(e);
         }
       }
-      addGroup(COLLECTION + c.name(), c.name(), Row.Sort.MAIN, new Subject(c, null), members, nextRows, nextSubjects);
+      addGroup(
+          COLLECTION + c.name(),
+          c.name(),
+          Row.Sort.MAIN,
+          new Subject(c, null),
+          members,
+          nextRows,
+          nextSubjects);
     }
     List<Entity> rest = s.entities().stream().filter(e -> !taken.contains(e.index())).toList();
-    addGroup(REST, "the rest", Row.Sort.REST, new Subject(null, null), rest, nextRows, nextSubjects);
+    addGroup(
+        REST, "the rest", Row.Sort.REST, new Subject(null, null), rest, nextRows, nextSubjects);
     nextRows.add(Row.of(CHECK, "seen once?", verdict(s, r), 0, Row.Sort.CHECK, false, false));
     nextSubjects.add(new Subject(null, null));
     rows = List.copyOf(nextRows);
@@ -199,7 +210,8 @@ public final class CutRows implements SheetRows {
   }
 
   @Override
-  public void paint(GraphicsContext g, int row, int column, double x, double y, double w, double h) {
+  public void paint(
+      GraphicsContext g, int row, int column, double x, double y, double w, double h) {
     Theme t = theme.get();
     if (rows.get(row).key().equals(CHECK)) {
       paintCheck(g, column, x, y, h);
@@ -208,13 +220,17 @@ public final class CutRows implements SheetRows {
     Cell cell = cell(row, column);
     Decision decision = decision(row, column);
     boolean own = cell != null && cell.role() != null;
-    Role role = cell != null && cell.role() != null ? cell.role() : decision == null ? null : decision.role();
+    Role role =
+        cell != null && cell.role() != null
+            ? cell.role()
+            : decision == null ? null : decision.role();
     if (role == null) {
       return;
     }
     boolean member = rows.get(row).sort() == Row.Sort.MEMBER;
     boolean strong = role == Role.SEEN || role == Role.CATCHER;
-    Color color = own ? (strong ? t.text : t.text.interpolate(t.dim, 0.6)) : t.dim.interpolate(t.panel, 0.25);
+    Color color =
+        own ? (strong ? t.text : t.text.interpolate(t.dim, 0.6)) : t.dim.interpolate(t.panel, 0.25);
     Plan p = plan;
     if (own && strong && p != null) {
       Color hue = Theme.hue(p.layers().get(column).hue());
@@ -260,15 +276,20 @@ public final class CutRows implements SheetRows {
     Plan p = plan;
     if (column < 0 || p == null || column >= p.layers().size()) {
       CollectionDef c = collection(row);
-      return line.label() + (c == null || c.rule().text().isEmpty() ? "" : ": takes " + c.rule().text());
+      return line.label()
+          + (c == null || c.rule().text().isEmpty() ? "" : ": takes " + c.rule().text());
     }
     if (line.key().equals(CHECK)) {
-      return "entities seen in layer %s; over all layers: %s".formatted(p.layers().get(column).name(), line.detail());
+      return "entities seen in layer %s; over all layers: %s"
+          .formatted(p.layers().get(column).name(), line.detail());
     }
     Cell cell = cell(row, column);
     Decision decision = decision(row, column);
     StringBuilder out = new StringBuilder();
-    out.append(line.label()).append(" in layer ").append(p.layers().get(column).name()).append(": ");
+    out.append(line.label())
+        .append(" in layer ")
+        .append(p.layers().get(column).name())
+        .append(": ");
     if (cell != null && cell.role() != null) {
       out.append(cell.role().word());
     } else if (decision != null) {
@@ -277,7 +298,8 @@ public final class CutRows implements SheetRows {
     if (cell != null) {
       cell.overrides().stream()
           .filter(o -> o.on())
-          .forEach(o -> out.append(", ").append(o.property().word()).append(o.value() ? " on" : " off"));
+          .forEach(
+              o -> out.append(", ").append(o.property().word()).append(o.value() ? " on" : " off"));
       CatcherOptions options = cell.catcher();
       if (options != null && options.caster() != null) {
         out.append(options.caster() ? ", a caster" : ", not a caster");

@@ -58,7 +58,9 @@ public final class RenderRows implements SheetRows {
               : state.failed()
                   ? "failed"
                   : state.share() >= 1
-                      ? Double.isFinite(state.seconds()) ? "%.1f s".formatted(state.seconds()) : "done"
+                      ? Double.isFinite(state.seconds())
+                          ? "%.1f s".formatted(state.seconds())
+                          : "done"
                       : "%.0f %%".formatted(state.share() * 100);
       out.add(Row.of("frame:" + frame, "frame " + frame, detail, 0, Row.Sort.MEMBER, false, false));
     }
@@ -71,7 +73,8 @@ public final class RenderRows implements SheetRows {
   }
 
   @Override
-  public void paint(GraphicsContext g, int row, int column, double x, double y, double w, double h) {
+  public void paint(
+      GraphicsContext g, int row, int column, double x, double y, double w, double h) {
     Theme t = theme.get();
     boolean on = column < chosen.size() && chosen.get(column);
     State state = states.get(frames.get(row));

@@ -31,7 +31,13 @@ public record Row(
 
   /** A row without motion. */
   public static Row of(
-      String key, String label, String detail, int depth, Sort sort, boolean open, boolean members) {
+      String key,
+      String label,
+      String detail,
+      int depth,
+      Sort sort,
+      boolean open,
+      boolean members) {
     return new Row(key, label, detail, depth, sort, open, members, new double[0]);
   }
 }

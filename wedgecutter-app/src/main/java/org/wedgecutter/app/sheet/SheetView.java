@@ -22,18 +22,18 @@ import org.wedgecutter.app.theme.Glyphs;
 import org.wedgecutter.app.theme.Theme;
 
 /**
- * The sheet: layers as columns from the back of the picture to the front, rows by station. Drawn on one
- * canvas, only what is visible, so that its size does not matter.
+ * The sheet: layers as columns from the back of the picture to the front, rows by station. Drawn on
+ * one canvas, only what is visible, so that its size does not matter.
  *
- * <p>Arrows move, Shift extends, Page Up and Page Down jump, Enter opens a row's members. Keys that mean
- * something for cells are handed on.
+ * <p>Arrows move, Shift extends, Page Up and Page Down jump, Enter opens a row's members. Keys that
+ * mean something for cells are handed on.
  */
 public final class SheetView extends Region {
   /** Height of a row. */
   public static final double ROW = 26;
 
   /** Height of the columns' headers. */
-  public static final double HEAD = 112;
+  public static final double HEAD = 128;
 
   private static final double LABEL = 168;
   private static final double MIN_COLUMN = 78;
@@ -75,11 +75,10 @@ public final class SheetView extends Region {
     canvas.setOnMousePressed(this::pressed);
     canvas.setOnMouseDragged(this::dragged);
     canvas.setOnMouseMoved(this::hover);
-    canvas.setOnScroll(
-        e -> {
-          move(down, -e.getDeltaY() / ROW / 2);
-          move(across, -e.getDeltaX());
-        });
+    canvas.setOnScroll(e -> {
+      move(down, -e.getDeltaY() / ROW / 2);
+      move(across, -e.getDeltaX());
+    });
     Tooltip.install(canvas, hint);
   }
 
@@ -224,9 +223,12 @@ public final class SheetView extends Region {
     return columns.isEmpty() ? room : Math.max(MIN_COLUMN, Math.min(168, room / columns.size()));
   }
 
-  /** Returns the middle of a cell in this control; column -1 is the row's name, row -1 the header. */
+  /**
+   * Returns the middle of a cell in this control; column -1 is the row's name, row -1 the header.
+   */
   public double[] centre(int ofRow, int ofColumn) {
-    double x = ofColumn < 0 ? LABEL / 2 : LABEL + (ofColumn + 0.5) * columnWidth() - across.getValue();
+    double x =
+        ofColumn < 0 ? LABEL / 2 : LABEL + (ofColumn + 0.5) * columnWidth() - across.getValue();
     double y = ofRow < 0 ? HEAD / 2 : HEAD + (ofRow - down.getValue() + 0.5) * ROW;
     return new double[] {x, y};
   }
@@ -289,12 +291,12 @@ public final class SheetView extends Region {
     if (r == -1 && c >= 0) {
       double inColumn = e.getX() - (LABEL + c * columnWidth() - across.getValue());
       if (e.getY() > HEAD - 24) {
-        if (inColumn > columnWidth() - 26) {
-          onRender.accept(c);
-        } else {
-          onJoin.accept(c);
-        }
-      } else if (e.getClickCount() == 2 && e.getY() < 24) {
+        // the join's plate lies across the line between two columns
+        boolean next = inColumn > columnWidth() - 20 && c + 1 < columns.size();
+        onJoin.accept(next ? c + 1 : c);
+      } else if (inColumn > columnWidth() - 26 && e.getY() > HEAD - 44) {
+        onRender.accept(c);
+      } else if (e.getClickCount() == 2 && e.getY() < 28) {
         onRename.accept(c);
       } else {
         select(row, c, false);
@@ -463,9 +465,11 @@ public final class SheetView extends Region {
     if (line.members()) {
       g.setFill(theme.dim);
       if (line.open()) {
-        g.fillPolygon(new double[] {x, x + 8, x + 4}, new double[] {middle - 3, middle - 3, middle + 4}, 3);
+        g.fillPolygon(
+            new double[] {x, x + 8, x + 4}, new double[] {middle - 3, middle - 3, middle + 4}, 3);
       } else {
-        g.fillPolygon(new double[] {x + 1, x + 1, x + 7}, new double[] {middle - 4, middle + 4, middle}, 3);
+        g.fillPolygon(
+            new double[] {x + 1, x + 1, x + 7}, new double[] {middle - 4, middle + 4, middle}, 3);
       }
     }
     boolean strong = line.sort() == Row.Sort.MAIN;
@@ -516,7 +520,7 @@ public final class SheetView extends Region {
     g.setTextAlign(TextAlignment.LEFT);
     g.fillText(TextFit.fit(layer.name(), font, w - 10), x + 5, 18);
     double top = 30;
-    double room = HEAD - top - 26;
+    double room = HEAD - top - 44;
     double picture = w - 8;
     double high = Math.min(room, picture * 9 / 16);
     g.setFill(Color.grayRgb(22));
@@ -539,10 +543,10 @@ public final class SheetView extends Region {
     if (Double.isFinite(layer.seconds())) {
       g.setFont(Theme.mono(10.5));
       g.setFill(theme.dim);
-      g.setTextAlign(TextAlignment.RIGHT);
-      g.fillText("%.1f s".formatted(layer.seconds()), x + w - 26, y);
+      g.setTextAlign(TextAlignment.LEFT);
+      g.fillText("%.1f s".formatted(layer.seconds()), x + 5, HEAD - 33);
     }
-    paintRenderMark(g, x + w - 15, y, layer.render());
+    paintRenderMark(g, x + w - 14, HEAD - 33, layer.render());
     g.setStroke(theme.line);
     g.setLineWidth(1);
     g.strokeLine(x + w - 0.5, 6, x + w - 0.5, HEAD - 26);
@@ -555,7 +559,8 @@ public final class SheetView extends Region {
     g.strokeRect(cx - 5.5, cy - 5.5, 11, 11);
     if (on) {
       g.setFill(theme.text);
-      g.fillPolygon(new double[] {cx - 3, cx + 4, cx - 3}, new double[] {cy - 3.5, cy, cy + 3.5}, 3);
+      g.fillPolygon(
+          new double[] {cx - 3, cx + 4, cx - 3}, new double[] {cy - 3.5, cy, cy + 3.5}, 3);
     }
   }
 

@@ -22,8 +22,8 @@ import org.wedgecutter.core.scene.EntityKind;
 import org.wedgecutter.core.scene.Scene;
 
 /**
- * The Shot station: the hierarchy, when each thing moves, and how much of the frame it covers in the layers
- * that show it.
+ * The Shot station: the hierarchy, when each thing moves, and how much of the frame it covers in
+ * the layers that show it.
  */
 public final class ShotRows implements SheetRows {
   private final Supplier<Theme> theme;
@@ -56,7 +56,12 @@ public final class ShotRows implements SheetRows {
         below.computeIfAbsent(e.path().substring(0, end), k -> new ArrayList<>()).add(e);
       }
     }
-    below.keySet().stream().filter(k -> k.indexOf('/', 1) < 0 && below.get(k) != null && below.getOrDefault(k, List.of()).size() < 12).forEach(open::add);
+    below.keySet().stream()
+        .filter(k ->
+            k.indexOf('/', 1) < 0
+                && below.get(k) != null
+                && below.getOrDefault(k, List.of()).size() < 12)
+        .forEach(open::add);
     build();
   }
 
@@ -80,7 +85,9 @@ public final class ShotRows implements SheetRows {
     for (Entity e : s.entities()) {
       boolean visible = true;
       int depth = 0;
-      for (int end = e.path().indexOf('/', 1); end > 0 && visible; end = e.path().indexOf('/', end + 1)) {
+      for (int end = e.path().indexOf('/', 1);
+          end > 0 && visible;
+          end = e.path().indexOf('/', end + 1)) {
         String group = e.path().substring(0, end);
         if (shown.add(group)) {
           next.add(groupRow(group, depth));
@@ -138,7 +145,9 @@ public final class ShotRows implements SheetRows {
 
   /** Opens what holds an entity and returns its row, or -1. */
   public int reveal(Entity entity) {
-    for (int end = entity.path().indexOf('/', 1); end > 0; end = entity.path().indexOf('/', end + 1)) {
+    for (int end = entity.path().indexOf('/', 1);
+        end > 0;
+        end = entity.path().indexOf('/', end + 1)) {
       open.add(entity.path().substring(0, end));
     }
     build();
@@ -164,7 +173,9 @@ public final class ShotRows implements SheetRows {
     ResolvedShot r = resolved;
     double sum = 0;
     for (Entity e : entities) {
-      if (r != null && r.layers().get(column).seen().contains(e.index()) && e.index() < coverage.length) {
+      if (r != null
+          && r.layers().get(column).seen().contains(e.index())
+          && e.index() < coverage.length) {
         sum += coverage[e.index()];
       }
     }
@@ -172,7 +183,8 @@ public final class ShotRows implements SheetRows {
   }
 
   @Override
-  public void paint(GraphicsContext g, int row, int column, double x, double y, double w, double h) {
+  public void paint(
+      GraphicsContext g, int row, int column, double x, double y, double w, double h) {
     ResolvedShot r = resolved;
     if (r == null || column >= r.layers().size()) {
       return;
@@ -226,12 +238,16 @@ public final class ShotRows implements SheetRows {
     if (column < 0 || column >= layers.size()) {
       long meshes = list.stream().filter(e -> e.kind() == EntityKind.MESH).count();
       return "%s: %d entities%s"
-          .formatted(key, Math.max(meshes, list.size()), rows.get(row).motion().length > 0 ? ", moves" : ", still");
+          .formatted(
+              key,
+              Math.max(meshes, list.size()),
+              rows.get(row).motion().length > 0 ? ", moves" : ", still");
     }
     double share = share(list, column);
     Role role = only(list, column);
     return share > 0
-        ? "%s covers %.2f %% of the frame in layer %s".formatted(key, share * 100, layers.get(column))
+        ? "%s covers %.2f %% of the frame in layer %s"
+            .formatted(key, share * 100, layers.get(column))
         : "%s in layer %s: %s"
             .formatted(key, layers.get(column), role == null ? "several roles" : role.word());
   }

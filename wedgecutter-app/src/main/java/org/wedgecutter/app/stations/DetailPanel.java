@@ -33,8 +33,8 @@ import org.wedgecutter.core.scene.Entity;
 import org.wedgecutter.core.scene.Scene;
 
 /**
- * What the cursor of the Cut sheet is on, and what can be changed about it: a cell for its layer alone, or a
- * collection for all layers. The headline says which.
+ * What the cursor of the Cut sheet is on, and what can be changed about it: a cell for its layer
+ * alone, or a collection for all layers. The headline says which.
  */
 final class DetailPanel extends VBox {
   /** Makes an edit of the plan. */
@@ -77,7 +77,9 @@ final class DetailPanel extends VBox {
     Cell cell =
         collection == null
             ? layer.rest()
-            : layer.cells().getOrDefault(collection.name(), new Cell(null, null, List.of(), "", Extra.NONE));
+            : layer
+                .cells()
+                .getOrDefault(collection.name(), new Cell(null, null, List.of(), "", Extra.NONE));
     Label explanation = new Label(why);
     explanation.getStyleClass().add("dim");
     FlowPane controls = new FlowPane(8, 6);
@@ -87,7 +89,8 @@ final class DetailPanel extends VBox {
       button.setId("role-" + role.word());
       button.setFocusTraversable(false);
       button.setSelected(cell.role() == role);
-      button.setOnAction(e -> set(layer, collection, row + " " + role.word(), c -> c.withRole(role)));
+      button.setOnAction(
+          e -> set(layer, collection, row + " " + role.word(), c -> c.withRole(role)));
       controls.getChildren().add(button);
     }
     if (cell.role() == Role.CATCHER) {
@@ -134,7 +137,11 @@ final class DetailPanel extends VBox {
   }
 
   private CheckBox toggle(
-      LayerDef layer, @Nullable CollectionDef collection, String row, Cell cell, SwitchProperty property) {
+      LayerDef layer,
+      @Nullable CollectionDef collection,
+      String row,
+      Cell cell,
+      SwitchProperty property) {
     boolean on =
         cell.overrides().stream().noneMatch(o -> o.on() && o.property() == property && !o.value());
     CheckBox box =
@@ -147,13 +154,12 @@ final class DetailPanel extends VBox {
     box.setId("switch-" + property.word());
     box.setFocusTraversable(false);
     box.setSelected(on);
-    box.setOnAction(
-        e ->
-            set(
-                layer,
-                collection,
-                row + " " + property.word(),
-                c -> c.withOverrides(switched(c.overrides(), property, box.isSelected()))));
+    box.setOnAction(e ->
+        set(
+            layer,
+            collection,
+            row + " " + property.word(),
+            c -> c.withOverrides(switched(c.overrides(), property, box.isSelected()))));
     return box;
   }
 
@@ -178,22 +184,21 @@ final class DetailPanel extends VBox {
     box.setId("caster");
     box.setFocusTraversable(false);
     box.setSelected(own == null ? byRole : own);
-    box.setOnAction(
-        e ->
-            set(
-                layer,
-                collection,
-                row + " caster",
-                c ->
-                    new Cell(
-                        c.role(),
-                        new CatcherOptions(
-                            c.catcher() == null ? null : c.catcher().output(),
-                            box.isSelected(),
-                            c.catcher() == null ? Extra.NONE : c.catcher().extra()),
-                        c.overrides(),
-                        c.note(),
-                        c.extra())));
+    box.setOnAction(e ->
+        set(
+            layer,
+            collection,
+            row + " caster",
+            c ->
+                new Cell(
+                    c.role(),
+                    new CatcherOptions(
+                        c.catcher() == null ? null : c.catcher().output(),
+                        box.isSelected(),
+                        c.catcher() == null ? Extra.NONE : c.catcher().extra()),
+                    c.overrides(),
+                    c.note(),
+                    c.extra())));
     return box;
   }
 
@@ -204,19 +209,18 @@ final class DetailPanel extends VBox {
     choice.getItems().setAll(CatcherOutput.values());
     CatcherOutput now = cell.catcher() == null ? null : cell.catcher().output();
     choice.setValue(now == null ? CatcherOutput.DIFFERENCE : now);
-    choice.setOnAction(
-        e ->
-            set(
-                layer,
-                collection,
-                row + " delivered as " + choice.getValue().word(),
-                c ->
-                    new Cell(
-                        c.role(),
-                        new CatcherOptions(choice.getValue(), null, Extra.NONE),
-                        c.overrides(),
-                        c.note(),
-                        c.extra())));
+    choice.setOnAction(e ->
+        set(
+            layer,
+            collection,
+            row + " delivered as " + choice.getValue().word(),
+            c ->
+                new Cell(
+                    c.role(),
+                    new CatcherOptions(choice.getValue(), null, Extra.NONE),
+                    c.overrides(),
+                    c.note(),
+                    c.extra())));
     return choice;
   }
 
@@ -231,25 +235,36 @@ final class DetailPanel extends VBox {
     count.setMinWidth(210);
     rule.textProperty().addListener(o -> judge(rule, count, collection, scene));
     judge(rule, count, collection, scene);
-    rule.setOnAction(
-        e -> {
-          try {
-            Rule next = RuleParser.parse(rule.getText());
-            editor.edit("rule of " + collection.name(), p -> PlanEdits.rule(p, collection.name(), next));
-          } catch (RuleException wrong) {
-            count.setText(String.valueOf(wrong.getMessage()));
-          }
-        });
+    rule.setOnAction(e -> {
+      try {
+        Rule next = RuleParser.parse(rule.getText());
+        editor.edit(
+            "rule of " + collection.name(), p -> PlanEdits.rule(p, collection.name(), next));
+      } catch (RuleException wrong) {
+        count.setText(String.valueOf(wrong.getMessage()));
+      }
+    });
     HBox line = new HBox(8, dim("takes"), rule, count);
     line.setAlignment(Pos.CENTER_LEFT);
     HBox.setHgrow(rule, Priority.ALWAYS);
     String hands =
-        (collection.added().isEmpty() ? "" : "by hand: " + String.join(", ", collection.added()) + "   ")
-            + (collection.removed().isEmpty() ? "" : "left out: " + String.join(", ", collection.removed()));
-    Label byHand = dim(hands.isEmpty() ? "Enter takes the rule over. An entity's row, P: into the collection above." : hands);
+        (collection.added().isEmpty()
+                ? ""
+                : "by hand: " + String.join(", ", collection.added()) + "   ")
+            + (collection.removed().isEmpty()
+                ? ""
+                : "left out: " + String.join(", ", collection.removed()));
+    Label byHand =
+        dim(
+            hands.isEmpty()
+                ? "Enter takes the rule over. An entity's row, P: into the collection above."
+                : hands);
     byHand.setWrapText(true);
     getChildren()
-        .setAll(headline(null, "Collection " + collection.name() + " — for the whole shot"), line, byHand);
+        .setAll(
+            headline(null, "Collection " + collection.name() + " — for the whole shot"),
+            line,
+            byHand);
   }
 
   private static void judge(TextField field, Label count, CollectionDef collection, Scene scene) {
@@ -257,7 +272,12 @@ final class DetailPanel extends VBox {
     try {
       Rule rule = RuleParser.parse(field.getText());
       long takes = scene.entities().stream().filter(rule::takes).count();
-      count.setText("%d of %d%s".formatted(takes, scene.entities().size(), rule.text().equals(collection.rule().text()) ? "" : "  (Enter)"));
+      count.setText(
+          "%d of %d%s"
+              .formatted(
+                  takes,
+                  scene.entities().size(),
+                  rule.text().equals(collection.rule().text()) ? "" : "  (Enter)"));
     } catch (RuleException e) {
       field.getStyleClass().add("wrong");
       count.setText(String.valueOf(e.getMessage()));
@@ -274,9 +294,14 @@ final class DetailPanel extends VBox {
       button.setId("pick-" + c.name());
       button.setFocusTraversable(false);
       button.setSelected(
-          plan.collections().stream().filter(x -> x.takes(entity)).findFirst().map(x -> x.equals(c)).orElse(false));
-      button.setOnAction(
-          e -> editor.edit(entity.name() + " into " + c.name(), p -> PlanEdits.pick(p, c.name(), entity)));
+          plan.collections().stream()
+              .filter(x -> x.takes(entity))
+              .findFirst()
+              .map(x -> x.equals(c))
+              .orElse(false));
+      button.setOnAction(e ->
+          editor.edit(
+              entity.name() + " into " + c.name(), p -> PlanEdits.pick(p, c.name(), entity)));
       into.getChildren().add(button);
     }
     String facts =

@@ -67,7 +67,9 @@ final class FindingsBar extends VBox {
             case WARNING -> Theme.DARK.warning;
             case NOTE -> Theme.DARK.dim;
           };
-      out.add(new Line(f.severity().name().toLowerCase(Locale.ROOT), color, f.layer(), f.text(), f.fix()));
+      out.add(
+          new Line(
+              f.severity().name().toLowerCase(Locale.ROOT), color, f.layer(), f.text(), f.fix()));
     }
     return out;
   }
@@ -101,11 +103,10 @@ final class FindingsBar extends VBox {
     }
     if (lines.size() > MOST) {
       Hyperlink more = new Hyperlink(all ? "fewer" : "%d more".formatted(lines.size() - MOST));
-      more.setOnAction(
-          e -> {
-            all = !all;
-            build();
-          });
+      more.setOnAction(e -> {
+        all = !all;
+        build();
+      });
       getChildren().add(more);
     }
   }

@@ -56,8 +56,9 @@ import org.wedgecutter.core.scene.Entity;
 import org.wedgecutter.core.shot.LoadedShot;
 
 /**
- * The window: sheet on the left, viewer on the right, timeline and findings below. All of it lives on the
- * interface thread; opening, tracing and rendering go on elsewhere and come back by messages.
+ * The window: sheet on the left, viewer on the right, timeline and findings below. All of it lives
+ * on the interface thread; opening, tracing and rendering go on elsewhere and come back by
+ * messages.
  */
 public final class MainWindow implements AutoCloseable {
   private static final Logger LOG = LoggerFactory.getLogger(MainWindow.class);
@@ -102,11 +103,11 @@ public final class MainWindow implements AutoCloseable {
     VBox.setVgrow(sheet, Priority.ALWAYS);
     left.getChildren().setAll(sheet, detail);
     SplitPane split = new SplitPane(left, viewer);
-    split.setDividerPositions(0.56);
+    split.setDividerPositions(0.505);
     SplitPane.setResizableWithParent(left, false);
     above.getChildren().add(top);
     BorderPane root = new BorderPane(split, above, null, new VBox(timeline, findings), null);
-    root.getStyleClass().add("root");
+    root.getStyleClass().add("window");
     Scene scene = new Scene(root, 1280, 800);
     theme.apply(scene);
     scene.addEventFilter(KeyEvent.KEY_PRESSED, this::shortcuts);
@@ -116,7 +117,8 @@ public final class MainWindow implements AutoCloseable {
     stage.setMinHeight(560);
     wire();
     top.setStation(Station.CUT);
-    detail.showText("Open a plan (.wedge) or a scene (.glb, .gltf): wedgecutter open FILE, or drop one here.");
+    detail.showText(
+        "Open a plan (.wedge) or a scene (.glb, .gltf): wedgecutter open FILE, or drop one here.");
     dropFiles(scene);
   }
 
@@ -124,22 +126,25 @@ public final class MainWindow implements AutoCloseable {
     sheet.setOnSelect(this::selectionChanged);
     sheet.setOnKey((e, s) -> sheetKey(e));
     sheet.setOnJoin(this::joinMenu);
-    sheet.setOnRender(c -> edit("render " + layerName(c), p -> PlanEdits.layer(p, layerName(c), l -> l.withRender(!l.render()))));
+    sheet.setOnRender(c ->
+        edit(
+            "render " + layerName(c),
+            p -> PlanEdits.layer(p, layerName(c), l -> l.withRender(!l.render()))));
     sheet.setOnRename(this::rename);
     sheet.setOnTrouble(t -> LOG.error("drawing the sheet", t));
     viewer.setOnChange(this::redraw);
     viewer.setOnPick(this::picked);
-    viewer.setEntityNames(i -> session == null || i < 0 ? "" : session.shot().scene().entities().get(i).path());
+    viewer.setEntityNames(
+        i -> session == null || i < 0 ? "" : session.shot().scene().entities().get(i).path());
     timeline.setOnFrame(this::setFrame);
   }
 
   private void dropFiles(Scene scene) {
-    scene.setOnDragOver(
-        e -> {
-          if (e.getDragboard().hasFiles()) {
-            e.acceptTransferModes(javafx.scene.input.TransferMode.COPY);
-          }
-        });
+    scene.setOnDragOver(e -> {
+      if (e.getDragboard().hasFiles()) {
+        e.acceptTransferModes(javafx.scene.input.TransferMode.COPY);
+      }
+    });
     scene.setOnDragDropped(e -> open(e.getDragboard().getFiles().getFirst().toPath()));
   }
 
@@ -151,20 +156,18 @@ public final class MainWindow implements AutoCloseable {
     Thread.ofPlatform()
         .name("open")
         .daemon()
-        .start(
-            () -> {
-              try {
-                Session.Opened opened = Session.Opened.of(LoadedShot.load(file));
-                Platform.runLater(() -> opened(opened));
-              } catch (IOException | RuntimeException e) {
-                LOG.info("opening {}", file, e);
-                Platform.runLater(
-                    () -> {
-                      viewer.setEmptyText("Open a plan or a scene to begin");
-                      banner(e instanceof IOException ? e.getMessage() : file + ": " + e);
-                    });
-              }
+        .start(() -> {
+          try {
+            Session.Opened opened = Session.Opened.of(LoadedShot.load(file));
+            Platform.runLater(() -> opened(opened));
+          } catch (IOException | RuntimeException e) {
+            LOG.info("opening {}", file, e);
+            Platform.runLater(() -> {
+              viewer.setEmptyText("Open a plan or a scene to begin");
+              banner(e instanceof IOException ? e.getMessage() : file + ": " + e);
             });
+          }
+        });
   }
 
   private void opened(Session.Opened opened) {
@@ -274,7 +277,8 @@ public final class MainWindow implements AutoCloseable {
     Station station = top.station();
     if (e.getCode() == KeyCode.F2 && sheet.column() >= 0) {
       rename(sheet.column());
-    } else if (station == Station.CUT && (e.getCode() == KeyCode.DELETE || e.getCode() == KeyCode.BACK_SPACE)) {
+    } else if (station == Station.CUT
+        && (e.getCode() == KeyCode.DELETE || e.getCode() == KeyCode.BACK_SPACE)) {
       setRoles(null);
     } else if (station == Station.CUT && e.getCode() == KeyCode.O && !e.isShiftDown()) {
       seenOnlyHere();
@@ -301,25 +305,25 @@ public final class MainWindow implements AutoCloseable {
         role == null ? "clear cells" : role.word(),
         plan -> {
           Plan[] next = {plan};
-          sheet.forEachSelected(
-              (r, c) -> {
-                if (c >= 0 && cutRows.takesRoles(r)) {
-                  CollectionDef collection = cutRows.collection(r);
-                  where[0] = layerName(c);
-                  if (collection == null && role == null) {
-                    return;
-                  }
-                  next[0] =
-                      PlanEdits.cell(
-                          next[0],
-                          layerName(c),
-                          collection == null ? null : collection.name(),
-                          cell ->
-                              role == null
-                                  ? new org.wedgecutter.core.plan.Cell(null, null, List.of(), "", org.wedgecutter.core.plan.Extra.NONE)
-                                  : cell.withRole(role));
-                }
-              });
+          sheet.forEachSelected((r, c) -> {
+            if (c >= 0 && cutRows.takesRoles(r)) {
+              CollectionDef collection = cutRows.collection(r);
+              where[0] = layerName(c);
+              if (collection == null && role == null) {
+                return;
+              }
+              next[0] =
+                  PlanEdits.cell(
+                      next[0],
+                      layerName(c),
+                      collection == null ? null : collection.name(),
+                      cell ->
+                          role == null
+                              ? new org.wedgecutter.core.plan.Cell(
+                                  null, null, List.of(), "", org.wedgecutter.core.plan.Extra.NONE)
+                              : cell.withRole(role));
+            }
+          });
           return next[0];
         });
   }
@@ -339,7 +343,8 @@ public final class MainWindow implements AutoCloseable {
     ContextMenu menu = new ContextMenu();
     for (Join join : Join.values()) {
       MenuItem item = new MenuItem("join " + layer + " by " + join.word());
-      item.setOnAction(e -> edit(layer + " joined by " + join.word(), p -> PlanEdits.join(p, layer, join)));
+      item.setOnAction(
+          e -> edit(layer + " joined by " + join.word(), p -> PlanEdits.join(p, layer, join)));
       menu.getItems().add(item);
     }
     MenuItem copy = new MenuItem("copy " + layer + " in front of it");
@@ -358,7 +363,10 @@ public final class MainWindow implements AutoCloseable {
     dialog.setTitle("Rename layer");
     dialog.setHeaderText(null);
     dialog.setContentText("Name of the layer");
-    dialog.showAndWait().ifPresent(name -> edit("rename " + layer, p -> PlanEdits.renameLayer(p, layer, name.trim())));
+    dialog
+        .showAndWait()
+        .ifPresent(
+            name -> edit("rename " + layer, p -> PlanEdits.renameLayer(p, layer, name.trim())));
   }
 
   private void shortcuts(KeyEvent e) {
@@ -437,7 +445,8 @@ public final class MainWindow implements AutoCloseable {
       return;
     }
     int column = sheet.column();
-    LayerDef layer = column < 0 || column >= s.plan().layers().size() ? null : s.plan().layers().get(column);
+    LayerDef layer =
+        column < 0 || column >= s.plan().layers().size() ? null : s.plan().layers().get(column);
     if (layer != null) {
       viewer.setLayer(column, layer.name(), layer.hue());
       redraw();
@@ -492,7 +501,10 @@ public final class MainWindow implements AutoCloseable {
       return;
     }
     Entity entity = s.shot().scene().entities().get(index);
-    int row = top.station() == Station.SHOT ? shotRows.reveal(entity) : top.station() == Station.CUT ? cutRows.reveal(entity) : -1;
+    int row =
+        top.station() == Station.SHOT
+            ? shotRows.reveal(entity)
+            : top.station() == Station.CUT ? cutRows.reveal(entity) : -1;
     if (row >= 0) {
       sheet.refresh();
       sheet.select(row, sheet.column(), false);
@@ -545,10 +557,14 @@ public final class MainWindow implements AutoCloseable {
     } else {
       int causes = pictures.causes().size();
       top.setChip(
-          "residual %.2g on %.1f %% of the frame · %d %s"
-              .formatted(r.max(), r.beyond() * 100, causes, causes == 1 ? "cause" : "causes"),
+          "residual %s on %.1f %% of the frame · %d %s"
+              .formatted(size(r.max()), r.beyond() * 100, causes, causes == 1 ? "cause" : "causes"),
           r.beyond() < 0.02 ? "near" : "off");
     }
+  }
+
+  private static String size(double value) {
+    return (value >= 1 ? "%.0f" : value >= 0.01 ? "%.2f" : "%.1e").formatted(value);
   }
 
   private void traceFailed(Throwable t) {
@@ -556,7 +572,10 @@ public final class MainWindow implements AutoCloseable {
     Platform.runLater(() -> banner("tracing failed: " + t.getMessage()));
   }
 
-  /** Makes the viewer's images anew from the latest pictures; only the last of several requests counts. */
+  /**
+   * Makes the viewer's images anew from the latest pictures; only the last of several requests
+   * counts.
+   */
   private void redraw() {
     ViewerPane.Shown shown = viewer.shown();
     wanted = shown;
@@ -565,18 +584,16 @@ public final class MainWindow implements AutoCloseable {
       return;
     }
     long serial = ++imageSerial;
-    images.execute(
-        () -> {
-          if (shown.equals(wanted)) {
-            ViewerPane.Images made = ViewerPane.images(pictures, shown);
-            Platform.runLater(
-                () -> {
-                  if (serial == imageSerial) {
-                    viewer.show(pictures, shown, made);
-                  }
-                });
+    images.execute(() -> {
+      if (shown.equals(wanted)) {
+        ViewerPane.Images made = ViewerPane.images(pictures, shown);
+        Platform.runLater(() -> {
+          if (serial == imageSerial) {
+            viewer.show(pictures, shown, made);
           }
         });
+      }
+    });
   }
 
   /** Fills the board of the Render station. */
@@ -599,7 +616,11 @@ public final class MainWindow implements AutoCloseable {
       if (delivery == null || s == null) {
         return;
       }
-      double mean = delivery.files().stream().mapToDouble(Delivery.Entry::seconds).average().orElse(Double.NaN);
+      double mean =
+          delivery.files().stream()
+              .mapToDouble(Delivery.Entry::seconds)
+              .average()
+              .orElse(Double.NaN);
       long layers = delivery.files().stream().map(Delivery.Entry::layer).distinct().count();
       for (LayerDef l : s.plan().layers()) {
         seconds.put(l.name(), mean / Math.max(1, layers));

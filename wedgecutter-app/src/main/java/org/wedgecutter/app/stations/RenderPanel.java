@@ -72,7 +72,17 @@ final class RenderPanel extends VBox {
     bar.setMaxWidth(Double.MAX_VALUE);
     HBox.setHgrow(bar, Priority.ALWAYS);
     FlowPane fields =
-        new FlowPane(8, 6, dim("frames"), frames, dim("scale"), scale, dim("samples"), samples, uncut, spare);
+        new FlowPane(
+            8,
+            6,
+            dim("frames"),
+            frames,
+            dim("scale"),
+            scale,
+            dim("samples"),
+            samples,
+            uncut,
+            spare);
     fields.setAlignment(Pos.CENTER_LEFT);
     HBox line = new HBox(8, start, stop, bar);
     line.setAlignment(Pos.CENTER_LEFT);
@@ -119,7 +129,11 @@ final class RenderPanel extends VBox {
     Path target = DeliveryRenderer.freeFolder(s);
     try {
       FileNames made =
-          new FileNames(s.plan().output().name(), s.name(), s.camera().name(), String.valueOf(target.getFileName()));
+          new FileNames(
+              s.plan().output().name(),
+              s.name(),
+              s.camera().name(),
+              String.valueOf(target.getFileName()));
       int frame = frames().isEmpty() ? 1 : frames().getFirst();
       String layer = s.plan().layers().isEmpty() ? "layer" : s.plan().layers().getFirst().name();
       names.setText(target.getFileName() + "/" + made.name(layer, frame, "exr") + " …");
@@ -144,7 +158,10 @@ final class RenderPanel extends VBox {
       return;
     }
     if (wanted.isEmpty() || !(size > 0 && size <= 8) || count < 1) {
-      tells.setText(wanted.isEmpty() ? "frames: expected for example 1-24x2,30" : "scale is up to 8, samples at least 1");
+      tells.setText(
+          wanted.isEmpty()
+              ? "frames: expected for example 1-24x2,30"
+              : "scale is up to 8, samples at least 1");
       return;
     }
     Path target = DeliveryRenderer.freeFolder(s);
@@ -178,30 +195,28 @@ final class RenderPanel extends VBox {
     int[] last = {-1};
     try {
       Delivery delivery =
-          renderer.run(
-              (frame, part, share) -> {
-                long now = System.nanoTime();
-                synchronized (told) {
-                  if (now - told[0] < 60_000_000L && part < 1 && last[0] == frame) {
-                    return;
-                  }
-                  told[0] = now;
-                  last[0] = frame;
-                }
-                double left = share <= 0 ? Double.NaN : (now - begun) / 1e9 / share * (1 - share);
-                Platform.runLater(() -> progress(frame, part, share, left));
-              });
+          renderer.run((frame, part, share) -> {
+            long now = System.nanoTime();
+            synchronized (told) {
+              if (now - told[0] < 60_000_000L && part < 1 && last[0] == frame) {
+                return;
+              }
+              told[0] = now;
+              last[0] = frame;
+            }
+            double left = share <= 0 ? Double.NaN : (now - begun) / 1e9 / share * (1 - share);
+            Platform.runLater(() -> progress(frame, part, share, left));
+          });
       Platform.runLater(() -> finished(delivery));
     } catch (CancellationException e) {
       Platform.runLater(() -> ended("stopped; what is finished stays valid in " + folder, null));
     } catch (Exception e) {
-      Platform.runLater(
-          () -> {
-            if (last[0] >= 0) {
-              board.at(last[0], 0, true, Double.NaN);
-            }
-            ended("failed: " + e.getMessage(), null);
-          });
+      Platform.runLater(() -> {
+        if (last[0] >= 0) {
+          board.at(last[0], 0, true, Double.NaN);
+        }
+        ended("failed: " + e.getMessage(), null);
+      });
     }
   }
 
@@ -211,7 +226,10 @@ final class RenderPanel extends VBox {
       board.at(frame, part, false, Double.NaN);
       tells.setText(
           "frame %d, %.0f %% of all%s"
-              .formatted(frame, share * 100, Double.isFinite(left) ? ", %.0f s left".formatted(left) : ""));
+              .formatted(
+                  frame,
+                  share * 100,
+                  Double.isFinite(left) ? ", %.0f s left".formatted(left) : ""));
     }
   }
 

@@ -21,7 +21,8 @@ final class Thumbnail {
         for (int sy = y0; sy < y1; sy++) {
           for (int sx = x0; sx < x1; sx++) {
             for (int c = 0; c < 4; c++) {
-              out.rgba()[4 * (y * w + x) + c] += weight * from.rgba()[4 * (sy * from.width() + sx) + c];
+              out.rgba()[4 * (y * w + x) + c] +=
+                  weight * from.rgba()[4 * (sy * from.width() + sx) + c];
             }
           }
         }

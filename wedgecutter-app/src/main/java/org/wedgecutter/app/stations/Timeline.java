@@ -28,11 +28,10 @@ final class Timeline extends Region {
     setFocusTraversable(true);
     setAccessibleRole(AccessibleRole.SLIDER);
     setAccessibleText("frame");
-    canvas.setOnMousePressed(
-        e -> {
-          requestFocus();
-          pick(e.getX());
-        });
+    canvas.setOnMousePressed(e -> {
+      requestFocus();
+      pick(e.getX());
+    });
     canvas.setOnMouseDragged(e -> pick(e.getX()));
     focusedProperty().addListener(o -> paint());
     addEventHandler(KeyEvent.KEY_PRESSED, this::key);

@@ -47,18 +47,18 @@ final class TopBar extends HBox {
       tab.setId("station-" + station.name().toLowerCase(Locale.ROOT));
       tab.setUserData(station);
       tab.setToggleGroup(stations);
-      tab.setOnAction(
-          e -> {
-            tab.setSelected(true);
-            onStation.accept(station);
-          });
+      tab.setOnAction(e -> {
+        tab.setSelected(true);
+        onStation.accept(station);
+      });
       getChildren().add(tab);
     }
     Region space = new Region();
     HBox.setHgrow(space, Priority.ALWAYS);
     chip.getStyleClass().setAll("proof-chip");
     chip.setId("proof-chip");
-    chip.setTooltip(new Tooltip("whether the layers rejoin to the uncut frame; click to see where not"));
+    chip.setTooltip(
+        new Tooltip("whether the layers rejoin to the uncut frame; click to see where not"));
     chip.setOnAction(e -> onChip.run());
     getChildren().addAll(space, chip);
   }

@@ -4,6 +4,7 @@ import java.util.Locale;
 import javafx.scene.Node;
 import javafx.scene.control.ChoiceBox;
 import javafx.scene.control.Label;
+import javafx.scene.control.Labeled;
 import javafx.scene.control.Slider;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.control.ToggleGroup;
@@ -101,12 +102,11 @@ final class ViewerPane extends BorderPane {
       button.setUserData(look);
       button.setToggleGroup(looks);
       button.setTooltip(new Tooltip("key " + (look.ordinal() + 1)));
-      button.setOnAction(
-          e -> {
-            button.setSelected(true);
-            flipped = false;
-            changed();
-          });
+      button.setOnAction(e -> {
+        button.setSelected(true);
+        flipped = false;
+        changed();
+      });
       bar.getChildren().add(button);
     }
     looks.selectToggle(looks.getToggles().get(Look.UNCUT.ordinal()));
@@ -118,19 +118,19 @@ final class ViewerPane extends BorderPane {
     against.setValue(Look.REJOINED);
     against.setConverter(words(l -> "against " + l.word.toLowerCase(Locale.ROOT)));
     against.setOnAction(e -> changed());
+    narrow(against, 138);
     ToggleButton fit = new ToggleButton("Fit");
     ToggleButton one = new ToggleButton("1:1");
-    fit.setOnAction(
-        e -> {
-          fit.setSelected(false);
-          canvas.fit();
-        });
-    one.setOnAction(
-        e -> {
-          one.setSelected(false);
-          canvas.oneToOne();
-        });
+    fit.setOnAction(e -> {
+      fit.setSelected(false);
+      canvas.fit();
+    });
+    one.setOnAction(e -> {
+      one.setSelected(false);
+      canvas.oneToOne();
+    });
     bar.getChildren().addAll(spacer(), wipe, against, fit, one);
+    keepWhole(bar);
     return bar;
   }
 
@@ -145,6 +145,8 @@ final class ViewerPane extends BorderPane {
     backdrop.setValue(View.Backdrop.CHECKER);
     backdrop.setConverter(words(b -> "over " + word(b)));
     backdrop.setOnAction(e -> changed());
+    narrow(channel, 96);
+    narrow(backdrop, 124);
     exposure.setId("exposure");
     exposure.setAccessibleText("exposure in stops");
     exposure.valueProperty().addListener(o -> changed());
@@ -154,14 +156,28 @@ final class ViewerPane extends BorderPane {
     caption.getStyleClass().add("dim");
     ToggleButton reset = new ToggleButton("0");
     reset.setTooltip(new Tooltip("exposure back to 0"));
-    reset.setOnAction(
-        e -> {
-          reset.setSelected(false);
-          exposure.setValue(0);
-        });
+    reset.setOnAction(e -> {
+      reset.setSelected(false);
+      exposure.setValue(0);
+    });
     HBox bar = new HBox(channel, backdrop, spacer(), caption, exposure, exposureText, reset);
     bar.getStyleClass().add("viewer-bar");
+    keepWhole(bar);
     return bar;
+  }
+
+  private static void narrow(ChoiceBox<?> choice, double width) {
+    choice.setMinWidth(width);
+    choice.setPrefWidth(width);
+  }
+
+  /** Words on buttons are never cut. */
+  private static void keepWhole(HBox bar) {
+    for (Node node : bar.getChildren()) {
+      if (node instanceof Labeled labeled) {
+        labeled.setMinWidth(Region.USE_PREF_SIZE);
+      }
+    }
   }
 
   private static String word(Enum<?> value) {
@@ -256,8 +272,7 @@ final class ViewerPane extends BorderPane {
   Shown shown() {
     Look a = look();
     Look b = against.getValue();
-    View view =
-        new View(channel.getValue(), backdrop.getValue(), exposure.getValue(), true);
+    View view = new View(channel.getValue(), backdrop.getValue(), exposure.getValue(), true);
     return flipped
         ? new Shown(b, a, wipe.isSelected(), layer, view)
         : new Shown(a, b, wipe.isSelected(), layer, view);
@@ -277,7 +292,8 @@ final class ViewerPane extends BorderPane {
 
   private static Picture picture(Pictures pictures, Look look, int layer) {
     return switch (look) {
-      case LAYER -> pictures.layer(Math.max(0, Math.min(layer, pictures.plan().layers().size() - 1)));
+      case LAYER ->
+          pictures.layer(Math.max(0, Math.min(layer, pictures.plan().layers().size() - 1)));
       case UNCUT -> pictures.uncut();
       case REJOINED -> pictures.rejoined();
       case RESIDUAL -> pictures.residual().difference();
@@ -333,7 +349,14 @@ final class ViewerPane extends BorderPane {
     float[] v = picture.rgba();
     probe.setText(
         "%4d %4d   R %.4f  G %.4f  B %.4f  A %.3f   %s"
-            .formatted(x, y, v[i], v[i + 1], v[i + 2], v[i + 3], entityNames.name(p.entityAt(at[0], at[1]))));
+            .formatted(
+                x,
+                y,
+                v[i],
+                v[i + 1],
+                v[i + 2],
+                v[i + 3],
+                entityNames.name(p.entityAt(at[0], at[1]))));
   }
 
   private void picked(int x, int y) {

@@ -6,14 +6,16 @@ import javafx.scene.shape.StrokeLineCap;
 import org.wedgecutter.core.plan.Role;
 
 /**
- * The marks, drawn. Roles are one family about a lozenge: whole for Seen, hollow for Holdout, filled below its
- * waterline for Catcher, only its corners for Unseen, its waterline alone for Absent.
+ * The marks, drawn. Roles are one family about a lozenge: whole for Seen, hollow for Holdout,
+ * filled below its waterline for Catcher, only its corners for Unseen, its waterline alone for
+ * Absent.
  */
 public final class Glyphs {
   private Glyphs() {}
 
   /** Draws a role's glyph, {@code size} wide, about a centre. */
-  public static void role(GraphicsContext g, Role role, double cx, double cy, double size, Color color) {
+  public static void role(
+      GraphicsContext g, Role role, double cx, double cy, double size, Color color) {
     double r = size / 2;
     g.save();
     g.setFill(color);
@@ -38,8 +40,16 @@ public final class Glyphs {
         for (int c = 0; c < 4; c++) {
           int before = (c + 3) % 4;
           int after = (c + 1) % 4;
-          g.strokeLine(ix[c], iy[c], ix[c] + (ix[before] - ix[c]) * k / r, iy[c] + (iy[before] - iy[c]) * k / r);
-          g.strokeLine(ix[c], iy[c], ix[c] + (ix[after] - ix[c]) * k / r, iy[c] + (iy[after] - iy[c]) * k / r);
+          g.strokeLine(
+              ix[c],
+              iy[c],
+              ix[c] + (ix[before] - ix[c]) * k / r,
+              iy[c] + (iy[before] - iy[c]) * k / r);
+          g.strokeLine(
+              ix[c],
+              iy[c],
+              ix[c] + (ix[after] - ix[c]) * k / r,
+              iy[c] + (iy[after] - iy[c]) * k / r);
         }
       }
       case ABSENT -> g.strokeLine(cx - r * 0.6, cy, cx + r * 0.6, cy);

@@ -3,6 +3,8 @@ package org.wedgecutter.app.theme;
 import atlantafx.base.theme.PrimerDark;
 import atlantafx.base.theme.PrimerLight;
 import java.io.InputStream;
+import java.nio.charset.StandardCharsets;
+import java.util.Base64;
 import java.util.Objects;
 import javafx.application.Application;
 import javafx.scene.Scene;
@@ -11,8 +13,12 @@ import javafx.scene.text.Font;
 
 /** Colours and fonts. Surfaces around pictures are neutral greys, so that colour can be judged. */
 public enum Theme {
-  DARK("#1a1b1c", "#212223", "#2a2b2d", "#3b3d40", "#e6e6e2", "#a3a5a8", "#67c5a0", "#ee8277", "#e0c05a"),
-  LIGHT("#dcdcda", "#ececea", "#f7f7f5", "#bcbdbe", "#1c1d1e", "#55585b", "#12684a", "#a62c20", "#735600");
+  DARK(
+      "#1a1b1c", "#212223", "#2a2b2d", "#3b3d40", "#e6e6e2", "#a3a5a8", "#67c5a0", "#ee8277",
+      "#e0c05a"),
+  LIGHT(
+      "#dcdcda", "#ececea", "#f7f7f5", "#bcbdbe", "#1c1d1e", "#55585b", "#12684a", "#a62c20",
+      "#735600");
 
   /** Hues of layers: a set that eyes with colour weaknesses tell apart (P. Tol's muted scheme). */
   private static final Color[] HUES = {
@@ -95,14 +101,30 @@ public enum Theme {
   /** Dresses a window. */
   public void apply(Scene scene) {
     Application.setUserAgentStylesheet(
-        this == DARK ? new PrimerDark().getUserAgentStylesheet() : new PrimerLight().getUserAgentStylesheet());
-    String css = Objects.requireNonNull(Theme.class.getResource("wedgecutter.css")).toExternalForm();
-    scene.getStylesheets().setAll(css);
-    scene.getRoot().setStyle(
-        "-w-ground:%s;-w-panel:%s;-w-raised:%s;-w-line:%s;-w-text:%s;-w-dim:%s;-w-accent:%s;-w-error:%s;-w-warning:%s;"
+        this == DARK
+            ? new PrimerDark().getUserAgentStylesheet()
+            : new PrimerLight().getUserAgentStylesheet());
+    String css =
+        Objects.requireNonNull(Theme.class.getResource("wedgecutter.css")).toExternalForm();
+    scene.getStylesheets().setAll(colors(), css);
+  }
+
+  /** A style sheet of the colours' names, which menus and hints in windows of their own see too. */
+  private String colors() {
+    String sheet =
+        ".root{-w-ground:%s;-w-panel:%s;-w-raised:%s;-w-line:%s;-w-text:%s;-w-dim:%s;-w-accent:%s;-w-error:%s;-w-warning:%s;}"
             .formatted(
-                web(ground), web(panel), web(raised), web(line), web(text), web(dim), web(accent),
-                web(error), web(warning)));
+                web(ground),
+                web(panel),
+                web(raised),
+                web(line),
+                web(text),
+                web(dim),
+                web(accent),
+                web(error),
+                web(warning));
+    return "data:text/css;base64,"
+        + Base64.getEncoder().encodeToString(sheet.getBytes(StandardCharsets.UTF_8));
   }
 
   /** Returns a colour as style sheets write it. */

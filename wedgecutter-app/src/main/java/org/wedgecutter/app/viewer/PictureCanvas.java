@@ -16,8 +16,9 @@ import org.jspecify.annotations.Nullable;
 import org.wedgecutter.app.theme.Theme;
 
 /**
- * Shows one image, or two on either side of a line that can be dragged. The wheel zooms about the pointer, the
- * right or middle button drags the picture; from twice its size on, pixels stay square.
+ * Shows one image, or two on either side of a line that can be dragged. The wheel zooms about the
+ * pointer, the right or middle button drags the picture; from twice its size on, pixels stay
+ * square.
  */
 public final class PictureCanvas extends Region {
   private static final double MAX_ZOOM = 64;
@@ -128,7 +129,9 @@ public final class PictureCanvas extends Region {
   private void place() {
     if (fit) {
       double room = 10;
-      zoom = Math.max(0.01, Math.min((getWidth() - 2 * room) / width, (getHeight() - 2 * room) / height));
+      zoom =
+          Math.max(
+              0.01, Math.min((getWidth() - 2 * room) / width, (getHeight() - 2 * room) / height));
       panX = (getWidth() - width * zoom) / 2;
       panY = (getHeight() - height * zoom) / 2;
     }

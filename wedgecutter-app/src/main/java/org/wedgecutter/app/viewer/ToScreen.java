@@ -34,14 +34,16 @@ public final class ToScreen {
     boolean signed = signed(picture);
     IntStream.range(0, height)
         .parallel()
-        .forEach(
-            y -> {
-              for (int x = 0; x < width; x++) {
-                argb[y * width + x] = pixel(picture.rgba(), 4 * (y * width + x), x, y, view, gain, signed);
-              }
-            });
+        .forEach(y -> {
+          for (int x = 0; x < width; x++) {
+            argb[y * width + x] =
+                pixel(picture.rgba(), 4 * (y * width + x), x, y, view, gain, signed);
+          }
+        });
     WritableImage image = new WritableImage(width, height);
-    image.getPixelWriter().setPixels(0, 0, width, height, PixelFormat.getIntArgbInstance(), argb, 0, width);
+    image
+        .getPixelWriter()
+        .setPixels(0, 0, width, height, PixelFormat.getIntArgbInstance(), argb, 0, width);
     return image;
   }
 
@@ -49,7 +51,9 @@ public final class ToScreen {
   public static boolean signed(Picture picture) {
     int negative = 0;
     for (int i = 0; i < picture.rgba().length; i += 4) {
-      if (picture.rgba()[i] < -1e-4f || picture.rgba()[i + 1] < -1e-4f || picture.rgba()[i + 2] < -1e-4f) {
+      if (picture.rgba()[i] < -1e-4f
+          || picture.rgba()[i + 1] < -1e-4f
+          || picture.rgba()[i + 2] < -1e-4f) {
         negative++;
       }
     }
@@ -62,7 +66,10 @@ public final class ToScreen {
       return 0xff000000 | a << 16 | a << 8 | a;
     }
     if (signed) {
-      return 0xff000000 | about(p[at], gain) << 16 | about(p[at + 1], gain) << 8 | about(p[at + 2], gain);
+      return 0xff000000
+          | about(p[at], gain) << 16
+          | about(p[at + 1], gain) << 8
+          | about(p[at + 2], gain);
     }
     float behind =
         switch (view.backdrop()) {
@@ -108,7 +115,10 @@ public final class ToScreen {
     return CODE[Math.min(STEPS, Math.round((float) Math.sqrt(light) * STEPS))] & 0xff;
   }
 
-  /** Turns a residual into a heat map: black where exact, then from the tolerance up to a thousand times it. */
+  /**
+   * Turns a residual into a heat map: black where exact, then from the tolerance up to a thousand
+   * times it.
+   */
   public static Image heat(Picture difference, double exposure) {
     int width = difference.width();
     int height = difference.height();
@@ -117,12 +127,16 @@ public final class ToScreen {
     double gain = Math.pow(2, exposure);
     for (int i = 0; i < argb.length; i++) {
       double size =
-          gain * Math.max(Math.abs(d[4 * i]), Math.max(Math.abs(d[4 * i + 1]), Math.abs(d[4 * i + 2])));
+          gain
+              * Math.max(
+                  Math.abs(d[4 * i]), Math.max(Math.abs(d[4 * i + 1]), Math.abs(d[4 * i + 2])));
       double t = size <= 1e-4 ? 0 : Math.min(1, Math.log10(size / 1e-4) / 3);
       argb[i] = heat(t);
     }
     WritableImage image = new WritableImage(width, height);
-    image.getPixelWriter().setPixels(0, 0, width, height, PixelFormat.getIntArgbInstance(), argb, 0, width);
+    image
+        .getPixelWriter()
+        .setPixels(0, 0, width, height, PixelFormat.getIntArgbInstance(), argb, 0, width);
     return image;
   }
 
@@ -130,9 +144,6 @@ public final class ToScreen {
     double r = Math.min(1, t * 1.6);
     double g = Math.max(0, Math.min(1, (t - 0.35) * 1.7));
     double b = t <= 0 ? 0 : Math.max(0, 0.35 - Math.abs(t - 0.2)) + Math.max(0, (t - 0.8) * 4);
-    return 0xff000000
-        | (int) (255 * r) << 16
-        | (int) (255 * g) << 8
-        | (int) (255 * Math.min(1, b));
+    return 0xff000000 | (int) (255 * r) << 16 | (int) (255 * g) << 8 | (int) (255 * Math.min(1, b));
   }
 }

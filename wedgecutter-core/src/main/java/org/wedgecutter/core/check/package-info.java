@@ -1,6 +1,4 @@
-/**
- * Findings: what can be seen to be wrong in a plan before anything is traced.
- */
+/** Findings: what can be seen to be wrong in a plan before anything is traced. */
 @NullMarked
 package org.wedgecutter.core.check;
 

@@ -7,7 +7,6 @@ import java.util.ArrayList;
 import java.util.List;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.io.InputException;
-import org.wedgecutter.core.plan.Recipe;
 import org.wedgecutter.core.proof.Cause;
 import org.wedgecutter.core.proof.Residual;
 import org.wedgecutter.core.proof.Tolerance;

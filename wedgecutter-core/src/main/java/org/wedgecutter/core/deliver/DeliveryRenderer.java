@@ -24,9 +24,9 @@ import org.wedgecutter.core.shot.LoadedShot;
 import org.wedgecutter.core.shot.RenderedFrame;
 
 /**
- * Renders a plan into a delivery, frame by frame. Each file, and the manifest after each frame, is moved into
- * place whole, so that a stop at any moment leaves only whole files, which a later run with the same settings
- * does not render again.
+ * Renders a plan into a delivery, frame by frame. Each file, and the manifest after each frame, is
+ * moved into place whole, so that a stop at any moment leaves only whole files, which a later run
+ * with the same settings does not render again.
  */
 public final class DeliveryRenderer {
   private final LoadedShot shot;
@@ -208,7 +208,9 @@ public final class DeliveryRenderer {
     }
     if (!order.resume()) {
       throw new InputException(
-          order.folder(), "", "already holds a delivery; go on with it (--resume) or choose another folder");
+          order.folder(),
+          "",
+          "already holds a delivery; go on with it (--resume) or choose another folder");
     }
     Delivery old = Delivery.read(order.folder());
     if (!old.withFiles(List.of()).equals(fresh)) {
@@ -242,7 +244,8 @@ public final class DeliveryRenderer {
     for (int l = 0; l < layers.size(); l++) {
       if (chosen(layers.get(l))) {
         Map<String, float[]> named = passes ? rendered.passes(l) : Map.of();
-        out.add(write(frame, layers.get(l).name(), false, rendered.layer(l), named, rendered, seconds));
+        out.add(
+            write(frame, layers.get(l).name(), false, rendered.layer(l), named, rendered, seconds));
       }
     }
     if (order.uncut()) {
@@ -269,7 +272,8 @@ public final class DeliveryRenderer {
         picture,
         passes,
         shot.plan().output(),
-        ExrFrames.attributes(s, layer, frame, shot.tracer().worldToCamera(shot.camera(), s.time(frame))));
+        ExrFrames.attributes(
+            s, layer, frame, shot.tracer().worldToCamera(shot.camera(), s.time(frame))));
     return new Delivery.Entry(
         name,
         layer,
@@ -295,7 +299,9 @@ public final class DeliveryRenderer {
     }
   }
 
-  /** Returns the first folder {@code NAME-v001}, {@code NAME-v002} ... beside the plan that is free. */
+  /**
+   * Returns the first folder {@code NAME-v001}, {@code NAME-v002} ... beside the plan that is free.
+   */
   public static Path freeFolder(LoadedShot shot) {
     @Nullable Path parent = shot.file().toAbsolutePath().getParent();
     for (int version = 1; ; version++) {

@@ -39,13 +39,11 @@ public final class ExrFrames {
     for (int c = 0; c < 4; c++) {
       channels.put(new Channel(COLORS[c], type), new Samples.Real(plane(beauty.rgba(), 4, c)));
     }
-    passes.forEach(
-        (name, rgb) -> {
-          for (int c = 0; c < 3; c++) {
-            channels.put(
-                new Channel(name + "." + COLORS[c], type), new Samples.Real(plane(rgb, 3, c)));
-          }
-        });
+    passes.forEach((name, rgb) -> {
+      for (int c = 0; c < 3; c++) {
+        channels.put(new Channel(name + "." + COLORS[c], type), new Samples.Real(plane(rgb, 3, c)));
+      }
+    });
     Box box = Box.ofSize(beauty.width(), beauty.height());
     ExrPart part = new ExrPart("", output.compression(), box, box, attributes, channels);
     AtomicFile.write(file, out -> ExrWriter.write(new ExrImage(List.of(part)), out));

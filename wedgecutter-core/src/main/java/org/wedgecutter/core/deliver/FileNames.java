@@ -9,8 +9,9 @@ import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 
 /**
- * File names made of a template: {@code {shot} {layer} {frame:4} {camera} {version}}, with {@code /} for
- * folders. Values are made safe for file systems, so that a name never leaves the delivery's folder.
+ * File names made of a template: {@code {shot} {layer} {frame:4} {camera} {version}}, with {@code
+ * /} for folders. Values are made safe for file systems, so that a name never leaves the delivery's
+ * folder.
  */
 public final class FileNames {
   /** The layer name under which the uncut frame is written. */
@@ -57,7 +58,9 @@ public final class FileNames {
     return template;
   }
 
-  /** Returns the name of a layer's file at a frame, relative to the delivery, with its extension. */
+  /**
+   * Returns the name of a layer's file at a frame, relative to the delivery, with its extension.
+   */
   public String name(String layer, int frame, String extension) {
     Matcher m = FIELD.matcher(template);
     StringBuilder out = new StringBuilder();
@@ -87,12 +90,11 @@ public final class FileNames {
     value
         .codePoints()
         .limit(MAX_PART)
-        .forEach(
-            c -> {
-              boolean plain =
-                  Character.isLetterOrDigit(c) || c == '-' || c == '_' || c == '.' || c == '+';
-              out.appendCodePoint(plain && !(c == '.' && out.isEmpty()) ? c : '_');
-            });
+        .forEach(c -> {
+          boolean plain =
+              Character.isLetterOrDigit(c) || c == '-' || c == '_' || c == '.' || c == '+';
+          out.appendCodePoint(plain && !(c == '.' && out.isEmpty()) ? c : '_');
+        });
     while (!out.isEmpty() && out.charAt(out.length() - 1) == '.') {
       out.setLength(out.length() - 1);
     }

@@ -1,6 +1,4 @@
-/**
- * The delivery: names, files, manifest, and reading it back.
- */
+/** The delivery: names, files, manifest, and reading it back. */
 @NullMarked
 package org.wedgecutter.core.deliver;
 

@@ -11,17 +11,19 @@ import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.pass.LightPass;
 
 /**
- * A catcher's ratio and catch pictures, as arithmetic on the light of its surfaces with the casters and without them.
+ * A catcher's ratio and catch pictures, as arithmetic on the light of its surfaces with the casters
+ * and without them.
  *
- * <p>Per pixel, all of the surfaces' fragments are added first and the quotient taken then; 0/0 is 1. With D
- * the diffuse light straight from lights, I the diffuse light from the environment and by way of anything but
- * casters, B that by way of casters, F the specular light, and a prime for "without":
+ * <p>Per pixel, all of the surfaces' fragments are added first and the quotient taken then; 0/0 is
+ * 1. With D the diffuse light straight from lights, I the diffuse light from the environment and by
+ * way of anything but casters, B that by way of casters, F the specular light, and a prime for
+ * "without":
  *
  * <ul>
  *   <li>ratio: (D + I + B) / (D' + I'), alpha 0, and 1 where the surface is not;
- *   <li>catch: alpha a = coverage * (1 - luma(D + I) / luma(D' + I')), clamped to 0..1; colour B + max(0, F - (1
- *       - a) F'), so that over the surface's own picture without the casters it gives the picture with them
- *       wherever the darkening is grey.
+ *   <li>catch: alpha a = coverage * (1 - luma(D + I) / luma(D' + I')), clamped to 0..1; colour B +
+ *       max(0, F - (1 - a) F'), so that over the surface's own picture without the casters it gives
+ *       the picture with them wherever the darkening is grey.
  * </ul>
  */
 final class CatcherArithmetic {
@@ -55,10 +57,16 @@ final class CatcherArithmetic {
     Picture out = Picture.empty(width, height);
     for (int p = 0; p < width * height; p++) {
       for (int c = 0; c < 3; c++) {
-        float a = at(with, p, c, DIFFUSE_LIGHTS) + at(with, p, c, DIFFUSE_ENVIRONMENT)
-            + at(with, p, c, DIFFUSE_BOUNCED) + at(with, p, c, DIFFUSE_BY_CASTERS);
-        float b = at(without, p, c, DIFFUSE_LIGHTS) + at(without, p, c, DIFFUSE_ENVIRONMENT)
-            + at(without, p, c, DIFFUSE_BOUNCED) + at(without, p, c, DIFFUSE_BY_CASTERS);
+        float a =
+            at(with, p, c, DIFFUSE_LIGHTS)
+                + at(with, p, c, DIFFUSE_ENVIRONMENT)
+                + at(with, p, c, DIFFUSE_BOUNCED)
+                + at(with, p, c, DIFFUSE_BY_CASTERS);
+        float b =
+            at(without, p, c, DIFFUSE_LIGHTS)
+                + at(without, p, c, DIFFUSE_ENVIRONMENT)
+                + at(without, p, c, DIFFUSE_BOUNCED)
+                + at(without, p, c, DIFFUSE_BY_CASTERS);
         out.rgba()[4 * p + c] = quotient(a, b);
       }
     }
@@ -78,8 +86,7 @@ final class CatcherArithmetic {
       float alpha = surface.rgba()[4 * p + 3] * (1 - kept);
       out.rgba()[4 * p + 3] = alpha;
       for (int c = 0; c < 3; c++) {
-        float specular =
-            specular(with, p, c) - (1 - alpha) * specular(without, p, c);
+        float specular = specular(with, p, c) - (1 - alpha) * specular(without, p, c);
         out.rgba()[4 * p + c] = at(with, p, c, DIFFUSE_BY_CASTERS) + Math.max(0, specular);
         lost += Math.max(0, -specular) / (3.0 * width * height);
       }

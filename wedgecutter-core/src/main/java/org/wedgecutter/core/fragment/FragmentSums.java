@@ -9,12 +9,14 @@ import org.wedgecutter.core.trace.FragmentSink;
 import org.wedgecutter.core.trace.TraceJob;
 
 /**
- * What one trace has found so far: the sums of all fragments per view, pixel and entity. The picture of a
- * layer is a sum over its entities, so that moving an entity from layer to layer traces nothing anew.
+ * What one trace has found so far: the sums of all fragments per view, pixel and entity. The
+ * picture of a layer is a sum over its entities, so that moving an entity from layer to layer
+ * traces nothing anew.
  *
- * <p>The picture is kept in square tiles, each with its own count of samples and its own lock: pictures may
- * be made while samples are still being added. A pixel's sums take its samples in order, one after another,
- * whatever thread brings them; so they are the same to the last bit for any number of threads.
+ * <p>The picture is kept in square tiles, each with its own count of samples and its own lock:
+ * pictures may be made while samples are still being added. A pixel's sums take its samples in
+ * order, one after another, whatever thread brings them; so they are the same to the last bit for
+ * any number of threads.
  */
 public final class FragmentSums {
   /** Pixels along the side of a tile. */
@@ -65,8 +67,7 @@ public final class FragmentSums {
       int x = t % across * TILE;
       int y = t / across * TILE;
       tiles[t] =
-          new Tile(
-              x, y, Math.min(TILE, width - x), Math.min(TILE, height - y), job.views().size());
+          new Tile(x, y, Math.min(TILE, width - x), Math.min(TILE, height - y), job.views().size());
     }
   }
 
@@ -132,47 +133,46 @@ public final class FragmentSums {
   }
 
   /**
-   * Returns the picture of some entities: premultiplied, the mean over samples; zeros where none was taken.
+   * Returns the picture of some entities: premultiplied, the mean over samples; zeros where none
+   * was taken.
    */
   public Picture picture(int view, EntitySet entities) {
     Picture out = Picture.empty(width, height);
     boolean[] chosen = entities.toArray(job.transport().entities());
-    forEachTile(
-        tile -> {
-          float[] sum = new float[4];
-          float inverse = tile.samples == 0 ? 0 : 1f / tile.samples;
-          for (int p = 0; p < tile.width * tile.height; p++) {
-            sum[0] = sum[1] = sum[2] = sum[3] = 0;
-            tile.views[view].gather(p, chosen, TileSums.ALPHA, 4, sum, 0);
-            int at = 4 * pixel(tile, p);
-            out.rgba()[at] = sum[1] * inverse;
-            out.rgba()[at + 1] = sum[2] * inverse;
-            out.rgba()[at + 2] = sum[3] * inverse;
-            out.rgba()[at + 3] = sum[0] * inverse;
-          }
-        });
+    forEachTile(tile -> {
+      float[] sum = new float[4];
+      float inverse = tile.samples == 0 ? 0 : 1f / tile.samples;
+      for (int p = 0; p < tile.width * tile.height; p++) {
+        sum[0] = sum[1] = sum[2] = sum[3] = 0;
+        tile.views[view].gather(p, chosen, TileSums.ALPHA, 4, sum, 0);
+        int at = 4 * pixel(tile, p);
+        out.rgba()[at] = sum[1] * inverse;
+        out.rgba()[at + 1] = sum[2] * inverse;
+        out.rgba()[at + 2] = sum[3] * inverse;
+        out.rgba()[at + 3] = sum[0] * inverse;
+      }
+    });
     return out;
   }
 
   /**
-   * Returns the light of some entities split by {@link LightPass}: {@link LightPass#NUMBERS} numbers a
-   * pixel, line by line, the mean over samples.
+   * Returns the light of some entities split by {@link LightPass}: {@link LightPass#NUMBERS}
+   * numbers a pixel, line by line, the mean over samples.
    */
   public float[] passes(int view, EntitySet entities) {
     int n = LightPass.NUMBERS;
     float[] out = new float[n * width * height];
     boolean[] chosen = entities.toArray(job.transport().entities());
-    forEachTile(
-        tile -> {
-          float inverse = tile.samples == 0 ? 0 : 1f / tile.samples;
-          for (int p = 0; p < tile.width * tile.height; p++) {
-            int at = n * pixel(tile, p);
-            tile.views[view].gather(p, chosen, TileSums.PASSES, n, out, at);
-            for (int k = 0; k < n; k++) {
-              out[at + k] *= inverse;
-            }
-          }
-        });
+    forEachTile(tile -> {
+      float inverse = tile.samples == 0 ? 0 : 1f / tile.samples;
+      for (int p = 0; p < tile.width * tile.height; p++) {
+        int at = n * pixel(tile, p);
+        tile.views[view].gather(p, chosen, TileSums.PASSES, n, out, at);
+        for (int k = 0; k < n; k++) {
+          out[at + k] *= inverse;
+        }
+      }
+    });
     return out;
   }
 
@@ -210,15 +210,14 @@ public final class FragmentSums {
   private void forEachTile(java.util.function.Consumer<Tile> work) {
     IntStream.range(0, tiles.length)
         .parallel()
-        .forEach(
-            t -> {
-              Tile tile = tiles[t];
-              tile.lock.lock();
-              try {
-                work.accept(tile);
-              } finally {
-                tile.lock.unlock();
-              }
-            });
+        .forEach(t -> {
+          Tile tile = tiles[t];
+          tile.lock.lock();
+          try {
+            work.accept(tile);
+          } finally {
+            tile.lock.unlock();
+          }
+        });
   }
 }

@@ -12,8 +12,8 @@ import org.wedgecutter.core.scene.SceneCamera;
 import org.wedgecutter.core.trace.SceneTracer;
 
 /**
- * Brings the sums of one frame to a number of samples, on several threads, tile by tile. Can be stopped at
- * any time and gone on with later; the result is the same as without the stop.
+ * Brings the sums of one frame to a number of samples, on several threads, tile by tile. Can be
+ * stopped at any time and gone on with later; the result is the same as without the stop.
  */
 public final class FrameTrace {
   private final SceneTracer.Frame frame;
@@ -53,7 +53,8 @@ public final class FrameTrace {
    *
    * @param threads at least 1
    * @param progress is told the share that is done, 0 to 1, from any thread
-   * @throws CancellationException if {@link #stop} was called; samples of tiles that were finished stay
+   * @throws CancellationException if {@link #stop} was called; samples of tiles that were finished
+   *     stay
    */
   public void run(int samples, int threads, DoubleConsumer progress) {
     int tiles = sums.isEmpty() ? 0 : sums.getFirst().tileCount();
@@ -122,7 +123,8 @@ public final class FrameTrace {
     var sink = tile.sink();
     tile.lock.lock();
     try {
-      // all pixels of the tile take a sample before any takes the next, so that the count is the tile's
+      // all pixels of the tile take a sample before any takes the next, so that the count is the
+      // tile's
       for (int s = tile.samples; s < samples && !stopped; s++) {
         for (int y = 0; y < tile.height; y++) {
           for (int x = 0; x < tile.width; x++) {

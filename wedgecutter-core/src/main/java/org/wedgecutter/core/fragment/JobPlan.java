@@ -13,11 +13,11 @@ import org.wedgecutter.core.resolve.TransportClass;
 import org.wedgecutter.core.trace.TraceJob;
 
 /**
- * Which traces a set of layers needs: one for each transport class, in it one view for each set of entities
- * that the camera skips, and where each layer finds its light.
+ * Which traces a set of layers needs: one for each transport class, in it one view for each set of
+ * entities that the camera skips, and where each layer finds its light.
  *
- * <p>A catcher needs two: its own class, in which diffuse light by way of its casters is kept apart, and the
- * class without them. Other layers of its class share the first.
+ * <p>A catcher needs two: its own class, in which diffuse light by way of its casters is kept
+ * apart, and the class without them. Other layers of its class share the first.
  */
 public final class JobPlan {
   private final List<Draft> drafts = new ArrayList<>();
@@ -45,14 +45,11 @@ public final class JobPlan {
    *
    * @param chosen which layers are needed, by index
    * @param uncut whether the uncut frame is needed
-   * @param keepAll in which classes fragments of all entities are kept, so that roles may change between
-   *     Seen and Holdout without tracing anew; in others only what the layers show
+   * @param keepAll in which classes fragments of all entities are kept, so that roles may change
+   *     between Seen and Holdout without tracing anew; in others only what the layers show
    */
   public JobPlan(
-      ResolvedShot shot,
-      IntPredicate chosen,
-      boolean uncut,
-      Predicate<TransportClass> keepAll) {
+      ResolvedShot shot, IntPredicate chosen, boolean uncut, Predicate<TransportClass> keepAll) {
     int count = shot.layers().size();
     layerSources = new Source[count];
     withoutSources = new Source[count];
@@ -87,8 +84,7 @@ public final class JobPlan {
     int job = -1;
     for (int d = 0; d < drafts.size() && job < 0; d++) {
       Draft draft = drafts.get(d);
-      if (draft.transport.equals(transport)
-          && (casters == null || draft.casters.equals(casters))) {
+      if (draft.transport.equals(transport) && (casters == null || draft.casters.equals(casters))) {
         job = d;
       }
     }

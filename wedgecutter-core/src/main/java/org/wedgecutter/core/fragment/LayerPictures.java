@@ -79,7 +79,10 @@ public final class LayerPictures {
     return layer.seen().isEmpty() ? caught : sum(seen, caught, catcher.output());
   }
 
-  /** A ratio of a layer that also shows something cannot be one picture: what is seen is left out of it. */
+  /**
+   * A ratio of a layer that also shows something cannot be one picture: what is seen is left out of
+   * it.
+   */
   private static Picture sum(Picture seen, Picture caught, CatcherOutput output) {
     if (output == CatcherOutput.RATIO) {
       return caught;
@@ -120,8 +123,8 @@ public final class LayerPictures {
   }
 
   /**
-   * Returns the passes of a layer by name: three numbers a pixel. They add up to the layer's beauty. A layer
-   * that catches in another form than a difference has none.
+   * Returns the passes of a layer by name: three numbers a pixel. They add up to the layer's
+   * beauty. A layer that catches in another form than a difference has none.
    */
   public Map<String, float[]> passes(int index) {
     ResolvedLayer layer = shot.layers().get(index);

@@ -6,9 +6,9 @@ import org.wedgecutter.core.pass.LightPass;
 /**
  * Sums of the fragments of one view in one tile, per pixel and entity.
  *
- * <p>A pixel's entities are a list of slots, ascending by entity, so that adding them up takes the same order
- * whatever was found first. A slot holds {@link #STRIDE} numbers: alpha, then red, green, blue of the beauty,
- * then the light split by {@link LightPass}.
+ * <p>A pixel's entities are a list of slots, ascending by entity, so that adding them up takes the
+ * same order whatever was found first. A slot holds {@link #STRIDE} numbers: alpha, then red,
+ * green, blue of the beauty, then the light split by {@link LightPass}.
  */
 final class TileSums {
   static final int ALPHA = 0;

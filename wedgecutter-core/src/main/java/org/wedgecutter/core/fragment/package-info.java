@@ -1,6 +1,4 @@
-/**
- * Sums of fragments per pixel and entity, and their regrouping into the pictures of layers.
- */
+/** Sums of fragments per pixel and entity, and their regrouping into the pictures of layers. */
 @NullMarked
 package org.wedgecutter.core.fragment;
 

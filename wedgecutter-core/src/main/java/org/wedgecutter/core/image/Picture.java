@@ -5,8 +5,8 @@ package org.wedgecutter.core.image;
  *
  * @param width pixels in a line, at least 1
  * @param height lines, at least 1
- * @param rgba red, green, blue, alpha of each pixel, line by line from the top: {@code 4 * width * height}
- *     numbers; not copied
+ * @param rgba red, green, blue, alpha of each pixel, line by line from the top: {@code 4 * width *
+ *     height} numbers; not copied
  */
 public record Picture(int width, int height, float[] rgba) {
   public Picture {

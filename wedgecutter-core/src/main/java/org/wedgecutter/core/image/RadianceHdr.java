@@ -73,8 +73,8 @@ public final class RadianceHdr {
   }
 
   /**
-   * Writes red, green and blue; negative light becomes 0. Lines are in the run-length form, which only
-   * exists for widths from 8 to 32767: plain lines may be taken for it by their first bytes.
+   * Writes red, green and blue; negative light becomes 0. Lines are in the run-length form, which
+   * only exists for widths from 8 to 32767: plain lines may be taken for it by their first bytes.
    *
    * @throws IOException if the stream fails, or the width is out of that range
    */

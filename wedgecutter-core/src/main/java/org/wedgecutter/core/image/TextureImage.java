@@ -16,8 +16,8 @@ import org.wedgecutter.core.io.InputException;
  * @param name for messages
  * @param width pixels in a line
  * @param height lines
- * @param rgba red, green, blue, alpha of each pixel, line by line from the top, as stored (not linear, not
- *     premultiplied); not copied
+ * @param rgba red, green, blue, alpha of each pixel, line by line from the top, as stored (not
+ *     linear, not premultiplied); not copied
  */
 public record TextureImage(String name, int width, int height, byte[] rgba) {
   private static final long MAX_PIXELS = 1L << 26;
@@ -25,8 +25,7 @@ public record TextureImage(String name, int width, int height, byte[] rgba) {
   /** Reads a PNG or JPEG image. The file and place are for the message of the exception. */
   public static TextureImage decode(byte[] bytes, String name, Path file, String place)
       throws InputException {
-    try (ImageInputStream in =
-        ImageIO.createImageInputStream(new ByteArrayInputStream(bytes))) {
+    try (ImageInputStream in = ImageIO.createImageInputStream(new ByteArrayInputStream(bytes))) {
       Iterator<ImageReader> readers = ImageIO.getImageReaders(in);
       if (!readers.hasNext()) {
         throw new InputException(file, place, "not a PNG or JPEG image");

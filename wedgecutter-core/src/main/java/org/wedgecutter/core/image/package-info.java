@@ -1,6 +1,4 @@
-/**
- * Pictures in memory and the image files that hold them.
- */
+/** Pictures in memory and the image files that hold them. */
 @NullMarked
 package org.wedgecutter.core.image;
 

@@ -11,7 +11,9 @@ import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
 import java.util.UUID;
 
-/** Writes a file beside its name and moves it into place whole, so that a stop leaves no half file. */
+/**
+ * Writes a file beside its name and moves it into place whole, so that a stop leaves no half file.
+ */
 public final class AtomicFile {
   private AtomicFile() {}
 
@@ -30,8 +32,7 @@ public final class AtomicFile {
       throw new IOException(file + ": not a file name");
     }
     Files.createDirectories(folder);
-    Path beside =
-        folder.resolve(".%s.%s.part".formatted(target.getFileName(), UUID.randomUUID()));
+    Path beside = folder.resolve(".%s.%s.part".formatted(target.getFileName(), UUID.randomUUID()));
     try {
       try (FileChannel channel =
           FileChannel.open(beside, StandardOpenOption.WRITE, StandardOpenOption.CREATE_NEW)) {

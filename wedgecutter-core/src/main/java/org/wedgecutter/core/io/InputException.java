@@ -4,15 +4,16 @@ import java.io.IOException;
 import java.nio.file.Path;
 
 /**
- * Input that cannot be used. The message is one line: the file, the place in it, and what was expected.
+ * Input that cannot be used. The message is one line: the file, the place in it, and what was
+ * expected.
  */
 public final class InputException extends IOException {
   private static final long serialVersionUID = 1L;
 
   /**
    * @param file the file's path as the user gave it
-   * @param place where in the file, such as {@code nodes[3].children} or {@code layers/2/name}; may be
-   *     empty if the file as a whole is meant
+   * @param place where in the file, such as {@code nodes[3].children} or {@code layers/2/name}; may
+   *     be empty if the file as a whole is meant
    * @param problem what is wrong and what was expected
    */
   public InputException(Path file, String place, String problem) {

@@ -1,6 +1,4 @@
-/**
- * Files: whole-or-nothing writing, and the one exception for input that cannot be used.
- */
+/** Files: whole-or-nothing writing, and the one exception for input that cannot be used. */
 @NullMarked
 package org.wedgecutter.core.io;
 

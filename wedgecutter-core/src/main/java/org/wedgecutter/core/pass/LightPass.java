@@ -3,8 +3,8 @@ package org.wedgecutter.core.pass;
 import java.util.List;
 
 /**
- * The parts that a fragment's light is split into while tracing. They add up to the beauty. The order is the
- * layout of a fragment's light: three numbers, red, green, blue, for each.
+ * The parts that a fragment's light is split into while tracing. They add up to the beauty. The
+ * order is the layout of a fragment's light: three numbers, red, green, blue, for each.
  */
 public enum LightPass {
   /** Diffuse light straight from lights and emitting meshes. */

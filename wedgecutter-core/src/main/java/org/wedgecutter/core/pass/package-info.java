@@ -1,6 +1,4 @@
-/**
- * What a picture's light is split into.
- */
+/** What a picture's light is split into. */
 @NullMarked
 package org.wedgecutter.core.pass;
 

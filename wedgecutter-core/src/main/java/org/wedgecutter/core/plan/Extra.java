@@ -5,7 +5,10 @@ import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.Map;
 
-/** What stood in a part of a plan file under keys that this version does not know; written back as it was. */
+/**
+ * What stood in a part of a plan file under keys that this version does not know; written back as
+ * it was.
+ */
 public record Extra(Map<String, JsonNode> values) {
   /** Nothing. */
   public static final Extra NONE = new Extra(Map.of());

@@ -10,7 +10,8 @@ import java.util.Map;
  * @param name unique in the plan
  * @param render whether it is rendered
  * @param hue number of its colour on screens, from 0
- * @param cells by collection name, what it says of each; a collection that is missing is left to rows below
+ * @param cells by collection name, what it says of each; a collection that is missing is left to
+ *     rows below
  * @param rest what it says of all that no row decides
  * @param extra unknown keys
  */

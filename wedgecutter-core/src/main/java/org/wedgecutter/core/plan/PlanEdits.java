@@ -15,8 +15,8 @@ public final class PlanEdits {
    * Changes a cell.
    *
    * @param collection name of the row, or null for the rest
-   * @param edit gets the cell, or an empty one; a result without any content takes the cell away (the rest
-   *     always has one)
+   * @param edit gets the cell, or an empty one; a result without any content takes the cell away
+   *     (the rest always has one)
    */
   public static Plan cell(
       Plan plan,
@@ -55,19 +55,19 @@ public final class PlanEdits {
   /** Changes how a layer is joined. */
   public static Plan join(Plan plan, String layer, Join join) {
     List<Recipe.Step> steps = new ArrayList<>(plan.recipe().joins());
-    steps.replaceAll(
-        s -> s.layer().equals(layer) ? new Recipe.Step(layer, join, s.extra()) : s);
+    steps.replaceAll(s -> s.layer().equals(layer) ? new Recipe.Step(layer, join, s.extra()) : s);
     return plan.withRecipe(plan.recipe().withJoins(steps));
   }
 
-  /** Gives a layer another name, in the recipe too; a name that is taken or empty changes nothing. */
+  /**
+   * Gives a layer another name, in the recipe too; a name that is taken or empty changes nothing.
+   */
   public static Plan renameLayer(Plan plan, String layer, String next) {
     if (next.isBlank() || plan.layer(next).isPresent()) {
       return plan;
     }
     List<Recipe.Step> steps = new ArrayList<>(plan.recipe().joins());
-    steps.replaceAll(
-        s -> s.layer().equals(layer) ? new Recipe.Step(next, s.join(), s.extra()) : s);
+    steps.replaceAll(s -> s.layer().equals(layer) ? new Recipe.Step(next, s.join(), s.extra()) : s);
     return layer(plan, layer, l -> l.withName(next)).withRecipe(plan.recipe().withJoins(steps));
   }
 
@@ -112,8 +112,8 @@ public final class PlanEdits {
   }
 
   /**
-   * Makes a collection seen in one layer alone: there Seen, and Holdout wherever it was Seen before. This
-   * is how a thing moves from layer to layer.
+   * Makes a collection seen in one layer alone: there Seen, and Holdout wherever it was Seen
+   * before. This is how a thing moves from layer to layer.
    */
   public static Plan seenOnlyIn(Plan plan, String layer, String collection) {
     Plan next = plan;
@@ -144,8 +144,8 @@ public final class PlanEdits {
   }
 
   /**
-   * Takes an entity into a collection by hand: out of the hand-picked members of all others, and left out of
-   * the rows above that would take it first.
+   * Takes an entity into a collection by hand: out of the hand-picked members of all others, and
+   * left out of the rows above that would take it first.
    */
   public static Plan pick(Plan plan, String collection, Entity entity) {
     List<CollectionDef> collections = new ArrayList<>();

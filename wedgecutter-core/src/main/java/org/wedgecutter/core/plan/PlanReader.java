@@ -1,7 +1,7 @@
 package org.wedgecutter.core.plan;
 
-import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.core.JsonParser;
+import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.core.StreamReadConstraints;
 import com.fasterxml.jackson.databind.DeserializationFeature;
 import com.fasterxml.jackson.databind.JsonNode;
@@ -151,8 +151,18 @@ public final class PlanReader {
             env.path("level").asDouble(1),
             extra(env, "image", "turn", "level")),
         extra(
-            n, "scene", "camera", "frames", "fps", "size", "samples", "bounces", "seed", "clamp",
-            "soften", "environment"));
+            n,
+            "scene",
+            "camera",
+            "frames",
+            "fps",
+            "size",
+            "samples",
+            "bounces",
+            "seed",
+            "clamp",
+            "soften",
+            "environment"));
   }
 
   private CollectionDef collection(JsonNode n, String place) throws InputException {
@@ -160,7 +170,8 @@ public final class PlanReader {
     try {
       rule = RuleParser.parse(n.path("rule").asText(""));
     } catch (RuleException e) {
-      throw new InputException(file, place + "/rule", e.getMessage() == null ? "" : e.getMessage(), e);
+      throw new InputException(
+          file, place + "/rule", e.getMessage() == null ? "" : e.getMessage(), e);
     }
     return new CollectionDef(
         n.get("name").asText(),
@@ -176,8 +187,7 @@ public final class PlanReader {
     return out;
   }
 
-  private LayerDef layer(JsonNode n, String place, Set<String> collections)
-      throws InputException {
+  private LayerDef layer(JsonNode n, String place, Set<String> collections) throws InputException {
     Map<String, Cell> cells = new LinkedHashMap<>();
     for (Map.Entry<String, JsonNode> e : n.path("cells").properties()) {
       if (!collections.contains(e.getKey())) {
@@ -236,8 +246,7 @@ public final class PlanReader {
       if (!seen.add(layer)) {
         throw wrong(place, "'%s' is joined twice".formatted(layer));
       }
-      steps.add(
-          new Recipe.Step(layer, Join.of(s.get("join").asText()), extra(s, "layer", "join")));
+      steps.add(new Recipe.Step(layer, Join.of(s.get("join").asText()), extra(s, "layer", "join")));
     }
     return new Recipe(steps, extra(n, "joins"));
   }

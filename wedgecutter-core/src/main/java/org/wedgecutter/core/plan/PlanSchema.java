@@ -55,10 +55,9 @@ public final class PlanSchema {
     List<Error> errors = schema.validate(json, InputFormat.JSON);
     return errors.stream()
         .findFirst()
-        .map(
-            e -> {
-              String path = e.getInstanceLocation().toString();
-              return new Fault(path.startsWith("/") ? path.substring(1) : path, e.getMessage());
-            });
+        .map(e -> {
+          String path = e.getInstanceLocation().toString();
+          return new Fault(path.startsWith("/") ? path.substring(1) : path, e.getMessage());
+        });
   }
 }

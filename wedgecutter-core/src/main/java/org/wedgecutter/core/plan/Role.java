@@ -2,7 +2,9 @@ package org.wedgecutter.core.plan;
 
 import java.util.Locale;
 
-/** What an entity is to a layer; see {@code docs/algebra.md}. The words are those of the plan file. */
+/**
+ * What an entity is to a layer; see {@code docs/algebra.md}. The words are those of the plan file.
+ */
 public enum Role {
   /** In the picture, hides what is behind it, and all light feels it. */
   SEEN("Seen"),

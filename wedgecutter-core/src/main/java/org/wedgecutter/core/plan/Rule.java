@@ -74,7 +74,8 @@ public record Rule(String text, Term root) {
   }
 
   /**
-   * A pattern: {@code *} is any part of a name, {@code **} any part of a path, {@code ?} one character.
+   * A pattern: {@code *} is any part of a name, {@code **} any part of a path, {@code ?} one
+   * character.
    *
    * @param pattern as written, without quotes
    * @param literal whether the signs are plain characters
@@ -87,7 +88,10 @@ public record Rule(String text, Term root) {
       return literal ? p.equals(t) : matches(p, t);
     }
 
-    /** One line of the table at a time: whether the pattern so far matches each beginning of the text. */
+    /**
+     * One line of the table at a time: whether the pattern so far matches each beginning of the
+     * text.
+     */
     private static boolean matches(String p, String t) {
       boolean[] now = new boolean[t.length() + 1];
       now[0] = true;

@@ -10,7 +10,9 @@ public final class RuleException extends Exception {
     this.at = at;
   }
 
-  /** Returns the place of the first wrong character, from 0; the rule's length if it ends too early. */
+  /**
+   * Returns the place of the first wrong character, from 0; the rule's length if it ends too early.
+   */
   public int at() {
     return at;
   }

@@ -15,9 +15,9 @@ import java.util.Locale;
  * value  = word | "'" characters "'" | '"' characters '"'
  * </pre>
  *
- * A word ends at white space or one of {@code & | ! ( )}; in it {@code *}, {@code **} and {@code ?} are
- * patterns. Within quotes every character is itself. A value without a key is a name. A rule that begins with
- * {@code ~} does not care about case. The empty rule takes nothing.
+ * A word ends at white space or one of {@code & | ! ( )}; in it {@code *}, {@code **} and {@code ?}
+ * are patterns. Within quotes every character is itself. A value without a key is a name. A rule
+ * that begins with {@code ~} does not care about case. The empty rule takes nothing.
  */
 public final class RuleParser {
   private static final int MAX_LENGTH = 2000;
@@ -56,7 +56,8 @@ public final class RuleParser {
     }
     Rule.Term term = either();
     if (at < text.length()) {
-      throw new RuleException(at, "expected &, | or the end, found '%c'".formatted(text.charAt(at)));
+      throw new RuleException(
+          at, "expected &, | or the end, found '%c'".formatted(text.charAt(at)));
     }
     return term;
   }
@@ -130,12 +131,11 @@ public final class RuleParser {
     return Arrays.stream(Rule.Key.values())
         .filter(k -> k.name().toLowerCase(Locale.ROOT).equals(word))
         .findFirst()
-        .orElseThrow(
-            () ->
-                new RuleException(
-                    start,
-                    "unknown key '%s'; expected name, path, kind, material, tag or moves"
-                        .formatted(word)));
+        .orElseThrow(() ->
+            new RuleException(
+                start,
+                "unknown key '%s'; expected name, path, kind, material, tag or moves"
+                    .formatted(word)));
   }
 
   private Rule.Glob quoted() throws RuleException {

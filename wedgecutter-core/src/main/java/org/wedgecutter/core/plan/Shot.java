@@ -50,7 +50,18 @@ public record Shot(
   /** Returns the shot with another seed. */
   public Shot withSeed(long next) {
     return new Shot(
-        scene, camera, frames, fps, width, height, samples, bounces, next, clamp, soften,
-        environment, extra);
+        scene,
+        camera,
+        frames,
+        fps,
+        width,
+        height,
+        samples,
+        bounces,
+        next,
+        clamp,
+        soften,
+        environment,
+        extra);
   }
 }

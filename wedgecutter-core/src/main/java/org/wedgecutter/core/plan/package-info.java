@@ -1,5 +1,6 @@
 /**
- * The plan: collections, layers, cells, roles, overrides and the recipe, as immutable records, and their JSON form.
+ * The plan: collections, layers, cells, roles, overrides and the recipe, as immutable records, and
+ * their JSON form.
  */
 @NullMarked
 package org.wedgecutter.core.plan;

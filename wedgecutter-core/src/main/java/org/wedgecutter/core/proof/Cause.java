@@ -8,13 +8,12 @@ import java.util.Locale;
  * @param kind what sort of reason
  * @param layer name of the layer, or empty if it is of none in particular
  * @param entity path of the entity, or empty
- * @param share share of the residual on pixels that the entity or layer covers most of, 0 to 1; NaN where it
- *     was not measured
+ * @param share share of the residual on pixels that the entity or layer covers most of, 0 to 1; NaN
+ *     where it was not measured
  * @param text what is wrong, in plain words
  * @param fix what to do about it
  */
-public record Cause(
-    Kind kind, String layer, String entity, double share, String text, String fix) {
+public record Cause(Kind kind, String layer, String entity, double share, String text, String fix) {
   /** Sorts of reasons. */
   public enum Kind {
     SEEN_NOWHERE,

@@ -23,8 +23,8 @@ import org.wedgecutter.core.scene.EntityKind;
 import org.wedgecutter.core.scene.Scene;
 
 /**
- * Reads from plan and scene why layers cannot rejoin exactly. Only what the camera can meet counts: entities
- * of kind mesh, and the environment. Shares of the residual are by {@link #byEntity}.
+ * Reads from plan and scene why layers cannot rejoin exactly. Only what the camera can meet counts:
+ * entities of kind mesh, and the environment. Shares of the residual are by {@link #byEntity}.
  */
 public final class CauseFinder {
   private final Plan plan;
@@ -118,23 +118,21 @@ public final class CauseFinder {
         twice.computeIfAbsent(String.join(" and ", seen), k -> new ArrayList<>()).add(e);
       }
     }
-    nowhere.forEach(
-        (group, list) ->
-            add(
-                Cause.Kind.SEEN_NOWHERE,
-                "",
-                list,
-                "%s is seen in no layer: it is missing from the rejoined picture"
-                    .formatted(names(list)),
-                "make it Seen in one layer"));
-    twice.forEach(
-        (layers, list) ->
-            add(
-                Cause.Kind.SEEN_TWICE,
-                "",
-                list,
-                "%s is seen in %s: its light is counted twice".formatted(names(list), layers),
-                "make it Holdout in all but one"));
+    nowhere.forEach((group, list) ->
+        add(
+            Cause.Kind.SEEN_NOWHERE,
+            "",
+            list,
+            "%s is seen in no layer: it is missing from the rejoined picture"
+                .formatted(names(list)),
+            "make it Seen in one layer"));
+    twice.forEach((layers, list) ->
+        add(
+            Cause.Kind.SEEN_TWICE,
+            "",
+            list,
+            "%s is seen in %s: its light is counted twice".formatted(names(list), layers),
+            "make it Holdout in all but one"));
   }
 
   private static String parent(Entity e) {
@@ -150,9 +148,7 @@ public final class CauseFinder {
 
   private void add(Cause.Kind kind, String layer, List<Entity> list, String text, String fix) {
     List<Integer> indices = list.stream().map(Entity::index).toList();
-    causes.add(
-        new Cause(
-            kind, layer, list.getFirst().path(), share(indices::contains), text, fix));
+    causes.add(new Cause(kind, layer, list.getFirst().path(), share(indices::contains), text, fix));
   }
 
   // ---- every step of the recipe
@@ -206,7 +202,8 @@ public final class CauseFinder {
     if (layer.transport().equals(shot.uncut())) {
       return;
     }
-    EntitySet open = EntitySet.where(shot.entities(), e -> layer.seen().contains(e) && !mended(layer, e));
+    EntitySet open =
+        EntitySet.where(shot.entities(), e -> layer.seen().contains(e) && !mended(layer, e));
     if (open.isEmpty()) {
       return;
     }

@@ -8,8 +8,8 @@ import org.wedgecutter.core.rejoin.Rejoiner;
  *
  * @param difference rejoined - uncut, per pixel
  * @param max largest absolute difference
- * @param maxRelative largest difference relative to {@code light + 0.01}, with light as in {@link Tolerance}:
- *     dark pixels count as 0.01
+ * @param maxRelative largest difference relative to {@code light + 0.01}, with light as in {@link
+ *     Tolerance}: dark pixels count as 0.01
  * @param rms root of the mean square
  * @param beyond share of pixels with a channel beyond the tolerance, 0 to 1
  * @param worstX column of the largest difference
@@ -27,7 +27,10 @@ public record Residual(
     Tolerance tolerance) {
   private static final float DARK = 0.01f;
 
-  /** Compares two pictures of the same size. A number that is not finite on either side is infinitely far. */
+  /**
+   * Compares two pictures of the same size. A number that is not finite on either side is
+   * infinitely far.
+   */
   public static Residual of(Rejoiner.Rejoined result, Picture uncut, Tolerance tolerance) {
     Picture rejoined = result.picture();
     if (!rejoined.sameSize(uncut)) {

@@ -1,6 +1,4 @@
-/**
- * How far the rejoined picture is from the uncut one, and why.
- */
+/** How far the rejoined picture is from the uncut one, and why. */
 @NullMarked
 package org.wedgecutter.core.proof;
 

@@ -19,8 +19,8 @@ public final class Rejoiner {
    * A rejoined picture.
    *
    * @param picture the result
-   * @param magnitude per pixel and channel, the sum of what the layers brought, all taken as positive: the
-   *     scale of rounding errors
+   * @param magnitude per pixel and channel, the sum of what the layers brought, all taken as
+   *     positive: the scale of rounding errors
    */
   public record Rejoined(Picture picture, Picture magnitude) {}
 

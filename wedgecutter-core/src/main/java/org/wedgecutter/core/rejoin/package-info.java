@@ -1,6 +1,4 @@
-/**
- * Putting layers together again by the recipe.
- */
+/** Putting layers together again by the recipe. */
 @NullMarked
 package org.wedgecutter.core.rejoin;
 

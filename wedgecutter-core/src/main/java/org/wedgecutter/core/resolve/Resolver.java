@@ -20,9 +20,9 @@ import org.wedgecutter.core.scene.Scene;
 /**
  * Makes of plan and scene what every layer is.
  *
- * <p>Rows count from top to bottom. For a layer, the first row that takes the entity and says something in
- * that layer decides: its role, and separately each property that is overridden; what no row decides, the
- * layer's rest does.
+ * <p>Rows count from top to bottom. For a layer, the first row that takes the entity and says
+ * something in that layer decides: its role, and separately each property that is overridden; what
+ * no row decides, the layer's rest does.
  */
 public final class Resolver {
   private final Scene scene;

@@ -4,9 +4,9 @@ import java.util.Arrays;
 import org.jspecify.annotations.Nullable;
 
 /**
- * What is beyond the camera segment: which entities are there, for which rays, and how light is followed.
- * Layers of the same class share one trace. Two classes are equal if nothing that light could tell is
- * different.
+ * What is beyond the camera segment: which entities are there, for which rays, and how light is
+ * followed. Layers of the same class share one trace. Two classes are equal if nothing that light
+ * could tell is different.
  */
 public final class TransportClass {
   private final byte[] reach;

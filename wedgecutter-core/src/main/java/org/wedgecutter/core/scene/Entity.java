@@ -6,7 +6,8 @@ import java.util.List;
  * Something that can be given a role in a layer.
  *
  * @param index its place in {@link Scene#entities()}; fragments are summed under this number
- * @param path place in the hierarchy, names joined by slashes, unique in the scene: {@code /orrery/arms/arm1}
+ * @param path place in the hierarchy, names joined by slashes, unique in the scene: {@code
+ *     /orrery/arms/arm1}
  * @param kind what sort of thing it is
  * @param node index of its node, or -1 for the environment
  * @param payload index of its mesh or light; 0 for the environment

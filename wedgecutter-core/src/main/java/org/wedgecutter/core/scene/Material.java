@@ -10,7 +10,8 @@ import org.jspecify.annotations.Nullable;
  * @param baseColorTexture sRGB image that multiplies it
  * @param metallic 0 (dielectric) to 1 (metal)
  * @param roughness 0 to 1, perceptual: the microfacet width is its square
- * @param metallicRoughnessTexture linear image; green multiplies roughness, blue multiplies metallic
+ * @param metallicRoughnessTexture linear image; green multiplies roughness, blue multiplies
+ *     metallic
  * @param normalTexture linear tangent-space normals
  * @param normalScale how strongly they tilt
  * @param emission linear radiance in the scene's unit of light, strength included

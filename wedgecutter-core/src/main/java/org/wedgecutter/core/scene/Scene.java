@@ -45,7 +45,8 @@ public record Scene(
     notUnderstood = List.copyOf(notUnderstood);
     for (int i = 0; i < entities.size(); i++) {
       if (entities.get(i).index() != i) {
-        throw new IllegalArgumentException("entity %d has index %d".formatted(i, entities.get(i).index()));
+        throw new IllegalArgumentException(
+            "entity %d has index %d".formatted(i, entities.get(i).index()));
       }
     }
     if (entities.isEmpty() || entities.getLast().kind() != EntityKind.ENVIRONMENT) {

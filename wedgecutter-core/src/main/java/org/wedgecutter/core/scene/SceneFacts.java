@@ -23,14 +23,13 @@ public final class SceneFacts {
   public static List<String> lights(Scene scene) {
     return scene.entities().stream()
         .filter(e -> e.kind() == EntityKind.LIGHT || emits(scene, e))
-        .map(
-            e ->
-                e.path()
-                    + (e.kind() == EntityKind.LIGHT
-                        ? " (%s)"
-                            .formatted(
-                                scene.lights().get(e.payload()).type().name().toLowerCase(Locale.ROOT))
-                        : " (area)"))
+        .map(e ->
+            e.path()
+                + (e.kind() == EntityKind.LIGHT
+                    ? " (%s)"
+                        .formatted(
+                            scene.lights().get(e.payload()).type().name().toLowerCase(Locale.ROOT))
+                    : " (area)"))
         .toList();
   }
 
@@ -46,7 +45,9 @@ public final class SceneFacts {
     return false;
   }
 
-  /** Returns min x, y, z, max x, y, z of all meshes at time 0, in metres; zeros if there are none. */
+  /**
+   * Returns min x, y, z, max x, y, z of all meshes at time 0, in metres; zeros if there are none.
+   */
   public static float[] bounds(Scene scene) {
     Matrix4f[] pose = scene.pose(0);
     Vector3f low = new Vector3f(Float.POSITIVE_INFINITY);

@@ -1,5 +1,6 @@
 /**
- * The shot's world: entities, meshes, materials, lights, cameras and how they move. All values are immutable and know nothing of layers.
+ * The shot's world: entities, meshes, materials, lights, cameras and how they move. All values are
+ * immutable and know nothing of layers.
  */
 @NullMarked
 package org.wedgecutter.core.scene;

@@ -43,7 +43,10 @@ public final class FrameRenderer {
           separately);
     }
 
-    /** Returns how many threads are meant: 0 is all, a negative number leaves so many processors free. */
+    /**
+     * Returns how many threads are meant: 0 is all, a negative number leaves so many processors
+     * free.
+     */
     public static int threads(int asked) {
       int processors = Runtime.getRuntime().availableProcessors();
       return asked > 0 ? asked : Math.max(1, processors + asked);
@@ -55,7 +58,10 @@ public final class FrameRenderer {
     this.settings = settings;
   }
 
-  /** Ends a render that is going on, from another thread; it ends with a {@link CancellationException}. */
+  /**
+   * Ends a render that is going on, from another thread; it ends with a {@link
+   * CancellationException}.
+   */
   public void stop() {
     stopped = true;
     FrameTrace trace = running;
@@ -87,12 +93,14 @@ public final class FrameRenderer {
     } else {
       groups.add(layers);
     }
-    Work work = new Work(resolved, scene, progress, groups.size() + (uncut && settings.separately ? 1 : 0));
+    Work work =
+        new Work(resolved, scene, progress, groups.size() + (uncut && settings.separately ? 1 : 0));
     @Nullable LayerPictures[] pictures = new LayerPictures[count];
     LayerPictures whole = null;
     for (IntPredicate group : groups) {
       boolean withUncut = uncut && !settings.separately;
-      LayerPictures made = work.trace(new JobPlan(resolved, group, withUncut, c -> false), group, withUncut);
+      LayerPictures made =
+          work.trace(new JobPlan(resolved, group, withUncut, c -> false), group, withUncut);
       for (int l = 0; l < count; l++) {
         if (group.test(l)) {
           pictures[l] = made;

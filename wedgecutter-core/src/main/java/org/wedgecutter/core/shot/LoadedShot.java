@@ -36,8 +36,7 @@ import org.wedgecutter.exr.Compression;
  * @param tracer the scene, ready for rays
  * @param surroundings the environment's image, or null
  */
-public record LoadedShot(
-    Path file, Plan plan, SceneTracer tracer, @Nullable Picture surroundings) {
+public record LoadedShot(Path file, Plan plan, SceneTracer tracer, @Nullable Picture surroundings) {
 
   /**
    * Loads a plan, or a scene with a plan of one layer.
@@ -53,7 +52,8 @@ public record LoadedShot(
     Plan plan = PlanReader.read(file);
     Shot shot = plan.shot();
     if (shot == null) {
-      throw new InputException(file, "shot", "missing: this is a template; expected a plan with a shot");
+      throw new InputException(
+          file, "shot", "missing: this is a template; expected a plan with a shot");
     }
     Path folder = folder(file);
     Scene scene = GltfReader.read(SafePath.inside(folder, shot.scene(), file, "shot/scene"));
@@ -61,8 +61,7 @@ public record LoadedShot(
     if (!shot.environment().image().isEmpty()) {
       surroundings =
           RadianceHdr.read(
-              SafePath.inside(
-                  folder, shot.environment().image(), file, "shot/environment/image"));
+              SafePath.inside(folder, shot.environment().image(), file, "shot/environment/image"));
     }
     LoadedShot loaded = new LoadedShot(file, plan, new SceneTracer(scene), surroundings);
     loaded.requireCamera(file, "shot/camera");
@@ -89,8 +88,7 @@ public record LoadedShot(
             0,
             new Shot.EnvironmentDef("", 0, 1, Extra.NONE),
             Extra.NONE);
-    LayerDef all =
-        new LayerDef("All", true, 0, java.util.Map.of(), Cell.of(Role.SEEN), Extra.NONE);
+    LayerDef all = new LayerDef("All", true, 0, java.util.Map.of(), Cell.of(Role.SEEN), Extra.NONE);
     Plan plan =
         new Plan(
             shot,
@@ -100,8 +98,7 @@ public record LoadedShot(
             new Output(Output.DEFAULT_NAME, true, Compression.ZIP, true, Extra.NONE),
             Extra.NONE);
     LoadedShot loaded =
-        new LoadedShot(
-            file.resolveSibling(stem + ".wedge"), plan, new SceneTracer(scene), null);
+        new LoadedShot(file.resolveSibling(stem + ".wedge"), plan, new SceneTracer(scene), null);
     loaded.requireCamera(file, "cameras");
     return loaded;
   }
@@ -124,7 +121,8 @@ public record LoadedShot(
       throw new InputException(
           where,
           place,
-          "there is no camera '%s'; the cameras are %s".formatted(wanted, String.join(", ", names)));
+          "there is no camera '%s'; the cameras are %s"
+              .formatted(wanted, String.join(", ", names)));
     }
   }
 

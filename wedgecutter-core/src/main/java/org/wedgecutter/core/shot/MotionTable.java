@@ -10,13 +10,16 @@ import org.wedgecutter.core.scene.Scene;
 /**
  * How much each entity moves from one frame to the next.
  *
- * @param byEntity for each entity one number a frame of the shot, 0 (still) to 1 (the fastest that this entity
- *     is); empty for entities that never move
+ * @param byEntity for each entity one number a frame of the shot, 0 (still) to 1 (the fastest that
+ *     this entity is); empty for entities that never move
  */
 public record MotionTable(double[][] byEntity) {
   private static final double STILL = 1e-6;
 
-  /** Measures a shot: the way of the origin and of a point beside it, so that turning in place counts. */
+  /**
+   * Measures a shot: the way of the origin and of a point beside it, so that turning in place
+   * counts.
+   */
   public static MotionTable of(Shot shot, Scene scene) {
     List<Integer> frames = shot.frames().frames();
     double[][] out = new double[scene.entities().size()][];

@@ -19,8 +19,7 @@ import org.wedgecutter.core.rejoin.Rejoiner;
  * @param causes why it is beyond the tolerance; empty if it is not
  * @param rendered the pictures
  */
-public record PlanProof(
-    int frame, Residual residual, List<Cause> causes, RenderedFrame rendered) {
+public record PlanProof(int frame, Residual residual, List<Cause> causes, RenderedFrame rendered) {
   public PlanProof {
     causes = List.copyOf(causes);
   }

@@ -1,6 +1,4 @@
-/**
- * What belongs to a whole shot: the plan with its scene loaded, and rendering a frame of it.
- */
+/** What belongs to a whole shot: the plan with its scene loaded, and rendering a frame of it. */
 @NullMarked
 package org.wedgecutter.core.shot;
 

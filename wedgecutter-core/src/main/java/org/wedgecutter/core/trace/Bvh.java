@@ -5,15 +5,16 @@ import java.util.concurrent.RecursiveAction;
 /**
  * A tree of boxes over anything that has a box: triangles of a mesh, or meshes placed in the world.
  *
- * <p>Built top-down by the surface-area heuristic over 16 bins on the widest axis of the centres; large
- * subtrees in parallel. The result does not depend on the number of threads, since every subtree has its
- * own range of node numbers: one with n things begins at node b and uses numbers below b + n - 1.
+ * <p>Built top-down by the surface-area heuristic over 16 bins on the widest axis of the centres;
+ * large subtrees in parallel. The result does not depend on the number of threads, since every
+ * subtree has its own range of node numbers: one with n things begins at node b and uses numbers
+ * below b + n - 1.
  *
- * <p>Layout: inner node k holds the boxes of both children, {@code bounds[12 k]}: first child's min x, y, z,
- * max x, y, z, then the second's; {@code child[2 k]} and {@code child[2 k + 1]} are an inner node's number,
- * or {@code ~(start << 4 | count)} for a leaf that holds {@code order[start .. start + count - 1]}. The root
- * is {@link #root}. Boxes are widened by a few units in the last place, so that rounding in the ray's box
- * test never loses a hit.
+ * <p>Layout: inner node k holds the boxes of both children, {@code bounds[12 k]}: first child's min
+ * x, y, z, max x, y, z, then the second's; {@code child[2 k]} and {@code child[2 k + 1]} are an
+ * inner node's number, or {@code ~(start << 4 | count)} for a leaf that holds {@code order[start ..
+ * start + count - 1]}. The root is {@link #root}. Boxes are widened by a few units in the last
+ * place, so that rounding in the ray's box test never loses a hit.
  *
  * <p>Source: I. Wald, "On fast Construction of SAH-based Bounding Volume Hierarchies", 2007.
  */
@@ -172,7 +173,9 @@ final class Bvh {
     return axis;
   }
 
-  /** Fills the cost of cutting after each bin, relative to the whole box, and returns the cheapest. */
+  /**
+   * Fills the cost of cutting after each bin, relative to the whole box, and returns the cheapest.
+   */
   private int bestCut(int from, int to, int axis, float low, float scale, float[] cost) {
     int[] counts = new int[BINS];
     float[] boxOf = new float[6 * BINS];

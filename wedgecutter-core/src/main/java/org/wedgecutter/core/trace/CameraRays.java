@@ -6,8 +6,8 @@ import org.wedgecutter.core.scene.Scene;
 import org.wedgecutter.core.scene.SceneCamera;
 
 /**
- * Rays of a pinhole camera. The filter of a pixel is a tent two pixels wide, importance-sampled: a sample
- * belongs to the pixel that it was drawn for and counts fully.
+ * Rays of a pinhole camera. The filter of a pixel is a tent two pixels wide, importance-sampled: a
+ * sample belongs to the pixel that it was drawn for and counts fully.
  */
 final class CameraRays {
   private final float ox;
@@ -59,8 +59,6 @@ final class CameraRays {
   }
 
   private static float tent(float u) {
-    return u < 0.5f
-        ? (float) Math.sqrt(2 * u) - 1
-        : 1 - (float) Math.sqrt(Math.max(0, 2 - 2 * u));
+    return u < 0.5f ? (float) Math.sqrt(2 * u) - 1 : 1 - (float) Math.sqrt(Math.max(0, 2 - 2 * u));
   }
 }

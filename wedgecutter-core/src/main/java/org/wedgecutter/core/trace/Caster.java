@@ -3,12 +3,13 @@ package org.wedgecutter.core.trace;
 /**
  * Casts rays into a {@link World}; one object serves one thread.
  *
- * <p>Hits are ordered by (distance, instance, triangle), so which of several is the nearest, and which comes
- * after a given one, depends on the ray and the geometry alone, never on the way through the tree. That is
- * what lets a camera segment be followed past entities with the very hits that a trace without them finds.
+ * <p>Hits are ordered by (distance, instance, triangle), so which of several is the nearest, and
+ * which comes after a given one, depends on the ray and the geometry alone, never on the way
+ * through the tree. That is what lets a camera segment be followed past entities with the very hits
+ * that a trace without them finds.
  *
- * <p>Triangles are met by the test of T. Möller and B. Trumbore, "Fast, Minimum Storage Ray-Triangle
- * Intersection", 1997, without culling.
+ * <p>Triangles are met by the test of T. Möller and B. Trumbore, "Fast, Minimum Storage
+ * Ray-Triangle Intersection", 1997, without culling.
  */
 final class Caster {
   private final World world;
@@ -152,9 +153,19 @@ final class Caster {
     return b;
   }
 
-  /** Returns the distance at which the ray enters a box, or infinity if it does not within reach. */
+  /**
+   * Returns the distance at which the ray enters a box, or infinity if it does not within reach.
+   */
   private static float enter(
-      float[] box, int at, float ox, float oy, float oz, float ix, float iy, float iz, float from,
+      float[] box,
+      int at,
+      float ox,
+      float oy,
+      float oz,
+      float ix,
+      float iy,
+      float iz,
+      float from,
       float to) {
     float x0 = (box[at] - ox) * ix;
     float x1 = (box[at + 3] - ox) * ix;
@@ -236,8 +247,16 @@ final class Caster {
   }
 
   private void triangle(
-      float[] c, int slot, float px, float py, float pz, float qx, float qy, float qz,
-      int instance, Hit hit) {
+      float[] c,
+      int slot,
+      float px,
+      float py,
+      float pz,
+      float qx,
+      float qy,
+      float qz,
+      int instance,
+      Hit hit) {
     int a = 9 * slot;
     float e1x = c[a + 3];
     float e1y = c[a + 4];

@@ -15,9 +15,9 @@ import org.wedgecutter.core.scene.Rgb;
 import org.wedgecutter.core.scene.Scene;
 
 /**
- * Everything in a scene that gives off light, at one time: punctual lights, meshes with emitting triangles,
- * and the environment. The list and the chances of picking from it are of the scene, not of a layer, so that
- * layers without some light use the same random numbers for the others.
+ * Everything in a scene that gives off light, at one time: punctual lights, meshes with emitting
+ * triangles, and the environment. The list and the chances of picking from it are of the scene, not
+ * of a layer, so that layers without some light use the same random numbers for the others.
  */
 final class Emitters {
   /** A source of light. */
@@ -26,8 +26,7 @@ final class Emitters {
   }
 
   /** A light without a surface, in the world. */
-  record Punctual(
-      int entity, Light light, float x, float y, float z, float ax, float ay, float az)
+  record Punctual(int entity, Light light, float x, float y, float z, float ax, float ay, float az)
       implements Emitter {}
 
   /**
@@ -38,8 +37,7 @@ final class Emitters {
    * @param cdf running share of the area, one number a triangle
    * @param area square metres of all, one side
    */
-  record Area(
-      int entity, int instance, float[] corners, int[] triangles, float[] cdf, float area)
+  record Area(int entity, int instance, float[] corners, int[] triangles, float[] cdf, float area)
       implements Emitter {
     int pick(float u) {
       int at = Arrays.binarySearch(cdf, u);
@@ -140,7 +138,8 @@ final class Emitters {
           int r = 12 * instance + 4 * axis;
           float[] p = mesh.positions();
           float[] m = world.toWorld;
-          float x = m[r] * p[vertex] + m[r + 1] * p[vertex + 1] + m[r + 2] * p[vertex + 2] + m[r + 3];
+          float x =
+              m[r] * p[vertex] + m[r + 1] * p[vertex + 1] + m[r + 2] * p[vertex + 2] + m[r + 3];
           corners[9 * k + 3 * corner + axis] = corner == 0 ? x : x - corners[9 * k + axis];
         }
       }

@@ -3,11 +3,13 @@ package org.wedgecutter.core.trace;
 import org.wedgecutter.core.image.Picture;
 
 /**
- * Light from all around: an image in latitude and longitude, turned about the vertical, or darkness.
+ * Light from all around: an image in latitude and longitude, turned about the vertical, or
+ * darkness.
  *
- * <p>The image's middle column is the direction -z at turn 0, its top line is up; v runs from up to down.
- * Directions are picked in proportion to luminance, by a table of the lines and one of each line's pixels.
- * The density belongs to the pixels as they are, without interpolation, and so does the light.
+ * <p>The image's middle column is the direction -z at turn 0, its top line is up; v runs from up to
+ * down. Directions are picked in proportion to luminance, by a table of the lines and one of each
+ * line's pixels. The density belongs to the pixels as they are, without interpolation, and so does
+ * the light.
  */
 public final class Environment {
   /** No light. */

@@ -3,7 +3,9 @@ package org.wedgecutter.core.trace;
 import org.wedgecutter.core.scene.Light;
 import org.wedgecutter.core.scene.Mesh;
 
-/** Picks a point or direction on an emitter as seen from a surface. One object serves one thread. */
+/**
+ * Picks a point or direction on an emitter as seen from a surface. One object serves one thread.
+ */
 final class LightSampler {
   private final FrameWorld frame;
   private final SurfaceReader reader;

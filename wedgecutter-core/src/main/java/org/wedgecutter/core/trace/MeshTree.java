@@ -5,8 +5,8 @@ import org.wedgecutter.core.scene.Mesh;
 /**
  * A mesh ready for rays: its tree and its triangles in the tree's order.
  *
- * <p>{@code corners[9 k]} holds of the k-th triangle in the tree's order the first corner and the edges to
- * the second and third; {@code bvh.order[k]} is its number in the mesh.
+ * <p>{@code corners[9 k]} holds of the k-th triangle in the tree's order the first corner and the
+ * edges to the second and third; {@code bvh.order[k]} is its number in the mesh.
  */
 final class MeshTree {
   final Mesh mesh;

@@ -1,17 +1,18 @@
 package org.wedgecutter.core.trace;
 
 /**
- * The GGX distribution of microfacets, its sampling by visible normals, and how much light it reflects.
+ * The GGX distribution of microfacets, its sampling by visible normals, and how much light it
+ * reflects.
  *
- * <p>One reflection off a rough surface loses what would leave after two or more. The loss is given back by
- * scaling the lobe by {@code 1 + F0 (1 - E) / E}, with E the share that leaves at once from a surface of
- * perfect mirrors, so that a white surface in white light stays white.
+ * <p>One reflection off a rough surface loses what would leave after two or more. The loss is given
+ * back by scaling the lobe by {@code 1 + F0 (1 - E) / E}, with E the share that leaves at once from
+ * a surface of perfect mirrors, so that a white surface in white light stays white.
  *
- * <p>Sources: B. Walter et al., "Microfacet Models for Refraction through Rough Surfaces", 2007; E. Heitz,
- * "Understanding the Masking-Shadowing Function in Microfacet-Based BRDFs", 2014; J. Dupuy and A. Benyoub,
- * "Sampling Visible GGX Normals with Spherical Caps", 2023; E. Turquin, "Practical multiple scattering
- * compensation for microfacet models", 2019; R. Schlick, "An Inexpensive BRDF Model for Physically-based
- * Rendering", 1994.
+ * <p>Sources: B. Walter et al., "Microfacet Models for Refraction through Rough Surfaces", 2007; E.
+ * Heitz, "Understanding the Masking-Shadowing Function in Microfacet-Based BRDFs", 2014; J. Dupuy
+ * and A. Benyoub, "Sampling Visible GGX Normals with Spherical Caps", 2023; E. Turquin, "Practical
+ * multiple scattering compensation for microfacet models", 2019; R. Schlick, "An Inexpensive BRDF
+ * Model for Physically-based Rendering", 1994.
  */
 final class Microfacets {
   /** Below this width the float numbers of the distribution would lose their meaning. */
@@ -68,8 +69,7 @@ final class Microfacets {
    * @param x local direction to the eye, unit, z along the surface's normal, z above 0
    * @param out three numbers
    */
-  static void sampleVisible(
-      float x, float y, float z, float alpha, float u, float v, float[] out) {
+  static void sampleVisible(float x, float y, float z, float alpha, float u, float v, float[] out) {
     // stretch to the sphere of width 1
     float sx = alpha * x;
     float sy = alpha * y;

@@ -3,8 +3,8 @@ package org.wedgecutter.core.trace;
 import org.wedgecutter.core.image.TextureImage;
 
 /**
- * An image with halved copies of itself, read with linear interpolation within and between them. Numbers
- * are linear: red, green, blue of each pixel, each level after the one before.
+ * An image with halved copies of itself, read with linear interpolation within and between them.
+ * Numbers are linear: red, green, blue of each pixel, each level after the one before.
  */
 final class MipTexture {
   private static final float[] SRGB_TO_LINEAR = srgbTable();

@@ -14,21 +14,23 @@ import org.wedgecutter.core.resolve.Reach;
 import org.wedgecutter.core.resolve.TransportClass;
 
 /**
- * Follows camera samples of one job: the camera segment of each, and the light that leaves what it meets.
+ * Follows camera samples of one job: the camera segment of each, and the light that leaves what it
+ * meets.
  *
- * <p><b>The camera segment.</b> The ray goes straight on and meets entities in order. Each view keeps what
- * throughput is left to it; an entity that the view skips takes nothing from it and leaves no fragment.
- * Shading happens once for all views, and only if one of them wants it. Random numbers of the shading depend
- * on seed, pixel and sample alone, not on what was passed before, so that every view gets the same light.
+ * <p><b>The camera segment.</b> The ray goes straight on and meets entities in order. Each view
+ * keeps what throughput is left to it; an entity that the view skips takes nothing from it and
+ * leaves no fragment. Shading happens once for all views, and only if one of them wants it. Random
+ * numbers of the shading depend on seed, pixel and sample alone, not on what was passed before, so
+ * that every view gets the same light.
  *
- * <p><b>Transport.</b> A path tracer with next-event estimation: at the first surface one sample for every
- * emitter (for few emitters), later one emitter picked by its strength; one direction sampled from the
- * diffuse or the specular lobe; both ways of finding an emitter weighted by the power heuristic. The two
- * lobes are estimated separately, because entities may be visible to one and not to the other. Russian
- * roulette from the third bounce.
+ * <p><b>Transport.</b> A path tracer with next-event estimation: at the first surface one sample
+ * for every emitter (for few emitters), later one emitter picked by its strength; one direction
+ * sampled from the diffuse or the specular lobe; both ways of finding an emitter weighted by the
+ * power heuristic. The two lobes are estimated separately, because entities may be visible to one
+ * and not to the other. Russian roulette from the third bounce.
  *
- * <p>Sources: J. Kajiya, "The Rendering Equation", 1986; E. Veach, "Robust Monte Carlo Methods for Light
- * Transport Simulation", 1997 (multiple importance sampling, russian roulette).
+ * <p>Sources: J. Kajiya, "The Rendering Equation", 1986; E. Veach, "Robust Monte Carlo Methods for
+ * Light Transport Simulation", 1997 (multiple importance sampling, russian roulette).
  *
  * <p>One object serves one thread; nothing is allocated per sample.
  */
@@ -264,12 +266,7 @@ final class PathTracer {
   // ---- emitters met by a sampled direction
 
   private void environmentMet(
-      int bit,
-      float density,
-      int bounce,
-      boolean firstDiffuse,
-      boolean byCaster,
-      boolean every) {
+      int bit, float density, int bounce, boolean firstDiffuse, boolean byCaster, boolean every) {
     int reach = transport.reach(transport.entities() - 1);
     if (emitters.surround < 0 || (reach & bit) == 0 || (reach & Reach.SHINES) == 0) {
       return;
@@ -301,8 +298,8 @@ final class PathTracer {
   private int specularTarget;
 
   /**
-   * Chooses where light that comes in at a bounce is counted: at the first bounce it is direct, later
-   * indirect, by the lobe of the first surface.
+   * Chooses where light that comes in at a bounce is counted: at the first bounce it is direct,
+   * later indirect, by the lobe of the first surface.
    */
   private void target(boolean surround, int bounce, boolean firstDiffuse, boolean byCaster) {
     int at;

@@ -3,13 +3,13 @@ package org.wedgecutter.core.trace;
 /**
  * Random numbers as a function of (seed, pixel, sample, dimension), never of order.
  *
- * <p>Each pair of dimensions is a Sobol (0,2)-sequence, its points shuffled and Owen-scrambled by hashes of
- * the pixel and the pair: any run of samples is well spread over the unit square, and neighbouring pixels
- * and pairs are unrelated. One object serves one thread.
+ * <p>Each pair of dimensions is a Sobol (0,2)-sequence, its points shuffled and Owen-scrambled by
+ * hashes of the pixel and the pair: any run of samples is well spread over the unit square, and
+ * neighbouring pixels and pairs are unrelated. One object serves one thread.
  *
- * <p>Sources: B. Burley, "Practical Hash-based Owen Scrambling", JCGT 9(4), 2020; T. Kollig and A. Keller,
- * "Efficient Multidimensional Sampling", 2002 (the second Sobol dimension); the hash is the 32-bit mixer
- * "lowbias32" by C. Wellons.
+ * <p>Sources: B. Burley, "Practical Hash-based Owen Scrambling", JCGT 9(4), 2020; T. Kollig and A.
+ * Keller, "Efficient Multidimensional Sampling", 2002 (the second Sobol dimension); the hash is the
+ * 32-bit mixer "lowbias32" by C. Wellons.
  */
 final class Sampler {
   private static final int[] SOBOL = secondDimension();

@@ -7,8 +7,8 @@ import org.wedgecutter.core.scene.Scene;
 import org.wedgecutter.core.scene.SceneCamera;
 
 /**
- * A scene ready to be traced at any of its times: what does not depend on time is made once. Safe for use by
- * several threads.
+ * A scene ready to be traced at any of its times: what does not depend on time is made once. Safe
+ * for use by several threads.
  */
 public final class SceneTracer {
   private final Scene scene;
@@ -35,8 +35,7 @@ public final class SceneTracer {
     Matrix4f[] pose = scene.pose(time);
     World world = new World(scene, trees, pose);
     return new Frame(
-        new FrameWorld(
-            world, new Emitters(world, pose, environment), environment, textures, pose));
+        new FrameWorld(world, new Emitters(world, pose, environment), environment, textures, pose));
   }
 
   /** Returns the matrix from the world to a camera at a time, row by row, for row vectors. */

@@ -1,12 +1,12 @@
 package org.wedgecutter.core.trace;
 
 /**
- * The surface at a hit: its frame and how it scatters light in a diffuse and a specular lobe. Filled anew
- * for each hit; one object serves one thread at one depth of a path.
+ * The surface at a hit: its frame and how it scatters light in a diffuse and a specular lobe.
+ * Filled anew for each hit; one object serves one thread at one depth of a path.
  *
- * <p>The model is glTF 2.0's metal and roughness: a GGX lobe whose reflectance at normal incidence is 0.04 or
- * the metal's colour, over a Lambertian lobe that gets what the first lets through. Directions point away
- * from the surface; {@code cos} is to the shading normal.
+ * <p>The model is glTF 2.0's metal and roughness: a GGX lobe whose reflectance at normal incidence
+ * is 0.04 or the metal's colour, over a Lambertian lobe that gets what the first lets through.
+ * Directions point away from the surface; {@code cos} is to the shading normal.
  */
 final class Surface {
   /** Place in the world. */
@@ -83,7 +83,9 @@ final class Surface {
 
   private final float[] half = new float[3];
 
-  /** Makes the frame from the shading normal and the direction to the eye (both unit, same side). */
+  /**
+   * Makes the frame from the shading normal and the direction to the eye (both unit, same side).
+   */
   void frame(float nx, float ny, float nz) {
     this.nx = nx;
     this.ny = ny;

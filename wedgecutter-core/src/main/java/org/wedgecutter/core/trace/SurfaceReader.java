@@ -7,8 +7,8 @@ import org.wedgecutter.core.scene.Rgb;
 import org.wedgecutter.core.scene.TextureRef;
 
 /**
- * Makes a {@link Surface} of a hit: place, normals, textures, lobes. Textures are averaged over the width of
- * the ray's cone where it meets the surface. One object serves one thread.
+ * Makes a {@link Surface} of a hit: place, normals, textures, lobes. Textures are averaged over the
+ * width of the ray's cone where it meets the surface. One object serves one thread.
  */
 final class SurfaceReader {
   private final World world;
@@ -53,8 +53,10 @@ final class SurfaceReader {
     boolean painted = mesh.uvs() != null;
     if (painted) {
       float facing = Math.abs(out.wx * out.gx + out.wy * out.gy + out.wz * out.gz);
-      footprint = cone * uvDensity(mesh, triangle, tree.corners, hit.slot, instance)
-          / (float) Math.sqrt(Math.max(0.05f, facing));
+      footprint =
+          cone
+              * uvDensity(mesh, triangle, tree.corners, hit.slot, instance)
+              / (float) Math.sqrt(Math.max(0.05f, facing));
     }
     if (material.normalTexture() != null && painted) {
       bend(material, mesh, triangle, tree.corners, hit.slot, instance, out);
@@ -177,7 +179,12 @@ final class SurfaceReader {
 
   /** Tilts the normal by the normal texture, in the tangent frame of the texture's own axes. */
   private void bend(
-      Material material, Mesh mesh, int triangle, float[] corners, int slot, int instance,
+      Material material,
+      Mesh mesh,
+      int triangle,
+      float[] corners,
+      int slot,
+      int instance,
       Surface out) {
     float[] uvs = java.util.Objects.requireNonNull(mesh.uvs());
     int i0 = 2 * mesh.indices()[3 * triangle];

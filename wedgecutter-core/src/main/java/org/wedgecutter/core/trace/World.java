@@ -8,11 +8,11 @@ import org.wedgecutter.core.scene.EntityKind;
 import org.wedgecutter.core.scene.Scene;
 
 /**
- * The meshes of a scene placed in the world at one time: a tree over instances, each with a tree over its
- * triangles. Immutable; rays are cast by a {@link Caster} of each thread.
+ * The meshes of a scene placed in the world at one time: a tree over instances, each with a tree
+ * over its triangles. Immutable; rays are cast by a {@link Caster} of each thread.
  *
- * <p>Instance i is the i-th entity of kind mesh that has triangles: {@code entity[i]} its entity, {@code
- * toObject[12 i]} and {@code toWorld[12 i]} its transforms, row by row, three rows of four.
+ * <p>Instance i is the i-th entity of kind mesh that has triangles: {@code entity[i]} its entity,
+ * {@code toObject[12 i]} and {@code toWorld[12 i]} its transforms, row by row, three rows of four.
  */
 final class World {
   final Scene scene;

@@ -61,7 +61,8 @@ final class GltfMaterials {
       metallic = pbr.getMetallicFactor() == null ? 1 : pbr.getMetallicFactor();
       roughness = pbr.getRoughnessFactor() == null ? 1 : pbr.getRoughnessFactor();
       baseTexture = texture(pbr.getBaseColorTexture(), place + ".baseColorTexture");
-      roughTexture = texture(pbr.getMetallicRoughnessTexture(), place + ".metallicRoughnessTexture");
+      roughTexture =
+          texture(pbr.getMetallicRoughnessTexture(), place + ".metallicRoughnessTexture");
     }
     var normal = m.getNormalTexture();
     return new Material(
@@ -87,11 +88,15 @@ final class GltfMaterials {
       return null;
     }
     if (info.getTexCoord() != null && info.getTexCoord() != 0) {
-      notUnderstood.add(place + ".texCoord %d: the first set is used".formatted(info.getTexCoord()));
+      notUnderstood.add(
+          place + ".texCoord %d: the first set is used".formatted(info.getTexCoord()));
     }
     Texture texture = source.element(source.gltf.getTextures(), info.getIndex(), place, "textures");
     source.element(
-        source.gltf.getImages(), texture.getSource(), "textures[" + info.getIndex() + "].source", "images");
+        source.gltf.getImages(),
+        texture.getSource(),
+        "textures[" + info.getIndex() + "].source",
+        "images");
     boolean repeatU = true;
     boolean repeatV = true;
     if (texture.getSampler() != null) {

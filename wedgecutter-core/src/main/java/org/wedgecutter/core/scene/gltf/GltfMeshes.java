@@ -11,7 +11,9 @@ import java.util.Set;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.scene.Mesh;
 
-/** The meshes of a file; the primitives of one mesh become one mesh with a material per triangle. */
+/**
+ * The meshes of a file; the primitives of one mesh become one mesh with a material per triangle.
+ */
 final class GltfMeshes {
   private static final int TRIANGLES = 4;
   private static final int TRIANGLE_FAN = 6;

@@ -131,8 +131,10 @@ final class GltfNodes {
 
   private void add(Waiting next, List<Channel> channels) throws InputException {
     var raw = source.gltf.getNodes().get(next.raw);
-    String name = raw.getName() == null || raw.getName().isEmpty() ? "node" + next.raw : raw.getName();
-    String stem = (next.parent < 0 ? "" : all.get(next.parent).path()) + "/" + name.replace('/', '_');
+    String name =
+        raw.getName() == null || raw.getName().isEmpty() ? "node" + next.raw : raw.getName();
+    String stem =
+        (next.parent < 0 ? "" : all.get(next.parent).path()) + "/" + name.replace('/', '_');
     String path = stem;
     for (int k = 2; !paths.add(path); k++) {
       path = stem + "~" + k;
@@ -194,8 +196,12 @@ final class GltfNodes {
         source.element(out, node, place + ".target.node", "nodes");
         var sampler =
             source.element(
-                animations.get(a).getSamplers(), channel.getSampler(), place + ".sampler", "samplers");
-        out.get(node).add(channel(Channel.Target.valueOf(path.toUpperCase(Locale.ROOT)), sampler, place));
+                animations.get(a).getSamplers(),
+                channel.getSampler(),
+                place + ".sampler",
+                "samplers");
+        out.get(node)
+            .add(channel(Channel.Target.valueOf(path.toUpperCase(Locale.ROOT)), sampler, place));
       }
     }
     return out;

@@ -19,13 +19,14 @@ import org.wedgecutter.core.scene.Scene;
 import org.wedgecutter.core.scene.SceneCamera;
 
 /**
- * Reads glTF 2.0: hierarchy, meshes, instances, metal and roughness materials, their textures, cameras,
- * punctual lights, emissive strength and transform animation. What else stands in the file is listed in
- * {@link Scene#notUnderstood()}.
+ * Reads glTF 2.0: hierarchy, meshes, instances, metal and roughness materials, their textures,
+ * cameras, punctual lights, emissive strength and transform animation. What else stands in the file
+ * is listed in {@link Scene#notUnderstood()}.
  *
- * <p>Source: the glTF 2.0 specification of the Khronos Group, and its extensions KHR_lights_punctual and
- * KHR_materials_emissive_strength. Light units: candela and lux are taken as the scene's unit of light as
- * they stand. A node's {@code extras.tags} (texts) become the tags of its entity and of all below.
+ * <p>Source: the glTF 2.0 specification of the Khronos Group, and its extensions
+ * KHR_lights_punctual and KHR_materials_emissive_strength. Light units: candela and lux are taken
+ * as the scene's unit of light as they stand. A node's {@code extras.tags} (texts) become the tags
+ * of its entity and of all below.
  */
 public final class GltfReader {
   private static final Set<String> UNDERSTOOD =
@@ -49,7 +50,8 @@ public final class GltfReader {
       return reader.scene();
     } catch (RuntimeException e) {
       // the library's objects may hold nulls wherever the file leaves a required value out
-      throw new InputException(file, "", "a required value is missing or wrong: " + e.getMessage(), e);
+      throw new InputException(
+          file, "", "a required value is missing or wrong: " + e.getMessage(), e);
     }
   }
 
@@ -124,7 +126,8 @@ public final class GltfReader {
       for (int m : mesh.triangleMaterials()) {
         names.add(materials.all().get(m).name());
       }
-      out.add(entity(out.size(), path, EntityKind.MESH, n, raw.getMesh(), List.copyOf(names), nodes));
+      out.add(
+          entity(out.size(), path, EntityKind.MESH, n, raw.getMesh(), List.copyOf(names), nodes));
     }
     Json light = new Json(raw.getExtensions()).get("KHR_lights_punctual").get("light");
     if (light.exists()) {

@@ -28,7 +28,9 @@ import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.io.SafePath;
 
-/** The bytes of a glTF file: its JSON as objects, its buffers, and checked access to its numbers. */
+/**
+ * The bytes of a glTF file: its JSON as objects, its buffers, and checked access to its numbers.
+ */
 final class GltfSource {
   private static final long MAX_FILE = 1L << 30;
   private static final int MAX_ELEMENTS = 100_000_000;
@@ -75,7 +77,8 @@ final class GltfSource {
     }
     long at = 12;
     while (at < length) {
-      long size = at + 8 <= length ? Integer.toUnsignedLong(in.getInt((int) at)) : Long.MAX_VALUE / 2;
+      long size =
+          at + 8 <= length ? Integer.toUnsignedLong(in.getInt((int) at)) : Long.MAX_VALUE / 2;
       if (at + 8 + size > length) {
         throw new InputException(file, "byte " + at, "a chunk goes beyond the file's end");
       }
@@ -137,7 +140,9 @@ final class GltfSource {
     }
     String name;
     try {
-      name = java.net.URLDecoder.decode(uri.replace("+", "%2B"), java.nio.charset.StandardCharsets.UTF_8);
+      name =
+          java.net.URLDecoder.decode(
+              uri.replace("+", "%2B"), java.nio.charset.StandardCharsets.UTF_8);
     } catch (IllegalArgumentException e) {
       throw new InputException(file, place, "'%s' is not a relative uri".formatted(uri), e);
     }
@@ -159,9 +164,12 @@ final class GltfSource {
       throw new InputException(
           file,
           "bufferViews[" + index + "]",
-          "bytes %d to %d of a buffer of %d".formatted(offset, offset + length, buffer.remaining()));
+          "bytes %d to %d of a buffer of %d"
+              .formatted(offset, offset + length, buffer.remaining()));
     }
-    return buffer.slice(buffer.position() + (int) offset, (int) length).order(ByteOrder.LITTLE_ENDIAN);
+    return buffer
+        .slice(buffer.position() + (int) offset, (int) length)
+        .order(ByteOrder.LITTLE_ENDIAN);
   }
 
   /** Returns the numbers of an accessor, normalised integers as fractions; all must be finite. */
@@ -220,12 +228,15 @@ final class GltfSource {
     return out;
   }
 
-  private AccessorData data(Accessor accessor, @Nullable Integer index, String place, String... types)
+  private AccessorData data(
+      Accessor accessor, @Nullable Integer index, String place, String... types)
       throws InputException {
     String own = "accessors[" + index + "]";
     if (!List.of(types).contains(accessor.getType())) {
       throw new InputException(
-          file, place, "type %s, expected %s".formatted(accessor.getType(), String.join(" or ", types)));
+          file,
+          place,
+          "type %s, expected %s".formatted(accessor.getType(), String.join(" or ", types)));
     }
     if (accessor.getSparse() != null) {
       throw new InputException(file, own, "sparse accessors are not read yet");
@@ -239,18 +250,26 @@ final class GltfSource {
     try {
       size = type.getByteStride(accessor.getComponentType());
     } catch (RuntimeException e) {
-      throw new InputException(file, own, "unknown componentType " + accessor.getComponentType(), e);
+      throw new InputException(
+          file, own, "unknown componentType " + accessor.getComponentType(), e);
     }
     ByteBuffer view = view(accessor.getBufferView(), own + ".bufferView");
     int offset = accessor.getByteOffset() == null ? 0 : accessor.getByteOffset();
-    Integer stride = element(gltf.getBufferViews(), accessor.getBufferView(), own, "bufferViews").getByteStride();
+    Integer stride =
+        element(gltf.getBufferViews(), accessor.getBufferView(), own, "bufferViews")
+            .getByteStride();
     long step = stride == null ? size : stride;
-    if (offset < 0 || step < size || (count > 0 && offset + step * (count - 1) + size > view.remaining())) {
+    if (offset < 0
+        || step < size
+        || (count > 0 && offset + step * (count - 1) + size > view.remaining())) {
       throw new InputException(
-          file, own, "%d elements do not fit into bufferViews[%d]".formatted(count, accessor.getBufferView()));
+          file,
+          own,
+          "%d elements do not fit into bufferViews[%d]".formatted(count, accessor.getBufferView()));
     }
     try {
-      return AccessorDatas.create(accessor.getComponentType(), view, offset, count, type, (int) step);
+      return AccessorDatas.create(
+          accessor.getComponentType(), view, offset, count, type, (int) step);
     } catch (RuntimeException e) {
       throw new InputException(file, own, "cannot be read: " + e.getMessage(), e);
     }

@@ -4,7 +4,9 @@ import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
 
-/** Reads loosely typed JSON of extensions and extras; what is not of the expected sort is absent. */
+/**
+ * Reads loosely typed JSON of extensions and extras; what is not of the expected sort is absent.
+ */
 record Json(@Nullable Object value) {
   Json get(String key) {
     return new Json(value instanceof Map<?, ?> map ? map.get(key) : null);
@@ -23,9 +25,7 @@ record Json(@Nullable Object value) {
   }
 
   List<Json> items() {
-    return value instanceof List<?> list
-        ? list.stream().<Json>map(Json::new).toList()
-        : List.of();
+    return value instanceof List<?> list ? list.stream().<Json>map(Json::new).toList() : List.of();
   }
 
   float[] numbers(float... otherwise) {

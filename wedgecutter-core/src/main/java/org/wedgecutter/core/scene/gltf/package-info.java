@@ -1,6 +1,4 @@
-/**
- * Reading glTF 2.0 (.gltf and .glb) into a scene.
- */
+/** Reading glTF 2.0 (.gltf and .glb) into a scene. */
 @NullMarked
 package org.wedgecutter.core.scene.gltf;
 
