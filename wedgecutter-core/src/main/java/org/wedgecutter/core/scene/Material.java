@@ -12,6 +12,8 @@ import org.jspecify.annotations.Nullable;
  * @param roughness 0 to 1, perceptual: the microfacet width is its square
  * @param metallicRoughnessTexture linear image; green multiplies roughness, blue multiplies
  *     metallic
+ * @param specular strength of a dielectric's reflection, 0 (none at all) to 1 (as of glass); metals take no
+ *     notice
  * @param normalTexture linear tangent-space normals
  * @param normalScale how strongly they tilt
  * @param emission linear radiance in the scene's unit of light, strength included
@@ -24,6 +26,7 @@ public record Material(
     float metallic,
     float roughness,
     @Nullable TextureRef metallicRoughnessTexture,
+    float specular,
     @Nullable TextureRef normalTexture,
     float normalScale,
     Rgb emission,
@@ -31,7 +34,7 @@ public record Material(
 
   /** What a surface without a material has: white, rough, no metal, as glTF 2.0 demands. */
   public static Material plain(String name, Rgb baseColor) {
-    return new Material(name, baseColor, null, 0, 1, null, null, 1, Rgb.BLACK, null);
+    return new Material(name, baseColor, null, 0, 1, null, 1, null, 1, Rgb.BLACK, null);
   }
 
   /** Says whether it gives off light. */

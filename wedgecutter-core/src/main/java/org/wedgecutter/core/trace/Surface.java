@@ -4,9 +4,9 @@ package org.wedgecutter.core.trace;
  * The surface at a hit: its frame and how it scatters light in a diffuse and a specular lobe.
  * Filled anew for each hit; one object serves one thread at one depth of a path.
  *
- * <p>The model is glTF 2.0's metal and roughness: a GGX lobe whose reflectance at normal incidence
- * is 0.04 or the metal's colour, over a Lambertian lobe that gets what the first lets through.
- * Directions point away from the surface; {@code cos} is to the shading normal.
+ * <p>The model is glTF 2.0's metal and roughness, a mixture of a metal, which is a GGX lobe of its
+ * colour, and of a dielectric, which is a GGX lobe of reflectance 0.04 over a Lambertian lobe that
+ * gets what the first lets through. Directions point away from the surface; {@code cos} is to the shading normal.
  */
 final class Surface {
   /** Place in the world. */
@@ -54,11 +54,11 @@ final class Surface {
   /** Diffuse albedo, with what the specular lobe leaves of it. */
   final float[] diffuse = new float[3];
 
-  /** Specular reflectance at normal incidence. */
-  private final float[] f0 = new float[3];
+  /** Specular reflectance at normal incidence, with what further reflections give back. */
+  private final float[] normal = new float[3];
 
-  /** Factor that gives back the light of further reflections. */
-  private final float[] gain = new float[3];
+  /** The same at grazing incidence. */
+  private final float[] grazing = new float[3];
 
   float alpha;
   private float roughness;
@@ -106,24 +106,25 @@ final class Surface {
   }
 
   /** Sets the lobes. {@code roughness} is perceptual; {@code minAlpha} widens what is narrower. */
-  void lobes(float[] base, float metallic, float roughness, float minAlpha) {
+  void lobes(float[] base, float metallic, float roughness, float specularity, float minAlpha) {
     alpha = Math.max(Math.max(Microfacets.MIN_ALPHA, minAlpha), roughness * roughness);
     this.roughness = (float) Math.sqrt(alpha);
     float a = Microfacets.shareA(oz, this.roughness);
     float b = Microfacets.shareB(oz, this.roughness);
-    float once = Math.max(1e-4f, a + b);
-    float largest = 0;
+    float loss = Math.max(0, 1 - a - b) / Math.max(1e-4f, a + b);
+    float glass = 0.04f * specularity;
+    float glassGain = 1 + glass * loss;
+    float glassShare = Math.min(1, (glass * a + specularity * b) * glassGain);
     float specular = 0;
     for (int c = 0; c < 3; c++) {
-      f0[c] = 0.04f + metallic * (base[c] - 0.04f);
-      gain[c] = 1 + f0[c] * Math.max(0, 1 - once) / once;
-      float share = Math.min(1, (f0[c] * a + b) * gain[c]);
-      largest = Math.max(largest, share);
-      specular += share;
+      float metalGain = 1 + base[c] * loss;
+      normal[c] = metallic * base[c] * metalGain + (1 - metallic) * glass * glassGain;
+      grazing[c] = metallic * metalGain + (1 - metallic) * specularity * glassGain;
+      specular += normal[c] * a + grazing[c] * b;
     }
     float body = 0;
     for (int c = 0; c < 3; c++) {
-      diffuse[c] = base[c] * (1 - metallic) * (1 - largest);
+      diffuse[c] = base[c] * (1 - metallic) * (1 - glassShare);
       body += diffuse[c];
     }
     hasDiffuse = body > 0;
@@ -172,7 +173,7 @@ final class Surface {
     float kept = common * Microfacets.seenBoth(oz, iz, alpha);
     float power = Microfacets.fresnelPower(dot);
     for (int c = 0; c < 3; c++) {
-      value[c] = kept * gain[c] * (f0[c] + (1 - f0[c]) * power);
+      value[c] = kept * (normal[c] + (grazing[c] - normal[c]) * power);
     }
   }
 

@@ -249,7 +249,7 @@ final class SurfaceReader {
         multiply(material.emissionTexture(), true, out.emission);
       }
     }
-    out.lobes(base, metallic, roughness, minAlpha);
+    out.lobes(base, metallic, roughness, material.specular(), minAlpha);
   }
 
   private void multiply(@Nullable TextureRef ref, boolean srgb, float[] by) {

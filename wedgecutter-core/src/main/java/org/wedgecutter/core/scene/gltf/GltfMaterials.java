@@ -72,10 +72,22 @@ final class GltfMaterials {
         unit(metallic),
         unit(roughness),
         roughTexture,
+        unit(specular(m, place)),
         texture(normal, place + ".normalTexture"),
         normal == null || normal.getScale() == null ? 1 : normal.getScale(),
         new Rgb(emissive[0], emissive[1], emissive[2]).times(Math.max(0, strength)),
         texture(m.getEmissiveTexture(), place + ".emissiveTexture"));
+  }
+
+  /** KHR_materials_specular: its factor is understood, its colour and textures are not. */
+  private float specular(de.javagl.jgltf.impl.v2.Material m, String place) {
+    Json extension = new Json(m.getExtensions()).get("KHR_materials_specular");
+    for (String key : new String[] {"specularTexture", "specularColorFactor", "specularColorTexture"}) {
+      if (extension.get(key).exists()) {
+        notUnderstood.add(place + ".extensions.KHR_materials_specular." + key);
+      }
+    }
+    return extension.get("specularFactor").number(1);
   }
 
   private static float unit(float value) {

@@ -30,7 +30,7 @@ import org.wedgecutter.core.scene.SceneCamera;
  */
 public final class GltfReader {
   private static final Set<String> UNDERSTOOD =
-      Set.of("KHR_lights_punctual", "KHR_materials_emissive_strength");
+      Set.of("KHR_lights_punctual", "KHR_materials_emissive_strength", "KHR_materials_specular");
 
   private final GltfSource source;
   private final Set<String> notUnderstood = new LinkedHashSet<>();

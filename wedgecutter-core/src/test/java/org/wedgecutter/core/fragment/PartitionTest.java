@@ -1,0 +1,307 @@
+package org.wedgecutter.core.fragment;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.assertj.core.api.Assertions.within;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Random;
+import java.util.concurrent.CancellationException;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
+import org.wedgecutter.core.image.Picture;
+import org.wedgecutter.core.pass.LightPass;
+import org.wedgecutter.core.resolve.EntitySet;
+import org.wedgecutter.core.scene.Scene;
+import org.wedgecutter.core.testing.SceneMaker;
+import org.wedgecutter.core.testing.Traces;
+import org.wedgecutter.core.trace.Environment;
+import org.wedgecutter.core.trace.SceneTracer;
+import org.wedgecutter.core.trace.TraceJob;
+
+/** The identities that "exact" rests on. */
+class PartitionTest {
+  private static final int W = 40;
+  private static final int H = 28;
+
+  /** Things in front of, behind and through one another, some shiny, one glowing, thin rods among them. */
+  private static Scene tangle(long seed) {
+    Random random = new Random(seed);
+    SceneMaker maker =
+        new SceneMaker()
+            .mesh("/floor", SceneMaker.floor(6, 6), SceneMaker.colored(0.5, 0.4, 0.3), 0, -1, 0)
+            .mesh("/back", SceneMaker.wall(6, 3), SceneMaker.colored(0.2, 0.4, 0.5), 0, 1, -3)
+            .mesh("/glow", SceneMaker.sphere(0.2, 10), SceneMaker.glowing(8), -1, 1.6, 0.5)
+            .pointLight("/lamp", 5, 1.5, 2, 2)
+            .camera(0.7, 0, 0, 5);
+    for (int k = 0; k < 6; k++) {
+      boolean rod = k % 2 == 1;
+      maker.mesh(
+          "/thing" + k,
+          rod ? SceneMaker.wall(0.02, 1.4) : SceneMaker.sphere(0.3 + 0.2 * random.nextDouble(), 12),
+          k == 2
+              ? SceneMaker.surface(0.9, 1, 0.2, 1, 0)
+              : SceneMaker.colored(random.nextDouble(), random.nextDouble(), random.nextDouble()),
+          random.nextDouble() * 2.4 - 1.2,
+          random.nextDouble() * 1.6 - 0.8,
+          random.nextDouble() * 3 - 1.5);
+    }
+    return maker.scene();
+  }
+
+  private static EntitySet group(Scene scene, int[] groupOf, int group) {
+    return EntitySet.where(scene.entities().size(), e -> groupOf[e] == group);
+  }
+
+  @ParameterizedTest
+  @ValueSource(longs = {1, 2, 3, 4, 5, 6})
+  void layersOfAnyPartitionAddUpToTheUncutFrame(long seed) {
+    Scene scene = tangle(seed);
+    FragmentSums sums =
+        Traces.trace(scene, Traces.uniform(0.3), Traces.job(scene, 3), W, H, 5);
+    Picture uncut = sums.picture(0, Traces.all(scene));
+    Random random = new Random(seed * 31);
+    int[] groupOf = random.ints(scene.entities().size(), 0, 4).toArray();
+    float[] sum = new float[uncut.rgba().length];
+    for (int g = 0; g < 4; g++) {
+      Picture layer = sums.picture(0, group(scene, groupOf, g));
+      for (int i = 0; i < sum.length; i++) {
+        sum[i] += layer.rgba()[i];
+      }
+    }
+    double light = 0;
+    for (int i = 0; i < sum.length; i++) {
+      assertThat(sum[i]).isCloseTo(uncut.rgba()[i], within(1e-6f + 1e-6f * Math.abs(sum[i])));
+      light += uncut.rgba()[i];
+    }
+    assertThat(light).isGreaterThan(100);
+  }
+
+  @ParameterizedTest
+  @ValueSource(longs = {1, 2, 3, 4})
+  void aLayerTracedAloneIsTheSameToTheLastBit(long seed) {
+    Scene scene = tangle(seed);
+    FragmentSums shared =
+        Traces.trace(scene, Traces.uniform(0.3), Traces.job(scene, 3), W, H, 4);
+    int[] groupOf = new Random(seed).ints(scene.entities().size(), 0, 3).toArray();
+    for (int g = 0; g < 3; g++) {
+      EntitySet seen = group(scene, groupOf, g);
+      TraceJob alone =
+          new TraceJob(
+              Traces.whole(scene, 3),
+              EntitySet.NONE,
+              List.of(new TraceJob.View(EntitySet.NONE, seen)));
+      FragmentSums own = Traces.trace(scene, Traces.uniform(0.3), alone, W, H, 4, 1);
+      assertThat(own.picture(0, seen).rgba()).isEqualTo(shared.picture(0, seen).rgba());
+      assertThat(own.passes(0, seen)).isEqualTo(shared.passes(0, seen));
+    }
+  }
+
+  @ParameterizedTest
+  @ValueSource(longs = {1, 2, 3, 4, 5})
+  void viewsThatLookThroughThingsAreTheSameTogetherAndAlone(long seed) {
+    Scene scene = tangle(seed);
+    Random random = new Random(seed * 7);
+    List<TraceJob.View> views = new ArrayList<>();
+    for (int v = 0; v < 4; v++) {
+      boolean[] skip = new boolean[scene.entities().size()];
+      for (int e = 0; e < skip.length; e++) {
+        skip[e] = random.nextInt(3) == 0;
+      }
+      EntitySet skipped = EntitySet.where(skip.length, e -> skip[e]);
+      views.add(new TraceJob.View(skipped, Traces.all(scene)));
+    }
+    TraceJob together = new TraceJob(Traces.whole(scene, 2), EntitySet.NONE, views);
+    FragmentSums shared = Traces.trace(scene, Traces.uniform(0.3), together, W, H, 4);
+    for (int v = 0; v < views.size(); v++) {
+      TraceJob alone =
+          new TraceJob(Traces.whole(scene, 2), EntitySet.NONE, List.of(views.get(v)));
+      FragmentSums own = Traces.trace(scene, Traces.uniform(0.3), alone, W, H, 4);
+      assertThat(own.picture(0, Traces.all(scene)).rgba())
+          .isEqualTo(shared.picture(v, Traces.all(scene)).rgba());
+      for (int e = 0; e < scene.entities().size(); e++) {
+        if (views.get(v).skipped().contains(e)) {
+          int skippedEntity = e;
+          EntitySet only = EntitySet.where(scene.entities().size(), k -> k == skippedEntity);
+          assertThat(shared.picture(v, only).rgba()).containsOnly(0);
+        }
+      }
+    }
+  }
+
+  @Test
+  void threadsAndStopsChangeNoBit() {
+    Scene scene = tangle(9);
+    TraceJob job = Traces.job(scene, 3);
+    float[] one = Traces.trace(scene, Traces.uniform(0.3), job, W, H, 6, 1).passes(0, Traces.all(scene));
+    float[] five = Traces.trace(scene, Traces.uniform(0.3), job, W, H, 6, 5).passes(0, Traces.all(scene));
+    assertThat(five).isEqualTo(one);
+
+    FragmentSums stepped = new FragmentSums(job, W, H);
+    SceneTracer.Frame frame = new SceneTracer(scene).at(0, Traces.uniform(0.3));
+    for (int samples : new int[] {1, 2, 5, 6}) {
+      new FrameTrace(frame, scene.cameras().getFirst(), List.of(stepped)).run(samples, 2, p -> {});
+    }
+    assertThat(stepped.passes(0, Traces.all(scene))).isEqualTo(one);
+
+    FragmentSums interrupted = new FragmentSums(job, W, H);
+    FrameTrace stopping = new FrameTrace(frame, scene.cameras().getFirst(), List.of(interrupted));
+    assertThatThrownBy(
+            () ->
+                stopping.run(
+                    6,
+                    2,
+                    p -> {
+                      if (p > 0.4) {
+                        stopping.stop();
+                      }
+                    }))
+        .isInstanceOf(CancellationException.class);
+    assertThat(interrupted.samples()).isLessThan(6);
+    new FrameTrace(frame, scene.cameras().getFirst(), List.of(interrupted)).run(6, 2, p -> {});
+    assertThat(interrupted.passes(0, Traces.all(scene))).isEqualTo(one);
+  }
+
+  @Test
+  void passesAddUpToTheBeauty() {
+    Scene scene = tangle(3);
+    FragmentSums sums = Traces.trace(scene, Traces.uniform(0.3), Traces.job(scene, 4), W, H, 8);
+    float[] light = sums.passes(0, Traces.all(scene));
+    Picture beauty = sums.picture(0, Traces.all(scene));
+    for (int p = 0; p < W * H; p++) {
+      for (int c = 0; c < 3; c++) {
+        float sum = 0;
+        for (LightPass pass : LightPass.values()) {
+          sum += light[LightPass.NUMBERS * p + pass.at() + c];
+        }
+        float b = beauty.rgba()[4 * p + c];
+        assertThat(sum).isCloseTo(b, within(1e-6f + 2e-6f * b));
+      }
+    }
+    for (LightPass pass : LightPass.values()) {
+      if (pass != LightPass.DIFFUSE_BY_CASTERS) {
+        assertThat(Traces.mean(light, pass)).as(pass.name()).isPositive();
+      }
+    }
+  }
+
+  @Test
+  void everyNumberIsFiniteAndNotNegative() {
+    for (long seed = 0; seed < 4; seed++) {
+      Scene scene = tangle(seed);
+      FragmentSums sums = Traces.trace(scene, Traces.uniform(0.3), Traces.job(scene, 5), W, H, 8);
+      for (float v : sums.passes(0, Traces.all(scene))) {
+        assertThat(v).isFinite().isNotNegative();
+      }
+      for (float v : sums.picture(0, Traces.all(scene)).rgba()) {
+        assertThat(v).isFinite().isNotNegative();
+      }
+    }
+  }
+
+  @Test
+  void alphaOfAFullFrameIsOneAndCoverageAddsUp() {
+    Scene scene = tangle(2);
+    FragmentSums sums = Traces.trace(scene, Environment.DARK, Traces.job(scene, 0), W, H, 7);
+    Picture p = sums.picture(0, Traces.all(scene));
+    for (int i = 3; i < p.rgba().length; i += 4) {
+      assertThat(p.rgba()[i]).isCloseTo(1, within(1e-6f));
+    }
+    double sum = 0;
+    for (double share : sums.coverage(0)) {
+      sum += share;
+    }
+    assertThat(sum).isCloseTo(1, within(1e-6));
+  }
+
+  @Test
+  void theForemostEntityCoversMostOfItsPixel() {
+    Scene scene = tangle(2);
+    FragmentSums sums = Traces.trace(scene, Environment.DARK, Traces.job(scene, 0), W, H, 7);
+    for (int y = 0; y < H; y += 3) {
+      for (int x = 0; x < W; x += 3) {
+        int first = sums.foremost(0, x, y);
+        float most = alpha(sums, scene, first, x, y);
+        for (int e = 0; e < scene.entities().size(); e++) {
+          assertThat(alpha(sums, scene, e, x, y)).isLessThanOrEqualTo(most);
+        }
+      }
+    }
+  }
+
+  private static float alpha(FragmentSums sums, Scene scene, int entity, int x, int y) {
+    EntitySet only = EntitySet.where(scene.entities().size(), e -> e == entity);
+    return sums.picture(0, only).rgba()[4 * (y * W + x) + 3];
+  }
+
+  @Test
+  void sumsSayWhatTheyCover() {
+    Scene scene = tangle(1);
+    EntitySet floor = Traces.set(scene, "/floor");
+    EntitySet glow = Traces.set(scene, "/glow");
+    TraceJob rich = Traces.job(scene, 2);
+    FragmentSums sums = new FragmentSums(rich, 8, 8);
+    TraceJob poor =
+        new TraceJob(
+            rich.transport(), EntitySet.NONE, List.of(new TraceJob.View(EntitySet.NONE, floor)));
+    assertThat(sums.covers(poor)).isTrue();
+    assertThat(new FragmentSums(poor, 8, 8).covers(rich)).isFalse();
+    assertThat(
+            sums.covers(
+                new TraceJob(
+                    rich.transport(), EntitySet.NONE, List.of(new TraceJob.View(glow, floor)))))
+        .isFalse();
+    assertThat(sums.covers(new TraceJob(rich.transport(), glow, rich.views()))).isFalse();
+    assertThat(
+            sums.covers(new TraceJob(rich.transport().without(glow), EntitySet.NONE, rich.views())))
+        .isFalse();
+    assertThat(sums.bytes()).isPositive();
+  }
+
+  @Test
+  void anotherSeedGivesOtherNoiseOfTheSameMean() {
+    Scene scene = tangle(5);
+    var settings = new org.wedgecutter.core.resolve.TraceSettings(3, 2, 0, 0);
+    var other =
+        org.wedgecutter.core.resolve.TransportClass.whole(scene.entities().size(), settings);
+    TraceJob job =
+        new TraceJob(
+            other,
+            EntitySet.NONE,
+            List.of(new TraceJob.View(EntitySet.NONE, Traces.all(scene))));
+    Picture a = Traces.trace(scene, Traces.uniform(0.3), job, W, H, 64).picture(0, Traces.all(scene));
+    Picture b =
+        Traces.trace(scene, Traces.uniform(0.3), Traces.job(scene, 3), W, H, 64)
+            .picture(0, Traces.all(scene));
+    assertThat(a.rgba()).isNotEqualTo(b.rgba());
+    double meanA = 0;
+    double meanB = 0;
+    for (int i = 0; i < a.rgba().length; i += 4) {
+      meanA += a.rgba()[i];
+      meanB += b.rgba()[i];
+    }
+    assertThat(meanA).isCloseTo(meanB, within(0.02 * meanB));
+  }
+
+  @Test
+  void aFailureWhileTracingIsTold() {
+    Scene scene = tangle(5);
+    FrameTrace trace =
+        new FrameTrace(
+            new SceneTracer(scene).at(0, Environment.DARK),
+            scene.cameras().getFirst(),
+            List.of(new FragmentSums(Traces.job(scene, 1), W, H)));
+    assertThatThrownBy(
+            () ->
+                trace.run(
+                    1,
+                    2,
+                    p -> {
+                      throw new IllegalArgumentException("no room");
+                    }))
+        .isInstanceOf(IllegalStateException.class)
+        .hasMessageContaining("no room");
+  }
+}
