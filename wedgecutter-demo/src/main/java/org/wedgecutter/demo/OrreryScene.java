@@ -642,7 +642,7 @@ final class OrreryScene {
   private void light() {
     int lights = glb.node("lights", -1);
     int sun = glb.node("sunbeam", lights);
-    glb.spot(sun, "sunbeam", v(1.0, 0.84, 0.62), 13, 0.13, 0.24);
+    glb.spot(sun, "sunbeam", v(1.0, 0.83, 0.60), 27, 0.12, 0.23);
     double[] q = look(v(1.45, 1.22, 0.10), v(0.02, 0.10, 0.0));
     glb.move(sun, 1.45, 1.22, 0.10);
     glb.turn(sun, q);

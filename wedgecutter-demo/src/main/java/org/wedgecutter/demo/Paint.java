@@ -333,7 +333,7 @@ final class Paint {
     double[] orbits = {62, 108, 164, 226, 300};
     for (int i = 0; i < orbits.length; i++) {
       double r = orbits[i];
-      g.setStroke(new BasicStroke(i == 2 ? 3.2f : 2));
+      g.setStroke(new BasicStroke(i == 2 ? 5 : 3.4f));
       g.draw(new Ellipse2D.Double(cx - r, cy - r * 0.97, 2 * r, 2 * r * 0.97));
       double a = 0.7 + i * 1.31;
       double size = 7 + 2.5 * i;
@@ -341,7 +341,7 @@ final class Paint {
       double py = cy + r * 0.97 * Math.sin(a);
       g.fill(new Ellipse2D.Double(px - size, py - size, 2 * size, 2 * size));
     }
-    g.setStroke(new BasicStroke(1.4f));
+    g.setStroke(new BasicStroke(2.4f));
     for (int tick = 0; tick < 180; tick++) {
       double a = tick * Math.PI / 90;
       double out = tick % 15 == 0 ? 340 : tick % 5 == 0 ? 330 : 323;
@@ -356,7 +356,7 @@ final class Paint {
     g.setStroke(new BasicStroke(2));
     g.draw(new Arc2D.Double(cx - 164, cy - 159, 328, 318, 20, 120, Arc2D.PIE));
     g.setColor(new Color(60, 38, 24, 190));
-    g.setStroke(new BasicStroke(1.8f, BasicStroke.CAP_ROUND, BasicStroke.JOIN_ROUND));
+    g.setStroke(new BasicStroke(2.6f, BasicStroke.CAP_ROUND, BasicStroke.JOIN_ROUND));
     for (int line = 0; line < 21; line++) {
       scribble(g, 62, 96 + line * 30, 110 + 60 * (0.5 + Noise.at(line * 1.7, 3, 3, 201)), line);
     }

@@ -52,11 +52,8 @@ final class SurfaceReader {
     footprint = 0;
     boolean painted = mesh.uvs() != null;
     if (painted) {
-      float facing = Math.abs(out.wx * out.gx + out.wy * out.gy + out.wz * out.gz);
-      footprint =
-          cone
-              * uvDensity(mesh, triangle, tree.corners, hit.slot, instance)
-              / (float) Math.sqrt(Math.max(0.05f, facing));
+      // half a pixel, and not stretched with the slant: a pixel's many samples average the rest
+      footprint = 0.5f * cone * uvDensity(mesh, triangle, tree.corners, hit.slot, instance);
     }
     if (material.normalTexture() != null && painted) {
       bend(material, mesh, triangle, tree.corners, hit.slot, instance, out);
