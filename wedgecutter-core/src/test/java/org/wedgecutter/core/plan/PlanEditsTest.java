@@ -1,0 +1,152 @@
+package org.wedgecutter.core.plan;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.util.List;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.wedgecutter.core.scene.Entity;
+import org.wedgecutter.core.scene.EntityKind;
+
+class PlanEditsTest {
+  private Plan plan;
+
+  @BeforeEach
+  void read() throws Exception {
+    plan = PlanReader.parse(PlanFileTest.PLAN, PlanFileTest.FILE);
+  }
+
+  private static Entity entity(String path, String... tags) {
+    return new Entity(0, path, EntityKind.MESH, 0, 0, List.of(), List.of(tags), false);
+  }
+
+  @Test
+  void settingARoleKeepsWhatElseTheCellHolds() {
+    Plan next = PlanEdits.cell(plan, "Back", "Hero", c -> c.withRole(Role.UNSEEN));
+    Cell cell = next.layers().getFirst().cells().get("Hero");
+    assertThat(cell.role()).isEqualTo(Role.UNSEEN);
+    assertThat(cell.overrides()).hasSize(1);
+    assertThat(cell.note()).isEqualTo("cut around her");
+    assertThat(next.layers().get(1)).isEqualTo(plan.layers().get(1));
+  }
+
+  @Test
+  void aCellWithNothingInItIsTakenAway() {
+    Plan next =
+        PlanEdits.cell(
+            plan, "Front", "Hero", c -> new Cell(null, null, List.of(), "", Extra.NONE));
+    assertThat(next.layers().get(1).cells()).doesNotContainKey("Hero");
+  }
+
+  @Test
+  void theRestIsACellToo() {
+    Plan next = PlanEdits.cell(plan, "Front", null, c -> c.withRole(Role.SEEN));
+    assertThat(next.layers().get(1).rest().role()).isEqualTo(Role.SEEN);
+  }
+
+  @Test
+  void whatDoesNotExistChangesNothing() {
+    assertThat(PlanEdits.cell(plan, "Nobody", "Hero", c -> c.withRole(Role.SEEN))).isEqualTo(plan);
+    assertThat(PlanEdits.cell(plan, "Front", "Nobody", c -> c.withRole(Role.SEEN)))
+        .isEqualTo(plan);
+    assertThat(PlanEdits.copyLayer(plan, "Nobody")).isEqualTo(plan);
+    assertThat(PlanEdits.removeLayer(plan, "Nobody")).isEqualTo(plan);
+    assertThat(PlanEdits.join(plan, "Nobody", Join.PLUS)).isEqualTo(plan);
+  }
+
+  @Test
+  void renamingReachesTheRecipe() {
+    Plan next = PlanEdits.renameLayer(plan, "Front", "Near");
+    assertThat(next.layer("Near")).isPresent();
+    assertThat(next.join("Near")).contains(Join.OVER);
+    assertThat(next.layer("Front")).isEmpty();
+    assertThat(PlanEdits.renameLayer(plan, "Front", "Back")).isEqualTo(plan);
+    assertThat(PlanEdits.renameLayer(plan, "Front", " ")).isEqualTo(plan);
+  }
+
+  @Test
+  void aCopyStandsInFrontUnderAFreeNameAndIsJoined() {
+    Plan once = PlanEdits.copyLayer(plan, "Back");
+    Plan twice = PlanEdits.copyLayer(once, "Back");
+    assertThat(twice.layers().stream().map(LayerDef::name))
+        .containsExactly("Back", "Back copy 2", "Back copy", "Front");
+    assertThat(twice.recipe().joins().stream().map(Recipe.Step::layer))
+        .containsExactly("Back", "Back copy 2", "Back copy", "Front");
+    assertThat(twice.layers().get(1).cells()).isEqualTo(plan.layers().getFirst().cells());
+    assertThat(twice.layers().stream().map(LayerDef::hue).distinct()).hasSize(4);
+  }
+
+  @Test
+  void removingReachesTheRecipe() {
+    Plan next = PlanEdits.removeLayer(plan, "Back");
+    assertThat(next.layers()).hasSize(1);
+    assertThat(next.recipe().joins()).hasSize(1);
+  }
+
+  @Test
+  void seenOnlyHereHoldsOutWhereItWasSeen() {
+    Plan next = PlanEdits.seenOnlyIn(plan, "Back", "Hero");
+    assertThat(next.layers().get(0).cells().get("Hero").role()).isEqualTo(Role.SEEN);
+    assertThat(next.layers().get(1).cells().get("Hero").role()).isEqualTo(Role.HOLDOUT);
+    assertThat(next.layers().get(0).cells().get("Hero").note()).isEqualTo("cut around her");
+  }
+
+  @Test
+  void joinsChangeOneStep() {
+    Plan next = PlanEdits.join(plan, "Back", Join.TIMES);
+    assertThat(next.join("Back")).contains(Join.TIMES);
+    assertThat(next.join("Front")).contains(Join.OVER);
+    assertThat(next.recipe().joins().getFirst().extra().values()).containsKey("fade");
+  }
+
+  @Test
+  void pickingDownwardsLeavesOutTheRowsAbove() {
+    Entity star = entity("/star", "hero");
+    Plan next = PlanEdits.pick(plan, "Rest of it", star);
+    assertThat(next.collections().get(0).takes(star)).isFalse();
+    assertThat(next.collections().get(0).removed()).contains("/star", "/y");
+    // the rule takes it already, so it need not be held by hand
+    assertThat(next.collections().get(1).added()).isEmpty();
+    assertThat(next.collections().get(1).takes(star)).isTrue();
+  }
+
+  @Test
+  void pickingUpwardsHoldsByHand() {
+    Entity stone = entity("/stone");
+    Plan next = PlanEdits.pick(plan, "Hero", stone);
+    assertThat(next.collections().get(0).takes(stone)).isTrue();
+    assertThat(next.collections().get(0).added()).containsExactly("/x", "/stone");
+    Plan back = PlanEdits.pick(next, "Rest of it", stone);
+    assertThat(back.collections().get(0).takes(stone)).isFalse();
+    assertThat(back.collections()).isEqualTo(plan.collections());
+  }
+
+  @Test
+  void aRuleIsReplacedAndHandsStay() throws Exception {
+    Plan next = PlanEdits.rule(plan, "Hero", RuleParser.parse("tag:star"));
+    assertThat(next.collections().getFirst().rule().text()).isEqualTo("tag:star");
+    assertThat(next.collections().getFirst().added()).containsExactly("/x");
+    assertThat(next.collections().getFirst().extra().values()).containsKey("why");
+  }
+
+  @Test
+  void rolesHaveTheirWordsAndKeys() {
+    StringBuilder keys = new StringBuilder();
+    for (Role role : Role.values()) {
+      assertThat(Role.of(role.word())).isEqualTo(role);
+      keys.append(role.key());
+    }
+    assertThat(keys.toString()).isEqualTo("SHCUA");
+    for (Join join : Join.values()) {
+      assertThat(Join.of(join.word())).isEqualTo(join);
+    }
+    for (CatcherOutput output : CatcherOutput.values()) {
+      assertThat(CatcherOutput.of(output.word())).isEqualTo(output);
+    }
+    for (SwitchProperty property : SwitchProperty.values()) {
+      assertThat(SwitchProperty.of(property.word())).contains(property);
+      assertThat(PlanSchema.plan().text()).contains(property.word());
+    }
+    assertThat(SwitchProperty.of("colour")).isEmpty();
+  }
+}

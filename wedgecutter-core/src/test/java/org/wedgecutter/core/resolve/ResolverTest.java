@@ -1,0 +1,217 @@
+package org.wedgecutter.core.resolve;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Random;
+import org.junit.jupiter.api.Test;
+import org.wedgecutter.core.plan.CatcherOptions;
+import org.wedgecutter.core.plan.CatcherOutput;
+import org.wedgecutter.core.plan.Cell;
+import org.wedgecutter.core.plan.CellOverride;
+import org.wedgecutter.core.plan.CollectionDef;
+import org.wedgecutter.core.plan.Extra;
+import org.wedgecutter.core.plan.LayerDef;
+import org.wedgecutter.core.plan.Plan;
+import org.wedgecutter.core.plan.PlanReader;
+import org.wedgecutter.core.plan.Role;
+import org.wedgecutter.core.plan.RuleParser;
+import org.wedgecutter.core.plan.SwitchProperty;
+import org.wedgecutter.core.scene.Scene;
+import org.wedgecutter.core.testing.SceneMaker;
+
+class ResolverTest {
+  private static Scene scene(int things) {
+    SceneMaker maker = new SceneMaker().camera(1, 0, 0, 5);
+    for (int k = 0; k < things; k++) {
+      maker.mesh("/thing" + k, SceneMaker.wall(1, 1), SceneMaker.matte(1), 0, 0, -k);
+    }
+    return maker.pointLight("/lamp", 1, 0, 0, 0).scene();
+  }
+
+  private static Plan plan(List<CollectionDef> collections, LayerDef... layers) throws Exception {
+    String base =
+        """
+        {"wedgecutter": 1, "collections": [], "layers": [], "recipe": {"joins": []},
+         "shot": {"scene": "x.glb", "frames": "1", "fps": 24, "size": [8, 8], "seed": 5, "bounces": 2}}
+        """;
+    return PlanReader.parse(base, Path.of("t.wedge"))
+        .withCollections(collections)
+        .withLayers(List.of(layers));
+  }
+
+  private static CollectionDef row(String name, String rule) throws Exception {
+    return new CollectionDef(name, RuleParser.parse(rule), List.of(), List.of(), Extra.NONE);
+  }
+
+  private static LayerDef layer(Map<String, Cell> cells, Role rest) {
+    return new LayerDef("L", true, 0, cells, Cell.of(rest), Extra.NONE);
+  }
+
+  private static Cell switched(Role role, SwitchProperty property, boolean value, boolean on) {
+    return Cell.of(role).withOverrides(List.of(new CellOverride(property, value, on, Extra.NONE)));
+  }
+
+  @Test
+  void theFirstRowWithAnEntryDecidesAndElseTheRest() throws Exception {
+    Scene scene = scene(3);
+    Map<String, Cell> cells = new LinkedHashMap<>();
+    cells.put("low", Cell.of(Role.UNSEEN));
+    Plan plan =
+        plan(
+            List.of(row("high", "thing0"), row("mid", "thing0 | thing1"), row("low", "thing1")),
+            layer(cells, Role.HOLDOUT));
+    ResolvedLayer layer = Resolver.resolve(plan, scene).layers().getFirst();
+    assertThat(layer.decisions().get(0)).isEqualTo(new Decision(Role.HOLDOUT, null));
+    assertThat(layer.decisions().get(1)).isEqualTo(new Decision(Role.UNSEEN, "low"));
+    assertThat(layer.decisions().get(0).by()).isEqualTo("the rest");
+    cells.put("mid", Cell.of(Role.SEEN));
+    Plan more = plan.withLayers(List.of(layer(cells, Role.HOLDOUT)));
+    ResolvedLayer next = Resolver.resolve(more, scene).layers().getFirst();
+    assertThat(next.decisions().get(0)).isEqualTo(new Decision(Role.SEEN, "mid"));
+    assertThat(next.decisions().get(1)).isEqualTo(new Decision(Role.SEEN, "mid"));
+    assertThat(next.seen().size()).isEqualTo(2);
+  }
+
+  @Test
+  void precedenceHoldsForAnyPlan() throws Exception {
+    Scene scene = scene(5);
+    for (int seed = 0; seed < 300; seed++) {
+      Random random = new Random(seed);
+      List<CollectionDef> rows = new ArrayList<>();
+      Map<String, Cell> cells = new LinkedHashMap<>();
+      for (int r = 0; r < 4; r++) {
+        StringBuilder rule = new StringBuilder("thing9");
+        for (int k = 0; k < 5; k++) {
+          rule.append(random.nextBoolean() ? " | thing" + k : "");
+        }
+        rows.add(row("row" + r, rule.toString()));
+        if (random.nextInt(3) > 0) {
+          cells.put("row" + r, Cell.of(Role.values()[random.nextInt(5)]));
+        }
+      }
+      Role rest = Role.values()[random.nextInt(5)];
+      ResolvedLayer layer =
+          Resolver.resolve(plan(rows, layer(cells, rest)), scene).layers().getFirst();
+      for (int e = 0; e < 5; e++) {
+        Role expected = rest;
+        for (CollectionDef row : rows) {
+          if (row.takes(scene.entities().get(e)) && cells.containsKey(row.name())) {
+            expected = cells.get(row.name()).role();
+            break;
+          }
+        }
+        assertThat(layer.decisions().get(e).role()).isEqualTo(expected);
+        assertThat(layer.seen().contains(e)).isEqualTo(expected == Role.SEEN);
+        assertThat(layer.skipped().contains(e)).isEqualTo(expected.skipped());
+        assertThat(layer.transport().reach(e))
+            .isEqualTo(expected == Role.ABSENT ? 0 : Reach.ALL);
+      }
+    }
+  }
+
+  @Test
+  void aPropertyIsDecidedBySeparateRowsAndOnlyWhileOn() throws Exception {
+    Scene scene = scene(1);
+    Map<String, Cell> cells = new LinkedHashMap<>();
+    cells.put("high", switched(Role.SEEN, SwitchProperty.SHADOW_CASTS, false, false));
+    cells.put("low", switched(Role.ABSENT, SwitchProperty.SHADOW_CASTS, false, true));
+    Plan plan =
+        plan(List.of(row("high", "thing0"), row("low", "thing0")), layer(cells, Role.HOLDOUT));
+    ResolvedLayer layer = Resolver.resolve(plan, scene).layers().getFirst();
+    assertThat(layer.decisions().getFirst()).isEqualTo(new Decision(Role.SEEN, "high"));
+    assertThat(layer.transport().reach(0)).isEqualTo(Reach.ALL & ~Reach.SHADOW);
+    cells.put("high", switched(Role.SEEN, SwitchProperty.SHADOW_CASTS, true, true));
+    layer =
+        Resolver.resolve(plan.withLayers(List.of(layer(cells, Role.HOLDOUT))), scene)
+            .layers()
+            .getFirst();
+    assertThat(layer.transport().reach(0)).isEqualTo(Reach.ALL);
+  }
+
+  @Test
+  void everyRoleButAbsentSharesTheUncutClass() throws Exception {
+    Scene scene = scene(2);
+    for (Role role : Role.values()) {
+      Plan plan = plan(List.of(row("a", "thing0")), layer(Map.of("a", Cell.of(role)), Role.HOLDOUT));
+      ResolvedShot shot = Resolver.resolve(plan, scene);
+      assertThat(shot.layers().getFirst().transport().equals(shot.uncut()))
+          .as(role.word())
+          .isEqualTo(role != Role.ABSENT);
+    }
+  }
+
+  @Test
+  void settingsOfTheShotArePartOfTheClass() throws Exception {
+    Plan plan = plan(List.of(), layer(Map.of(), Role.SEEN));
+    ResolvedShot a = Resolver.resolve(plan, scene(1));
+    ResolvedShot b =
+        Resolver.resolve(plan.withShot(plan.requireShot().withSeed(6)), scene(1));
+    assertThat(a.uncut().settings()).isEqualTo(new TraceSettings(2, 5, 0, 0));
+    assertThat(a.uncut()).isNotEqualTo(b.uncut());
+  }
+
+  @Test
+  void castersAreWhatIsNeitherCatcherNorPlate() throws Exception {
+    Scene scene = scene(5);
+    Map<String, Cell> cells = new LinkedHashMap<>();
+    cells.put("catcher", Cell.of(Role.CATCHER));
+    cells.put("seen", Cell.of(Role.SEEN));
+    cells.put("unseen", Cell.of(Role.UNSEEN));
+    cells.put("told", withCaster(Role.HOLDOUT, true));
+    cells.put("notold", withCaster(Role.UNSEEN, false));
+    Plan plan =
+        plan(
+            List.of(
+                row("catcher", "thing0"),
+                row("seen", "thing1"),
+                row("unseen", "thing2"),
+                row("told", "thing3"),
+                row("notold", "thing4")),
+            layer(cells, Role.HOLDOUT));
+    CatcherSpec catcher = Resolver.resolve(plan, scene).layers().getFirst().catcher();
+    assertThat(catcher.surfaces()).isEqualTo(EntitySet.where(7, e -> e == 0));
+    // neither the lamp nor the environment is ever a caster
+    assertThat(catcher.casters()).isEqualTo(EntitySet.where(7, e -> e >= 1 && e <= 3));
+    assertThat(catcher.output()).isEqualTo(CatcherOutput.DIFFERENCE);
+    for (int e = 0; e < 7; e++) {
+      assertThat(catcher.without().reach(e)).isEqualTo(e >= 1 && e <= 3 ? 0 : Reach.ALL);
+    }
+  }
+
+  private static Cell withCaster(Role role, boolean caster) {
+    return new Cell(role, new CatcherOptions(null, caster, Extra.NONE), List.of(), "", Extra.NONE);
+  }
+
+  @Test
+  void handPickedMembersCountLikeTheRule() throws Exception {
+    Scene scene = scene(3);
+    CollectionDef row =
+        new CollectionDef(
+            "a",
+            RuleParser.parse("thing0 | thing1"),
+            List.of("/thing2"),
+            List.of("/thing0"),
+            Extra.NONE);
+    Plan plan = plan(List.of(row), layer(Map.of("a", Cell.of(Role.SEEN)), Role.HOLDOUT));
+    assertThat(Resolver.resolve(plan, scene).layers().getFirst().seen())
+        .isEqualTo(EntitySet.where(5, e -> e == 1 || e == 2));
+  }
+
+  @Test
+  void setsBehaveLikeSets() {
+    EntitySet even = EntitySet.where(10, e -> e % 2 == 0);
+    EntitySet small = EntitySet.where(10, e -> e < 3);
+    assertThat(even.or(small)).isEqualTo(EntitySet.where(10, e -> e % 2 == 0 || e < 3));
+    assertThat(even.or(small).size()).isEqualTo(6);
+    assertThat(even.containsAll(EntitySet.where(10, e -> e == 4))).isTrue();
+    assertThat(even.containsAll(small)).isFalse();
+    assertThat(EntitySet.NONE.isEmpty()).isTrue();
+    assertThat(even.toArray(4)).containsExactly(true, false, true, false);
+    assertThat(even.hashCode()).isEqualTo(EntitySet.where(20, e -> e % 2 == 0 && e < 10).hashCode());
+  }
+}
