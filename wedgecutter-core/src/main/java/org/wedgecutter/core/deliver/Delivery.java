@@ -174,7 +174,7 @@ public record Delivery(
       ArrayNode passes = e.putArray("passes");
       f.passes().forEach(passes::add);
       e.put("sha256", f.sha256()).put("bytes", f.bytes());
-      e.put("seconds", Math.round(f.seconds() * 1000) / 1000.0).put("rays", f.rays());
+      e.put("seconds", f.seconds()).put("rays", f.rays());
     }
     n.set("plan", PlanWriter.tree(plan));
     return n;

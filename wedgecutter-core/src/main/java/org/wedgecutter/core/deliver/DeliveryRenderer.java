@@ -165,7 +165,7 @@ public final class DeliveryRenderer {
                 layers,
                 order.uncut(),
                 p -> progress.at(frame, p, (before + p) / order.frames().size()));
-        double seconds = (System.nanoTime() - start) / 1e9;
+        double seconds = (System.nanoTime() - start) / 1_000_000 / 1000.0;
         entries.removeIf(e -> e.frame() == frame && fileLayers().contains(e.layer()));
         entries.addAll(write(frame, rendered, seconds));
         addTimes(rendered);

@@ -93,6 +93,7 @@ public final class GltfReader {
   }
 
   private void noteExtensions() throws InputException {
+    notUnderstood.addAll(source.ignored);
     for (String required : list(source.gltf.getExtensionsRequired())) {
       if (!UNDERSTOOD.contains(required)) {
         throw new InputException(

@@ -11,19 +11,22 @@ import de.javagl.jgltf.model.AccessorFloatData;
 import de.javagl.jgltf.model.AccessorIntData;
 import de.javagl.jgltf.model.AccessorShortData;
 import de.javagl.jgltf.model.ElementType;
-import de.javagl.jgltf.model.io.GltfAsset;
-import de.javagl.jgltf.model.io.GltfAssetReader;
-import de.javagl.jgltf.model.io.v2.GltfAssetV2;
+import de.javagl.jgltf.model.io.RawGltfData;
+import de.javagl.jgltf.model.io.RawGltfDataReader;
+import de.javagl.jgltf.model.io.v2.GltfReaderV2;
 import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Base64;
+import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.io.SafePath;
@@ -37,27 +40,44 @@ final class GltfSource {
 
   final Path file;
   final GlTF gltf;
+
+  /** Values that the format does not allow, with their places. */
+  final Set<String> ignored;
+
   private final List<ByteBuffer> buffers = new ArrayList<>();
 
-  private GltfSource(Path file, GlTF gltf) {
+  private GltfSource(Path file, GlTF gltf, Set<String> ignored) {
     this.file = file;
     this.gltf = gltf;
+    this.ignored = ignored;
   }
 
   static GltfSource open(Path file) throws InputException {
     byte[] bytes = bytes(file, file, "");
     checkContainer(file, bytes);
-    GltfAsset asset;
+    Set<String> ignored = new LinkedHashSet<>();
+    GlTF gltf;
+    ByteBuffer binary;
     try {
-      asset = new GltfAssetReader().readWithoutReferences(new ByteArrayInputStream(bytes));
+      RawGltfData raw = RawGltfDataReader.read(new ByteArrayInputStream(bytes));
+      binary = raw.getBinaryData();
+      GltfReaderV2 reader = new GltfReaderV2();
+      // values that the format does not allow are left out by the library, which says so here
+      reader.setJsonErrorConsumer(
+          e ->
+              ignored.add(
+                  e.getJsonPathString()
+                      + ": "
+                      + e.getMessage().lines().findFirst().orElse("not allowed")));
+      gltf = reader.read(new ByteArrayInputStream(raw.getJsonString().getBytes(StandardCharsets.UTF_8)));
     } catch (IOException | RuntimeException e) {
       throw new InputException(file, "", "not readable as glTF 2.0: " + e.getMessage(), e);
     }
-    if (!(asset instanceof GltfAssetV2 v2)) {
+    if (gltf.getAsset() == null || !String.valueOf(gltf.getAsset().getVersion()).startsWith("2.")) {
       throw new InputException(file, "asset.version", "expected glTF 2.0");
     }
-    GltfSource source = new GltfSource(file, v2.getGltf());
-    source.loadBuffers(v2.getBinaryData());
+    GltfSource source = new GltfSource(file, gltf, ignored);
+    source.loadBuffers(binary);
     return source;
   }
 

@@ -1,0 +1,108 @@
+package org.wedgecutter.core.rejoin;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import java.util.List;
+import java.util.Map;
+import org.junit.jupiter.api.Test;
+import org.wedgecutter.core.image.Picture;
+import org.wedgecutter.core.plan.Extra;
+import org.wedgecutter.core.plan.Join;
+import org.wedgecutter.core.plan.Recipe;
+import org.wedgecutter.core.proof.Residual;
+import org.wedgecutter.core.proof.Tolerance;
+
+class RejoinerTest {
+  private static Picture pixel(double r, double g, double b, double a) {
+    return new Picture(1, 1, new float[] {(float) r, (float) g, (float) b, (float) a});
+  }
+
+  private static float[] join(Picture onto, Picture layer, Join join) {
+    Picture result = onto.copy();
+    Rejoiner.join(result, layer, join);
+    return result.rgba();
+  }
+
+  @Test
+  void eachJoinFollowsItsRule() {
+    Picture back = pixel(0.5, 0.25, 0.125, 1);
+    Picture front = pixel(0.25, 0.125, 0.5, 0.5);
+    assertThat(join(back, front, Join.PLUS)).containsExactly(0.75f, 0.375f, 0.625f, 1.5f);
+    assertThat(join(back, front, Join.OVER)).containsExactly(0.5f, 0.25f, 0.5625f, 1f);
+    assertThat(join(back, front, Join.TIMES)).containsExactly(0.125f, 0.03125f, 0.0625f, 1f);
+    assertThat(join(back, front, Join.CATCH)).containsExactly(0.5f, 0.25f, 0.5625f, 1f);
+    assertThat(join(pixel(1, 1, 1, 0.5), front, Join.CATCH)[3]).isEqualTo(0.5f);
+  }
+
+  @Test
+  void aNegativeDifferenceTakesAway() {
+    assertThat(join(pixel(1, 1, 1, 1), pixel(-0.75, 0, 0.5, 0), Join.PLUS))
+        .containsExactly(0.25f, 1, 1.5f, 1);
+  }
+
+  @Test
+  void sizesMustAgree() {
+    assertThatThrownBy(() -> Rejoiner.join(Picture.empty(2, 1), Picture.empty(1, 2), Join.PLUS))
+        .hasMessageContaining("1 x 2 pixels cannot be joined to 2 x 1");
+  }
+
+  @Test
+  void aRecipeIsFollowedFromBackToFront() {
+    Map<String, Picture> layers =
+        Map.of("back", pixel(1, 1, 1, 1), "shade", pixel(-0.5, -0.5, -0.5, 0), "front", pixel(0.2, 0, 0, 0.5));
+    Recipe recipe =
+        new Recipe(
+            List.of(
+                new Recipe.Step("back", Join.PLUS, Extra.NONE),
+                new Recipe.Step("shade", Join.PLUS, Extra.NONE),
+                new Recipe.Step("front", Join.OVER, Extra.NONE)),
+            Extra.NONE);
+    var result = Rejoiner.<RuntimeException>rejoin(recipe, 1, 1, layers::get);
+    assertThat(result.picture().rgba()).containsExactly(0.45f, 0.25f, 0.25f, 1);
+    assertThat(result.magnitude().rgba()[0]).isEqualTo(1.7f);
+  }
+
+  private static Residual residual(Picture rejoined, Picture uncut) {
+    return Residual.of(
+        new Rejoiner.Rejoined(rejoined, Picture.empty(rejoined.width(), rejoined.height())),
+        uncut,
+        Tolerance.FLOAT);
+  }
+
+  @Test
+  void theResidualSaysHowMuchHowManyAndWhere() {
+    Picture uncut = Picture.empty(4, 2);
+    Picture rejoined = uncut.copy();
+    rejoined.rgba()[4 * 6 + 1] = -0.5f;
+    rejoined.rgba()[4 * 3] = 0.00005f;
+    Residual r = residual(rejoined, uncut);
+    assertThat(r.max()).isEqualTo(0.5);
+    assertThat(r.worstX()).isEqualTo(2);
+    assertThat(r.worstY()).isEqualTo(1);
+    assertThat(r.beyond()).isEqualTo(1 / 8.0);
+    assertThat(r.rms()).isCloseTo(Math.sqrt(0.25 / 32), org.assertj.core.data.Offset.offset(1e-6));
+    assertThat(r.exact()).isFalse();
+    assertThat(r.maxRelative()).isCloseTo(50, org.assertj.core.data.Offset.offset(1e-4));
+    assertThat(r.difference().rgba()[4 * 6 + 1]).isEqualTo(-0.5f);
+  }
+
+  @Test
+  void toleranceGoesWithTheLightThatWasPutTogether() {
+    Picture uncut = pixel(0.01, 0, 0, 1);
+    Picture rejoined = pixel(0.0105, 0, 0, 1);
+    assertThat(residual(rejoined, uncut).exact()).isFalse();
+    Residual shadow =
+        Residual.of(
+            new Rejoiner.Rejoined(rejoined, pixel(1.99, 0, 0, 1)), uncut, Tolerance.FLOAT);
+    assertThat(shadow.exact()).as("1 - 0.99: rounding goes with the 1").isTrue();
+  }
+
+  @Test
+  void numbersThatAreNoneAreInfinitelyFar() {
+    Residual r = residual(pixel(Float.NaN, 0, 0, 1), pixel(0, 0, 0, 1));
+    assertThat(r.exact()).isFalse();
+    assertThat(r.max()).isInfinite();
+    assertThat(residual(pixel(0, 0, 0, 1), pixel(0, 0, 0, 1)).exact()).isTrue();
+  }
+}
