@@ -1,6 +1,8 @@
 package org.wedgecutter.cli;
 
 import java.io.IOException;
+import java.io.PrintWriter;
+import java.nio.charset.StandardCharsets;
 import java.util.concurrent.CancellationException;
 import org.wedgecutter.core.io.InputException;
 import picocli.CommandLine;
@@ -39,12 +41,18 @@ public final class Main {
 
   /** Runs a command and leaves with its exit status. */
   public static void main(String[] args) {
-    System.exit(run(args));
+    PrintWriter out = new PrintWriter(System.out, false, StandardCharsets.UTF_8);
+    PrintWriter err = new PrintWriter(System.err, true, StandardCharsets.UTF_8);
+    int status = run(out, err, args);
+    out.flush();
+    System.exit(status);
   }
 
-  /** Runs a command and returns its exit status. */
-  public static int run(String... args) {
+  /** Runs a command that prints to these writers and returns its exit status. */
+  static int run(PrintWriter out, PrintWriter err, String... args) {
     CommandLine line = new CommandLine(new Main());
+    line.setOut(out);
+    line.setErr(err);
     line.setExecutionExceptionHandler(Main::failed);
     line.setParameterExceptionHandler((e, given) -> {
       e.getCommandLine().getErr().println("wedgecutter: " + e.getMessage());

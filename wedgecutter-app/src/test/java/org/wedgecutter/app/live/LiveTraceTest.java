@@ -1,0 +1,141 @@
+package org.wedgecutter.app.live;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.file.Path;
+import java.util.concurrent.BlockingQueue;
+import java.util.concurrent.LinkedBlockingQueue;
+import java.util.concurrent.TimeUnit;
+import java.util.function.Predicate;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.wedgecutter.core.plan.Plan;
+import org.wedgecutter.core.plan.PlanEdits;
+import org.wedgecutter.core.plan.Role;
+import org.wedgecutter.core.shot.LoadedShot;
+import org.wedgecutter.core.testing.ShotFolder;
+
+class LiveTraceTest {
+  @TempDir Path dir;
+  private final BlockingQueue<Pictures> arrived = new LinkedBlockingQueue<>();
+  private final BlockingQueue<Throwable> failed = new LinkedBlockingQueue<>();
+  private LiveTrace live;
+  private LoadedShot shot;
+
+  @BeforeEach
+  void start() throws Exception {
+    shot = ShotFolder.load(dir);
+    live =
+        new LiveTrace(
+            p -> {
+              p.complete();
+              arrived.add(p);
+            },
+            failed::add);
+  }
+
+  @AfterEach
+  void end() {
+    live.close();
+  }
+
+  private Pictures await(Predicate<Pictures> wanted) throws InterruptedException {
+    long until = System.nanoTime() + 60_000_000_000L;
+    while (System.nanoTime() < until) {
+      Pictures p = arrived.poll(1, TimeUnit.SECONDS);
+      if (p != null && wanted.test(p)) {
+        return p;
+      }
+      assertThat(failed).isEmpty();
+    }
+    throw new AssertionError("no such pictures came");
+  }
+
+  private static boolean whole(Pictures p) {
+    return p.uncut().width() == 40 && p.samples() == 2;
+  }
+
+  @Test
+  void picturesGrowFromSmallToWholeAndThenItRests() throws Exception {
+    live.show(shot, 1);
+    Pictures first = await(p -> true);
+    assertThat(first.uncut().width()).isLessThan(40);
+    Pictures last = await(LiveTraceTest::whole);
+    assertThat(last.residual().exact()).isTrue();
+    assertThat(last.causes()).isEmpty();
+    assertThat(last.frame()).isEqualTo(1);
+    assertThat(last.coverage()).hasSize(shot.scene().entities().size());
+    assertThat(last.entityAt(20, 23)).isNotNegative();
+    long until = System.nanoTime() + 10_000_000_000L;
+    while (!live.idle() && System.nanoTime() < until) {
+      Thread.sleep(10);
+    }
+    assertThat(live.idle()).isTrue();
+  }
+
+  @Test
+  void aChangeOfRolesComesAtOnceFromLightThatIsThere() throws Exception {
+    live.show(shot, 1);
+    Pictures before = await(LiveTraceTest::whole);
+    Plan moved = PlanEdits.seenOnlyIn(shot.plan(), "Back", "Front");
+    live.show(shot.withPlan(moved), 1);
+    Pictures after = await(p -> p.plan().equals(moved));
+    assertThat(after.samples()).as("nothing is traced anew").isEqualTo(2);
+    assertThat(after.uncut().width()).isEqualTo(40);
+    assertThat(after.uncut().rgba()).isEqualTo(before.uncut().rgba());
+    assertThat(after.layer(1).rgba()).isNotEqualTo(before.layer(1).rgba());
+    assertThat(after.residual().exact()).isTrue();
+  }
+
+  @Test
+  void anotherTransportClassIsTracedBesideTheOneThatIsThere() throws Exception {
+    live.show(shot, 1);
+    Pictures before = await(LiveTraceTest::whole);
+    Plan absent =
+        PlanEdits.cell(shot.plan(), "Floor", "Front", c -> c.withRole(Role.ABSENT));
+    live.show(shot.withPlan(absent), 1);
+    Pictures after = await(p -> p.plan().equals(absent) && whole(p));
+    assertThat(after.uncut().rgba()).isEqualTo(before.uncut().rgba());
+    assertThat(after.residual().exact()).isFalse();
+    assertThat(after.causes()).isNotEmpty();
+  }
+
+  @Test
+  void anotherFrameIsAnotherPicture() throws Exception {
+    live.show(shot, 1);
+    Pictures one = await(LiveTraceTest::whole);
+    live.show(shot, 2);
+    Pictures two = await(p -> p.frame() == 2 && whole(p));
+    assertThat(two.uncut().rgba()).isNotEqualTo(one.uncut().rgba());
+  }
+
+  @Test
+  void manyRequestsInARowEndWithTheLast() throws Exception {
+    for (int k = 0; k < 30; k++) {
+      live.show(shot, 1 + k % 2);
+    }
+    assertThat(await(p -> p.frame() == 2 && whole(p)).residual().exact()).isTrue();
+  }
+
+  @Test
+  void whatGoesWrongIsToldAndTheNextRequestIsServed() throws Exception {
+    live.close();
+    boolean[] broken = {true};
+    live =
+        new LiveTrace(
+            p -> {
+              if (broken[0]) {
+                throw new IllegalStateException("no screen");
+              }
+              arrived.add(p);
+            },
+            failed::add);
+    live.show(shot, 1);
+    assertThat(failed.poll(30, TimeUnit.SECONDS)).hasMessage("no screen");
+    broken[0] = false;
+    live.show(shot, 2);
+    assertThat(await(p -> p.frame() == 2)).isNotNull();
+  }
+}

@@ -1,0 +1,213 @@
+package org.wedgecutter.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import java.io.PrintWriter;
+import java.io.StringWriter;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Arrays;
+import java.util.List;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
+import org.wedgecutter.core.testing.GltfText;
+import org.wedgecutter.core.testing.ShotFolder;
+
+class CommandsTest {
+  private static final ObjectMapper JSON = new ObjectMapper();
+  @TempDir Path dir;
+  private String plan;
+  private String out;
+  private String err;
+
+  @BeforeEach
+  void shot() throws Exception {
+    plan = ShotFolder.make(dir).toString();
+  }
+
+  private int run(String... args) {
+    StringWriter o = new StringWriter();
+    StringWriter e = new StringWriter();
+    int status = Main.run(new PrintWriter(o), new PrintWriter(e, true), args);
+    out = o.toString();
+    err = e.toString();
+    return status;
+  }
+
+  private JsonNode json(int status, String... args) throws Exception {
+    assertThat(run(args)).as(err).isEqualTo(status);
+    return JSON.readTree(out);
+  }
+
+  private void wrong(String expected, String... args) {
+    assertThat(run(args)).as("%s%n%s", List.of(args), err).isEqualTo(2);
+    assertThat(err).startsWith("wedgecutter: ").contains(expected);
+    assertThat(err.lines().filter(l -> l.startsWith("wedgecutter: "))).hasSize(1);
+    assertThat(out).isEmpty();
+  }
+
+  @Test
+  void infoTellsWhatIsThere() throws Exception {
+    JsonNode n = json(0, "info", dir.resolve("set.glb").toString(), "--json");
+    assertThat(n.get("triangles").asInt()).isEqualTo(3);
+    assertThat(n.get("cameras").get(0).asText()).isEqualTo("main");
+    assertThat(n.get("entities").get(0).get("path").asText()).isEqualTo("/front");
+    assertThat(n.get("entities").get(0).get("moves").asBoolean()).isTrue();
+    assertThat(n.get("bounds")).hasSize(6);
+    assertThat(run("info", dir.resolve("set.glb").toString())).isZero();
+    assertThat(out).contains("/front", "moves", "kind mesh", "all was understood");
+  }
+
+  @Test
+  void infoListsWhatWasNotUnderstood() throws Exception {
+    GltfText text = new GltfText();
+    text.root.withArray("extensionsUsed").add("VENDOR_moon_dust");
+    String file = text.gltf(dir.resolve("x.gltf")).toString();
+    assertThat(run("info", file)).isZero();
+    assertThat(out).contains("not understood", "VENDOR_moon_dust");
+  }
+
+  @Test
+  void checkIsFineOnAGoodPlanAndSaysNoOnABadOne() throws Exception {
+    assertThat(run("check", plan)).isZero();
+    assertThat(out).contains("no findings");
+    Files.writeString(
+        Path.of(plan),
+        ShotFolder.PLAN.replace("{\"Back\": {\"role\": \"Seen\"}}", "{\"Front\": {\"role\": \"Seen\"}}"));
+    JsonNode n = json(1, "check", plan, "--json");
+    assertThat(n.get("findings"))
+        .anyMatch(f -> f.get("cause").asText().contains("/back is seen in no layer"))
+        .anyMatch(f -> f.get("cause").asText().contains("/front is seen in Back and Front"));
+    assertThat(run("check", plan)).isEqualTo(1);
+    assertThat(out).contains("error", "fix: ");
+  }
+
+  @Test
+  void provingAPlanTracesIt() throws Exception {
+    JsonNode n = json(0, "prove", plan, "--frame", "2", "--samples", "3", "--scale", "0.5", "--json");
+    assertThat(n.get("exact").asBoolean()).isTrue();
+    assertThat(n.get("frame").asInt()).isEqualTo(2);
+    assertThat(n.get("max_relative").asDouble()).isLessThan(1e-6);
+    assertThat(n.get("layers")).hasSize(3);
+    assertThat(n.get("causes")).isEmpty();
+    assertThat(n.get("tolerance").get("absolute").asDouble()).isPositive();
+    assertThat(run("prove", plan, "--separately")).isZero();
+    assertThat(out).contains("rejoins exactly");
+  }
+
+  @Test
+  void provingABadPlanSaysNoAndWhy() throws Exception {
+    Files.writeString(
+        Path.of(plan), ShotFolder.PLAN.replace("{\"layer\": \"Back\", \"join\": \"plus\"},", ""));
+    JsonNode n = json(1, "prove", plan, "--json");
+    assertThat(n.get("exact").asBoolean()).isFalse();
+    assertThat(n.get("beyond").asDouble()).isPositive();
+    assertThat(n.get("causes").get(0).get("kind").asText()).isEqualTo("seen-nowhere");
+    assertThat(n.get("causes").get(0).get("entity").asText()).isEqualTo("/back");
+    assertThat(n.get("causes").get(0).get("share").asDouble()).isPositive();
+    assertThat(run("prove", plan)).isEqualTo(1);
+    assertThat(out).contains("does not rejoin exactly", "fix: ");
+  }
+
+  @Test
+  void renderRejoinAndProveADelivery() throws Exception {
+    String target = dir.resolve("final").toString();
+    JsonNode n = json(0, "render", plan, "--uncut", "--frames", "1-2", "--out", target, "--json");
+    assertThat(n.get("files")).hasSize(8);
+    assertThat(n.get("files").get(0).get("samples").asInt()).isEqualTo(2);
+    assertThat(n.get("classes").get(0).get("layers")).hasSize(4);
+    assertThat(n.get("peak_bytes").asLong()).isPositive();
+    assertThat(err).contains("frame 1");
+    for (JsonNode f : n.get("files")) {
+      assertThat(Path.of(target).resolve(f.get("path").asText())).exists();
+    }
+    JsonNode proof = json(0, "prove", target, "--frame", "2", "--json");
+    assertThat(proof.get("exact").asBoolean()).isTrue();
+    String rejoined = dir.resolve("r.exr").toString();
+    assertThat(json(0, "rejoin", target, "--frame", "2", "-o", rejoined, "--json").get("frame").asInt())
+        .isEqualTo(2);
+    Path uncut = Path.of(target).resolve("set/uncut/set_uncut.0002.exr");
+    String beauty = dir.resolve("u.exr").toString();
+    tool("oiiotool", uncut.toString(), "--ch", "R,G,B,A", "-o", beauty);
+    tool(
+        "idiff", "-fail", "0.002", "-hardfail", "0.02", "-failpercent", "0.1", rejoined, beauty);
+    wrong("already holds a delivery", "render", plan, "--out", target);
+    assertThat(run("render", plan, "--uncut", "--frames", "1-2", "--out", target, "--resume")).isZero();
+    wrong("frame 9 was not rendered; the frames are [1, 2]", "prove", target, "--frame", "9");
+  }
+
+  private static void tool(String... command) throws Exception {
+    Process process = new ProcessBuilder(command).redirectErrorStream(true).start();
+    String told = new String(process.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
+    assertThat(process.waitFor()).as(told).isZero();
+  }
+
+  @Test
+  void rendersBesideThePlanUnderANewVersion() {
+    assertThat(run("render", plan, "--frames", "1", "--scale", "0.3", "--layers", "Back,Front", "--seed", "7", "--threads", "1")).isZero();
+    assertThat(out).contains("2 files", "set-v001", "one trace");
+    assertThat(run("render", plan, "--frames", "1", "--scale", "0.3")).isZero();
+    assertThat(dir.resolve("set-v002/delivery.json")).exists();
+  }
+
+  @ParameterizedTest
+  @ValueSource(strings = {"plan", "delivery"})
+  void schemaPrintsJson(String which) throws Exception {
+    JsonNode n = json(0, "schema", which);
+    assertThat(n.get("$schema").asText()).contains("2020-12");
+  }
+
+  @Test
+  void wrongUseIsToldInOneLine() {
+    wrong("Unmatched argument", "info", plan, "more");
+    wrong("Missing required parameter", "prove");
+    wrong("Unknown option", "prove", plan, "--quickly");
+    wrong("'sideways' is not a frame range", "render", plan, "--frames", "sideways");
+    wrong("--scale: -1.0, expected more than 0", "render", plan, "--scale", "-1");
+    wrong("--scale", "prove", plan, "--scale", "0");
+    wrong("there is no layer 'Nobody'", "render", plan, "--layers", "Nobody");
+    wrong("Invalid value", "schema", "poem");
+    assertThat(run()).isEqualTo(2);
+    assertThat(run("sing")).isEqualTo(2);
+  }
+
+  @Test
+  void unreadableInputIsToldWithFileAndPlace() throws Exception {
+    wrong("no such file", "info", dir.resolve("none.glb").toString());
+    wrong("not a delivery", "prove", dir.toString());
+    wrong("not a delivery", "rejoin", dir.toString(), "-o", "x.exr");
+    Path bad = dir.resolve("bad.wedge");
+    Files.writeString(bad, ShotFolder.PLAN.replace("{\"layer\": \"Front\"", "{\"layer\": \"Nobody\""));
+    wrong("bad.wedge: recipe/joins/2/layer: there is no layer 'Nobody'", "check", bad.toString());
+    byte[] glb = Files.readAllBytes(dir.resolve("set.glb"));
+    Files.write(dir.resolve("set.glb"), Arrays.copyOf(glb, glb.length / 2));
+    wrong("set.glb: the file is cut off", "prove", plan);
+    wrong("set.glb: the file is cut off", "info", dir.resolve("set.glb").toString());
+  }
+
+  @Test
+  void everyCommandHasHelpWithAnExample() {
+    for (String command : List.of("info", "check", "render", "rejoin", "prove", "schema")) {
+      assertThat(run(command, "--help")).isZero();
+      assertThat(out).contains("Usage: wedgecutter " + command, "Example: wedgecutter " + command);
+    }
+    assertThat(run("--help")).isZero();
+    assertThat(out).contains("demo", "open", "bench", "Exit status");
+    assertThat(run("--version")).isZero();
+  }
+
+  @Test
+  void aFolderThatCannotBeWrittenFailsWithThree() throws Exception {
+    Path file = dir.resolve("plain");
+    Files.writeString(file, "a file, not a folder");
+    assertThat(run("render", plan, "--frames", "1", "--out", file.resolve("in").toString()))
+        .isEqualTo(3);
+    assertThat(err).contains("cannot read or write");
+  }
+}

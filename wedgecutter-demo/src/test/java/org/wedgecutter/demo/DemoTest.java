@@ -1,0 +1,214 @@
+package org.wedgecutter.demo;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.stream.Stream;
+import org.joml.Vector3f;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
+import org.wedgecutter.core.check.Finding;
+import org.wedgecutter.core.check.PlanCheck;
+import org.wedgecutter.core.deliver.Delivery;
+import org.wedgecutter.core.deliver.DeliveryProof;
+import org.wedgecutter.core.deliver.DeliveryRenderer;
+import org.wedgecutter.core.plan.PlanSchema;
+import org.wedgecutter.core.plan.Role;
+import org.wedgecutter.core.proof.Cause;
+import org.wedgecutter.core.resolve.ResolvedShot;
+import org.wedgecutter.core.scene.Entity;
+import org.wedgecutter.core.scene.Scene;
+import org.wedgecutter.core.scene.SceneFacts;
+import org.wedgecutter.core.shot.FrameRenderer;
+import org.wedgecutter.core.shot.LoadedShot;
+import org.wedgecutter.core.shot.PlanProof;
+
+/** The demo shot as it ships, and the generator that made it. */
+class DemoTest {
+  private static final Path DEMO = Path.of(System.getProperty("wedgecutter.root"), "demo/orrery");
+  private static LoadedShot heldOut;
+  private static LoadedShot over;
+
+  @BeforeAll
+  static void load() throws Exception {
+    heldOut = LoadedShot.load(DEMO.resolve("orrery.wedge"));
+    over = LoadedShot.load(DEMO.resolve("orrery-over.wedge"));
+  }
+
+  private static PlanProof prove(LoadedShot shot, int frame, int samples, boolean separately) {
+    FrameRenderer renderer =
+        new FrameRenderer(
+            shot, FrameRenderer.Settings.of(shot, 0.125, samples, 0, separately));
+    return PlanProof.prove(shot, frame, renderer, p -> {});
+  }
+
+  @Test
+  void theGeneratorWritesWhatIsCommitted(@TempDir Path dir) throws Exception {
+    GenerateDemo.write(dir);
+    try (Stream<Path> files = Files.list(dir.resolve("orrery"))) {
+      for (Path file : files.toList()) {
+        assertThat(Files.mismatch(file, DEMO.resolve(file.getFileName())))
+            .as("first byte of %s that differs", file.getFileName())
+            .isEqualTo(-1);
+      }
+    }
+  }
+
+  @Test
+  void theShotIsSmallEnoughToShip() throws Exception {
+    long bytes = 0;
+    for (String name : List.of("orrery.glb", "attic.hdr", "orrery.wedge", "orrery-over.wedge")) {
+      bytes += Files.size(DEMO.resolve(name));
+    }
+    assertThat(bytes).isLessThan(10_000_000);
+  }
+
+  @Test
+  void everythingIsUnderstoodAndSensiblyNamed() {
+    Scene scene = heldOut.scene();
+    assertThat(scene.notUnderstood()).isEmpty();
+    assertThat(SceneFacts.lights(scene))
+        .containsExactly("/room/window/sky (area)", "/lamp/flame (area)", "/lights/sunbeam (spot)");
+    assertThat(scene.entities().stream().map(Entity::path))
+        .contains("/orrery/pillar", "/orrery/great_ring", "/table/top", "/orrery/arms/arm_verdant/verdant")
+        .allMatch(p -> p.matches("(/[a-z0-9_]+)+"));
+    assertThat(scene.entities().stream().filter(e -> e.tags().contains("hero")).map(Entity::name))
+        .containsExactly("verdant", "moon");
+    assertThat(scene.triangles()).isBetween(50_000L, 300_000L);
+    assertThat(heldOut.plan().requireShot().frames().frames()).hasSize(48);
+  }
+
+  @Test
+  void theHeroPassesBehindThePillarAndComesOutInFront() {
+    Scene scene = heldOut.scene();
+    int hero = scene.entity("/orrery/arms/arm_verdant/verdant").orElseThrow().node();
+    float first = 0;
+    float last = 0;
+    boolean crossesBehind = false;
+    float before = Float.NaN;
+    for (int frame = 1; frame <= 48; frame++) {
+      Vector3f at = scene.pose((frame - 1) / 24.0)[hero].getTranslation(new Vector3f());
+      crossesBehind |= at.z < -0.15 && before < 0 && at.x >= 0;
+      before = at.x;
+      first = frame == 1 ? at.z : first;
+      last = at.z;
+    }
+    assertThat(first).isNegative();
+    assertThat(crossesBehind).isTrue();
+    assertThat(last).isGreaterThan(0.1f);
+  }
+
+  @Test
+  void thePlansFollowTheSchemaAndHaveNoErrors() throws Exception {
+    for (LoadedShot shot : List.of(heldOut, over)) {
+      assertThat(PlanSchema.plan().check(Files.readString(shot.file()))).isEmpty();
+      List<Finding> findings = PlanCheck.check(shot.plan(), shot.scene(), shot.resolve());
+      assertThat(findings).allMatch(f -> f.severity() == Finding.Severity.NOTE);
+    }
+    assertThat(PlanCheck.check(heldOut.plan(), heldOut.scene(), heldOut.resolve())).isEmpty();
+    assertThat(heldOut.plan().layers()).hasSizeGreaterThanOrEqualTo(5);
+  }
+
+  @ParameterizedTest
+  @ValueSource(ints = {1, 20, 48})
+  void theHeldOutPlanRejoinsExactly(int frame) {
+    PlanProof proof = prove(heldOut, frame, 3, false);
+    assertThat(proof.residual().exact()).isTrue();
+    assertThat(proof.residual().maxRelative()).isLessThanOrEqualTo(1e-5);
+  }
+
+  @Test
+  void layersTracedSeparatelyAreTheSameToTheLastBit() {
+    for (LoadedShot shot : List.of(heldOut, over)) {
+      PlanProof shared = prove(shot, 20, 2, false);
+      PlanProof alone = prove(shot, 20, 2, true);
+      for (int l = 0; l < shot.plan().layers().size(); l++) {
+        assertThat(alone.rendered().layer(l).rgba())
+            .as(shot.plan().layers().get(l).name())
+            .isEqualTo(shared.rendered().layer(l).rgba());
+      }
+      assertThat(alone.rendered().uncut().rgba()).isEqualTo(shared.rendered().uncut().rgba());
+    }
+  }
+
+  @Test
+  void sixLayersNeedTwoTraces() {
+    PlanProof proof = prove(heldOut, 1, 1, false);
+    assertThat(proof.rendered().classes()).hasSize(2);
+    ResolvedShot resolved = heldOut.resolve();
+    assertThat(resolved.layers().get(1).transport())
+        .as("the table without what stands on it")
+        .isEqualTo(resolved.layers().get(2).catcher().without());
+  }
+
+  @Test
+  void completeBackgroundsComeCloseAndSayWhyNotExactly() {
+    PlanProof proof = prove(over, 20, 16, false);
+    assertThat(proof.residual().exact()).isFalse();
+    assertThat(proof.causes().stream().map(Cause::kind))
+        .contains(Cause.Kind.GREY_CATCH, Cause.Kind.EDGE_COVARIANCE, Cause.Kind.OVER_ON_HELD_OUT)
+        .doesNotContain(Cause.Kind.SEEN_NOWHERE, Cause.Kind.LIGHT_DIFFERS, Cause.Kind.PLUS_ON_COMPLETE);
+    double mean = 0;
+    double light = 0;
+    float[] d = proof.residual().difference().rgba();
+    float[] u = proof.rendered().uncut().rgba();
+    for (int i = 0; i < d.length; i++) {
+      if ((i & 3) < 3) {
+        mean += Math.abs(d[i]);
+        light += u[i];
+      }
+    }
+    assertThat(mean / light).as("share of the light that is not where it should be").isLessThan(0.06);
+  }
+
+  @Test
+  void theHeroLayerShowsTheHeroAlone() {
+    ResolvedShot resolved = heldOut.resolve();
+    int hero = heldOut.plan().layerIndex("Hero");
+    assertThat(resolved.layers().get(hero).seen().size()).isEqualTo(2);
+    for (Entity e : heldOut.scene().entities()) {
+      Role role = resolved.layers().get(hero).decisions().get(e.index()).role();
+      assertThat(role).isEqualTo(e.tags().contains("hero") ? Role.SEEN : Role.HOLDOUT);
+    }
+  }
+
+  @Test
+  void anIndependentToolAddsTheFilesUp(@TempDir Path dir) throws Exception {
+    Path out = dir.resolve("delivery");
+    DeliveryRenderer renderer =
+        new DeliveryRenderer(
+            heldOut,
+            new DeliveryRenderer.Order(
+                out, List.of(), List.of(20), true, FrameRenderer.Settings.of(heldOut, 0.25, 2, 0, false), false));
+    Delivery delivery = renderer.run((f, p, s) -> {});
+    assertThat(DeliveryProof.prove(delivery, 20).residual().exact()).isTrue();
+    String add = "oiiotool";
+    boolean first = true;
+    String uncut = "";
+    for (Delivery.Entry e : delivery.files()) {
+      run(out, "exrheader", e.path());
+      if (e.uncut()) {
+        uncut = e.path();
+        continue;
+      }
+      add += " " + e.path() + (first ? "" : " --add");
+      first = false;
+    }
+    run(out, (add + " -d float -o ../sum.exr").split(" "));
+    // bright pixels of half files are rounded to one part in 2048 for each layer
+    run(dir, "idiff", "-failrelative", "0.004", "-fail", "0.004", "-failpercent", "0.2", "-hardfail", "10", "sum.exr", "delivery/" + uncut);
+  }
+
+  private static void run(Path folder, String... command) throws Exception {
+    Process process =
+        new ProcessBuilder(command).directory(folder.toFile()).redirectErrorStream(true).start();
+    String out = new String(process.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
+    assertThat(process.waitFor()).as("%s%n%s", String.join(" ", command), out).isZero();
+  }
+}
