@@ -79,7 +79,8 @@ class CommandsTest {
     assertThat(out).contains("no findings");
     Files.writeString(
         Path.of(plan),
-        ShotFolder.PLAN.replace("{\"Back\": {\"role\": \"Seen\"}}", "{\"Front\": {\"role\": \"Seen\"}}"));
+        ShotFolder.PLAN.replace(
+            "{\"Back\": {\"role\": \"Seen\"}}", "{\"Front\": {\"role\": \"Seen\"}}"));
     JsonNode n = json(1, "check", plan, "--json");
     assertThat(n.get("findings"))
         .anyMatch(f -> f.get("cause").asText().contains("/back is seen in no layer"))
@@ -90,7 +91,8 @@ class CommandsTest {
 
   @Test
   void provingAPlanTracesIt() throws Exception {
-    JsonNode n = json(0, "prove", plan, "--frame", "2", "--samples", "3", "--scale", "0.5", "--json");
+    JsonNode n =
+        json(0, "prove", plan, "--frame", "2", "--samples", "3", "--scale", "0.5", "--json");
     assertThat(n.get("exact").asBoolean()).isTrue();
     assertThat(n.get("frame").asInt()).isEqualTo(2);
     assertThat(n.get("max_relative").asDouble()).isLessThan(1e-6);
@@ -130,15 +132,18 @@ class CommandsTest {
     JsonNode proof = json(0, "prove", target, "--frame", "2", "--json");
     assertThat(proof.get("exact").asBoolean()).isTrue();
     String rejoined = dir.resolve("r.exr").toString();
-    assertThat(json(0, "rejoin", target, "--frame", "2", "-o", rejoined, "--json").get("frame").asInt())
+    assertThat(
+            json(0, "rejoin", target, "--frame", "2", "-o", rejoined, "--json")
+                .get("frame")
+                .asInt())
         .isEqualTo(2);
     Path uncut = Path.of(target).resolve("set/uncut/set_uncut.0002.exr");
     String beauty = dir.resolve("u.exr").toString();
     tool("oiiotool", uncut.toString(), "--ch", "R,G,B,A", "-o", beauty);
-    tool(
-        "idiff", "-fail", "0.002", "-hardfail", "0.02", "-failpercent", "0.1", rejoined, beauty);
+    tool("idiff", "-fail", "0.002", "-hardfail", "0.02", "-failpercent", "0.1", rejoined, beauty);
     wrong("already holds a delivery", "render", plan, "--out", target);
-    assertThat(run("render", plan, "--uncut", "--frames", "1-2", "--out", target, "--resume")).isZero();
+    assertThat(run("render", plan, "--uncut", "--frames", "1-2", "--out", target, "--resume"))
+        .isZero();
     wrong("frame 9 was not rendered; the frames are [1, 2]", "prove", target, "--frame", "9");
   }
 
@@ -150,7 +155,21 @@ class CommandsTest {
 
   @Test
   void rendersBesideThePlanUnderANewVersion() {
-    assertThat(run("render", plan, "--frames", "1", "--scale", "0.3", "--layers", "Back,Front", "--seed", "7", "--threads", "1")).isZero();
+    assertThat(
+            run(
+                "render",
+                plan,
+                "--frames",
+                "1",
+                "--scale",
+                "0.3",
+                "--layers",
+                "Back,Front",
+                "--seed",
+                "7",
+                "--threads",
+                "1"))
+        .isZero();
     assertThat(out).contains("2 files", "set-v001", "one trace");
     assertThat(run("render", plan, "--frames", "1", "--scale", "0.3")).isZero();
     assertThat(dir.resolve("set-v002/delivery.json")).exists();
@@ -183,7 +202,8 @@ class CommandsTest {
     wrong("not a delivery", "prove", dir.toString());
     wrong("not a delivery", "rejoin", dir.toString(), "-o", "x.exr");
     Path bad = dir.resolve("bad.wedge");
-    Files.writeString(bad, ShotFolder.PLAN.replace("{\"layer\": \"Front\"", "{\"layer\": \"Nobody\""));
+    Files.writeString(
+        bad, ShotFolder.PLAN.replace("{\"layer\": \"Front\"", "{\"layer\": \"Nobody\""));
     wrong("bad.wedge: recipe/joins/2/layer: there is no layer 'Nobody'", "check", bad.toString());
     byte[] glb = Files.readAllBytes(dir.resolve("set.glb"));
     Files.write(dir.resolve("set.glb"), Arrays.copyOf(glb, glb.length / 2));

@@ -14,8 +14,20 @@ class ArchitectureTest {
   private static final String ROOT = "org.wedgecutter.core.";
   private static final List<String> ORDER =
       List.of(
-          "io", "image", "scene", "scene.gltf", "plan", "resolve", "pass", "trace", "fragment",
-          "rejoin", "proof", "check", "shot", "deliver");
+          "io",
+          "image",
+          "scene",
+          "scene.gltf",
+          "plan",
+          "resolve",
+          "pass",
+          "trace",
+          "fragment",
+          "rejoin",
+          "proof",
+          "check",
+          "shot",
+          "deliver");
   private static JavaClasses classes;
 
   @BeforeAll

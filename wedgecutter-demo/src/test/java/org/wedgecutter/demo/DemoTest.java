@@ -43,8 +43,7 @@ class DemoTest {
 
   private static PlanProof prove(LoadedShot shot, int frame, int samples, boolean separately) {
     FrameRenderer renderer =
-        new FrameRenderer(
-            shot, FrameRenderer.Settings.of(shot, 0.125, samples, 0, separately));
+        new FrameRenderer(shot, FrameRenderer.Settings.of(shot, 0.125, samples, 0, separately));
     return PlanProof.prove(shot, frame, renderer, p -> {});
   }
 
@@ -76,7 +75,11 @@ class DemoTest {
     assertThat(SceneFacts.lights(scene))
         .containsExactly("/room/window/sky (area)", "/lamp/flame (area)", "/lights/sunbeam (spot)");
     assertThat(scene.entities().stream().map(Entity::path))
-        .contains("/orrery/pillar", "/orrery/great_ring", "/table/top", "/orrery/arms/arm_verdant/verdant")
+        .contains(
+            "/orrery/pillar",
+            "/orrery/great_ring",
+            "/table/top",
+            "/orrery/arms/arm_verdant/verdant")
         .allMatch(p -> p.matches("(/[a-z0-9_]+)+"));
     assertThat(scene.entities().stream().filter(e -> e.tags().contains("hero")).map(Entity::name))
         .containsExactly("verdant", "moon");
@@ -153,7 +156,8 @@ class DemoTest {
     assertThat(proof.residual().exact()).isFalse();
     assertThat(proof.causes().stream().map(Cause::kind))
         .contains(Cause.Kind.GREY_CATCH, Cause.Kind.EDGE_COVARIANCE, Cause.Kind.OVER_ON_HELD_OUT)
-        .doesNotContain(Cause.Kind.SEEN_NOWHERE, Cause.Kind.LIGHT_DIFFERS, Cause.Kind.PLUS_ON_COMPLETE);
+        .doesNotContain(
+            Cause.Kind.SEEN_NOWHERE, Cause.Kind.LIGHT_DIFFERS, Cause.Kind.PLUS_ON_COMPLETE);
     double mean = 0;
     double light = 0;
     float[] d = proof.residual().difference().rgba();
@@ -164,7 +168,9 @@ class DemoTest {
         light += u[i];
       }
     }
-    assertThat(mean / light).as("share of the light that is not where it should be").isLessThan(0.06);
+    assertThat(mean / light)
+        .as("share of the light that is not where it should be")
+        .isLessThan(0.06);
   }
 
   @Test
@@ -185,7 +191,12 @@ class DemoTest {
         new DeliveryRenderer(
             heldOut,
             new DeliveryRenderer.Order(
-                out, List.of(), List.of(20), true, FrameRenderer.Settings.of(heldOut, 0.25, 2, 0, false), false));
+                out,
+                List.of(),
+                List.of(20),
+                true,
+                FrameRenderer.Settings.of(heldOut, 0.25, 2, 0, false),
+                false));
     Delivery delivery = renderer.run((f, p, s) -> {});
     assertThat(DeliveryProof.prove(delivery, 20).residual().exact()).isTrue();
     String add = "oiiotool";
@@ -202,7 +213,19 @@ class DemoTest {
     }
     run(out, (add + " -d float -o ../sum.exr").split(" "));
     // bright pixels of half files are rounded to one part in 2048 for each layer
-    run(dir, "idiff", "-failrelative", "0.004", "-fail", "0.004", "-failpercent", "0.2", "-hardfail", "10", "sum.exr", "delivery/" + uncut);
+    run(
+        dir,
+        "idiff",
+        "-failrelative",
+        "0.004",
+        "-fail",
+        "0.004",
+        "-failpercent",
+        "0.2",
+        "-hardfail",
+        "10",
+        "sum.exr",
+        "delivery/" + uncut);
   }
 
   private static void run(Path folder, String... command) throws Exception {

@@ -41,10 +41,19 @@ class ShapesTest {
         new Case("sphere", () -> new MeshMaker().sphere(1, 2, 3, 0.5, 48), Math.PI / 6),
         new Case("cylinder", () -> new MeshMaker().lathe(128, 0, 0, 1, 0, 1, 2, 0, 2), 2 * Math.PI),
         new Case("cone", () -> new MeshMaker().lathe(128, 0, 0, 1, 0, 0, 3), Math.PI),
-        new Case("rod", () -> new MeshMaker().rod(new double[] {0, 0, 0}, new double[] {1, 1, 1}, 0.1, 0.1, 64), Math.PI * 0.01 * Math.sqrt(3)),
+        new Case(
+            "rod",
+            () -> new MeshMaker().rod(new double[] {0, 0, 0}, new double[] {1, 1, 1}, 0.1, 0.1, 64),
+            Math.PI * 0.01 * Math.sqrt(3)),
         new Case("box", () -> new MeshMaker().box(0, 0, 0, 1, 2, 3, 0, 1), 6),
-        new Case("bevelled box", () -> new MeshMaker().box(0, 0, 0, 1, 2, 3, 0.01, 1), 6 - 0.5 * 0.0001 * 24),
-        new Case("ring", () -> new MeshMaker().ring(2, 0.2, 0.2, 256), 2 * Math.PI * 2 * (0.04 - 2 * 0.036 * 0.036)));
+        new Case(
+            "bevelled box",
+            () -> new MeshMaker().box(0, 0, 0, 1, 2, 3, 0.01, 1),
+            6 - 0.5 * 0.0001 * 24),
+        new Case(
+            "ring",
+            () -> new MeshMaker().ring(2, 0.2, 0.2, 256),
+            2 * Math.PI * 2 * (0.04 - 2 * 0.036 * 0.036)));
   }
 
   @ParameterizedTest
@@ -90,7 +99,10 @@ class ShapesTest {
   void edgesSharperThanTheCreaseStaySharp() {
     MeshMaker.Finished sharp = new MeshMaker().box(0, 0, 0, 1, 1, 1, 0, 1).finish(40);
     for (int i = 0; i < sharp.normals().length; i += 3) {
-      float largest = Math.max(Math.abs(sharp.normals()[i]), Math.max(Math.abs(sharp.normals()[i + 1]), Math.abs(sharp.normals()[i + 2])));
+      float largest =
+          Math.max(
+              Math.abs(sharp.normals()[i]),
+              Math.max(Math.abs(sharp.normals()[i + 1]), Math.abs(sharp.normals()[i + 2])));
       assertThat(largest).isEqualTo(1);
     }
     MeshMaker.Finished smooth = new MeshMaker().sphere(0, 0, 0, 1, 24).finish(60);

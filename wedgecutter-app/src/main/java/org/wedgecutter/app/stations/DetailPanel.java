@@ -151,7 +151,7 @@ final class DetailPanel extends VBox {
               case VISIBLE_BOUNCE -> "in bounced light";
               case SHADOW_CASTS -> "casts shadows";
             });
-    box.setId("switch-" + property.word());
+    box.setId("switch-" + property.word().replace('.', '-'));
     box.setFocusTraversable(false);
     box.setSelected(on);
     box.setOnAction(e ->

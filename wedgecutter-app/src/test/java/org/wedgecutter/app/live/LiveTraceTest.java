@@ -93,8 +93,7 @@ class LiveTraceTest {
   void anotherTransportClassIsTracedBesideTheOneThatIsThere() throws Exception {
     live.show(shot, 1);
     Pictures before = await(LiveTraceTest::whole);
-    Plan absent =
-        PlanEdits.cell(shot.plan(), "Floor", "Front", c -> c.withRole(Role.ABSENT));
+    Plan absent = PlanEdits.cell(shot.plan(), "Floor", "Front", c -> c.withRole(Role.ABSENT));
     live.show(shot.withPlan(absent), 1);
     Pictures after = await(p -> p.plan().equals(absent) && whole(p));
     assertThat(after.uncut().rgba()).isEqualTo(before.uncut().rgba());

@@ -7,8 +7,7 @@ import org.junit.jupiter.api.Test;
 import org.wedgecutter.core.image.Picture;
 
 class ToScreenTest {
-  private static final View PLAIN =
-      new View(View.Channel.COLOUR, View.Backdrop.BLACK, 0, false);
+  private static final View PLAIN = new View(View.Channel.COLOUR, View.Backdrop.BLACK, 0, false);
 
   private static int[] rgb(Image image, int x) {
     int argb = image.getPixelReader().getArgb(x, 0);
@@ -27,7 +26,7 @@ class ToScreenTest {
   @Test
   void lightIsCodedAsSrgb() {
     Image image = ToScreen.image(pixels(0, 0.2140, 1, 1, 0.0031308, 2, Float.NaN, 1), PLAIN);
-    assertThat(rgb(image, 0)).containsExactly(0, 127, 255);
+    assertThat(rgb(image, 0)).containsExactly(0, 128, 255);
     assertThat(rgb(image, 1)).containsExactly(10, 255, 0);
   }
 
@@ -56,7 +55,7 @@ class ToScreenTest {
     Picture p = pixels(1, 0, 0.2140, 0.5);
     assertThat(rgb(ToScreen.image(p, view(View.Channel.RED)), 0)).containsOnly(255);
     assertThat(rgb(ToScreen.image(p, view(View.Channel.GREEN)), 0)).containsOnly(0);
-    assertThat(rgb(ToScreen.image(p, view(View.Channel.BLUE)), 0)).containsOnly(127);
+    assertThat(rgb(ToScreen.image(p, view(View.Channel.BLUE)), 0)).containsOnly(128);
     int alpha = rgb(ToScreen.image(p, view(View.Channel.ALPHA)), 0)[0];
     assertThat(alpha).isBetween(186, 189);
   }

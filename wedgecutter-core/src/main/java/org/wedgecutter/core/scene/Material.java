@@ -12,8 +12,8 @@ import org.jspecify.annotations.Nullable;
  * @param roughness 0 to 1, perceptual: the microfacet width is its square
  * @param metallicRoughnessTexture linear image; green multiplies roughness, blue multiplies
  *     metallic
- * @param specular strength of a dielectric's reflection, 0 (none at all) to 1 (as of glass); metals take no
- *     notice
+ * @param specular strength of a dielectric's reflection, 0 (none at all) to 1 (as of glass); metals
+ *     take no notice
  * @param normalTexture linear tangent-space normals
  * @param normalScale how strongly they tilt
  * @param emission linear radiance in the scene's unit of light, strength included

@@ -6,7 +6,8 @@ package org.wedgecutter.core.trace;
  *
  * <p>The model is glTF 2.0's metal and roughness, a mixture of a metal, which is a GGX lobe of its
  * colour, and of a dielectric, which is a GGX lobe of reflectance 0.04 over a Lambertian lobe that
- * gets what the first lets through. Directions point away from the surface; {@code cos} is to the shading normal.
+ * gets what the first lets through. Directions point away from the surface; {@code cos} is to the
+ * shading normal.
  */
 final class Surface {
   /** Place in the world. */

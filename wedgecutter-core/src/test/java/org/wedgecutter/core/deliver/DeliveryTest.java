@@ -61,16 +61,17 @@ class DeliveryTest {
             "set/Back/set_Back.0002.exr",
             "set/Front/set_Front.0002.exr",
             "set/uncut/set_uncut.0002.exr");
-    ExrPart part =
-        ExrReader.read(dir.resolve("out/set/Back/set_Back.0002.exr")).parts().getFirst();
+    ExrPart part = ExrReader.read(dir.resolve("out/set/Back/set_Back.0002.exr")).parts().getFirst();
     for (String channel :
         List.of("R", "G", "B", "A", "diffuse.direct.R", "specular.indirect.B", "emission.G")) {
       assertThat(part.has(channel)).as(channel).isTrue();
     }
-    assertThat(part.attributes()).containsKeys("chromaticities", "framesPerSecond", "layer", "worldToCamera");
+    assertThat(part.attributes())
+        .containsKeys("chromaticities", "framesPerSecond", "layer", "worldToCamera");
     assertThat(delivery.frames()).containsExactly(1, 2);
     assertThat(Delivery.read(dir.resolve("out"))).isEqualTo(delivery);
-    assertThat(Delivery.schema().check(Files.readString(dir.resolve("out/delivery.json")))).isEmpty();
+    assertThat(Delivery.schema().check(Files.readString(dir.resolve("out/delivery.json"))))
+        .isEmpty();
   }
 
   @Test
@@ -89,7 +90,16 @@ class DeliveryTest {
         "--add",
         "-o",
         "sum.exr");
-    run("idiff", "-fail", "0.002", "-hardfail", "0.02", "-failpercent", "0.1", "sum.exr", stem + "uncut/set_uncut.0002.exr");
+    run(
+        "idiff",
+        "-fail",
+        "0.002",
+        "-hardfail",
+        "0.02",
+        "-failpercent",
+        "0.1",
+        "sum.exr",
+        stem + "uncut/set_uncut.0002.exr");
     for (Delivery.Entry e : delivery.files()) {
       assertThat(run("exrheader", "out/" + e.path())).contains("diffuse.direct.R", "zip");
     }
@@ -143,14 +153,12 @@ class DeliveryTest {
   void aStopLeavesOnlyWholeFilesAndCanGoOn() throws Exception {
     LoadedShot shot = ShotFolder.load(dir);
     DeliveryRenderer stopping = renderer(shot, List.of(1, 2), false);
-    assertThatThrownBy(
-            () ->
-                stopping.run(
-                    (frame, part, share) -> {
-                      if (frame == 2) {
-                        stopping.stop();
-                      }
-                    }))
+    assertThatThrownBy(() ->
+            stopping.run((frame, part, share) -> {
+              if (frame == 2) {
+                stopping.stop();
+              }
+            }))
         .isInstanceOf(CancellationException.class);
     Delivery half = Delivery.read(dir.resolve("out"));
     assertThat(half.frames()).containsExactly(1);
@@ -175,18 +183,26 @@ class DeliveryTest {
                 FrameRenderer.Settings.of(shot, 0.5, 1, 1, false),
                 false));
     Delivery delivery = renderer.run((f, p, s) -> {});
-    assertThat(delivery.files()).singleElement().satisfies(f -> assertThat(f.layer()).isEqualTo("Back"));
+    assertThat(delivery.files())
+        .singleElement()
+        .satisfies(f -> assertThat(f.layer()).isEqualTo("Back"));
     assertThat(delivery.width()).isEqualTo(20);
     assertThat(renderer.classes()).hasSize(1);
     assertThat(renderer.peakBytes()).isPositive();
-    assertThatThrownBy(() -> DeliveryProof.prove(delivery, 1)).hasMessageContaining("render it with --uncut");
-    assertThatThrownBy(() -> DeliveryProof.rejoin(delivery, 1)).hasMessageContaining("no file of layer 'Floor'");
-    assertThatThrownBy(
-            () ->
-                new DeliveryRenderer(
-                    shot,
-                    new DeliveryRenderer.Order(
-                        dir, List.of("Bck"), List.of(1), false, FrameRenderer.Settings.of(shot, 1, 1, 1, false), false)))
+    assertThatThrownBy(() -> DeliveryProof.prove(delivery, 1))
+        .hasMessageContaining("render it with --uncut");
+    assertThatThrownBy(() -> DeliveryProof.rejoin(delivery, 1))
+        .hasMessageContaining("no file of layer 'Floor'");
+    assertThatThrownBy(() ->
+            new DeliveryRenderer(
+                shot,
+                new DeliveryRenderer.Order(
+                    dir,
+                    List.of("Bck"),
+                    List.of(1),
+                    false,
+                    FrameRenderer.Settings.of(shot, 1, 1, 1, false),
+                    false)))
         .hasMessageContaining("there is no layer 'Bck'; the layers are Floor, Back, Front");
   }
 
@@ -200,10 +216,12 @@ class DeliveryTest {
         java.nio.file.StandardCopyOption.REPLACE_EXISTING);
     DeliveryProof proof = DeliveryProof.prove(delivery, 1);
     assertThat(proof.residual().exact()).isFalse();
-    assertThat(proof.causes()).singleElement().satisfies(c -> {
-      assertThat(c.kind()).isEqualTo(Cause.Kind.STALE);
-      assertThat(c.layer()).isEqualTo("Front");
-    });
+    assertThat(proof.causes())
+        .singleElement()
+        .satisfies(c -> {
+          assertThat(c.kind()).isEqualTo(Cause.Kind.STALE);
+          assertThat(c.layer()).isEqualTo("Front");
+        });
     Files.delete(dir.resolve("out/set/Front/set_Front.0001.exr"));
     assertThatThrownBy(() -> DeliveryProof.prove(delivery, 1)).hasMessageContaining("no such file");
   }
@@ -236,7 +254,8 @@ class DeliveryTest {
     assertThat(names.name("a/b:c*", 7, "exr")).isEqualTo("_._up/a_b_c_/0007.exr");
     assertThat(names.name("..", 7, "exr")).isEqualTo("_._up/_/0007.exr");
     assertThat(names.name("Äpfel & Öl", 12345, "exr")).isEqualTo("_._up/Äpfel___Öl/12345.exr");
-    List<String> hostile = new ArrayList<>(List.of("", ".", "...", "a/../../b", "x".repeat(500), "\0"));
+    List<String> hostile =
+        new ArrayList<>(List.of("", ".", "...", "a/../../b", "x".repeat(500), "\0"));
     for (String layer : hostile) {
       Path path = Path.of("/root/dir").resolve(names.name(layer, 1, "exr")).normalize();
       assertThat(path.startsWith("/root/dir")).isTrue();
@@ -249,15 +268,23 @@ class DeliveryTest {
 
   @Test
   void templatesThatWouldOverwriteAreRefused() throws Exception {
-    assertThatThrownBy(() -> new FileNames("{layer}", "s", "c", "v")).hasMessageContaining("{frame:4}");
-    assertThatThrownBy(() -> new FileNames("{frame}", "s", "c", "v")).hasMessageContaining("{layer}");
+    assertThatThrownBy(() -> new FileNames("{layer}", "s", "c", "v"))
+        .hasMessageContaining("{frame:4}");
+    assertThatThrownBy(() -> new FileNames("{frame}", "s", "c", "v"))
+        .hasMessageContaining("{layer}");
     assertThatThrownBy(() -> new FileNames("{layer}{frame}{moon}", "s", "c", "v"))
         .hasMessageContaining("unknown field {moon}");
     LoadedShot shot =
-        ShotFolder.changed(dir, "\"name\": \"Back\", \"hue\"", "\"name\": \"Front:\", \"hue\"".replace("Front:", "Back"));
+        ShotFolder.changed(
+            dir,
+            "\"name\": \"Back\", \"hue\"",
+            "\"name\": \"Front:\", \"hue\"".replace("Front:", "Back"));
     var renamed =
-        shot.withPlan(org.wedgecutter.core.plan.PlanEdits.renameLayer(
-            org.wedgecutter.core.plan.PlanEdits.renameLayer(shot.plan(), "Back", "a:b"), "Front", "a*b"));
+        shot.withPlan(
+            org.wedgecutter.core.plan.PlanEdits.renameLayer(
+                org.wedgecutter.core.plan.PlanEdits.renameLayer(shot.plan(), "Back", "a:b"),
+                "Front",
+                "a*b"));
     assertThatThrownBy(() -> renderer(renamed, List.of(1), false))
         .isInstanceOf(InputException.class)
         .hasMessageContaining("layers 'a:b' and 'a*b' would share the file");

@@ -63,8 +63,7 @@ class CatcherTest {
             whole,
             new CatcherSpec(surfaces, cast, whole.without(cast), output));
     ResolvedLayer clean =
-        new ResolvedLayer(
-            "clean", layer.decisions(), surfaces, through, whole.without(cast), null);
+        new ResolvedLayer("clean", layer.decisions(), surfaces, through, whole.without(cast), null);
     ResolvedLayer full =
         new ResolvedLayer("full", layer.decisions(), surfaces, through, whole, null);
     ResolvedShot shot =
@@ -122,7 +121,8 @@ class CatcherTest {
 
   private static Scene ballOnFloor(double specular) {
     return new SceneMaker()
-        .mesh("/floor", SceneMaker.floor(6, 6), SceneMaker.surface(0.5, 0, 0.3, specular, 0), 0, 0, 0)
+        .mesh(
+            "/floor", SceneMaker.floor(6, 6), SceneMaker.surface(0.5, 0, 0.3, specular, 0), 0, 0, 0)
         .mesh("/ball", SceneMaker.sphere(0.6, 24), SceneMaker.colored(0.9, 0.2, 0.1), 0, 0.6, 0)
         .mesh("/light", SceneMaker.disc(0.8, 32), SceneMaker.glowing(12), 1.5, 3, 0.5)
         .camera(0.8, 0, 1.2, 4.5)
@@ -311,8 +311,7 @@ class CatcherTest {
             whole,
             new CatcherSpec(
                 Traces.set(scene, "/floor"), ball, whole.without(ball), CatcherOutput.RATIO));
-    ResolvedLayer plain =
-        new ResolvedLayer("p", List.of(), ball, EntitySet.NONE, whole, null);
+    ResolvedLayer plain = new ResolvedLayer("p", List.of(), ball, EntitySet.NONE, whole, null);
     // the plain layer comes first, and yet there are no more than two traces
     ResolvedShot shot = new ResolvedShot(List.of(plain, catcher), whole, scene.entities().size());
     JobPlan plan = new JobPlan(shot, l -> true, true, c -> false);

@@ -26,7 +26,10 @@ class PartitionTest {
   private static final int W = 40;
   private static final int H = 28;
 
-  /** Things in front of, behind and through one another, some shiny, one glowing, thin rods among them. */
+  /**
+   * Things in front of, behind and through one another, some shiny, one glowing, thin rods among
+   * them.
+   */
   private static Scene tangle(long seed) {
     Random random = new Random(seed);
     SceneMaker maker =
@@ -59,8 +62,7 @@ class PartitionTest {
   @ValueSource(longs = {1, 2, 3, 4, 5, 6})
   void layersOfAnyPartitionAddUpToTheUncutFrame(long seed) {
     Scene scene = tangle(seed);
-    FragmentSums sums =
-        Traces.trace(scene, Traces.uniform(0.3), Traces.job(scene, 3), W, H, 5);
+    FragmentSums sums = Traces.trace(scene, Traces.uniform(0.3), Traces.job(scene, 3), W, H, 5);
     Picture uncut = sums.picture(0, Traces.all(scene));
     Random random = new Random(seed * 31);
     int[] groupOf = random.ints(scene.entities().size(), 0, 4).toArray();
@@ -83,8 +85,7 @@ class PartitionTest {
   @ValueSource(longs = {1, 2, 3, 4})
   void aLayerTracedAloneIsTheSameToTheLastBit(long seed) {
     Scene scene = tangle(seed);
-    FragmentSums shared =
-        Traces.trace(scene, Traces.uniform(0.3), Traces.job(scene, 3), W, H, 4);
+    FragmentSums shared = Traces.trace(scene, Traces.uniform(0.3), Traces.job(scene, 3), W, H, 4);
     int[] groupOf = new Random(seed).ints(scene.entities().size(), 0, 3).toArray();
     for (int g = 0; g < 3; g++) {
       EntitySet seen = group(scene, groupOf, g);
@@ -116,8 +117,7 @@ class PartitionTest {
     TraceJob together = new TraceJob(Traces.whole(scene, 2), EntitySet.NONE, views);
     FragmentSums shared = Traces.trace(scene, Traces.uniform(0.3), together, W, H, 4);
     for (int v = 0; v < views.size(); v++) {
-      TraceJob alone =
-          new TraceJob(Traces.whole(scene, 2), EntitySet.NONE, List.of(views.get(v)));
+      TraceJob alone = new TraceJob(Traces.whole(scene, 2), EntitySet.NONE, List.of(views.get(v)));
       FragmentSums own = Traces.trace(scene, Traces.uniform(0.3), alone, W, H, 4);
       assertThat(own.picture(0, Traces.all(scene)).rgba())
           .isEqualTo(shared.picture(v, Traces.all(scene)).rgba());
@@ -135,8 +135,10 @@ class PartitionTest {
   void threadsAndStopsChangeNoBit() {
     Scene scene = tangle(9);
     TraceJob job = Traces.job(scene, 3);
-    float[] one = Traces.trace(scene, Traces.uniform(0.3), job, W, H, 6, 1).passes(0, Traces.all(scene));
-    float[] five = Traces.trace(scene, Traces.uniform(0.3), job, W, H, 6, 5).passes(0, Traces.all(scene));
+    float[] one =
+        Traces.trace(scene, Traces.uniform(0.3), job, W, H, 6, 1).passes(0, Traces.all(scene));
+    float[] five =
+        Traces.trace(scene, Traces.uniform(0.3), job, W, H, 6, 5).passes(0, Traces.all(scene));
     assertThat(five).isEqualTo(one);
 
     FragmentSums stepped = new FragmentSums(job, W, H);
@@ -148,16 +150,15 @@ class PartitionTest {
 
     FragmentSums interrupted = new FragmentSums(job, W, H);
     FrameTrace stopping = new FrameTrace(frame, scene.cameras().getFirst(), List.of(interrupted));
-    assertThatThrownBy(
-            () ->
-                stopping.run(
-                    6,
-                    2,
-                    p -> {
-                      if (p > 0.4) {
-                        stopping.stop();
-                      }
-                    }))
+    assertThatThrownBy(() ->
+            stopping.run(
+                6,
+                2,
+                p -> {
+                  if (p > 0.4) {
+                    stopping.stop();
+                  }
+                }))
         .isInstanceOf(CancellationException.class);
     assertThat(interrupted.samples()).isLessThan(6);
     new FrameTrace(frame, scene.cameras().getFirst(), List.of(interrupted)).run(6, 2, p -> {});
@@ -268,10 +269,9 @@ class PartitionTest {
         org.wedgecutter.core.resolve.TransportClass.whole(scene.entities().size(), settings);
     TraceJob job =
         new TraceJob(
-            other,
-            EntitySet.NONE,
-            List.of(new TraceJob.View(EntitySet.NONE, Traces.all(scene))));
-    Picture a = Traces.trace(scene, Traces.uniform(0.3), job, W, H, 64).picture(0, Traces.all(scene));
+            other, EntitySet.NONE, List.of(new TraceJob.View(EntitySet.NONE, Traces.all(scene))));
+    Picture a =
+        Traces.trace(scene, Traces.uniform(0.3), job, W, H, 64).picture(0, Traces.all(scene));
     Picture b =
         Traces.trace(scene, Traces.uniform(0.3), Traces.job(scene, 3), W, H, 64)
             .picture(0, Traces.all(scene));
@@ -293,14 +293,13 @@ class PartitionTest {
             new SceneTracer(scene).at(0, Environment.DARK),
             scene.cameras().getFirst(),
             List.of(new FragmentSums(Traces.job(scene, 1), W, H)));
-    assertThatThrownBy(
-            () ->
-                trace.run(
-                    1,
-                    2,
-                    p -> {
-                      throw new IllegalArgumentException("no room");
-                    }))
+    assertThatThrownBy(() ->
+            trace.run(
+                1,
+                2,
+                p -> {
+                  throw new IllegalArgumentException("no room");
+                }))
         .isInstanceOf(IllegalStateException.class)
         .hasMessageContaining("no room");
   }

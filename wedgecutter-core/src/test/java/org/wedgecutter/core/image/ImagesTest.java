@@ -93,7 +93,8 @@ class ImagesTest {
     TextureImage image =
         TextureImage.decode(GltfText.png(2, 1, 0x4080c0), "t", Path.of("f"), "images[0]");
     assertThat(image.rgba())
-        .containsExactly(0x40, (byte) 0x80, (byte) 0xc0, (byte) 255, 0x40, (byte) 0x80, (byte) 0xc0, (byte) 255);
+        .containsExactly(
+            0x40, (byte) 0x80, (byte) 0xc0, (byte) 255, 0x40, (byte) 0x80, (byte) 0xc0, (byte) 255);
   }
 
   @Test
@@ -110,7 +111,8 @@ class ImagesTest {
 
   @Test
   void picturesKnowTheirSize() {
-    assertThatThrownBy(() -> new Picture(2, 2, new float[15])).isInstanceOf(IllegalArgumentException.class);
+    assertThatThrownBy(() -> new Picture(2, 2, new float[15]))
+        .isInstanceOf(IllegalArgumentException.class);
     Picture a = Picture.empty(2, 3);
     Picture b = a.copy();
     b.rgba()[0] = 1;

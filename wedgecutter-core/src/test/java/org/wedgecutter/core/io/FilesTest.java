@@ -16,14 +16,13 @@ class FilesTest {
   void aFailureLeavesWhatWasThereAndNothingBeside() throws Exception {
     Path file = dir.resolve("a/b.txt");
     AtomicFile.write(file, out -> out.write("first".getBytes()));
-    assertThatThrownBy(
-            () ->
-                AtomicFile.write(
-                    file,
-                    out -> {
-                      out.write("sec".getBytes());
-                      throw new IOException("disk full");
-                    }))
+    assertThatThrownBy(() ->
+            AtomicFile.write(
+                file,
+                out -> {
+                  out.write("sec".getBytes());
+                  throw new IOException("disk full");
+                }))
         .hasMessage("disk full");
     assertThat(file).hasContent("first");
     try (var list = Files.list(file.getParent())) {
@@ -45,7 +44,8 @@ class FilesTest {
 
   @Test
   void messagesAreOneLine() {
-    assertThat(new InputException(Path.of("f"), "here", "two\nlines")).hasMessage("f: here: two lines");
+    assertThat(new InputException(Path.of("f"), "here", "two\nlines"))
+        .hasMessage("f: here: two lines");
     assertThat(new InputException(Path.of("f"), "", "wrong")).hasMessage("f: wrong");
   }
 }

@@ -33,8 +33,7 @@ class PlanEditsTest {
   @Test
   void aCellWithNothingInItIsTakenAway() {
     Plan next =
-        PlanEdits.cell(
-            plan, "Front", "Hero", c -> new Cell(null, null, List.of(), "", Extra.NONE));
+        PlanEdits.cell(plan, "Front", "Hero", c -> new Cell(null, null, List.of(), "", Extra.NONE));
     assertThat(next.layers().get(1).cells()).doesNotContainKey("Hero");
   }
 
@@ -47,8 +46,7 @@ class PlanEditsTest {
   @Test
   void whatDoesNotExistChangesNothing() {
     assertThat(PlanEdits.cell(plan, "Nobody", "Hero", c -> c.withRole(Role.SEEN))).isEqualTo(plan);
-    assertThat(PlanEdits.cell(plan, "Front", "Nobody", c -> c.withRole(Role.SEEN)))
-        .isEqualTo(plan);
+    assertThat(PlanEdits.cell(plan, "Front", "Nobody", c -> c.withRole(Role.SEEN))).isEqualTo(plan);
     assertThat(PlanEdits.copyLayer(plan, "Nobody")).isEqualTo(plan);
     assertThat(PlanEdits.removeLayer(plan, "Nobody")).isEqualTo(plan);
     assertThat(PlanEdits.join(plan, "Nobody", Join.PLUS)).isEqualTo(plan);

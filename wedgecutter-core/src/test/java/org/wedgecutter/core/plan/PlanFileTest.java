@@ -79,12 +79,11 @@ class PlanFileTest {
     assertThat(hero.catcher().caster()).isTrue();
     assertThat(hero.overrides())
         .singleElement()
-        .satisfies(
-            o -> {
-              assertThat(o.property()).isEqualTo(SwitchProperty.SHADOW_CASTS);
-              assertThat(o.value()).isFalse();
-              assertThat(o.on()).isFalse();
-            });
+        .satisfies(o -> {
+          assertThat(o.property()).isEqualTo(SwitchProperty.SHADOW_CASTS);
+          assertThat(o.value()).isFalse();
+          assertThat(o.on()).isFalse();
+        });
     assertThat(back.cells().get("Rest of it").catcher().output()).isEqualTo(CatcherOutput.RATIO);
     assertThat(plan.layers().get(1).rest().role()).isEqualTo(Role.HOLDOUT);
     assertThat(plan.join("Front")).contains(Join.OVER);

@@ -174,7 +174,14 @@ class RuleTest {
   @ParameterizedTest
   @CsvSource(
       delimiter = ';',
-      value = {"1; 1", "1-4; 1 2 3 4", "1-9x4; 1 5 9", "3,1-2; 1 2 3", "1-5x2,4,4; 1 3 4 5", " 7 ; 7"})
+      value = {
+        "1; 1",
+        "1-4; 1 2 3 4",
+        "1-9x4; 1 5 9",
+        "3,1-2; 1 2 3",
+        "1-5x2,4,4; 1 3 4 5",
+        " 7 ; 7"
+      })
   void frameRangesReadAsWritten(String text, String frames) {
     assertThat(FrameRange.parse(text).frames())
         .containsExactlyElementsOf(
@@ -182,7 +189,9 @@ class RuleTest {
   }
 
   @ParameterizedTest
-  @CsvSource(delimiter = ';', value = {"x", "1-", "4-1", "1-9x0", "1,,2", "-3", "1-999999x1", "''"})
+  @CsvSource(
+      delimiter = ';',
+      value = {"x", "1-", "4-1", "1-9x0", "1,,2", "-3", "1-999999x1", "''"})
   void wrongFrameRangesAreExplained(String text) {
     assertThatThrownBy(() -> FrameRange.parse(text))
         .isInstanceOf(IllegalArgumentException.class)

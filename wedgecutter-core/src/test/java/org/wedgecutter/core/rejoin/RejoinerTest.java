@@ -50,7 +50,13 @@ class RejoinerTest {
   @Test
   void aRecipeIsFollowedFromBackToFront() {
     Map<String, Picture> layers =
-        Map.of("back", pixel(1, 1, 1, 1), "shade", pixel(-0.5, -0.5, -0.5, 0), "front", pixel(0.2, 0, 0, 0.5));
+        Map.of(
+            "back",
+            pixel(1, 1, 1, 1),
+            "shade",
+            pixel(-0.5, -0.5, -0.5, 0),
+            "front",
+            pixel(0.2, 0, 0, 0.5));
     Recipe recipe =
         new Recipe(
             List.of(
@@ -93,8 +99,7 @@ class RejoinerTest {
     Picture rejoined = pixel(0.0105, 0, 0, 1);
     assertThat(residual(rejoined, uncut).exact()).isFalse();
     Residual shadow =
-        Residual.of(
-            new Rejoiner.Rejoined(rejoined, pixel(1.99, 0, 0, 1)), uncut, Tolerance.FLOAT);
+        Residual.of(new Rejoiner.Rejoined(rejoined, pixel(1.99, 0, 0, 1)), uncut, Tolerance.FLOAT);
     assertThat(shadow.exact()).as("1 - 0.99: rounding goes with the 1").isTrue();
   }
 

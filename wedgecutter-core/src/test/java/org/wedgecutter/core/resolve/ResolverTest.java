@@ -108,8 +108,7 @@ class ResolverTest {
         assertThat(layer.decisions().get(e).role()).isEqualTo(expected);
         assertThat(layer.seen().contains(e)).isEqualTo(expected == Role.SEEN);
         assertThat(layer.skipped().contains(e)).isEqualTo(expected.skipped());
-        assertThat(layer.transport().reach(e))
-            .isEqualTo(expected == Role.ABSENT ? 0 : Reach.ALL);
+        assertThat(layer.transport().reach(e)).isEqualTo(expected == Role.ABSENT ? 0 : Reach.ALL);
       }
     }
   }
@@ -137,7 +136,8 @@ class ResolverTest {
   void everyRoleButAbsentSharesTheUncutClass() throws Exception {
     Scene scene = scene(2);
     for (Role role : Role.values()) {
-      Plan plan = plan(List.of(row("a", "thing0")), layer(Map.of("a", Cell.of(role)), Role.HOLDOUT));
+      Plan plan =
+          plan(List.of(row("a", "thing0")), layer(Map.of("a", Cell.of(role)), Role.HOLDOUT));
       ResolvedShot shot = Resolver.resolve(plan, scene);
       assertThat(shot.layers().getFirst().transport().equals(shot.uncut()))
           .as(role.word())
@@ -149,8 +149,7 @@ class ResolverTest {
   void settingsOfTheShotArePartOfTheClass() throws Exception {
     Plan plan = plan(List.of(), layer(Map.of(), Role.SEEN));
     ResolvedShot a = Resolver.resolve(plan, scene(1));
-    ResolvedShot b =
-        Resolver.resolve(plan.withShot(plan.requireShot().withSeed(6)), scene(1));
+    ResolvedShot b = Resolver.resolve(plan.withShot(plan.requireShot().withSeed(6)), scene(1));
     assertThat(a.uncut().settings()).isEqualTo(new TraceSettings(2, 5, 0, 0));
     assertThat(a.uncut()).isNotEqualTo(b.uncut());
   }
@@ -212,6 +211,7 @@ class ResolverTest {
     assertThat(even.containsAll(small)).isFalse();
     assertThat(EntitySet.NONE.isEmpty()).isTrue();
     assertThat(even.toArray(4)).containsExactly(true, false, true, false);
-    assertThat(even.hashCode()).isEqualTo(EntitySet.where(20, e -> e % 2 == 0 && e < 10).hashCode());
+    assertThat(even.hashCode())
+        .isEqualTo(EntitySet.where(20, e -> e % 2 == 0 && e < 10).hashCode());
   }
 }

@@ -71,7 +71,11 @@ class ShotTest {
     PlanProof proof = prove(shot, false);
     assertThat(proof.residual().exact()).isFalse();
     assertThat(causes(proof)).contains(Cause.Kind.LIGHT_DIFFERS, Cause.Kind.PLUS_ON_COMPLETE);
-    Cause light = proof.causes().stream().filter(c -> c.kind() == Cause.Kind.LIGHT_DIFFERS).findFirst().orElseThrow();
+    Cause light =
+        proof.causes().stream()
+            .filter(c -> c.kind() == Cause.Kind.LIGHT_DIFFERS)
+            .findFirst()
+            .orElseThrow();
     assertThat(light.layer()).isEqualTo("Floor");
     assertThat(light.entity()).isEqualTo("/front");
     assertThat(light.text()).contains("Absent");
@@ -104,7 +108,9 @@ class ShotTest {
   void overOnAHeldOutLayerIsNamed() throws Exception {
     LoadedShot shot =
         ShotFolder.changed(
-            dir, "{\"layer\": \"Front\", \"join\": \"plus\"}", "{\"layer\": \"Front\", \"join\": \"over\"}");
+            dir,
+            "{\"layer\": \"Front\", \"join\": \"plus\"}",
+            "{\"layer\": \"Front\", \"join\": \"over\"}");
     PlanProof proof = prove(shot, false);
     assertThat(causes(proof)).containsExactly(Cause.Kind.OVER_ON_HELD_OUT);
     assertThat(proof.causes().getFirst().layer()).isEqualTo("Front");
@@ -125,11 +131,15 @@ class ShotTest {
   @Test
   void layersThatAreOffOrNotJoinedAreNamed() throws Exception {
     LoadedShot off =
-        ShotFolder.changed(dir.resolve("a"), "\"name\": \"Front\", \"hue\": 2,", "\"name\": \"Front\", \"hue\": 2, \"render\": false,");
+        ShotFolder.changed(
+            dir.resolve("a"),
+            "\"name\": \"Front\", \"hue\": 2,",
+            "\"name\": \"Front\", \"hue\": 2, \"render\": false,");
     assertThat(PlanCheck.check(off.plan(), off.scene(), off.resolve()))
         .anyMatch(f -> f.text().contains("joined but not rendered"));
     LoadedShot lost =
-        ShotFolder.changed(dir.resolve("b"), ",\n    {\"layer\": \"Front\", \"join\": \"plus\"}", "");
+        ShotFolder.changed(
+            dir.resolve("b"), ",\n    {\"layer\": \"Front\", \"join\": \"plus\"}", "");
     assertThat(PlanCheck.check(lost.plan(), lost.scene(), lost.resolve()))
         .anyMatch(f -> f.text().contains("the recipe does not join layer Front"))
         .anyMatch(f -> f.text().contains("/front is seen in no layer"));
@@ -139,10 +149,13 @@ class ShotTest {
   void emptyCollectionsAndLostMembersAreWarned() throws Exception {
     LoadedShot shot =
         ShotFolder.changed(
-            dir, "{\"name\": \"Front\", \"rule\": \"front\"}", "{\"name\": \"Front\", \"rule\": \"frnt\", \"added\": [\"/gone\"]}");
+            dir,
+            "{\"name\": \"Front\", \"rule\": \"front\"}",
+            "{\"name\": \"Front\", \"rule\": \"frnt\", \"added\": [\"/gone\"]}");
     List<Finding> findings = PlanCheck.check(shot.plan(), shot.scene(), shot.resolve());
     assertThat(findings)
-        .anyMatch(f -> f.severity() == Finding.Severity.WARNING && f.text().contains("Front takes nothing"))
+        .anyMatch(f ->
+            f.severity() == Finding.Severity.WARNING && f.text().contains("Front takes nothing"))
         .anyMatch(f -> f.text().contains("/gone by hand"));
     List<Finding.Severity> order = findings.stream().map(Finding::severity).toList();
     List<Finding.Severity> sorted = new ArrayList<>(order);
@@ -156,15 +169,14 @@ class ShotTest {
     FrameRenderer renderer =
         new FrameRenderer(shot, FrameRenderer.Settings.of(shot, 4, 4000, 2, false));
     Thread stopper =
-        new Thread(
-            () -> {
-              try {
-                Thread.sleep(200);
-              } catch (InterruptedException e) {
-                Thread.currentThread().interrupt();
-              }
-              renderer.stop();
-            });
+        new Thread(() -> {
+          try {
+            Thread.sleep(200);
+          } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+          }
+          renderer.stop();
+        });
     stopper.start();
     long start = System.nanoTime();
     assertThatThrownBy(() -> renderer.render(1, l -> true, true, p -> {}))
@@ -177,7 +189,8 @@ class ShotTest {
   @Test
   void progressRisesToOne() throws Exception {
     LoadedShot shot = ShotFolder.load(dir);
-    FrameRenderer renderer = new FrameRenderer(shot, FrameRenderer.Settings.of(shot, 1, 1, 1, true));
+    FrameRenderer renderer =
+        new FrameRenderer(shot, FrameRenderer.Settings.of(shot, 1, 1, 1, true));
     List<Double> told = new ArrayList<>();
     renderer.render(1, l -> true, true, told::add);
     for (int i = 1; i < told.size(); i++) {
@@ -204,7 +217,11 @@ class ShotTest {
       {"set.glb", "gone.glb", "gone.glb"},
       {"set.glb", "../set.glb", "shot/scene: '../set.glb' leads out of the folder"},
       {"sky.hdr", "gone.hdr", "gone.hdr"},
-      {"\"frames\"", "\"camera\": \"left\", \"frames\"", "shot/camera: there is no camera 'left'; the cameras are main"},
+      {
+        "\"frames\"",
+        "\"camera\": \"left\", \"frames\"",
+        "shot/camera: there is no camera 'left'; the cameras are main"
+      },
     };
     for (int k = 0; k < cases.length; k++) {
       Path folder = dir.resolve("case" + k);
@@ -214,7 +231,9 @@ class ShotTest {
           .hasMessageContaining(c[2]);
     }
     Path template = dir.resolve("t.wedge");
-    Files.writeString(template, "{\"wedgecutter\": 1, \"collections\": [], \"layers\": [], \"recipe\": {\"joins\": []}}");
+    Files.writeString(
+        template,
+        "{\"wedgecutter\": 1, \"collections\": [], \"layers\": [], \"recipe\": {\"joins\": []}}");
     assertThatThrownBy(() -> LoadedShot.load(template)).hasMessageContaining("this is a template");
   }
 

@@ -11,7 +11,10 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Base64;
 
-/** A small glTF document for tests: a triangle under a group, a lamp, a camera, a turn. Change it and save it. */
+/**
+ * A small glTF document for tests: a triangle under a group, a lamp, a camera, a turn. Change it
+ * and save it.
+ */
 public final class GltfText {
   private static final ObjectMapper JSON = new ObjectMapper();
 
@@ -107,8 +110,7 @@ public final class GltfText {
   public byte[] glb() throws IOException {
     byte[] json = JSON.writeValueAsBytes(root);
     int padded = (json.length + 3) / 4 * 4;
-    ByteBuffer b =
-        ByteBuffer.allocate(28 + padded + binary.length).order(ByteOrder.LITTLE_ENDIAN);
+    ByteBuffer b = ByteBuffer.allocate(28 + padded + binary.length).order(ByteOrder.LITTLE_ENDIAN);
     b.putInt(0x46546C67).putInt(2).putInt(b.capacity());
     b.putInt(padded).putInt(0x4E4F534A).put(json);
     b.put(" ".repeat(padded - json.length).getBytes(StandardCharsets.US_ASCII));
@@ -119,8 +121,7 @@ public final class GltfText {
   /** A PNG of one colour. */
   public static byte[] png(int width, int height, int rgb) throws IOException {
     var image =
-        new java.awt.image.BufferedImage(
-            width, height, java.awt.image.BufferedImage.TYPE_INT_RGB);
+        new java.awt.image.BufferedImage(width, height, java.awt.image.BufferedImage.TYPE_INT_RGB);
     for (int p = 0; p < width * height; p++) {
       image.setRGB(p % width, p / width, rgb);
     }

@@ -92,8 +92,7 @@ public final class SceneMaker {
     materials.add(material);
     int[] own = new int[mesh.triangles()];
     java.util.Arrays.fill(own, materials.size() - 1);
-    meshes.add(
-        new Mesh(path, mesh.positions(), mesh.normals(), mesh.uvs(), mesh.indices(), own));
+    meshes.add(new Mesh(path, mesh.positions(), mesh.normals(), mesh.uvs(), mesh.indices(), own));
     boolean moves = channels.stream().anyMatch(Channel::changes);
     entities.add(
         new Entity(
@@ -124,10 +123,7 @@ public final class SceneMaker {
     int node = node(path, List.of(), x, y, z);
     lights.add(
         new Light(
-            Light.Type.SPOT,
-            Rgb.WHITE.times((float) intensity),
-            (float) inner,
-            (float) outer));
+            Light.Type.SPOT, Rgb.WHITE.times((float) intensity), (float) inner, (float) outer));
     return light(path, node);
   }
 
@@ -140,8 +136,7 @@ public final class SceneMaker {
             -1,
             new Node.Local(new float[3], new float[] {-h, 0, 0, h}, new float[] {1, 1, 1}),
             List.of()));
-    lights.add(
-        new Light(Light.Type.DIRECTIONAL, Rgb.WHITE.times((float) irradiance), 0, 1));
+    lights.add(new Light(Light.Type.DIRECTIONAL, Rgb.WHITE.times((float) irradiance), 0, 1));
     return light(path, nodes.size() - 1);
   }
 
@@ -212,23 +207,20 @@ public final class SceneMaker {
   public static Mesh floor(double halfX, double halfZ) {
     float x = (float) halfX;
     float z = (float) halfZ;
-    return flat(
-        new float[] {-x, 0, z, x, 0, z, x, 0, -z, -x, 0, -z}, new int[] {0, 1, 2, 0, 2, 3});
+    return flat(new float[] {-x, 0, z, x, 0, z, x, 0, -z, -x, 0, -z}, new int[] {0, 1, 2, 0, 2, 3});
   }
 
   /** A flat rectangle about the origin that faces +z. */
   public static Mesh wall(double halfX, double halfY) {
     float x = (float) halfX;
     float y = (float) halfY;
-    return flat(
-        new float[] {-x, -y, 0, x, -y, 0, x, y, 0, -x, y, 0}, new int[] {0, 1, 2, 0, 2, 3});
+    return flat(new float[] {-x, -y, 0, x, -y, 0, x, y, 0, -x, y, 0}, new int[] {0, 1, 2, 0, 2, 3});
   }
 
   /** A rectangle whose edge is at x = 0 and that reaches to -x, in the plane y = 0. */
   public static Mesh halfPlane(double reach) {
     float r = (float) reach;
-    return flat(
-        new float[] {-r, 0, r, 0, 0, r, 0, 0, -r, -r, 0, -r}, new int[] {0, 1, 2, 0, 2, 3});
+    return flat(new float[] {-r, 0, r, 0, 0, r, 0, 0, -r, -r, 0, -r}, new int[] {0, 1, 2, 0, 2, 3});
   }
 
   /** A disc about the origin that faces down. */

@@ -12,8 +12,8 @@ import org.wedgecutter.core.plan.PlanWriter;
 import org.wedgecutter.core.shot.LoadedShot;
 
 /**
- * A small shot on the disk: a floor, a front and a back panel above it, lit by a sky, and a plan that holds
- * each out of the others. The front turns over its two frames.
+ * A small shot on the disk: a floor, a front and a back panel above it, lit by a sky, and a plan
+ * that holds each out of the others. The front turns over its two frames.
  */
 public final class ShotFolder {
   public static final String PLAN =
@@ -48,13 +48,34 @@ public final class ShotFolder {
     GltfText text = new GltfText(new float[] {-1, -1, 0, 1, -1, 0, 0, 1, 0});
     text.root.putArray("nodes");
     var nodes = text.root.withArray("nodes");
-    nodes.addObject().put("name", "front").put("mesh", 0).putArray("translation").add(0.4).add(0).add(1);
-    nodes.addObject().put("name", "back").put("mesh", 0).putArray("translation").add(-0.4).add(0).add(-0.5);
+    nodes
+        .addObject()
+        .put("name", "front")
+        .put("mesh", 0)
+        .putArray("translation")
+        .add(0.4)
+        .add(0)
+        .add(1);
+    nodes
+        .addObject()
+        .put("name", "back")
+        .put("mesh", 0)
+        .putArray("translation")
+        .add(-0.4)
+        .add(0)
+        .add(-0.5);
     var floor = nodes.addObject().put("name", "floor").put("mesh", 0);
     floor.putArray("translation").add(0).add(-0.8).add(0);
     floor.putArray("rotation").add(-0.7071068).add(0).add(0).add(0.7071068);
     floor.putArray("scale").add(5).add(5).add(5);
-    nodes.addObject().put("name", "eye").put("camera", 0).putArray("translation").add(0).add(0.3).add(5);
+    nodes
+        .addObject()
+        .put("name", "eye")
+        .put("camera", 0)
+        .putArray("translation")
+        .add(0)
+        .add(0.3)
+        .add(5);
     text.at("/scenes/0").putArray("nodes").add(0).add(1).add(2).add(3);
     text.at("/animations/0/channels/0/target").put("node", 0);
     Files.write(folder.resolve("set.glb"), text.glb());

@@ -20,7 +20,9 @@ class CasterTest {
     float[] p = new float[9 * triangles];
     int[] indices = new int[3 * triangles];
     for (int t = 0; t < triangles; t++) {
-      double[] at = {random.nextDouble() * 4 - 2, random.nextDouble() * 4 - 2, random.nextDouble() * 4 - 2};
+      double[] at = {
+        random.nextDouble() * 4 - 2, random.nextDouble() * 4 - 2, random.nextDouble() * 4 - 2
+      };
       for (int k = 0; k < 9; k++) {
         p[9 * t + k] = (float) (at[k % 3] + (random.nextDouble() - 0.5) * size);
       }
@@ -52,7 +54,9 @@ class CasterTest {
     return maker.scene();
   }
 
-  /** Every hit of a ray on chosen instances, in order, found by testing all triangles in doubles. */
+  /**
+   * Every hit of a ray on chosen instances, in order, found by testing all triangles in doubles.
+   */
   private static List<double[]> all(World w, byte[] masks, int bits, float[] o, float[] d) {
     List<double[]> out = new ArrayList<>();
     for (int i = 0; i < w.instances; i++) {
@@ -130,7 +134,8 @@ class CasterTest {
         continue;
       }
       for (int k = 0; k < got.size(); k++) {
-        assertThat(got.get(k)).isCloseTo(expected.get(k)[0], org.assertj.core.data.Offset.offset(2e-4));
+        assertThat(got.get(k))
+            .isCloseTo(expected.get(k)[0], org.assertj.core.data.Offset.offset(2e-4));
       }
       if (!expected.isEmpty()) {
         float first = (float) expected.getFirst()[0];
@@ -217,7 +222,12 @@ class CasterTest {
       }
       return count;
     }
-    return leaves(bvh, bvh.child[2 * ref], boxes, Arrays.copyOfRange(bvh.bounds, 12 * ref, 12 * ref + 6))
-        + leaves(bvh, bvh.child[2 * ref + 1], boxes, Arrays.copyOfRange(bvh.bounds, 12 * ref + 6, 12 * ref + 12));
+    return leaves(
+            bvh, bvh.child[2 * ref], boxes, Arrays.copyOfRange(bvh.bounds, 12 * ref, 12 * ref + 6))
+        + leaves(
+            bvh,
+            bvh.child[2 * ref + 1],
+            boxes,
+            Arrays.copyOfRange(bvh.bounds, 12 * ref + 6, 12 * ref + 12));
   }
 }

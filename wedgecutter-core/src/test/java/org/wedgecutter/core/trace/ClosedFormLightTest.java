@@ -53,7 +53,8 @@ class ClosedFormLightTest {
             .scene();
     // the camera stands above the disc, so look at the light on the floor alone
     FragmentSums sums = traceFloor(scene, 256);
-    double direct = Traces.mean(sums.passes(0, Traces.set(scene, "/floor")), LightPass.DIFFUSE_LIGHTS);
+    double direct =
+        Traces.mean(sums.passes(0, Traces.set(scene, "/floor")), LightPass.DIFFUSE_LIGHTS);
     assertThat(direct).isCloseTo(ALBEDO * 5 * sin2, within(0.01 * ALBEDO * 5 * sin2 + 1e-3));
   }
 
@@ -125,8 +126,7 @@ class ClosedFormLightTest {
             .sunFromAbove("/sun", sun)
             .camera(0.02, 0, 1, 6)
             .scene();
-    FragmentSums sums =
-        Traces.trace(scene, Environment.DARK, Traces.job(scene, 1), 12, 12, 512);
+    FragmentSums sums = Traces.trace(scene, Environment.DARK, Traces.job(scene, 1), 12, 12, 512);
     float[] wall = sums.passes(0, Traces.set(scene, "/wall"));
     double floorRadiance = 0.8 / Math.PI * sun;
     double expected = 0.5 / Math.PI * (Math.PI * floorRadiance / 2);
@@ -186,8 +186,7 @@ class ClosedFormLightTest {
             transport,
             org.wedgecutter.core.resolve.EntitySet.NONE,
             java.util.List.of(
-                new TraceJob.View(
-                    org.wedgecutter.core.resolve.EntitySet.NONE, Traces.all(scene))));
+                new TraceJob.View(org.wedgecutter.core.resolve.EntitySet.NONE, Traces.all(scene))));
     return Traces.trace(scene, Environment.DARK, job, 16, 16, 32).passes(0, Traces.all(scene));
   }
 }

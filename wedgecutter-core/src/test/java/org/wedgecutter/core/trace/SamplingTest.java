@@ -25,7 +25,8 @@ class SamplingTest {
     assertThat(a.u).isEqualTo(b.u);
     assertThat(a.v).isEqualTo(b.v);
     float u = a.u;
-    for (int[] other : new int[][] {{8, 11, 13, 5}, {7, 12, 13, 5}, {7, 11, 14, 5}, {7, 11, 13, 6}}) {
+    for (int[] other :
+        new int[][] {{8, 11, 13, 5}, {7, 12, 13, 5}, {7, 11, 14, 5}, {7, 11, 13, 6}}) {
       a.start(other[0], other[1], other[2], other[3]);
       a.pair(2);
       assertThat(a.u).isNotEqualTo(u);
@@ -85,7 +86,9 @@ class SamplingTest {
         double a = 2 * Math.PI * (x + 0.5) / n;
         integral +=
             environment.pdf((float) (sin * Math.cos(a)), (float) cos, (float) (sin * Math.sin(a)))
-                * 4 * Math.PI / ((double) n * n);
+                * 4
+                * Math.PI
+                / ((double) n * n);
       }
     }
     assertThat(integral).isCloseTo(1, within(0.01));
@@ -99,7 +102,9 @@ class SamplingTest {
         mean += 1 / pick.pdf / 20000;
       }
     }
-    assertThat(mean).as("the sphere's solid angle by importance sampling").isCloseTo(4 * Math.PI, within(0.5));
+    assertThat(mean)
+        .as("the sphere's solid angle by importance sampling")
+        .isCloseTo(4 * Math.PI, within(0.5));
   }
 
   @Test
@@ -141,7 +146,8 @@ class SamplingTest {
       }
       assertThat(Microfacets.shareB(0.1f, rough)).isGreaterThan(Microfacets.shareB(0.9f, rough));
     }
-    assertThat(Microfacets.shareA(0.9f, 0) + Microfacets.shareB(0.9f, 0)).isCloseTo(1, within(1e-3f));
+    assertThat(Microfacets.shareA(0.9f, 0) + Microfacets.shareB(0.9f, 0))
+        .isCloseTo(1, within(1e-3f));
   }
 
   private static TextureImage checker(int size) {

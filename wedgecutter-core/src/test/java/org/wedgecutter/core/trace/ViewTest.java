@@ -41,8 +41,7 @@ class ViewTest {
             transport,
             EntitySet.NONE,
             List.of(new TraceJob.View(EntitySet.NONE, Traces.set(scene, "/floor"))));
-    return Traces.trace(scene, environment, job, 30, 20, 64)
-        .passes(0, Traces.set(scene, "/floor"));
+    return Traces.trace(scene, environment, job, 30, 20, 64).passes(0, Traces.set(scene, "/floor"));
   }
 
   @Test
@@ -63,7 +62,9 @@ class ViewTest {
     assertThat(Traces.mean(none, LightPass.SPECULAR_INDIRECT))
         .isLessThan(0.6 * Traces.mean(all, LightPass.SPECULAR_INDIRECT));
     assertThat(Traces.mean(none, LightPass.DIFFUSE_BOUNCED))
-        .isCloseTo(Traces.mean(all, LightPass.DIFFUSE_BOUNCED), within(0.15 * Traces.mean(all, LightPass.DIFFUSE_BOUNCED)));
+        .isCloseTo(
+            Traces.mean(all, LightPass.DIFFUSE_BOUNCED),
+            within(0.15 * Traces.mean(all, LightPass.DIFFUSE_BOUNCED)));
   }
 
   @Test
@@ -72,7 +73,8 @@ class ViewTest {
     float[] all = floor(scene, with(scene, "/ball", Reach.ALL), Environment.DARK);
     float[] none = floor(scene, with(scene, "/ball", Reach.ALL & ~Reach.BOUNCE), Environment.DARK);
     assertThat(Traces.mean(all, LightPass.DIFFUSE_BOUNCED)).isPositive();
-    assertThat(Traces.mean(none, LightPass.DIFFUSE_BOUNCED)).isLessThan(0.2 * Traces.mean(all, LightPass.DIFFUSE_BOUNCED));
+    assertThat(Traces.mean(none, LightPass.DIFFUSE_BOUNCED))
+        .isLessThan(0.2 * Traces.mean(all, LightPass.DIFFUSE_BOUNCED));
   }
 
   @Test
@@ -139,7 +141,9 @@ class ViewTest {
       coverCut += cut.rgba()[i + 3];
       coverWhole += whole.rgba()[i + 3];
       if (cut.rgba()[i + 3] == 1) {
-        assertThat(whole.rgba()[i]).as("where the ball is not, nothing changes").isEqualTo(cut.rgba()[i]);
+        assertThat(whole.rgba()[i])
+            .as("where the ball is not, nothing changes")
+            .isEqualTo(cut.rgba()[i]);
       }
     }
     assertThat(coverWhole).isGreaterThan(coverCut + 5);

@@ -82,7 +82,8 @@ final class GltfMaterials {
   /** KHR_materials_specular: its factor is understood, its colour and textures are not. */
   private float specular(de.javagl.jgltf.impl.v2.Material m, String place) {
     Json extension = new Json(m.getExtensions()).get("KHR_materials_specular");
-    for (String key : new String[] {"specularTexture", "specularColorFactor", "specularColorTexture"}) {
+    for (String key :
+        new String[] {"specularTexture", "specularColorFactor", "specularColorTexture"}) {
       if (extension.get(key).exists()) {
         notUnderstood.add(place + ".extensions.KHR_materials_specular." + key);
       }

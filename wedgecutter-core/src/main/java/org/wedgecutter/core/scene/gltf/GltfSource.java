@@ -63,13 +63,14 @@ final class GltfSource {
       binary = raw.getBinaryData();
       GltfReaderV2 reader = new GltfReaderV2();
       // values that the format does not allow are left out by the library, which says so here
-      reader.setJsonErrorConsumer(
-          e ->
-              ignored.add(
-                  e.getJsonPathString()
-                      + ": "
-                      + e.getMessage().lines().findFirst().orElse("not allowed")));
-      gltf = reader.read(new ByteArrayInputStream(raw.getJsonString().getBytes(StandardCharsets.UTF_8)));
+      reader.setJsonErrorConsumer(e ->
+          ignored.add(
+              e.getJsonPathString()
+                  + ": "
+                  + e.getMessage().lines().findFirst().orElse("not allowed")));
+      gltf =
+          reader.read(
+              new ByteArrayInputStream(raw.getJsonString().getBytes(StandardCharsets.UTF_8)));
     } catch (IOException | RuntimeException e) {
       throw new InputException(file, "", "not readable as glTF 2.0: " + e.getMessage(), e);
     }

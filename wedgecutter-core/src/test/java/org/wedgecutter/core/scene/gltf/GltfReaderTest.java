@@ -63,7 +63,8 @@ class GltfReaderTest {
     assertThat(scene.notUnderstood()).isEmpty();
     assertThat(scene.triangles()).isEqualTo(1);
     assertThat(scene.duration()).isEqualTo(2);
-    assertThat(SceneFacts.lights(scene)).containsExactly("/group/leaf (area)", "/group/leaf~2 (spot)");
+    assertThat(SceneFacts.lights(scene))
+        .containsExactly("/group/leaf (area)", "/group/leaf~2 (spot)");
     assertThat(SceneFacts.cameraNames(scene)).containsExactly("main");
     assertThat(SceneFacts.materialNames(scene)).containsExactly("paint");
     assertThat(SceneFacts.bounds(scene)).containsExactly(0, 0, 5, 2, 2, 5);
@@ -84,7 +85,13 @@ class GltfReaderTest {
   void turnsAreInterpolatedOnTheSphereAndStandStillOutside() throws Exception {
     Scene scene = read(new GltfText());
     int node = scene.entities().getFirst().node();
-    double[][] expected = {{-1, 2, 5, 0}, {0, 2, 5, 0}, {1, 2 * Math.sqrt(0.5), 5 - 2 * Math.sqrt(0.5), 0}, {2, 0, 3, 0}, {9, 0, 3, 0}};
+    double[][] expected = {
+      {-1, 2, 5, 0},
+      {0, 2, 5, 0},
+      {1, 2 * Math.sqrt(0.5), 5 - 2 * Math.sqrt(0.5), 0},
+      {2, 0, 3, 0},
+      {9, 0, 3, 0}
+    };
     for (double[] e : expected) {
       Vector3f p = scene.pose(e[0])[node].transformPosition(new Vector3f(1, 0, 0));
       assertThat(p.x).isCloseTo((float) e[1], within(1e-5f));
@@ -97,7 +104,9 @@ class GltfReaderTest {
     GltfText text = new GltfText();
     text.at("/animations/0/samplers/0").put("interpolation", "STEP");
     Scene stepped = read(text);
-    Vector3f p = stepped.pose(1.9)[stepped.entities().getFirst().node()].transformPosition(new Vector3f(1, 0, 0));
+    Vector3f p =
+        stepped.pose(1.9)[stepped.entities().getFirst().node()].transformPosition(
+            new Vector3f(1, 0, 0));
     assertThat(p.x).isEqualTo(2);
     text.at("/animations/0/samplers/0").put("interpolation", "CUBICSPLINE");
     refused(text, "2 keys with 8 numbers, expected 12 for each");
@@ -110,7 +119,10 @@ class GltfReaderTest {
     GltfText text = new GltfText();
     var extensions = text.at("/materials/0").putObject("extensions");
     extensions.putObject("KHR_materials_emissive_strength").put("emissiveStrength", 6);
-    extensions.putObject("KHR_materials_specular").put("specularFactor", 0.25).putArray("specularColorFactor");
+    extensions
+        .putObject("KHR_materials_specular")
+        .put("specularFactor", 0.25)
+        .putArray("specularColorFactor");
     Scene scene = read(text);
     assertThat(scene.materials().getFirst().emission()).isEqualTo(new Rgb(3, 0, 0));
     assertThat(scene.materials().getFirst().specular()).isEqualTo(0.25f);
@@ -123,7 +135,12 @@ class GltfReaderTest {
     text.root.withArray("extensionsUsed").add("VENDOR_moon_dust");
     text.at("/materials/0").put("alphaMode", "BLEND");
     text.at("/meshes/0/primitives/0/attributes").put("COLOR_0", 0);
-    text.root.withArray("/meshes/0/primitives").addObject().put("mode", 1).putObject("attributes").put("POSITION", 0);
+    text.root
+        .withArray("/meshes/0/primitives")
+        .addObject()
+        .put("mode", 1)
+        .putObject("attributes")
+        .put("POSITION", 0);
     text.root.withArray("scenes").addObject();
     Scene scene = read(text);
     assertThat(scene.notUnderstood())
@@ -242,12 +259,16 @@ class GltfReaderTest {
 
   @Test
   void missingFilesFoldersAndOtherFilesAreRefused() throws Exception {
-    assertThatThrownBy(() -> GltfReader.read(dir.resolve("none.glb"))).hasMessageContaining("no such file");
+    assertThatThrownBy(() -> GltfReader.read(dir.resolve("none.glb")))
+        .hasMessageContaining("no such file");
     assertThatThrownBy(() -> GltfReader.read(dir)).hasMessageContaining("is a folder");
     Path other = dir.resolve("other.gltf");
-    for (String content : new String[] {"", "{", "{}", "[]", "hello", "{\"asset\":{\"version\":\"2.0\"}}"}) {
+    for (String content :
+        new String[] {"", "{", "{}", "[]", "hello", "{\"asset\":{\"version\":\"2.0\"}}"}) {
       Files.writeString(other, content);
-      assertThatThrownBy(() -> GltfReader.read(other)).as(content).isInstanceOf(InputException.class);
+      assertThatThrownBy(() -> GltfReader.read(other))
+          .as(content)
+          .isInstanceOf(InputException.class);
     }
   }
 
@@ -260,7 +281,11 @@ class GltfReaderTest {
       Random random = new Random(seed);
       byte[] bad = whole.clone();
       for (int k = 0; k <= random.nextInt(3); k++) {
-        bad[random.nextInt(bad.length)] = (byte) (seed % 2 == 0 ? random.nextInt() : "0123456789-[]{}\",:".charAt(random.nextInt(18)));
+        bad[random.nextInt(bad.length)] =
+            (byte)
+                (seed % 2 == 0
+                    ? random.nextInt()
+                    : "0123456789-[]{}\",:".charAt(random.nextInt(18)));
       }
       Files.write(file, bad);
       try {

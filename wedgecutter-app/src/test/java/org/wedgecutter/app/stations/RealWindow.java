@@ -1,0 +1,234 @@
+package org.wedgecutter.app.stations;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.file.Path;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.TimeUnit;
+import java.util.concurrent.atomic.AtomicBoolean;
+import java.util.function.BooleanSupplier;
+import java.util.function.Supplier;
+import javafx.application.Platform;
+import javafx.geometry.Point2D;
+import javafx.scene.Node;
+import javafx.scene.Parent;
+import javafx.scene.control.Labeled;
+import javafx.scene.image.WritableImage;
+import javafx.scene.input.KeyCode;
+import javafx.scene.input.MouseButton;
+import javafx.scene.robot.Robot;
+import javafx.stage.Stage;
+import org.wedgecutter.app.sheet.SheetView;
+import org.wedgecutter.app.theme.Theme;
+import org.wedgecutter.core.plan.Cell;
+import org.wedgecutter.core.plan.Plan;
+
+/** A window on a display, with a mouse and a keyboard. */
+final class RealWindow implements AutoCloseable {
+  private static final AtomicBoolean STARTED = new AtomicBoolean();
+
+  final MainWindow main;
+  private final Stage stage;
+  private final Robot robot;
+
+  RealWindow() throws Exception {
+    if (STARTED.compareAndSet(false, true)) {
+      CompletableFuture<Void> ready = new CompletableFuture<>();
+      Platform.startup(() -> ready.complete(null));
+      ready.get(60, TimeUnit.SECONDS);
+      Platform.setImplicitExit(false);
+      fx(() -> {
+        Theme.loadFonts();
+        return null;
+      });
+    }
+    stage = fx(Stage::new);
+    robot = fx(Robot::new);
+    main = fx(() -> new MainWindow(stage));
+    fx(() -> {
+      stage.setX(0);
+      stage.setY(0);
+      stage.show();
+      stage.toFront();
+      stage.requestFocus();
+      return null;
+    });
+    await("the window has the keyboard", () -> stage.isFocused());
+  }
+
+  static <T> T fx(Supplier<T> work) throws Exception {
+    CompletableFuture<T> done = new CompletableFuture<>();
+    Platform.runLater(() -> {
+      try {
+        done.complete(work.get());
+      } catch (Throwable t) {
+        done.completeExceptionally(t);
+      }
+    });
+    return done.get(60, TimeUnit.SECONDS);
+  }
+
+  void await(String what, BooleanSupplier condition) throws Exception {
+    long until = System.nanoTime() + 60_000_000_000L;
+    while (System.nanoTime() < until) {
+      if (fx(condition::getAsBoolean)) {
+        return;
+      }
+      Thread.sleep(20);
+    }
+    throw new AssertionError("did not happen: " + what);
+  }
+
+  /** Lets the window take up events and draw. */
+  void settle() throws Exception {
+    for (int k = 0; k < 4; k++) {
+      fx(() -> null);
+      Thread.sleep(25);
+    }
+  }
+
+  void open(Path file) throws Exception {
+    fx(() -> {
+      main.open(file);
+      return null;
+    });
+  }
+
+  /** Opens a shot and waits until its pictures are whole. */
+  void openWhole(Path file) throws Exception {
+    open(file);
+    await("the pictures are whole", () -> main.pictures() != null && whole());
+    settle();
+  }
+
+  boolean whole() {
+    var p = main.pictures();
+    return p != null
+        && p.plan().equals(main.plan())
+        && p.uncut().width() == p.plan().requireShot().width()
+        && p.samples() >= p.plan().requireShot().samples();
+  }
+
+  Plan plan() throws Exception {
+    return fx(main::plan);
+  }
+
+  Cell cell(int layer, String collection) throws Exception {
+    return plan().layers().get(layer).cells().get(collection);
+  }
+
+  <T extends Node> T find(String id, Class<T> type) throws Exception {
+    Node node = fx(() -> stage.getScene().getRoot().lookup("#" + id));
+    assertThat(node).as("#%s is in the window", id).isNotNull();
+    return type.cast(node);
+  }
+
+  boolean shows(String id) throws Exception {
+    return fx(() -> stage.getScene().getRoot().lookup("#" + id)) != null;
+  }
+
+  String text(String id) throws Exception {
+    Labeled label = find(id, Labeled.class);
+    return fx(label::getText);
+  }
+
+  SheetView sheet() throws Exception {
+    return find("sheet", SheetView.class);
+  }
+
+  // ---- hands
+
+  void mouseTo(Node node, double x, double y) throws Exception {
+    fx(() -> {
+      Point2D at = node.localToScreen(x, y);
+      robot.mouseMove(at.getX(), at.getY());
+      return null;
+    });
+    settle();
+  }
+
+  void click(Node node, double x, double y) throws Exception {
+    mouseTo(node, x, y);
+    fx(() -> {
+      robot.mouseClick(MouseButton.PRIMARY);
+      return null;
+    });
+    settle();
+  }
+
+  void click(String id) throws Exception {
+    Node node = find(id, Node.class);
+    var box = fx(node::getBoundsInLocal);
+    click(node, box.getCenterX(), box.getCenterY());
+  }
+
+  void clickCell(int row, int column) throws Exception {
+    double[] at = fx(() -> sheetNow().centre(row, column));
+    click(sheet(), at[0], at[1]);
+  }
+
+  private SheetView sheetNow() {
+    return (SheetView) stage.getScene().getRoot().lookup("#sheet");
+  }
+
+  void drag(Node node, double[] from, double[] to) throws Exception {
+    mouseTo(node, from[0], from[1]);
+    fx(() -> {
+      robot.mousePress(MouseButton.PRIMARY);
+      return null;
+    });
+    settle();
+    mouseTo(node, (from[0] + to[0]) / 2, (from[1] + to[1]) / 2);
+    mouseTo(node, to[0], to[1]);
+    fx(() -> {
+      robot.mouseRelease(MouseButton.PRIMARY);
+      return null;
+    });
+    settle();
+  }
+
+  void press(KeyCode... keys) throws Exception {
+    fx(() -> {
+      for (int k = 0; k < keys.length - 1; k++) {
+        robot.keyPress(keys[k]);
+      }
+      robot.keyType(keys[keys.length - 1]);
+      for (int k = keys.length - 2; k >= 0; k--) {
+        robot.keyRelease(keys[k]);
+      }
+      return null;
+    });
+    settle();
+  }
+
+  /** Returns what a part of the window looks like: one number for each pixel. */
+  int[] look(Node node) throws Exception {
+    return fx(() -> {
+      WritableImage image = node.snapshot(null, null);
+      int w = (int) image.getWidth();
+      int h = (int) image.getHeight();
+      int[] out = new int[w * h];
+      image
+          .getPixelReader()
+          .getPixels(0, 0, w, h, javafx.scene.image.PixelFormat.getIntArgbInstance(), out, 0, w);
+      return out;
+    });
+  }
+
+  Parent root() throws Exception {
+    return fx(() -> stage.getScene().getRoot());
+  }
+
+  Stage stage() {
+    return stage;
+  }
+
+  @Override
+  public void close() throws Exception {
+    fx(() -> {
+      main.close();
+      stage.close();
+      return null;
+    });
+  }
+}
