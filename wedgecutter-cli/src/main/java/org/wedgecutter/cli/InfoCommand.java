@@ -57,11 +57,12 @@ final class InfoCommand implements Callable<Integer> {
         "  bounds     %.3f %.3f %.3f to %.3f %.3f %.3f m%n", b[0], b[1], b[2], b[3], b[4], b[5]);
     out.println("  entities");
     for (Entity e : scene.entities()) {
+      float[] when = SceneFacts.movesWhen(scene, e);
       out.printf(
           "    %-44s %s%s%s%n",
           e.path(),
           e.kind().word(),
-          e.moves() ? "  moves" : "",
+          when.length == 0 ? "" : "  moves %.3f to %.3f s".formatted(when[0], when[1]),
           e.tags().isEmpty() ? "" : "  tags " + String.join(" ", e.tags()));
     }
     out.println(scene.notUnderstood().isEmpty() ? "  all was understood" : "  not understood");
@@ -84,6 +85,9 @@ final class InfoCommand implements Callable<Integer> {
     for (Entity e : scene.entities()) {
       ObjectNode one = entities.addObject().put("path", e.path()).put("kind", e.kind().word());
       one.put("moves", e.moves());
+      for (float second : SceneFacts.movesWhen(scene, e)) {
+        one.withArray("seconds").add(second);
+      }
       texts(one.putArray("materials"), e.materials());
       texts(one.putArray("tags"), e.tags());
     }

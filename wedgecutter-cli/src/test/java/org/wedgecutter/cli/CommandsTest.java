@@ -59,9 +59,11 @@ class CommandsTest {
     assertThat(n.get("cameras").get(0).asText()).isEqualTo("main");
     assertThat(n.get("entities").get(0).get("path").asText()).isEqualTo("/front");
     assertThat(n.get("entities").get(0).get("moves").asBoolean()).isTrue();
+    assertThat(n.get("entities").get(0).get("seconds").get(1).asDouble()).isEqualTo(2);
+    assertThat(n.get("entities").get(1).has("seconds")).isFalse();
     assertThat(n.get("bounds")).hasSize(6);
     assertThat(run("info", dir.resolve("set.glb").toString())).isZero();
-    assertThat(out).contains("/front", "moves", "kind mesh", "all was understood");
+    assertThat(out).contains("/front", "moves 0.000 to 2.000 s", "kind mesh", "all was understood");
   }
 
   @Test

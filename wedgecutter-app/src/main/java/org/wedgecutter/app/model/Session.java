@@ -1,6 +1,5 @@
 package org.wedgecutter.app.model;
 
-import java.io.IOException;
 import java.util.List;
 import java.util.function.UnaryOperator;
 import org.wedgecutter.core.check.Finding;
@@ -104,9 +103,10 @@ public final class Session {
     return history;
   }
 
-  /** Saves the plan to its file. */
-  public void save() throws IOException {
-    shot.save();
-    history.saved();
+  /** Remembers that a plan is on the disk; it may have been edited since. */
+  public void saved(Plan plan) {
+    if (plan.equals(plan())) {
+      history.saved();
+    }
   }
 }

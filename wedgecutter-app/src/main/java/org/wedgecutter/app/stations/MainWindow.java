@@ -413,11 +413,25 @@ public final class MainWindow implements AutoCloseable {
     if (s == null) {
       return;
     }
-    try {
-      s.save();
-      top.setName(s.shot().name(), false, "");
-    } catch (IOException e) {
-      banner("the plan could not be saved: " + e.getMessage());
+    LoadedShot shot = s.shot();
+    Thread.ofPlatform()
+        .name("save")
+        .start(
+            () -> {
+              try {
+                shot.save();
+                Platform.runLater(() -> saved(shot.plan()));
+              } catch (IOException e) {
+                Platform.runLater(() -> banner("the plan could not be saved: " + e.getMessage()));
+              }
+            });
+  }
+
+  private void saved(Plan plan) {
+    Session s = session;
+    if (s != null) {
+      s.saved(plan);
+      top.setName(s.shot().name(), s.history().dirty(), s.history().undoName());
     }
   }
 

@@ -81,7 +81,8 @@ class SessionTest {
   @Test
   void savingWritesThePlanAndIsRemembered() throws Exception {
     role("Floor", "Front", Role.UNSEEN);
-    session.save();
+    session.shot().save();
+    session.saved(session.plan());
     assertThat(session.history().dirty()).isFalse();
     assertThat(PlanReader.read(session.shot().file())).isEqualTo(session.plan());
     session.undo();
