@@ -416,15 +416,14 @@ public final class MainWindow implements AutoCloseable {
     LoadedShot shot = s.shot();
     Thread.ofPlatform()
         .name("save")
-        .start(
-            () -> {
-              try {
-                shot.save();
-                Platform.runLater(() -> saved(shot.plan()));
-              } catch (IOException e) {
-                Platform.runLater(() -> banner("the plan could not be saved: " + e.getMessage()));
-              }
-            });
+        .start(() -> {
+          try {
+            shot.save();
+            Platform.runLater(() -> saved(shot.plan()));
+          } catch (IOException e) {
+            Platform.runLater(() -> banner("the plan could not be saved: " + e.getMessage()));
+          }
+        });
   }
 
   private void saved(Plan plan) {
