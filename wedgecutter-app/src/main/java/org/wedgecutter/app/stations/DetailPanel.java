@@ -77,9 +77,7 @@ final class DetailPanel extends VBox {
     Cell cell =
         collection == null
             ? layer.rest()
-            : layer
-                .cells()
-                .getOrDefault(collection.name(), new Cell(null, null, List.of(), "", Extra.NONE));
+            : layer.cells().getOrDefault(collection.name(), Cell.EMPTY);
     Label explanation = new Label(why);
     explanation.getStyleClass().add("dim");
     FlowPane controls = new FlowPane(8, 6);

@@ -11,15 +11,11 @@ import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.function.UnaryOperator;
 import javafx.application.Platform;
-import javafx.geometry.Side;
 import javafx.scene.Scene;
 import javafx.scene.control.Button;
-import javafx.scene.control.ContextMenu;
 import javafx.scene.control.Label;
-import javafx.scene.control.MenuItem;
 import javafx.scene.control.SplitPane;
 import javafx.scene.control.TextInputControl;
-import javafx.scene.control.TextInputDialog;
 import javafx.scene.image.Image;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.KeyEvent;
@@ -49,8 +45,6 @@ import org.wedgecutter.core.plan.CollectionDef;
 import org.wedgecutter.core.plan.Join;
 import org.wedgecutter.core.plan.LayerDef;
 import org.wedgecutter.core.plan.Plan;
-import org.wedgecutter.core.plan.PlanEdits;
-import org.wedgecutter.core.plan.Role;
 import org.wedgecutter.core.proof.Residual;
 import org.wedgecutter.core.scene.Entity;
 import org.wedgecutter.core.shot.LoadedShot;
@@ -80,6 +74,7 @@ public final class MainWindow implements AutoCloseable {
   private final LiveTrace live = new LiveTrace(this::arrived, this::traceFailed);
   private final ExecutorService images =
       Executors.newSingleThreadExecutor(Thread.ofPlatform().name("images").daemon().factory());
+  private final SheetEdits edits;
   private final Map<String, Image> thumbs = new HashMap<>();
   private final Map<String, Double> seconds = new HashMap<>();
 
@@ -100,6 +95,7 @@ public final class MainWindow implements AutoCloseable {
     renderRows = new RenderRows(() -> theme);
     sheet = new SheetView(cutRows);
     sheet.setId("sheet");
+    edits = new SheetEdits(sheet, cutRows, this::plan, this::edit);
     VBox.setVgrow(sheet, Priority.ALWAYS);
     left.getChildren().setAll(sheet, detail);
     SplitPane split = new SplitPane(left, viewer);
@@ -124,13 +120,10 @@ public final class MainWindow implements AutoCloseable {
 
   private void wire() {
     sheet.setOnSelect(this::selectionChanged);
-    sheet.setOnKey((e, s) -> sheetKey(e));
-    sheet.setOnJoin(this::joinMenu);
-    sheet.setOnRender(c ->
-        edit(
-            "render " + layerName(c),
-            p -> PlanEdits.layer(p, layerName(c), l -> l.withRender(!l.render()))));
-    sheet.setOnRename(this::rename);
+    sheet.setOnKey((e, s) -> edits.key(e, top.station() == Station.CUT));
+    sheet.setOnJoin(edits::joinMenu);
+    sheet.setOnRender(edits::toggleRender);
+    sheet.setOnRename(edits::rename);
     sheet.setOnTrouble(t -> LOG.error("drawing the sheet", t));
     viewer.setOnChange(this::redraw);
     viewer.setOnPick(this::picked);
@@ -257,116 +250,6 @@ public final class MainWindow implements AutoCloseable {
       timeline.setFrame(frame);
       live.show(s.shot(), frame);
     }
-  }
-
-  private String layerName(int column) {
-    Session s = session;
-    return s == null || column < 0 || column >= s.plan().layers().size()
-        ? ""
-        : s.plan().layers().get(column).name();
-  }
-
-  private void sheetKey(KeyEvent e) {
-    Session s = session;
-    if (s == null) {
-      return;
-    }
-    if (e.isControlDown()) {
-      return;
-    }
-    Station station = top.station();
-    if (e.getCode() == KeyCode.F2 && sheet.column() >= 0) {
-      rename(sheet.column());
-    } else if (station == Station.CUT
-        && (e.getCode() == KeyCode.DELETE || e.getCode() == KeyCode.BACK_SPACE)) {
-      setRoles(null);
-    } else if (station == Station.CUT && e.getCode() == KeyCode.O && !e.isShiftDown()) {
-      seenOnlyHere();
-    } else if (station == Station.CUT && e.getText().length() == 1) {
-      char letter = Character.toUpperCase(e.getText().charAt(0));
-      for (Role role : Role.values()) {
-        if (role.key() == letter) {
-          setRoles(role);
-          e.consume();
-          return;
-        }
-      }
-      return;
-    } else {
-      return;
-    }
-    e.consume();
-  }
-
-  /** Sets the role of all selected cells; null clears them. */
-  private void setRoles(@Nullable Role role) {
-    String[] where = {""};
-    edit(
-        role == null ? "clear cells" : role.word(),
-        plan -> {
-          Plan[] next = {plan};
-          sheet.forEachSelected((r, c) -> {
-            if (c >= 0 && cutRows.takesRoles(r)) {
-              CollectionDef collection = cutRows.collection(r);
-              where[0] = layerName(c);
-              if (collection == null && role == null) {
-                return;
-              }
-              next[0] =
-                  PlanEdits.cell(
-                      next[0],
-                      layerName(c),
-                      collection == null ? null : collection.name(),
-                      cell ->
-                          role == null
-                              ? new org.wedgecutter.core.plan.Cell(
-                                  null, null, List.of(), "", org.wedgecutter.core.plan.Extra.NONE)
-                              : cell.withRole(role));
-            }
-          });
-          return next[0];
-        });
-  }
-
-  private void seenOnlyHere() {
-    CollectionDef collection = cutRows.collection(sheet.row());
-    if (collection != null && sheet.column() >= 0) {
-      String layer = layerName(sheet.column());
-      edit(
-          collection.name() + " seen only in " + layer,
-          p -> PlanEdits.seenOnlyIn(p, layer, collection.name()));
-    }
-  }
-
-  private void joinMenu(int column) {
-    String layer = layerName(column);
-    ContextMenu menu = new ContextMenu();
-    for (Join join : Join.values()) {
-      MenuItem item = new MenuItem("join " + layer + " by " + join.word());
-      item.setOnAction(
-          e -> edit(layer + " joined by " + join.word(), p -> PlanEdits.join(p, layer, join)));
-      menu.getItems().add(item);
-    }
-    MenuItem copy = new MenuItem("copy " + layer + " in front of it");
-    copy.setOnAction(e -> edit("copy " + layer, p -> PlanEdits.copyLayer(p, layer)));
-    MenuItem remove = new MenuItem("take " + layer + " away");
-    remove.setOnAction(e -> edit("take away " + layer, p -> PlanEdits.removeLayer(p, layer)));
-    menu.getItems().addAll(copy, remove);
-    double[] at = sheet.centre(-1, column);
-    menu.show(sheet, Side.TOP, at[0] - 60, SheetView.HEAD);
-  }
-
-  private void rename(int column) {
-    String layer = layerName(column);
-    TextInputDialog dialog = new TextInputDialog(layer);
-    dialog.initOwner(stage);
-    dialog.setTitle("Rename layer");
-    dialog.setHeaderText(null);
-    dialog.setContentText("Name of the layer");
-    dialog
-        .showAndWait()
-        .ifPresent(
-            name -> edit("rename " + layer, p -> PlanEdits.renameLayer(p, layer, name.trim())));
   }
 
   private void shortcuts(KeyEvent e) {

@@ -18,6 +18,9 @@ public record Cell(
     List<CellOverride> overrides,
     String note,
     Extra extra) {
+  /** A cell that says nothing. */
+  public static final Cell EMPTY = new Cell(null, null, List.of(), "", Extra.NONE);
+
   public Cell {
     overrides = List.copyOf(overrides);
   }

@@ -34,9 +34,8 @@ public final class PlanEdits {
             return l;
           }
           Map<String, Cell> cells = new LinkedHashMap<>(l.cells());
-          Cell empty = new Cell(null, null, List.of(), "", Extra.NONE);
-          Cell next = edit.apply(cells.getOrDefault(collection, empty));
-          if (next.equals(empty)) {
+          Cell next = edit.apply(cells.getOrDefault(collection, Cell.EMPTY));
+          if (next.equals(Cell.EMPTY)) {
             cells.remove(collection);
           } else {
             cells.put(collection, next);

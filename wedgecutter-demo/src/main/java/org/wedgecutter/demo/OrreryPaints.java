@@ -1,0 +1,61 @@
+package org.wedgecutter.demo;
+
+import com.fasterxml.jackson.databind.node.ObjectNode;
+
+/** The materials that several parts of the shot are made of, and how more are made. */
+final class OrreryPaints {
+  private final GlbWriter glb;
+  final int brass;
+  final int brassPolished;
+  final int brassDark;
+  final int graduated;
+  final int steel;
+  final int walnut;
+  final int gold;
+
+  int textured(
+      String name,
+      int color,
+      int roughMetal,
+      double r,
+      double g,
+      double b,
+      double metallic,
+      double roughness) {
+    ObjectNode m = glb.material(name, r, g, b, metallic, roughness);
+    if (color >= 0) {
+      GlbWriter.pbr(m).putObject("baseColorTexture").put("index", color);
+    }
+    if (roughMetal >= 0) {
+      GlbWriter.pbr(m).putObject("metallicRoughnessTexture").put("index", roughMetal);
+    }
+    return glb.lastMaterial();
+  }
+
+  int jpeg(String name, byte[] bytes) {
+    return glb.texture(name, bytes, "image/jpeg");
+  }
+
+  OrreryPaints(GlbWriter glb) {
+    this.glb = glb;
+    int wear = jpeg("brass wear", Paint.brassWear());
+    int brassColor = jpeg("brass colour", Paint.brassColor());
+    brass = textured("brass", brassColor, wear, 1, 1, 1, 1, 0.52);
+    brassPolished = textured("brass polished", brassColor, wear, 1, 1, 1, 1, 0.30);
+    brassDark = textured("brass dark", brassColor, wear, 0.50, 0.42, 0.36, 1, 0.62);
+    graduated =
+        textured("brass graduated", jpeg("graduation", Paint.graduation()), wear, 1, 1, 1, 1, 0.5);
+    steel = textured("steel", -1, wear, 0.62, 0.63, 0.66, 1, 0.42);
+    gold = textured("gold", -1, -1, 1.0, 0.76, 0.33, 1, 0.16);
+    walnut =
+        textured(
+            "walnut polished",
+            jpeg("walnut", Paint.walnut()),
+            jpeg("varnish", Paint.varnish()),
+            1,
+            1,
+            1,
+            1,
+            0.44);
+  }
+}
