@@ -144,6 +144,7 @@ public final class LiveTrace implements AutoCloseable {
     private final JobPlan plan;
     private final SceneTracer.Frame scene;
     private final long own;
+    private final long begun = System.nanoTime();
 
     Work(Request now, @Nullable Request before) {
       shot = now.shot;
@@ -202,7 +203,12 @@ public final class LiveTrace implements AutoCloseable {
         int samples = level.samples();
         if (samples > 0) {
           listener.accept(
-              new Pictures(shot, frame, new LayerPictures(resolved, plan, level.sums), samples));
+              new Pictures(
+                  shot,
+                  frame,
+                  new LayerPictures(resolved, plan, level.sums),
+                  samples,
+                  (System.nanoTime() - begun) / 1e9));
           return;
         }
       }

@@ -23,6 +23,7 @@ public final class Pictures {
   private final int frame;
   private final LayerPictures source;
   private final int samples;
+  private final double seconds;
   private final @Nullable Picture[] layers;
   private @Nullable Picture uncut;
   private Rejoiner.@Nullable Rejoined rejoined;
@@ -31,11 +32,12 @@ public final class Pictures {
   private double[] coverage = new double[0];
   private int[] entities = new int[0];
 
-  Pictures(LoadedShot shot, int frame, LayerPictures source, int samples) {
+  Pictures(LoadedShot shot, int frame, LayerPictures source, int samples, double seconds) {
     this.shot = shot;
     this.frame = frame;
     this.source = source;
     this.samples = samples;
+    this.seconds = seconds;
     layers = new Picture[shot.plan().layers().size()];
   }
 
@@ -52,6 +54,11 @@ public final class Pictures {
   /** Returns how many samples every pixel has. */
   public int samples() {
     return samples;
+  }
+
+  /** Returns how long the plan has been traced at this frame, in seconds. */
+  public double seconds() {
+    return seconds;
   }
 
   /** Makes everything that was not made yet. */

@@ -40,7 +40,6 @@ import org.wedgecutter.app.stations.TopBar.Station;
 import org.wedgecutter.app.theme.Theme;
 import org.wedgecutter.app.viewer.ToScreen;
 import org.wedgecutter.app.viewer.View;
-import org.wedgecutter.core.deliver.Delivery;
 import org.wedgecutter.core.plan.CollectionDef;
 import org.wedgecutter.core.plan.Join;
 import org.wedgecutter.core.plan.LayerDef;
@@ -48,6 +47,7 @@ import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.proof.Residual;
 import org.wedgecutter.core.scene.Entity;
 import org.wedgecutter.core.shot.LoadedShot;
+import org.wedgecutter.core.shot.RenderedFrame;
 
 /**
  * The window: sheet on the left, viewer on the right, timeline and findings below. All of it lives
@@ -127,9 +127,23 @@ public final class MainWindow implements AutoCloseable {
     sheet.setOnTrouble(t -> LOG.error("drawing the sheet", t));
     viewer.setOnChange(this::redraw);
     viewer.setOnPick(this::picked);
-    viewer.setEntityNames(
-        i -> session == null || i < 0 ? "" : session.shot().scene().entities().get(i).path());
+    viewer.setEntityNames(this::nameAndLayers);
     timeline.setOnFrame(this::setFrame);
+  }
+
+  /** An entity's path and the layers that show it, for the probe. */
+  private String nameAndLayers(int entity) {
+    Session s = session;
+    if (s == null || entity < 0) {
+      return "";
+    }
+    List<String> layers =
+        s.resolved().layers().stream()
+            .filter(l -> l.seen().contains(entity))
+            .map(l -> l.name())
+            .toList();
+    return s.shot().scene().entities().get(entity).path()
+        + (layers.isEmpty() ? " (in no layer)" : " in " + String.join(", ", layers));
   }
 
   private void dropFiles(Scene scene) {
@@ -507,19 +521,13 @@ public final class MainWindow implements AutoCloseable {
     }
 
     @Override
-    public void ends(@Nullable Delivery delivery) {
-      Session s = session;
-      if (delivery == null || s == null) {
-        return;
-      }
-      double mean =
-          delivery.files().stream()
-              .mapToDouble(Delivery.Entry::seconds)
-              .average()
-              .orElse(Double.NaN);
-      long layers = delivery.files().stream().map(Delivery.Entry::layer).distinct().count();
-      for (LayerDef l : s.plan().layers()) {
-        seconds.put(l.name(), mean / Math.max(1, layers));
+    public void ends(List<RenderedFrame.ClassTime> classes, int frames) {
+      // what layers share costs each of them its part
+      seconds.clear();
+      for (RenderedFrame.ClassTime c : classes) {
+        for (String layer : c.layers()) {
+          seconds.merge(layer, c.seconds() / c.layers().size() / Math.max(1, frames), Double::sum);
+        }
       }
       columns();
     }

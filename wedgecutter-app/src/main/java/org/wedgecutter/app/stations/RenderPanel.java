@@ -23,6 +23,7 @@ import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.plan.FrameRange;
 import org.wedgecutter.core.shot.FrameRenderer;
 import org.wedgecutter.core.shot.LoadedShot;
+import org.wedgecutter.core.shot.RenderedFrame;
 
 /** Orders a delivery, shows how far it is, stops it, and proves it from its files. */
 final class RenderPanel extends VBox {
@@ -32,7 +33,7 @@ final class RenderPanel extends VBox {
 
     void at(int frame, double share, boolean failed, double seconds);
 
-    void ends(@Nullable Delivery delivery);
+    void ends(List<RenderedFrame.ClassTime> classes, int frames);
   }
 
   private final TextField frames = new TextField("1");
@@ -268,11 +269,14 @@ final class RenderPanel extends VBox {
   }
 
   private void ended(String text, @Nullable Delivery delivery) {
+    DeliveryRenderer done = running;
     running = null;
     start.setDisable(false);
     stop.setDisable(true);
     tells.setText(text);
-    board.ends(delivery);
+    if (delivery != null && done != null) {
+      board.ends(done.classes(), delivery.frames().size());
+    }
   }
 
   /** Stops what is running. */

@@ -308,14 +308,15 @@ final class ViewerPane extends BorderPane {
     boolean signed =
         shown.look() == Look.LAYER && ToScreen.signed(picture(pictures, Look.LAYER, shown.layer()));
     status.setText(
-        "%s%s   %d × %d   %d %s"
+        "%s%s   %d × %d   %d %s   %.0f s"
             .formatted(
                 name(shown.look()).toLowerCase(Locale.ROOT),
                 signed ? " (signed, about grey)" : "",
                 pictures.uncut().width(),
                 pictures.uncut().height(),
                 pictures.samples(),
-                pictures.samples() == 1 ? "sample" : "samples"));
+                pictures.samples() == 1 ? "sample" : "samples",
+                pictures.seconds()));
   }
 
   private String name(Look look) {

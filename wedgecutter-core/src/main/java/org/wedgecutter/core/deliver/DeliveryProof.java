@@ -8,6 +8,7 @@ import java.util.List;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.proof.Cause;
+import org.wedgecutter.core.proof.CauseFinder;
 import org.wedgecutter.core.proof.Residual;
 import org.wedgecutter.core.proof.Tolerance;
 import org.wedgecutter.core.rejoin.Rejoiner;
@@ -68,6 +69,7 @@ public record DeliveryProof(int frame, Residual residual, List<Cause> causes) {
         Residual.of(rejoin(delivery, frame), uncut, half ? Tolerance.HALF : Tolerance.FLOAT);
     List<Cause> causes = new ArrayList<>();
     if (!residual.exact()) {
+      causes.addAll(CauseFinder.ofRecipe(delivery.plan().recipe()));
       for (Delivery.Entry entry : delivery.files()) {
         Path file = delivery.folder().resolve(entry.path());
         if (entry.frame() == frame && !DeliveryRenderer.sha256(file).equals(entry.sha256())) {

@@ -56,6 +56,33 @@ public final class CauseFinder {
     return List.copyOf(finder.causes);
   }
 
+  /** Finds causes that a recipe tells by itself, without the scene: joins that approximate. */
+  public static List<Cause> ofRecipe(Recipe recipe) {
+    List<Cause> out = new ArrayList<>();
+    for (int s = 1; s < recipe.joins().size(); s++) {
+      Recipe.Step step = recipe.joins().get(s);
+      Cause.Kind kind =
+          switch (step.join()) {
+            case PLUS -> null;
+            case OVER -> Cause.Kind.EDGE_COVARIANCE;
+            case CATCH -> Cause.Kind.GREY_CATCH;
+            case TIMES -> Cause.Kind.RATIO_ON_SPECULAR;
+          };
+      if (kind != null) {
+        out.add(
+            new Cause(
+                kind,
+                step.layer(),
+                "",
+                Double.NaN,
+                "layer %s is joined by %s, which is exact only in part"
+                    .formatted(step.layer(), step.join().word()),
+                "prove the plan to see how much of the residual is on it"));
+      }
+    }
+    return out;
+  }
+
   /**
    * Returns the share of a residual's light on each entity: of the pixels that it covers most of.
    *

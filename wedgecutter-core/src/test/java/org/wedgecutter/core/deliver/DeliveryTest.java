@@ -227,6 +227,25 @@ class DeliveryTest {
   }
 
   @Test
+  void joinsThatApproximateAreNamedFromTheRecipeAlone() throws Exception {
+    LoadedShot shot =
+        ShotFolder.changed(
+            dir,
+            "{\"layer\": \"Front\", \"join\": \"plus\"}",
+            "{\"layer\": \"Front\", \"join\": \"over\"}");
+    DeliveryProof proof = DeliveryProof.prove(render(shot, List.of(1)), 1);
+    assertThat(proof.residual().exact()).isFalse();
+    assertThat(proof.causes())
+        .singleElement()
+        .satisfies(
+            c -> {
+              assertThat(c.kind()).isEqualTo(Cause.Kind.EDGE_COVARIANCE);
+              assertThat(c.layer()).isEqualTo("Front");
+              assertThat(c.share()).isNaN();
+            });
+  }
+
+  @Test
   void brokenManifestsAreRefused() throws Exception {
     LoadedShot shot = ShotFolder.load(dir);
     render(shot, List.of(1));
