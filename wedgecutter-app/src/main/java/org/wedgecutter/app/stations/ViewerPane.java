@@ -87,6 +87,9 @@ final class ViewerPane extends BorderPane {
     probe.getStyleClass().add("number");
     status.getStyleClass().addAll("number", "dim");
     setBottom(foot);
+    // the probe's numbers take the room of the status while the pointer is on the picture
+    status.visibleProperty().bind(probe.textProperty().isEmpty());
+    status.managedProperty().bind(status.visibleProperty());
     canvas.setEmptyText("Open a plan or a scene to begin");
     canvas.setOnProbe(this::probed);
     canvas.setOnPick(this::picked);

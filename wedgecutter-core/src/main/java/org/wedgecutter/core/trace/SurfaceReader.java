@@ -207,7 +207,9 @@ final class SurfaceReader {
       du[c] -= along * normal[c];
     }
     normalise(du);
-    // the second tangent completes a right-handed frame unless the texture is mirrored
+    // the second tangent is the image's upward direction: v runs downwards, so a texture that is
+    // not
+    // mirrored has a negative determinant
     float hand = det < 0 ? 1 : -1;
     float bx = hand * (normal[1] * du[2] - normal[2] * du[1]);
     float by = hand * (normal[2] * du[0] - normal[0] * du[2]);
@@ -217,10 +219,10 @@ final class SurfaceReader {
     float x = (2 * texel[0] - 1) * material.normalScale();
     float y = (2 * texel[1] - 1) * material.normalScale();
     float z = 2 * texel[2] - 1;
-    // v runs downwards in the image, the texture's green upwards
-    normal[0] = x * du[0] - y * bx + z * normal[0];
-    normal[1] = x * du[1] - y * by + z * normal[1];
-    normal[2] = x * du[2] - y * bz + z * normal[2];
+    // red tilts to the image's right, green to its top
+    normal[0] = x * du[0] + y * bx + z * normal[0];
+    normal[1] = x * du[1] + y * by + z * normal[1];
+    normal[2] = x * du[2] + y * bz + z * normal[2];
     normalise(normal);
     if (normal[0] * out.gx + normal[1] * out.gy + normal[2] * out.gz < 0) {
       normal[0] = out.gx;

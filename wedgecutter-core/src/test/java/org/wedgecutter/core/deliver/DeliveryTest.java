@@ -237,12 +237,11 @@ class DeliveryTest {
     assertThat(proof.residual().exact()).isFalse();
     assertThat(proof.causes())
         .singleElement()
-        .satisfies(
-            c -> {
-              assertThat(c.kind()).isEqualTo(Cause.Kind.EDGE_COVARIANCE);
-              assertThat(c.layer()).isEqualTo("Front");
-              assertThat(c.share()).isNaN();
-            });
+        .satisfies(c -> {
+          assertThat(c.kind()).isEqualTo(Cause.Kind.EDGE_COVARIANCE);
+          assertThat(c.layer()).isEqualTo("Front");
+          assertThat(c.share()).isNaN();
+        });
   }
 
   @Test

@@ -3,6 +3,7 @@ package org.wedgecutter.core.testing;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import org.wedgecutter.core.image.TextureImage;
 import org.wedgecutter.core.scene.Channel;
 import org.wedgecutter.core.scene.Entity;
 import org.wedgecutter.core.scene.EntityKind;
@@ -13,6 +14,7 @@ import org.wedgecutter.core.scene.Node;
 import org.wedgecutter.core.scene.Rgb;
 import org.wedgecutter.core.scene.Scene;
 import org.wedgecutter.core.scene.SceneCamera;
+import org.wedgecutter.core.scene.TextureRef;
 
 /** Makes small scenes for tests. Things get the names they are given, under the root. */
 public final class SceneMaker {
@@ -22,6 +24,7 @@ public final class SceneMaker {
   private final List<Material> materials = new ArrayList<>();
   private final List<Light> lights = new ArrayList<>();
   private final List<SceneCamera> cameras = new ArrayList<>();
+  private final List<TextureImage> images = new ArrayList<>();
   private float duration;
 
   /** A surface that scatters the same in all directions, and nothing else. */
@@ -194,14 +197,35 @@ public final class SceneMaker {
         all,
         meshes,
         materials,
-        List.of(),
+        images,
         lights,
         cameras,
         duration,
         List.of());
   }
 
+  /** Adds an image of one colour a pixel, {@code 0xrrggbb}, and returns how to use it. */
+  public TextureRef image(int width, int... rgb) {
+    byte[] rgba = new byte[4 * rgb.length];
+    for (int p = 0; p < rgb.length; p++) {
+      rgba[4 * p] = (byte) (rgb[p] >> 16);
+      rgba[4 * p + 1] = (byte) (rgb[p] >> 8);
+      rgba[4 * p + 2] = (byte) rgb[p];
+      rgba[4 * p + 3] = (byte) 255;
+    }
+    images.add(new TextureImage("image", width, rgb.length / width, rgba));
+    return new TextureRef(images.size() - 1, false, false);
+  }
+
   // ---- shapes
+
+  /** A flat square about the origin that faces +z, with the whole image on it, upright. */
+  public static Mesh canvas(double half) {
+    Mesh wall = wall(half, half);
+    float[] uvs = {0, 1, 1, 1, 1, 0, 0, 0};
+    return new Mesh(
+        "canvas", wall.positions(), null, uvs, wall.indices(), wall.triangleMaterials());
+  }
 
   /** A flat rectangle about the origin that faces up. */
   public static Mesh floor(double halfX, double halfZ) {
