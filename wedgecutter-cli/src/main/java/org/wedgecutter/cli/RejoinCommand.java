@@ -2,12 +2,10 @@ package org.wedgecutter.cli;
 
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import java.nio.file.Path;
-import java.util.Map;
 import java.util.concurrent.Callable;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.deliver.Delivery;
 import org.wedgecutter.core.deliver.DeliveryProof;
-import org.wedgecutter.core.deliver.ExrFrames;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
@@ -35,12 +33,7 @@ final class RejoinCommand implements Callable<Integer> {
   public Integer call() throws Exception {
     Delivery delivery = Delivery.read(folder);
     int chosen = ProveCommand.frame(delivery, frame);
-    ExrFrames.write(
-        out,
-        DeliveryProof.rejoin(delivery, chosen).picture(),
-        Map.of(),
-        delivery.plan().output(),
-        Map.of());
+    DeliveryProof.write(delivery, chosen, out);
     if (output.json) {
       output.document(
           JsonNodeFactory.instance.objectNode().put("file", out.toString()).put("frame", chosen));

@@ -4,11 +4,13 @@ import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.nio.file.Path;
+import java.util.Arrays;
 import java.util.List;
 import java.util.concurrent.Callable;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.deliver.Delivery;
 import org.wedgecutter.core.deliver.DeliveryRenderer;
+import org.wedgecutter.core.image.Region;
 import org.wedgecutter.core.plan.FrameRange;
 import org.wedgecutter.core.plan.Shot;
 import org.wedgecutter.core.shot.FrameRenderer;
@@ -64,6 +66,9 @@ final class RenderCommand implements Callable<Integer> {
       description = "How many; a negative number leaves so many processors free.")
   private int threads;
 
+  @Option(names = "--region", description = "Only these pixels: X,Y,W,H.")
+  private @Nullable String region;
+
   @Option(names = "--separately", description = "Trace every layer by itself.")
   private boolean separately;
 
@@ -83,13 +88,7 @@ final class RenderCommand implements Callable<Integer> {
     DeliveryRenderer renderer =
         new DeliveryRenderer(
             shot,
-            new DeliveryRenderer.Order(
-                folder,
-                layers,
-                chosen,
-                uncut,
-                FrameRenderer.Settings.of(shot, scale, samples, threads, separately),
-                resume));
+            new DeliveryRenderer.Order(folder, layers, chosen, uncut, settings(shot), resume));
     Thread onInterrupt = new Thread(renderer::stop, "stop");
     Runtime.getRuntime().addShutdownHook(onInterrupt);
     long start = System.nanoTime();
@@ -109,6 +108,28 @@ final class RenderCommand implements Callable<Integer> {
       output.out().flush();
     }
     return 0;
+  }
+
+  private FrameRenderer.Settings settings(LoadedShot shot) {
+    FrameRenderer.Settings whole =
+        FrameRenderer.Settings.of(shot, scale, samples, threads, separately);
+    if (region == null) {
+      return whole;
+    }
+    try {
+      int[] n =
+          Arrays.stream(region.split(",")).map(String::trim).mapToInt(Integer::parseInt).toArray();
+      if (n.length != 4) {
+        throw new IllegalArgumentException("%d numbers".formatted(n.length));
+      }
+      return whole.within(new Region(n[0], n[1], n[2], n[3]));
+    } catch (IllegalArgumentException e) {
+      throw new ParameterException(
+          spec.commandLine(),
+          "--region: '%s', expected X,Y,W,H within %d x %d pixels"
+              .formatted(region, whole.width(), whole.height()),
+          e);
+    }
   }
 
   private FrameRange range(String text) {

@@ -177,6 +177,33 @@ class CommandsTest {
     assertThat(dir.resolve("set-v002/delivery.json")).exists();
   }
 
+  @Test
+  void aRegionIsRenderedInItsPlaceAndRejoins() throws Exception {
+    String target = dir.resolve("part").toString();
+    assertThat(
+            run(
+                "render",
+                plan,
+                "--frames",
+                "1",
+                "--uncut",
+                "--region",
+                "10,4,20,12",
+                "--out",
+                target))
+        .isZero();
+    var part =
+        org.wedgecutter.exr.ExrReader.read(Path.of(target, "set/uncut/set_uncut.0001.exr"))
+            .parts()
+            .getFirst();
+    assertThat(part.dataWindow()).isEqualTo(new org.wedgecutter.exr.Box(10, 4, 29, 15));
+    assertThat(part.displayWindow()).isEqualTo(new org.wedgecutter.exr.Box(0, 0, 39, 23));
+    assertThat(json(0, "prove", target, "--json").get("exact").asBoolean()).isTrue();
+    wrong(
+        "--region: '10,4,20' , expected".replace(" ,", ","), "render", plan, "--region", "10,4,20");
+    wrong("expected X,Y,W,H within 40 x 24 pixels", "render", plan, "--region", "30,0,20,4");
+  }
+
   @ParameterizedTest
   @ValueSource(strings = {"plan", "delivery"})
   void schemaPrintsJson(String which) throws Exception {

@@ -43,6 +43,9 @@ public final class LiveTrace implements AutoCloseable {
   /** What is looked at. */
   private record Request(LoadedShot shot, int frame, long serial) {}
 
+  /** When the present frame's trace began. */
+  private long begun;
+
   /** The sums of one size for the present request. */
   private final List<Level> levels = new ArrayList<>();
 
@@ -144,7 +147,6 @@ public final class LiveTrace implements AutoCloseable {
     private final JobPlan plan;
     private final SceneTracer.Frame scene;
     private final long own;
-    private final long begun = System.nanoTime();
 
     Work(Request now, @Nullable Request before) {
       shot = now.shot;
@@ -160,6 +162,7 @@ public final class LiveTrace implements AutoCloseable {
       scene = shot.frame(frame);
       if (!sameWorld) {
         levels.clear();
+        begun = System.nanoTime();
         Shot s = shot.plan().requireShot();
         for (int divisor : DIVISORS) {
           levels.add(

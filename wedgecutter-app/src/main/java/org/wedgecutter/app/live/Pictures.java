@@ -56,7 +56,7 @@ public final class Pictures {
     return samples;
   }
 
-  /** Returns how long the plan has been traced at this frame, in seconds. */
+  /** Returns how long the frame has been traced, in seconds. */
   public double seconds() {
     return seconds;
   }

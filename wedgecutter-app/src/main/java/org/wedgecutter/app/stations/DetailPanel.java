@@ -205,6 +205,7 @@ final class DetailPanel extends VBox {
     ChoiceBox<CatcherOutput> choice = new ChoiceBox<>();
     choice.setId("catcher-output");
     choice.getItems().setAll(CatcherOutput.values());
+    choice.setConverter(Words.of(CatcherOutput::word));
     CatcherOutput now = cell.catcher() == null ? null : cell.catcher().output();
     choice.setValue(now == null ? CatcherOutput.DIFFERENCE : now);
     choice.setOnAction(e ->

@@ -16,7 +16,6 @@ import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 import javafx.scene.paint.Color;
-import javafx.util.StringConverter;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.app.live.Pictures;
 import org.wedgecutter.app.theme.Theme;
@@ -119,7 +118,7 @@ final class ViewerPane extends BorderPane {
     against.setId("against");
     against.getItems().setAll(Look.UNCUT, Look.REJOINED, Look.LAYER);
     against.setValue(Look.REJOINED);
-    against.setConverter(words(l -> "against " + l.word.toLowerCase(Locale.ROOT)));
+    against.setConverter(Words.of(l -> "against " + l.word.toLowerCase(Locale.ROOT)));
     against.setOnAction(e -> changed());
     narrow(against, 138);
     ToggleButton fit = new ToggleButton("Fit");
@@ -141,12 +140,12 @@ final class ViewerPane extends BorderPane {
     channel.setId("channel");
     channel.getItems().setAll(View.Channel.values());
     channel.setValue(View.Channel.COLOUR);
-    channel.setConverter(words(ViewerPane::word));
+    channel.setConverter(Words.of(ViewerPane::word));
     channel.setOnAction(e -> changed());
     backdrop.setId("backdrop");
     backdrop.getItems().setAll(View.Backdrop.values());
     backdrop.setValue(View.Backdrop.CHECKER);
-    backdrop.setConverter(words(b -> "over " + word(b)));
+    backdrop.setConverter(Words.of(b -> "over " + word(b)));
     backdrop.setOnAction(e -> changed());
     narrow(channel, 96);
     narrow(backdrop, 124);
@@ -185,21 +184,6 @@ final class ViewerPane extends BorderPane {
 
   private static String word(Enum<?> value) {
     return value.name().toLowerCase(Locale.ROOT);
-  }
-
-  private static <T> StringConverter<T> words(java.util.function.Function<T, String> word) {
-    return new StringConverter<>() {
-      @Override
-      public String toString(T value) {
-        return value == null ? "" : word.apply(value);
-      }
-
-      @Override
-      @SuppressWarnings("NullAway") // choices are made from the list, never from text
-      public T fromString(String text) {
-        return null;
-      }
-    };
   }
 
   private static Node spacer() {

@@ -13,6 +13,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import org.wedgecutter.core.image.Region;
 import org.wedgecutter.core.io.AtomicFile;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.io.SafePath;
@@ -28,12 +29,20 @@ import org.wedgecutter.core.plan.PlanWriter;
  * @param plan the plan as rendered
  * @param width picture width in pixels
  * @param height picture height in pixels
+ * @param region which of its pixels were rendered
  * @param samples samples per pixel
  * @param seed the seed
  * @param files what was written so far
  */
 public record Delivery(
-    Path folder, Plan plan, int width, int height, int samples, long seed, List<Entry> files) {
+    Path folder,
+    Plan plan,
+    int width,
+    int height,
+    Region region,
+    int samples,
+    long seed,
+    List<Entry> files) {
   /** Name of the manifest. */
   public static final String MANIFEST = "delivery.json";
 
@@ -82,7 +91,7 @@ public record Delivery(
 
   /** Returns the delivery with another list of files. */
   public Delivery withFiles(List<Entry> next) {
-    return new Delivery(folder, plan, width, height, samples, seed, next);
+    return new Delivery(folder, plan, width, height, region, samples, seed, next);
   }
 
   /** Returns the file of a layer at a frame. */
@@ -137,11 +146,22 @@ public record Delivery(
       if (plan.shot() == null) {
         throw new InputException(file, "plan/shot", "missing");
       }
+      int width = n.get("size").get(0).asInt();
+      int height = n.get("size").get(1).asInt();
+      JsonNode r = n.path("region");
+      Region region =
+          r.isMissingNode()
+              ? Region.whole(width, height)
+              : new Region(r.get(0).asInt(), r.get(1).asInt(), r.get(2).asInt(), r.get(3).asInt());
+      if (!region.fits(width, height)) {
+        throw new InputException(file, "region", "does not lie in the frame");
+      }
       return new Delivery(
           folder,
           plan,
-          n.get("size").get(0).asInt(),
-          n.get("size").get(1).asInt(),
+          width,
+          height,
+          region,
           n.get("samples").asInt(),
           n.get("seed").asLong(),
           entries);
@@ -166,6 +186,10 @@ public record Delivery(
     ObjectNode n = JSON.createObjectNode().put("wedgecutterDelivery", VERSION);
     n.put("colourSpace", "scene-linear, ITU-R BT.709 primaries, D65 white");
     n.putArray("size").add(width).add(height);
+    if (!region.equals(Region.whole(width, height))) {
+      ArrayNode r = n.putArray("region");
+      r.add(region.x()).add(region.y()).add(region.width()).add(region.height());
+    }
     n.put("samples", samples).put("seed", seed);
     ArrayNode list = n.putArray("files");
     for (Entry f : files) {

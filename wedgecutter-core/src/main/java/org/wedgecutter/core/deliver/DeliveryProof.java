@@ -5,6 +5,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.proof.Cause;
@@ -12,6 +13,7 @@ import org.wedgecutter.core.proof.CauseFinder;
 import org.wedgecutter.core.proof.Residual;
 import org.wedgecutter.core.proof.Tolerance;
 import org.wedgecutter.core.rejoin.Rejoiner;
+import org.wedgecutter.exr.Box;
 
 /**
  * Rejoining and proving a delivery from its files alone, as a stranger would.
@@ -29,8 +31,8 @@ public record DeliveryProof(int frame, Residual residual, List<Cause> causes) {
   public static Rejoiner.Rejoined rejoin(Delivery delivery, int frame) throws IOException {
     return Rejoiner.<IOException>rejoin(
         delivery.plan().recipe(),
-        delivery.width(),
-        delivery.height(),
+        delivery.region().width(),
+        delivery.region().height(),
         layer -> picture(delivery, layer, false, frame));
   }
 
@@ -51,14 +53,31 @@ public record DeliveryProof(int frame, Residual residual, List<Cause> causes) {
       throw new InputException(file, "", "no such file, though the delivery lists it");
     }
     Picture picture = ExrFrames.read(file);
-    if (picture.width() != delivery.width() || picture.height() != delivery.height()) {
+    if (picture.width() != delivery.region().width()
+        || picture.height() != delivery.region().height()) {
       throw new InputException(
           file,
           "",
           "%d x %d pixels, expected %d x %d"
-              .formatted(picture.width(), picture.height(), delivery.width(), delivery.height()));
+              .formatted(
+                  picture.width(),
+                  picture.height(),
+                  delivery.region().width(),
+                  delivery.region().height()));
     }
     return picture;
+  }
+
+  /** Writes a rejoined frame as a file of its own. */
+  public static void write(Delivery delivery, int frame, Path file) throws IOException {
+    ExrFrames.write(
+        file,
+        rejoin(delivery, frame).picture(),
+        Map.of(),
+        delivery.plan().output(),
+        Box.ofSize(delivery.width(), delivery.height()),
+        DeliveryRenderer.box(delivery.region()),
+        Map.of());
   }
 
   /** Compares the rejoined frame with the uncut one. */

@@ -15,6 +15,7 @@ import java.util.Map;
 import java.util.function.IntPredicate;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.image.Picture;
+import org.wedgecutter.core.image.Region;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.plan.LayerDef;
 import org.wedgecutter.core.plan.Plan;
@@ -22,6 +23,7 @@ import org.wedgecutter.core.plan.Shot;
 import org.wedgecutter.core.shot.FrameRenderer;
 import org.wedgecutter.core.shot.LoadedShot;
 import org.wedgecutter.core.shot.RenderedFrame;
+import org.wedgecutter.exr.Box;
 
 /**
  * Renders a plan into a delivery, frame by frame. Each file, and the manifest after each frame, is
@@ -200,6 +202,7 @@ public final class DeliveryRenderer {
             plan,
             order.settings().width(),
             order.settings().height(),
+            order.settings().region(),
             order.settings().samples(),
             plan.requireShot().seed(),
             List.of());
@@ -272,6 +275,8 @@ public final class DeliveryRenderer {
         picture,
         passes,
         shot.plan().output(),
+        Box.ofSize(order.settings().width(), order.settings().height()),
+        box(order.settings().region()),
         ExrFrames.attributes(
             s, layer, frame, shot.tracer().worldToCamera(shot.camera(), s.time(frame))));
     return new Delivery.Entry(
@@ -284,6 +289,11 @@ public final class DeliveryRenderer {
         Files.size(file),
         seconds,
         rendered.rays());
+  }
+
+  /** Returns a region as the files tell it. */
+  static Box box(Region r) {
+    return new Box(r.x(), r.y(), r.x() + r.width() - 1, r.y() + r.height() - 1);
   }
 
   /** Returns the SHA-256 of a file, hexadecimal. */

@@ -26,12 +26,19 @@ public final class ExrFrames {
 
   private ExrFrames() {}
 
-  /** Writes a layer whole, or not at all. */
+  /**
+   * Writes a layer whole, or not at all.
+   *
+   * @param frame the whole frame, which becomes the display window
+   * @param window where in it the picture is, which becomes the data window
+   */
   public static void write(
       Path file,
       Picture beauty,
       Map<String, float[]> passes,
       Output output,
+      Box frame,
+      Box window,
       Map<String, Attribute> attributes)
       throws IOException {
     PixelType type = output.half() ? PixelType.HALF : PixelType.FLOAT;
@@ -44,8 +51,7 @@ public final class ExrFrames {
         channels.put(new Channel(name + "." + COLORS[c], type), new Samples.Real(plane(rgb, 3, c)));
       }
     });
-    Box box = Box.ofSize(beauty.width(), beauty.height());
-    ExrPart part = new ExrPart("", output.compression(), box, box, attributes, channels);
+    ExrPart part = new ExrPart("", output.compression(), window, frame, attributes, channels);
     AtomicFile.write(file, out -> ExrWriter.write(new ExrImage(List.of(part)), out));
   }
 
@@ -57,7 +63,7 @@ public final class ExrFrames {
     return plane;
   }
 
-  /** Reads the beauty of a file. */
+  /** Reads the beauty of a file: the pixels of its data window. */
   public static Picture read(Path file) throws IOException {
     ExrPart part = ExrReader.read(file).parts().getFirst();
     Picture out = Picture.empty(part.dataWindow().width(), part.dataWindow().height());

@@ -3,6 +3,7 @@ package org.wedgecutter.core.fragment;
 import java.util.concurrent.locks.ReentrantLock;
 import java.util.stream.IntStream;
 import org.wedgecutter.core.image.Picture;
+import org.wedgecutter.core.image.Region;
 import org.wedgecutter.core.pass.LightPass;
 import org.wedgecutter.core.resolve.EntitySet;
 import org.wedgecutter.core.trace.FragmentSink;
@@ -23,12 +24,15 @@ public final class FragmentSums {
   public static final int TILE = 16;
 
   private final TraceJob job;
+  private final int frameWidth;
+  private final int frameHeight;
+  private final Region region;
   private final int width;
   private final int height;
   private final int across;
   private final Tile[] tiles;
 
-  /** One tile of all views. */
+  /** One tile of all views; its place is within the region. */
   static final class Tile {
     final int x;
     final int y;
@@ -55,11 +59,29 @@ public final class FragmentSums {
     }
   }
 
-  /** Sums of nothing yet. */
+  /** Sums of nothing yet, for a whole frame. */
   public FragmentSums(TraceJob job, int width, int height) {
+    this(job, width, height, Region.whole(width, height));
+  }
+
+  /**
+   * Sums of nothing yet, for a region of a frame. Each pixel gets the very numbers that it would
+   * have in the whole.
+   *
+   * @param frameWidth width of the whole frame in pixels
+   * @param frameHeight height of the whole frame in pixels
+   * @param region which pixels; it must lie in the frame
+   */
+  public FragmentSums(TraceJob job, int frameWidth, int frameHeight, Region region) {
+    if (!region.fits(frameWidth, frameHeight)) {
+      throw new IllegalArgumentException("the region is not in the frame: " + region);
+    }
     this.job = job;
-    this.width = width;
-    this.height = height;
+    this.frameWidth = frameWidth;
+    this.frameHeight = frameHeight;
+    this.region = region;
+    width = region.width();
+    height = region.height();
     across = (width + TILE - 1) / TILE;
     int down = (height + TILE - 1) / TILE;
     tiles = new Tile[across * down];
@@ -76,12 +98,12 @@ public final class FragmentSums {
     return job;
   }
 
-  /** Returns the picture's width in pixels. */
+  /** Returns the width of the region in pixels. */
   public int width() {
     return width;
   }
 
-  /** Returns the picture's height in pixels. */
+  /** Returns the height of the region in pixels. */
   public int height() {
     return height;
   }
@@ -102,6 +124,18 @@ public final class FragmentSums {
     return job.transport().equals(other.transport())
         && job.casters().equals(other.casters())
         && other.views().stream().allMatch(v -> viewFor(v) >= 0);
+  }
+
+  int frameWidth() {
+    return frameWidth;
+  }
+
+  int frameHeight() {
+    return frameHeight;
+  }
+
+  Region region() {
+    return region;
   }
 
   int tileCount() {

@@ -8,6 +8,7 @@ import java.util.concurrent.atomic.AtomicLong;
 import java.util.concurrent.atomic.AtomicReference;
 import java.util.function.DoubleConsumer;
 import org.jspecify.annotations.Nullable;
+import org.wedgecutter.core.image.Region;
 import org.wedgecutter.core.scene.SceneCamera;
 import org.wedgecutter.core.trace.SceneTracer;
 
@@ -73,9 +74,9 @@ public final class FrameTrace {
               int s = unit % sums.size();
               FragmentSums sum = sums.get(s);
               if (workers[s] == null) {
-                workers[s] = frame.worker(sum.job(), camera, sum.width(), sum.height());
+                workers[s] = frame.worker(sum.job(), camera, sum.frameWidth(), sum.frameHeight());
               }
-              trace(workers[s], sum.tile(unit / sums.size()), samples);
+              trace(workers[s], sum.region(), sum.tile(unit / sums.size()), samples);
               progress.accept((double) done.incrementAndGet() / units);
             }
           } catch (Throwable t) {
@@ -119,7 +120,8 @@ public final class FrameTrace {
     }
   }
 
-  private void trace(SceneTracer.Worker worker, FragmentSums.Tile tile, int samples) {
+  private void trace(
+      SceneTracer.Worker worker, Region region, FragmentSums.Tile tile, int samples) {
     var sink = tile.sink();
     tile.lock.lock();
     try {
@@ -128,7 +130,8 @@ public final class FrameTrace {
       for (int s = tile.samples; s < samples && !stopped; s++) {
         for (int y = 0; y < tile.height; y++) {
           for (int x = 0; x < tile.width; x++) {
-            worker.sample(tile.x + x, tile.y + y, s, y * tile.width + x, sink);
+            worker.sample(
+                region.x() + tile.x + x, region.y() + tile.y + y, s, y * tile.width + x, sink);
           }
         }
         tile.samples = s + 1;

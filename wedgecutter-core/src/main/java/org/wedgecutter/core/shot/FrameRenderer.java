@@ -10,6 +10,7 @@ import org.wedgecutter.core.fragment.FragmentSums;
 import org.wedgecutter.core.fragment.FrameTrace;
 import org.wedgecutter.core.fragment.JobPlan;
 import org.wedgecutter.core.fragment.LayerPictures;
+import org.wedgecutter.core.image.Region;
 import org.wedgecutter.core.resolve.ResolvedShot;
 import org.wedgecutter.core.trace.SceneTracer;
 import org.wedgecutter.core.trace.TraceJob;
@@ -29,18 +30,35 @@ public final class FrameRenderer {
    * @param samples samples per pixel
    * @param threads at least 1
    * @param separately whether every layer is traced by itself, to show that sharing changes nothing
+   * @param region which pixels are rendered
    */
-  public record Settings(int width, int height, int samples, int threads, boolean separately) {
+  public record Settings(
+      int width, int height, int samples, int threads, boolean separately, Region region) {
+    public Settings {
+      if (!region.fits(width, height)) {
+        throw new IllegalArgumentException(
+            "the region does not lie in the frame of %d x %d pixels".formatted(width, height));
+      }
+    }
+
+    /** Returns the same for a part of the frame alone. */
+    public Settings within(Region part) {
+      return new Settings(width, height, samples, threads, separately, part);
+    }
+
     /** The plan's own size at a scale, rounded up to a pixel. */
     public static Settings of(
         LoadedShot shot, double scale, int samples, int threads, boolean separately) {
       var s = shot.plan().requireShot();
+      int width = Math.max(1, (int) Math.round(s.width() * scale));
+      int height = Math.max(1, (int) Math.round(s.height() * scale));
       return new Settings(
-          Math.max(1, (int) Math.round(s.width() * scale)),
-          Math.max(1, (int) Math.round(s.height() * scale)),
+          width,
+          height,
           samples > 0 ? samples : s.samples(),
           threads(threads),
-          separately);
+          separately,
+          Region.whole(width, height));
     }
 
     /**
@@ -140,7 +158,8 @@ public final class FrameRenderer {
         if (stopped) {
           throw new CancellationException("rendering was stopped");
         }
-        FragmentSums sum = new FragmentSums(jobs.get(j), settings.width, settings.height);
+        FragmentSums sum =
+            new FragmentSums(jobs.get(j), settings.width, settings.height, settings.region);
         FrameTrace trace = new FrameTrace(scene, shot.camera(), List.of(sum));
         running = trace;
         double before = (groupsDone + (double) j / jobs.size()) / groups;

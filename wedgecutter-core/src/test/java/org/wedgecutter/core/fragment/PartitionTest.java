@@ -12,6 +12,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 import org.wedgecutter.core.image.Picture;
+import org.wedgecutter.core.image.Region;
 import org.wedgecutter.core.pass.LightPass;
 import org.wedgecutter.core.resolve.EntitySet;
 import org.wedgecutter.core.scene.Scene;
@@ -163,6 +164,31 @@ class PartitionTest {
     assertThat(interrupted.samples()).isLessThan(6);
     new FrameTrace(frame, scene.cameras().getFirst(), List.of(interrupted)).run(6, 2, p -> {});
     assertThat(interrupted.passes(0, Traces.all(scene))).isEqualTo(one);
+  }
+
+  @Test
+  void aRegionIsWhatTheWholeHoldsThereToTheLastBit() {
+    Scene scene = tangle(4);
+    TraceJob job = Traces.job(scene, 3);
+    Picture whole =
+        Traces.trace(scene, Traces.uniform(0.3), job, W, H, 4).picture(0, Traces.all(scene));
+    Region region = new Region(13, 5, 21, 18);
+    FragmentSums sums = new FragmentSums(job, W, H, region);
+    new FrameTrace(
+            new SceneTracer(scene).at(0, Traces.uniform(0.3)),
+            scene.cameras().getFirst(),
+            List.of(sums))
+        .run(4, 2, p -> {});
+    Picture part = sums.picture(0, Traces.all(scene));
+    assertThat(part.width()).isEqualTo(21);
+    for (int y = 0; y < region.height(); y++) {
+      for (int i = 0; i < 4 * region.width(); i++) {
+        assertThat(part.rgba()[4 * 21 * y + i]).isEqualTo(whole.rgba()[4 * (W * (y + 5) + 13) + i]);
+      }
+    }
+    assertThat(sums.foremost(0, 20, 17)).isNotNegative();
+    assertThatThrownBy(() -> new FragmentSums(job, W, H, new Region(30, 0, 11, 4)))
+        .isInstanceOf(IllegalArgumentException.class);
   }
 
   @Test
