@@ -127,6 +127,10 @@ final class RenderPanel extends VBox {
     if (running == null) {
       board.begins(frames());
     }
+    showNames(s);
+  }
+
+  private void showNames(LoadedShot s) {
     Path target = DeliveryRenderer.freeFolder(s);
     try {
       FileNames made =
@@ -274,6 +278,10 @@ final class RenderPanel extends VBox {
     start.setDisable(false);
     stop.setDisable(true);
     tells.setText(text);
+    LoadedShot s = shot;
+    if (s != null) {
+      showNames(s);
+    }
     if (delivery != null && done != null) {
       board.ends(done.classes(), delivery.frames().size());
     }
