@@ -571,6 +571,9 @@ public final class MainWindow implements AutoCloseable {
 
   @Override
   public void close() {
+    // messages that are still on their way find nothing open
+    session = null;
+    latest = null;
     live.close();
     renderPanel.stop();
     images.shutdownNow();

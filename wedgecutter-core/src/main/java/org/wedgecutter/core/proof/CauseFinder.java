@@ -150,15 +150,14 @@ public final class CauseFinder {
             Cause.Kind.SEEN_NOWHERE,
             "",
             list,
-            "%s is seen in no layer: it is missing from the rejoined picture"
-                .formatted(names(list)),
+            "%s seen in no layer: missing from the rejoined picture".formatted(are(list)),
             "make it Seen in one layer"));
     twice.forEach((layers, list) ->
         add(
             Cause.Kind.SEEN_TWICE,
             "",
             list,
-            "%s is seen in %s: its light is counted twice".formatted(names(list), layers),
+            "%s seen in %s: this light is counted twice".formatted(are(list), layers),
             "make it Holdout in all but one"));
   }
 
@@ -171,6 +170,10 @@ public final class CauseFinder {
     return list.size() == 1
         ? list.getFirst().path()
         : "%s and %d more".formatted(list.getFirst().path(), list.size() - 1);
+  }
+
+  private static String are(List<Entity> list) {
+    return names(list) + (list.size() == 1 ? " is" : " are");
   }
 
   private void add(Cause.Kind kind, String layer, List<Entity> list, String text, String fix) {
@@ -252,9 +255,8 @@ public final class CauseFinder {
             layer.name(),
             differing.getFirst().path(),
             share(open::contains),
-            "%s %s in layer %s: its shadow, reflection and bounced light are missing there"
-                .formatted(
-                    names(differing), absent ? "is Absent" : "is switched off", layer.name()),
+            "%s %s in layer %s: shadow, reflection and bounced light are missing there"
+                .formatted(are(differing), absent ? "Absent" : "switched off", layer.name()),
             absent ? "make it Unseen or Holdout" : "switch it on, or add a catcher layer"));
   }
 
