@@ -43,6 +43,10 @@ public final class LiveTrace implements AutoCloseable {
   /** What is looked at. */
   private record Request(LoadedShot shot, int frame, long serial) {}
 
+  private long moments;
+  private SceneTracer.@Nullable Frame sceneNow;
+  private @Nullable Pictures last;
+
   /** When the present frame's trace began. */
   private long begun;
 
@@ -53,6 +57,7 @@ public final class LiveTrace implements AutoCloseable {
     final int width;
     final int height;
     List<FragmentSums> sums = new ArrayList<>();
+    long moment;
 
     Level(int width, int height) {
       this.width = width;
@@ -159,16 +164,18 @@ public final class LiveTrace implements AutoCloseable {
               && before.frame == frame
               && before.shot.tracer().equals(shot.tracer())
               && shotOf(before).equals(shotOf(now));
-      scene = shot.frame(frame);
-      if (!sameWorld) {
+      if (!sameWorld || sceneNow == null) {
+        sceneNow = shot.frame(frame);
         levels.clear();
         begun = System.nanoTime();
+        last = null;
         Shot s = shot.plan().requireShot();
         for (int divisor : DIVISORS) {
           levels.add(
               new Level(Math.max(1, s.width() / divisor), Math.max(1, s.height() / divisor)));
         }
       }
+      scene = sceneNow;
       for (Level level : levels) {
         level.sums = adopt(level);
       }
@@ -205,13 +212,17 @@ public final class LiveTrace implements AutoCloseable {
         Level level = levels.get(l);
         int samples = level.samples();
         if (samples > 0) {
-          listener.accept(
+          Pictures next =
               new Pictures(
                   shot,
                   frame,
-                  new LayerPictures(resolved, plan, level.sums),
+                  new Pictures.Light(
+                      resolved, new LayerPictures(resolved, plan, level.sums), level.moment),
                   samples,
-                  (System.nanoTime() - begun) / 1e9));
+                  (System.nanoTime() - begun) / 1e9,
+                  last);
+          listener.accept(next);
+          last = next;
           return;
         }
       }
@@ -232,7 +243,12 @@ public final class LiveTrace implements AutoCloseable {
             }
             running = trace;
           }
-          trace.run(want, threads, p -> {});
+          try {
+            trace.run(want, threads, p -> {});
+          } finally {
+            // a stopped trace has brought some tiles forward too
+            level.moment = ++moments;
+          }
           publish();
           return;
         }

@@ -11,6 +11,8 @@ import org.wedgecutter.core.proof.CauseFinder;
 import org.wedgecutter.core.proof.Residual;
 import org.wedgecutter.core.proof.Tolerance;
 import org.wedgecutter.core.rejoin.Rejoiner;
+import org.wedgecutter.core.resolve.ResolvedLayer;
+import org.wedgecutter.core.resolve.ResolvedShot;
 import org.wedgecutter.core.shot.LoadedShot;
 
 /**
@@ -21,6 +23,7 @@ import org.wedgecutter.core.shot.LoadedShot;
 public final class Pictures {
   private final LoadedShot shot;
   private final int frame;
+  private final Light light;
   private final LayerPictures source;
   private final int samples;
   private final double seconds;
@@ -32,13 +35,50 @@ public final class Pictures {
   private double[] coverage = new double[0];
   private int[] entities = new int[0];
 
-  Pictures(LoadedShot shot, int frame, LayerPictures source, int samples, double seconds) {
+  /**
+   * What the pictures are made of.
+   *
+   * @param resolved what every layer is
+   * @param source the sums
+   * @param moment changes whenever the sums do
+   */
+  record Light(ResolvedShot resolved, LayerPictures source, long moment) {}
+
+  /**
+   * @param before pictures that were made earlier; what is still right of them is taken over
+   */
+  Pictures(
+      LoadedShot shot,
+      int frame,
+      Light light,
+      int samples,
+      double seconds,
+      @Nullable Pictures before) {
     this.shot = shot;
     this.frame = frame;
-    this.source = source;
+    this.light = light;
+    this.source = light.source();
     this.samples = samples;
     this.seconds = seconds;
     layers = new Picture[shot.plan().layers().size()];
+    if (before != null
+        && before.light.moment() == light.moment()
+        && before.light.resolved().uncut().equals(light.resolved().uncut())) {
+      takeOver(before);
+    }
+  }
+
+  private synchronized void takeOver(Pictures before) {
+    synchronized (before) {
+      uncut = before.uncut;
+      entities = before.entities;
+      coverage = before.coverage;
+      for (int l = 0; l < layers.length; l++) {
+        ResolvedLayer own = light.resolved().layers().get(l);
+        int was = before.light.resolved().layers().indexOf(own);
+        layers[l] = was < 0 ? null : before.layers[was];
+      }
+    }
   }
 
   /** Returns the plan they belong to. */
@@ -68,14 +108,13 @@ public final class Pictures {
     }
     Residual r = residual();
     Picture u = uncut();
-    entities = new int[u.width() * u.height()];
-    for (int p = 0; p < entities.length; p++) {
-      entities[p] = source.foremost(p % u.width(), p / u.width());
+    if (entities.length == 0) {
+      entities = source.foremost();
+      coverage = source.coverage();
     }
-    coverage = source.coverage();
     if (!r.exact()) {
       double[] by = CauseFinder.byEntity(r, coverage.length, (x, y) -> entities[y * u.width() + x]);
-      causes = CauseFinder.find(plan(), shot.scene(), shot.resolve(), by);
+      causes = CauseFinder.find(plan(), shot.scene(), light.resolved(), by);
     }
   }
 

@@ -214,6 +214,7 @@ public final class MainWindow implements AutoCloseable {
 
   private void edit(String name, UnaryOperator<Plan> change) {
     Session s = session;
+    editedAt = System.nanoTime();
     if (s != null && s.edit(name, change)) {
       planChanged();
     }
@@ -224,8 +225,8 @@ public final class MainWindow implements AutoCloseable {
     if (s == null) {
       return;
     }
-    editedAt = System.nanoTime();
     editedPlan = s.plan();
+    live.show(s.shot(), s.frame());
     cutRows.update(s.plan(), s.shot().scene(), s.resolved());
     List<Integer> hues = s.plan().layers().stream().map(LayerDef::hue).toList();
     Pictures p = latest;
@@ -236,7 +237,6 @@ public final class MainWindow implements AutoCloseable {
     columns();
     top.setName(s.shot().name(), s.history().dirty(), s.history().undoName());
     selectionChanged();
-    live.show(s.shot(), s.frame());
   }
 
   private void columns() {

@@ -32,12 +32,13 @@ public final class ToScreen {
     int[] argb = new int[width * height];
     float gain = (float) Math.pow(2, view.exposure());
     boolean signed = signed(picture);
+    byte[] table = table(gain, view.film());
     IntStream.range(0, height)
         .parallel()
         .forEach(y -> {
           for (int x = 0; x < width; x++) {
             argb[y * width + x] =
-                pixel(picture.rgba(), 4 * (y * width + x), x, y, view, gain, signed);
+                pixel(picture.rgba(), 4 * (y * width + x), x, y, view, gain, signed, table);
           }
         });
     WritableImage image = new WritableImage(width, height);
@@ -60,7 +61,8 @@ public final class ToScreen {
     return negative > picture.rgba().length / 4000;
   }
 
-  private static int pixel(float[] p, int at, int x, int y, View view, float gain, boolean signed) {
+  private static int pixel(
+      float[] p, int at, int x, int y, View view, float gain, boolean signed, byte[] table) {
     if (view.channel() == View.Channel.ALPHA) {
       int a = code(p[at + 3]);
       return 0xff000000 | a << 16 | a << 8 | a;
@@ -71,22 +73,47 @@ public final class ToScreen {
           | about(p[at + 1], gain) << 8
           | about(p[at + 2], gain);
     }
-    float behind =
-        switch (view.backdrop()) {
-          case CHECKER -> CHECKER[(x / CHECK + y / CHECK) & 1];
-          case BLACK -> 0;
-          case GREY -> 0.18f;
-        };
-    float through = Math.max(0, 1 - p[at + 3]) * behind;
-    int r = code(curve(p[at] * gain, view.film()) + through);
-    int g = code(curve(p[at + 1] * gain, view.film()) + through);
-    int b = code(curve(p[at + 2] * gain, view.film()) + through);
+    int r;
+    int g;
+    int b;
+    if (p[at + 3] >= 1) {
+      r = look(table, p[at]);
+      g = look(table, p[at + 1]);
+      b = look(table, p[at + 2]);
+    } else {
+      float behind =
+          switch (view.backdrop()) {
+            case CHECKER -> CHECKER[(x / CHECK + y / CHECK) & 1];
+            case BLACK -> 0;
+            case GREY -> 0.18f;
+          };
+      float through = Math.max(0, 1 - p[at + 3]) * behind;
+      r = code(curve(p[at] * gain, view.film()) + through);
+      g = code(curve(p[at + 1] * gain, view.film()) + through);
+      b = code(curve(p[at + 2] * gain, view.film()) + through);
+    }
     return switch (view.channel()) {
       case RED -> grey(r);
       case GREEN -> grey(g);
       case BLUE -> grey(b);
       default -> 0xff000000 | r << 16 | g << 8 | b;
     };
+  }
+
+  /**
+   * What the screen shows for each light, by the upper sixteen bits after the sign: 256 steps a
+   * stop.
+   */
+  private static byte[] table(float gain, boolean film) {
+    byte[] table = new byte[1 << 16];
+    for (int i = 0; i < table.length; i++) {
+      table[i] = (byte) code(curve(Float.intBitsToFloat(i << 15 | 1 << 14) * gain, film));
+    }
+    return table;
+  }
+
+  private static int look(byte[] table, float light) {
+    return light > 0 ? table[Float.floatToRawIntBits(light) >>> 15] & 0xff : 0;
   }
 
   private static int grey(int v) {

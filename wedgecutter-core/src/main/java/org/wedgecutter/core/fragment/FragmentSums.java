@@ -178,7 +178,7 @@ public final class FragmentSums {
       float inverse = tile.samples == 0 ? 0 : 1f / tile.samples;
       for (int p = 0; p < tile.width * tile.height; p++) {
         sum[0] = sum[1] = sum[2] = sum[3] = 0;
-        tile.views[view].gather(p, chosen, TileSums.ALPHA, 4, sum, 0);
+        tile.views[view].gatherBeauty(p, chosen, sum);
         int at = 4 * pixel(tile, p);
         out.rgba()[at] = sum[1] * inverse;
         out.rgba()[at + 1] = sum[2] * inverse;
@@ -201,7 +201,7 @@ public final class FragmentSums {
       float inverse = tile.samples == 0 ? 0 : 1f / tile.samples;
       for (int p = 0; p < tile.width * tile.height; p++) {
         int at = n * pixel(tile, p);
-        tile.views[view].gather(p, chosen, TileSums.PASSES, n, out, at);
+        tile.views[view].gatherLight(p, chosen, out, at);
         for (int k = 0; k < n; k++) {
           out[at + k] *= inverse;
         }
@@ -224,6 +224,19 @@ public final class FragmentSums {
       }
     }
     return byEntity;
+  }
+
+  /**
+   * Returns the entity that covers most of each pixel, line by line, or -1 where nothing was found.
+   */
+  public int[] foremost(int view) {
+    int[] out = new int[width * height];
+    forEachTile(tile -> {
+      for (int p = 0; p < tile.width * tile.height; p++) {
+        out[pixel(tile, p)] = tile.views[view].foremost(p);
+      }
+    });
+    return out;
   }
 
   /** Returns the entity that covers most of a pixel, or -1 if nothing was found there. */

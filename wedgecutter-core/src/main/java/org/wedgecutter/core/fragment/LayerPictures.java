@@ -57,6 +57,11 @@ public final class LayerPictures {
     return sumsOf(jobs.uncut()).foremost(viewOf(jobs.uncut()), x, y);
   }
 
+  /** Returns the entity that covers most of each pixel of the uncut frame, or -1. */
+  public int[] foremost() {
+    return sumsOf(jobs.uncut()).foremost(viewOf(jobs.uncut()));
+  }
+
   /** Returns the share of the uncut frame that each entity covers. */
   public double[] coverage() {
     return sumsOf(jobs.uncut()).coverage(viewOf(jobs.uncut()));

@@ -7,20 +7,20 @@ import org.wedgecutter.core.pass.LightPass;
  * Sums of the fragments of one view in one tile, per pixel and entity.
  *
  * <p>A pixel's entities are a list of slots, ascending by entity, so that adding them up takes the
- * same order whatever was found first. A slot holds {@link #STRIDE} numbers: alpha, then red,
- * green, blue of the beauty, then the light split by {@link LightPass}.
+ * same order whatever was found first. A slot has four numbers of beauty, apart from its light
+ * split by {@link LightPass}, so that regrouping a picture reads little memory.
  */
 final class TileSums {
-  static final int ALPHA = 0;
-  static final int BEAUTY = 1;
-  static final int PASSES = 4;
-  static final int STRIDE = PASSES + LightPass.NUMBERS;
+  /** Numbers of a slot's beauty: alpha, red, green, blue. */
+  static final int BEAUTY = 4;
+
   private static final int NONE = -1;
 
   private final int[] head;
   private int[] next;
   private int[] entity;
-  private float[] sums;
+  private float[] beauty;
+  private float[] light;
   private int used;
 
   TileSums(int pixels) {
@@ -28,19 +28,22 @@ final class TileSums {
     Arrays.fill(head, NONE);
     next = new int[pixels + pixels / 2];
     entity = new int[next.length];
-    sums = new float[STRIDE * next.length];
+    beauty = new float[BEAUTY * next.length];
+    light = new float[LightPass.NUMBERS * next.length];
   }
 
-  void add(int pixel, int entity, float throughput, float[] light, float opacity) {
-    int at = STRIDE * slot(pixel, entity);
-    sums[at + ALPHA] += throughput * opacity;
+  void add(int pixel, int entity, float throughput, float[] split, float opacity) {
+    int slot = slot(pixel, entity);
+    int b = BEAUTY * slot;
+    int l = LightPass.NUMBERS * slot;
+    beauty[b] += throughput * opacity;
     for (int c = 0; c < 3; c++) {
-      float beauty = 0;
+      float sum = 0;
       for (int p = c; p < LightPass.NUMBERS; p += 3) {
-        beauty += light[p];
-        sums[at + PASSES + p] += throughput * light[p];
+        sum += split[p];
+        light[l + p] += throughput * split[p];
       }
-      sums[at + BEAUTY + c] += throughput * beauty;
+      beauty[b + 1 + c] += throughput * sum;
     }
   }
 
@@ -58,7 +61,8 @@ final class TileSums {
       int size = used + used / 2 + 16;
       next = Arrays.copyOf(next, size);
       entity = Arrays.copyOf(entity, size);
-      sums = Arrays.copyOf(sums, STRIDE * size);
+      beauty = Arrays.copyOf(beauty, BEAUTY * size);
+      light = Arrays.copyOf(light, LightPass.NUMBERS * size);
     }
     entity[used] = wanted;
     next[used] = at;
@@ -70,19 +74,26 @@ final class TileSums {
     return used++;
   }
 
-  /**
-   * Adds numbers of a pixel over some entities.
-   *
-   * @param from first number within a slot
-   * @param count how many numbers
-   * @param out where they are added, from {@code to}
-   */
-  void gather(int pixel, boolean[] entities, int from, int count, float[] out, int to) {
+  /** Adds the beauty of a pixel over some entities to four numbers. */
+  void gatherBeauty(int pixel, boolean[] entities, float[] out) {
     for (int at = head[pixel]; at != NONE; at = next[at]) {
       if (entities[entity[at]]) {
-        int s = STRIDE * at + from;
-        for (int k = 0; k < count; k++) {
-          out[to + k] += sums[s + k];
+        int b = BEAUTY * at;
+        out[0] += beauty[b];
+        out[1] += beauty[b + 1];
+        out[2] += beauty[b + 2];
+        out[3] += beauty[b + 3];
+      }
+    }
+  }
+
+  /** Adds the split light of a pixel over some entities to numbers from {@code to}. */
+  void gatherLight(int pixel, boolean[] entities, float[] out, int to) {
+    for (int at = head[pixel]; at != NONE; at = next[at]) {
+      if (entities[entity[at]]) {
+        int l = LightPass.NUMBERS * at;
+        for (int k = 0; k < LightPass.NUMBERS; k++) {
+          out[to + k] += light[l + k];
         }
       }
     }
@@ -91,7 +102,7 @@ final class TileSums {
   /** Adds each entity's alpha in the tile to a number of its own. */
   void coverage(double[] byEntity, double weight) {
     for (int at = 0; at < used; at++) {
-      byEntity[entity[at]] += weight * sums[STRIDE * at + ALPHA];
+      byEntity[entity[at]] += weight * beauty[BEAUTY * at];
     }
   }
 
@@ -100,8 +111,8 @@ final class TileSums {
     int best = NONE;
     float most = 0;
     for (int at = head[pixel]; at != NONE; at = next[at]) {
-      if (sums[STRIDE * at + ALPHA] > most) {
-        most = sums[STRIDE * at + ALPHA];
+      if (beauty[BEAUTY * at] > most) {
+        most = beauty[BEAUTY * at];
         best = entity[at];
       }
     }
@@ -109,6 +120,6 @@ final class TileSums {
   }
 
   long bytes() {
-    return 4L * (head.length + next.length + entity.length + sums.length);
+    return 4L * (head.length + next.length + entity.length + beauty.length + light.length);
   }
 }
