@@ -86,6 +86,8 @@ public final class MainWindow implements AutoCloseable {
   private volatile double editMillis = Double.NaN;
   private volatile @Nullable Plan editedPlan;
   private long imageSerial;
+  private @Nullable Pictures picturesShown;
+  private ViewerPane.@Nullable Shown viewShown;
 
   /** Builds the window on a stage; it is not shown yet. */
   public MainWindow(Stage stage) {
@@ -431,7 +433,7 @@ public final class MainWindow implements AutoCloseable {
       if (pictures.plan().equals(editedPlan) && Double.isNaN(editMillis)) {
         editMillis = (System.nanoTime() - editedAt) / 1e6;
       }
-      Platform.runLater(() -> viewer.show(pictures, shown, made));
+      Platform.runLater(() -> show(pictures, shown, made));
     }
     pictures.complete();
     latest = pictures;
@@ -482,6 +484,16 @@ public final class MainWindow implements AutoCloseable {
     Platform.runLater(() -> banner("tracing failed: " + t.getMessage()));
   }
 
+  private void show(Pictures pictures, ViewerPane.Shown shown, ViewerPane.Images made) {
+    picturesShown = pictures;
+    viewShown = shown;
+    viewer.show(pictures, shown, made);
+  }
+
+  private boolean isShown(Pictures pictures, ViewerPane.Shown shown) {
+    return pictures.equals(picturesShown) && shown.equals(viewShown);
+  }
+
   /**
    * Makes the viewer's images anew from the latest pictures; only the last of several requests
    * counts.
@@ -490,7 +502,13 @@ public final class MainWindow implements AutoCloseable {
     ViewerPane.Shown shown = viewer.shown();
     wanted = shown;
     Pictures pictures = latest;
-    if (pictures == null) {
+    Session s = session;
+    // what belongs to the plan before the last edit is not worth making: the next pictures are on
+    // their way
+    if (pictures == null
+        || s == null
+        || !pictures.plan().equals(s.plan())
+        || isShown(pictures, shown)) {
       return;
     }
     long serial = ++imageSerial;

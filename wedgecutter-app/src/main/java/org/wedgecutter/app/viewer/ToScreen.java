@@ -23,6 +23,17 @@ public final class ToScreen {
     }
   }
 
+  /** What the screen shows of each backdrop where there is nothing before it. */
+  private static final int[][] BACKDROP = new int[View.Backdrop.values().length][2];
+
+  static {
+    for (View.Backdrop backdrop : View.Backdrop.values()) {
+      for (int field = 0; field < 2; field++) {
+        BACKDROP[backdrop.ordinal()][field] = code(behind(backdrop, field));
+      }
+    }
+  }
+
   private ToScreen() {}
 
   /** Turns a picture into an image of the same size. */
@@ -44,7 +55,7 @@ public final class ToScreen {
     WritableImage image = new WritableImage(width, height);
     image
         .getPixelWriter()
-        .setPixels(0, 0, width, height, PixelFormat.getIntArgbInstance(), argb, 0, width);
+        .setPixels(0, 0, width, height, PixelFormat.getIntArgbPreInstance(), argb, 0, width);
     return image;
   }
 
@@ -76,17 +87,14 @@ public final class ToScreen {
     int r;
     int g;
     int b;
-    if (p[at + 3] >= 1) {
+    if (p[at + 3] == 0 && p[at] == 0 && p[at + 1] == 0 && p[at + 2] == 0) {
+      r = g = b = BACKDROP[view.backdrop().ordinal()][(x / CHECK + y / CHECK) & 1];
+    } else if (p[at + 3] >= 1) {
       r = look(table, p[at]);
       g = look(table, p[at + 1]);
       b = look(table, p[at + 2]);
     } else {
-      float behind =
-          switch (view.backdrop()) {
-            case CHECKER -> CHECKER[(x / CHECK + y / CHECK) & 1];
-            case BLACK -> 0;
-            case GREY -> 0.18f;
-          };
+      float behind = behind(view.backdrop(), (x / CHECK + y / CHECK) & 1);
       float through = Math.max(0, 1 - p[at + 3]) * behind;
       r = code(curve(p[at] * gain, view.film()) + through);
       g = code(curve(p[at + 1] * gain, view.film()) + through);
@@ -110,6 +118,15 @@ public final class ToScreen {
       table[i] = (byte) code(curve(Float.intBitsToFloat(i << 15 | 1 << 14) * gain, film));
     }
     return table;
+  }
+
+  /** Light of a backdrop, on either field of the checker. */
+  private static float behind(View.Backdrop backdrop, int field) {
+    return switch (backdrop) {
+      case CHECKER -> CHECKER[field];
+      case BLACK -> 0;
+      case GREY -> 0.18f;
+    };
   }
 
   private static int look(byte[] table, float light) {
@@ -163,7 +180,7 @@ public final class ToScreen {
     WritableImage image = new WritableImage(width, height);
     image
         .getPixelWriter()
-        .setPixels(0, 0, width, height, PixelFormat.getIntArgbInstance(), argb, 0, width);
+        .setPixels(0, 0, width, height, PixelFormat.getIntArgbPreInstance(), argb, 0, width);
     return image;
   }
 
