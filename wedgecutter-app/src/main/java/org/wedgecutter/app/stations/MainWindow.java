@@ -425,7 +425,10 @@ public final class MainWindow implements AutoCloseable {
 
   // ---- pictures
 
-  /** On the tracing thread, while the trace rests: first what is looked at, then all the rest. */
+  /**
+   * On the tracing thread, while the trace rests: first what is looked at, then every layer, then
+   * the proof.
+   */
   private void arrived(Pictures pictures) {
     ViewerPane.Shown shown = wanted;
     if (shown != null) {
@@ -435,24 +438,28 @@ public final class MainWindow implements AutoCloseable {
       }
       Platform.runLater(() -> show(pictures, shown, made));
     }
-    pictures.complete();
-    latest = pictures;
     Map<String, Image> small = new HashMap<>();
     for (int l = 0; l < pictures.plan().layers().size(); l++) {
       small.put(
           pictures.plan().layers().get(l).name(),
           ToScreen.image(Thumbnail.of(pictures.layer(l), THUMB), View.PLAIN));
     }
-    Platform.runLater(() -> took(pictures, small));
+    Platform.runLater(() -> showSmall(small));
+    pictures.complete();
+    latest = pictures;
+    Platform.runLater(() -> took(pictures));
   }
 
-  private void took(Pictures pictures, Map<String, Image> small) {
+  private void showSmall(Map<String, Image> small) {
+    thumbs.putAll(small);
+    columns();
+  }
+
+  private void took(Pictures pictures) {
     Session s = session;
     if (s == null) {
       return;
     }
-    thumbs.putAll(small);
-    columns();
     shotRows.update(
         s.resolved(), s.plan().layers().stream().map(LayerDef::hue).toList(), pictures.coverage());
     sheet.refresh();
