@@ -158,6 +158,12 @@ class DemoTest {
         .contains(Cause.Kind.GREY_CATCH, Cause.Kind.EDGE_COVARIANCE, Cause.Kind.OVER_ON_HELD_OUT)
         .doesNotContain(
             Cause.Kind.SEEN_NOWHERE, Cause.Kind.LIGHT_DIFFERS, Cause.Kind.PLUS_ON_COMPLETE);
+    double lost = proof.rendered().lostByClamping(over.plan().layerIndex("Table shadows"));
+    assertThat(lost).as("reflections that the orrery takes from the table").isPositive();
+    assertThat(proof.causes())
+        .filteredOn(c -> c.kind() == Cause.Kind.GREY_CATCH)
+        .singleElement()
+        .satisfies(c -> assertThat(c.text()).contains("clamping lost %.2g".formatted(lost)));
     double mean = 0;
     double light = 0;
     float[] d = proof.residual().difference().rgba();

@@ -44,13 +44,27 @@ public record PlanProof(int frame, Residual residual, List<Cause> causes, Render
     List<Cause> causes = List.of();
     if (!residual.exact()) {
       int entities = shot.scene().entities().size();
+      double[] byEntity = CauseFinder.byEntity(residual, entities, rendered::foremost);
       causes =
-          CauseFinder.find(
-              plan,
-              shot.scene(),
-              shot.resolve(),
-              CauseFinder.byEntity(residual, entities, rendered::foremost));
+          CauseFinder.find(plan, shot.scene(), shot.resolve(), byEntity).stream()
+              .map(c -> withLoss(c, plan, rendered))
+              .toList();
     }
     return new PlanProof(frame, residual, causes, rendered);
+  }
+
+  /** Tells of a catch picture how much light clamping took from it. */
+  private static Cause withLoss(Cause cause, Plan plan, RenderedFrame rendered) {
+    if (cause.kind() != Cause.Kind.GREY_CATCH) {
+      return cause;
+    }
+    double lost = rendered.lostByClamping(plan.layerIndex(cause.layer()));
+    return new Cause(
+        cause.kind(),
+        cause.layer(),
+        cause.entity(),
+        cause.share(),
+        "%s; clamping lost %.2g of light a pixel in the mean".formatted(cause.text(), lost),
+        cause.fix());
   }
 }
