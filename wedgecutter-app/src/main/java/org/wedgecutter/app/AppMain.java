@@ -39,13 +39,15 @@ public final class AppMain {
     /** Which demo. */
     enum Name {
       orrery,
-      over
+      over,
+      desk
     }
 
     @Parameters(
         arity = "0..1",
         defaultValue = "orrery",
-        description = "orrery (held out, joined by plus) or over (complete backgrounds).")
+        description =
+            "orrery (held out, joined by plus), over (complete backgrounds) or desk (its plan carried).")
     private Name name = Name.orrery;
 
     @Option(names = "--light", description = "The light theme.")
@@ -53,9 +55,15 @@ public final class AppMain {
 
     @Override
     public Integer call() {
-      Path folder = Path.of(System.getProperty("wedgecutter.demo", "demo")).resolve("orrery");
+      Path demo = Path.of(System.getProperty("wedgecutter.demo", "demo"));
       return launch(
-          folder.resolve(name == Name.over ? "orrery-over.wedge" : "orrery.wedge"), light);
+          demo.resolve(
+              switch (name) {
+                case orrery -> "orrery/orrery.wedge";
+                case over -> "orrery/orrery-over.wedge";
+                case desk -> "desk/desk.wedge";
+              }),
+          light);
     }
   }
 
@@ -64,7 +72,7 @@ public final class AppMain {
     @Parameters(
         arity = "0..1",
         paramLabel = "PLAN|SCENE",
-        description = "A .wedge, .glb or .gltf file.")
+        description = "A .wedge, .glb, .gltf or .usda file.")
     private @Nullable Path file;
 
     @Option(names = "--light", description = "The light theme.")

@@ -29,10 +29,11 @@ final class OrreryFrame {
 
   OrreryFrame(Path demo, int samples) throws InputException {
     shot = LoadedShot.load(demo.resolve("orrery/orrery.wedge"));
-    resolved = shot.resolve();
+    resolved = shot.resolve(1);
     jobs = new JobPlan(resolved, l -> true, true, c -> c.equals(resolved.uncut()));
     jobs.jobs().forEach(j -> sums.add(new FragmentSums(j, WIDTH, HEIGHT)));
-    new FrameTrace(shot.frame(1), shot.camera(), sums)
+    var frame = shot.frame(1);
+    new FrameTrace(f -> frame, shot.camera(), sums)
         .run(samples, Runtime.getRuntime().availableProcessors(), p -> {});
   }
 
@@ -43,7 +44,7 @@ final class OrreryFrame {
   float moveHero(String layer, String from) {
     Plan plan = PlanEdits.seenOnlyIn(shot.plan(), layer, "Hero");
     LoadedShot next = shot.withPlan(plan);
-    ResolvedShot now = next.resolve();
+    ResolvedShot now = next.resolve(1);
     JobPlan nextJobs = new JobPlan(now, l -> true, true, c -> c.equals(now.uncut()));
     List<FragmentSums> found = new ArrayList<>();
     nextJobs
@@ -75,13 +76,13 @@ final class OrreryFrame {
    * @param uncut whether the uncut frame is traced
    */
   static double seconds(LoadedShot shot, IntPredicate layers, boolean uncut, int samples) {
-    ResolvedShot resolved = shot.resolve();
+    ResolvedShot resolved = shot.resolve(1);
     JobPlan plan = new JobPlan(resolved, layers, uncut, c -> false);
     var frame = shot.frame(1);
     List<FragmentSums> all = new ArrayList<>();
     plan.jobs().forEach(j -> all.add(new FragmentSums(j, WIDTH / 4, HEIGHT / 4)));
     long start = System.nanoTime();
-    new FrameTrace(frame, shot.camera(), all)
+    new FrameTrace(f -> frame, shot.camera(), all)
         .run(samples, Runtime.getRuntime().availableProcessors(), p -> {});
     return (System.nanoTime() - start) / 1e9;
   }

@@ -17,6 +17,9 @@ import picocli.CommandLine.Command;
     subcommands = {
       InfoCommand.class,
       CheckCommand.class,
+      ExplainCommand.class,
+      CarryCommand.class,
+      ExportCommand.class,
       RenderCommand.class,
       RejoinCommand.class,
       ProveCommand.class,

@@ -4,7 +4,11 @@ import java.io.IOException;
 import java.nio.file.Path;
 import org.wedgecutter.core.image.RadianceHdr;
 import org.wedgecutter.core.io.AtomicFile;
+import org.wedgecutter.core.plan.CollectionEdits;
+import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.PlanWriter;
+import org.wedgecutter.core.shot.LoadedShot;
+import org.wedgecutter.core.shot.PlanCarrier;
 
 /** Writes the demo shots into a folder: {@code GenerateDemo demo}. */
 public final class GenerateDemo {
@@ -24,7 +28,32 @@ public final class GenerateDemo {
     AtomicFile.write(orrery.resolve("orrery.glb"), OrreryScene::write);
     AtomicFile.write(
         orrery.resolve("attic.hdr"), out -> RadianceHdr.write(AtticSky.picture(), out));
-    PlanWriter.save(OrreryPlans.heldOut(), orrery.resolve("orrery.wedge"));
-    PlanWriter.save(OrreryPlans.over(), orrery.resolve("orrery-over.wedge"));
+    plan(OrreryPlans.heldOut(), orrery.resolve("orrery.wedge"));
+    plan(OrreryPlans.over(), orrery.resolve("orrery-over.wedge"));
+    desk(orrery, folder.resolve("desk"));
+  }
+
+  /**
+   * The orrery's plan, carried to another desk and mended by hand: what its rules have no place for
+   * goes into the foreground.
+   */
+  private static void desk(Path orrery, Path desk) throws IOException {
+    AtomicFile.write(desk.resolve("desk.glb"), DeskScene::write);
+    Path from = orrery.resolve("orrery.wedge");
+    Path to = desk.resolve("desk.wedge");
+    Plan carried = PlanCarrier.carry(from, desk.resolve("desk.glb"), to).plan();
+    PlanCarrier.save(carried, from, to);
+    LoadedShot shot = LoadedShot.load(to);
+    for (String path : new String[] {"/inkwell/pot", "/inkwell/lid"}) {
+      var entity = shot.scene().entity(path).orElseThrow();
+      shot = shot.withPlan(CollectionEdits.pick(shot.plan(), "Foreground", entity));
+    }
+    shot.save();
+  }
+
+  /** Saves a plan as the window does: with what its scene holds. */
+  private static void plan(Plan plan, Path file) throws IOException {
+    PlanWriter.save(plan, file);
+    LoadedShot.load(file).save();
   }
 }

@@ -5,6 +5,7 @@ import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.Stream;
 import org.wedgecutter.core.plan.CatcherOptions;
 import org.wedgecutter.core.plan.CatcherOutput;
 import org.wedgecutter.core.plan.Cell;
@@ -14,14 +15,16 @@ import org.wedgecutter.core.plan.Extra;
 import org.wedgecutter.core.plan.FrameRange;
 import org.wedgecutter.core.plan.Join;
 import org.wedgecutter.core.plan.LayerDef;
+import org.wedgecutter.core.plan.LayerEdits;
 import org.wedgecutter.core.plan.Output;
 import org.wedgecutter.core.plan.Plan;
+import org.wedgecutter.core.plan.Property;
 import org.wedgecutter.core.plan.Recipe;
 import org.wedgecutter.core.plan.Role;
 import org.wedgecutter.core.plan.RuleException;
 import org.wedgecutter.core.plan.RuleParser;
 import org.wedgecutter.core.plan.Shot;
-import org.wedgecutter.core.plan.SwitchProperty;
+import org.wedgecutter.core.plan.Value;
 import org.wedgecutter.exr.Compression;
 
 /** The two ways in which the demo cuts the orrery. */
@@ -86,7 +89,11 @@ final class OrreryPlans {
     p.layer("Orrery", 3, Join.OVER, unseen, unseen, seen, unseen, unseen, unseen);
     p.layer("Hero", 4, Join.OVER, seen, unseen, holdout, unseen, unseen, unseen);
     p.layer("Foreground", 5, Join.OVER, unseen, seen, unseen, unseen, unseen, unseen);
-    return p.plan();
+    // nothing that moves is in the table's layer: one frame is held
+    return LayerEdits.setting(
+        p.plan(),
+        "Table",
+        CellOverride.of(Property.FRAMES, Property.Verb.SET, new Value.Text("1")));
   }
 
   private void rows(String... last) {
@@ -114,14 +121,14 @@ final class OrreryPlans {
     for (int i = 0; i < cells.length; i++) {
       byRow.put(collections.get(i).name(), cells[i]);
     }
-    layers.add(new LayerDef(name, true, hue, byRow, Cell.of(Role.HOLDOUT), Extra.NONE));
+    layers.add(LayerDef.of(name, hue, byRow, Cell.of(Role.HOLDOUT)));
     steps.add(new Recipe.Step(name, join, Extra.NONE));
   }
 
   private static Cell switchedOff(Cell cell) {
     return cell.withOverrides(
-        Arrays.stream(SwitchProperty.values())
-            .map(p -> new CellOverride(p, false, true, Extra.NONE))
+        Stream.of(Property.VISIBLE_REFLECTION, Property.VISIBLE_BOUNCE, Property.SHADOW_CASTS)
+            .map(p -> CellOverride.of(p, false))
             .toList());
   }
 
@@ -131,7 +138,7 @@ final class OrreryPlans {
       @org.jspecify.annotations.Nullable Boolean caster) {
     return new Cell(
         cell.role(),
-        new CatcherOptions(output, caster, Extra.NONE),
+        CatcherOptions.NONE.withOutput(output).withCaster(caster),
         cell.overrides(),
         cell.note(),
         Extra.NONE);
@@ -152,6 +159,7 @@ final class OrreryPlans {
             5,
             0.35f,
             new Shot.EnvironmentDef("attic.hdr", 0, 1, Extra.NONE),
+            List.of(),
             Extra.NONE);
     return new Plan(
         shot,

@@ -274,6 +274,11 @@ final class OrreryScene {
 
   /** Turns a node about the vertical over all frames; the angle grows towards -z from +x. */
   private void spin(int node, double from, double by) {
+    spin(glb, node, from, by);
+  }
+
+  /** The same in any scene of as many frames. */
+  static void spin(GlbWriter glb, int node, double from, double by) {
     int keys = 13;
     float[] times = new float[keys];
     float[] turns = new float[4 * keys];

@@ -111,10 +111,10 @@ class DemoTest {
   void thePlansFollowTheSchemaAndHaveNoErrors() throws Exception {
     for (LoadedShot shot : List.of(heldOut, over)) {
       assertThat(PlanSchema.plan().check(Files.readString(shot.file()))).isEmpty();
-      List<Finding> findings = PlanCheck.check(shot.plan(), shot.scene(), shot.resolve());
+      List<Finding> findings = PlanCheck.check(shot.plan(), shot.members(), shot.resolve(1));
       assertThat(findings).allMatch(f -> f.severity() == Finding.Severity.NOTE);
     }
-    assertThat(PlanCheck.check(heldOut.plan(), heldOut.scene(), heldOut.resolve())).isEmpty();
+    assertThat(PlanCheck.check(heldOut.plan(), heldOut.members(), heldOut.resolve(1))).isEmpty();
     assertThat(heldOut.plan().layers()).hasSizeGreaterThanOrEqualTo(5);
   }
 
@@ -144,7 +144,7 @@ class DemoTest {
   void sixLayersNeedTwoTraces() {
     PlanProof proof = prove(heldOut, 1, 1, false);
     assertThat(proof.rendered().classes()).hasSize(2);
-    ResolvedShot resolved = heldOut.resolve();
+    ResolvedShot resolved = heldOut.resolve(1);
     assertThat(resolved.layers().get(1).transport())
         .as("the table without what stands on it")
         .isEqualTo(resolved.layers().get(2).catcher().without());
@@ -181,7 +181,7 @@ class DemoTest {
 
   @Test
   void theHeroLayerShowsTheHeroAlone() {
-    ResolvedShot resolved = heldOut.resolve();
+    ResolvedShot resolved = heldOut.resolve(1);
     int hero = heldOut.plan().layerIndex("Hero");
     assertThat(resolved.layers().get(hero).seen().size()).isEqualTo(2);
     for (Entity e : heldOut.scene().entities()) {

@@ -2,7 +2,9 @@ package org.wedgecutter.app.live;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.concurrent.CancellationException;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.fragment.FragmentSums;
@@ -44,7 +46,7 @@ public final class LiveTrace implements AutoCloseable {
   private record Request(LoadedShot shot, int frame, long serial) {}
 
   private long moments;
-  private SceneTracer.@Nullable Frame sceneNow;
+  private @Nullable Map<Integer, SceneTracer.Frame> scenesNow;
   private @Nullable Pictures last;
 
   /** When the present frame's trace began. */
@@ -64,8 +66,9 @@ public final class LiveTrace implements AutoCloseable {
       this.height = height;
     }
 
-    int samples() {
-      return sums.stream().mapToInt(FragmentSums::samples).min().orElse(0);
+    /** Samples that all sums have; those that ask for no more do not count, once they have them. */
+    int samples(int asked) {
+      return sums.stream().mapToInt(s -> s.samplesOf(asked)).min().orElse(0);
     }
   }
 
@@ -150,22 +153,22 @@ public final class LiveTrace implements AutoCloseable {
     private final int frame;
     private final ResolvedShot resolved;
     private final JobPlan plan;
-    private final SceneTracer.Frame scene;
+    private final Map<Integer, SceneTracer.Frame> scenes;
     private final long own;
 
     Work(Request now, @Nullable Request before) {
       shot = now.shot;
       frame = now.frame;
       own = now.serial;
-      resolved = shot.resolve();
+      resolved = shot.resolve(frame);
       plan = new JobPlan(resolved, l -> true, true, c -> c.equals(resolved.uncut()));
       boolean sameWorld =
           before != null
               && before.frame == frame
               && before.shot.tracer().equals(shot.tracer())
               && shotOf(before).equals(shotOf(now));
-      if (!sameWorld || sceneNow == null) {
-        sceneNow = shot.frame(frame);
+      if (!sameWorld || scenesNow == null) {
+        scenesNow = new ConcurrentHashMap<>();
         levels.clear();
         begun = System.nanoTime();
         last = null;
@@ -175,14 +178,15 @@ public final class LiveTrace implements AutoCloseable {
               new Level(Math.max(1, s.width() / divisor), Math.max(1, s.height() / divisor)));
         }
       }
-      scene = sceneNow;
+      scenes = scenesNow;
       for (Level level : levels) {
         level.sums = adopt(level);
       }
     }
 
     private Shot shotOf(Request r) {
-      return r.shot.plan().requireShot();
+      // what the plan knows of the scene is nothing that light could tell
+      return r.shot.plan().requireShot().withKnown(List.of());
     }
 
     /** Keeps the sums that hold what is asked for, and begins the others. */
@@ -193,7 +197,10 @@ public final class LiveTrace implements AutoCloseable {
             level.sums.stream()
                 .filter(s -> s.covers(job))
                 .findFirst()
-                .orElseGet(() -> new FragmentSums(job, level.width, level.height)));
+                .orElseGet(() -> {
+                  var own = job.transport().settings();
+                  return new FragmentSums(job, own.width(level.width), own.height(level.height));
+                }));
       }
       return next;
     }
@@ -203,14 +210,14 @@ public final class LiveTrace implements AutoCloseable {
     }
 
     boolean done() {
-      return levels.getLast().samples() >= target(levels.getLast());
+      return levels.getLast().samples(target(levels.getLast())) >= target(levels.getLast());
     }
 
     /** Hands on the largest pictures that are complete. */
     void publish() {
       for (int l = levels.size() - 1; l >= 0; l--) {
         Level level = levels.get(l);
-        int samples = level.samples();
+        int samples = level.samples(target(level));
         if (samples > 0) {
           Pictures next =
               new Pictures(
@@ -231,11 +238,13 @@ public final class LiveTrace implements AutoCloseable {
     /** Traces the next bit: the smallest size that has too few samples. */
     void step() {
       for (Level level : levels) {
-        int have = level.samples();
-        boolean largerIsThere = levels.getLast().samples() > 0 && !level.equals(levels.getLast());
+        int have = level.samples(target(level));
+        boolean largerIsThere = levels.getLast().samples(1) > 0 && !level.equals(levels.getLast());
         if (have < target(level) && !largerIsThere) {
           int want = Math.min(target(level), Math.max(have + 1, Math.min(have * 2, have + 4)));
-          FrameTrace trace = new FrameTrace(scene, shot.camera(), level.sums);
+          FrameTrace trace =
+              new FrameTrace(
+                  f -> scenes.computeIfAbsent(f, shot::frame), shot.camera(), level.sums);
           synchronized (LiveTrace.this) {
             Request now = request;
             if (closed || now == null || now.serial != own) {

@@ -169,6 +169,14 @@ public final class Pictures {
     return coverage;
   }
 
+  /**
+   * Returns the entity that covers most of each pixel of the uncut frame, line by line, once
+   * complete; empty before. Not to be changed.
+   */
+  public synchronized int[] entities() {
+    return entities;
+  }
+
   /** Returns the entity that covers most of a pixel, or -1; once complete. */
   public synchronized int entityAt(int x, int y) {
     int at = y * uncut().width() + x;

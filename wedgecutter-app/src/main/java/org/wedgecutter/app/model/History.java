@@ -64,8 +64,37 @@ public final class History {
     return true;
   }
 
+  /** Returns the names of all steps, the first one empty: the plan as it was opened. */
+  public List<String> names() {
+    return steps.stream().map(s -> s.name).toList();
+  }
+
+  /** Returns the number of the step that the plan is at now. */
+  public int at() {
+    return at;
+  }
+
+  /** Goes to a step, forwards or backwards; says whether that is another. */
+  public boolean goTo(int step) {
+    if (step < 0 || step >= steps.size() || step == at) {
+      return false;
+    }
+    at = step;
+    return true;
+  }
+
   /** Remembers that the plan as it is now is on the disk. */
   public void saved() {
+    savedAt = at;
+  }
+
+  /**
+   * Remembers that the plan as it is now is on the disk, and what it knows of its scene there: that
+   * is no edit, and holds for every step.
+   */
+  public void saved(Plan onDisk) {
+    List<String> known = onDisk.requireShot().known();
+    steps.replaceAll(s -> new Step(s.name, s.plan.withShot(s.plan.requireShot().withKnown(known))));
     savedAt = at;
   }
 

@@ -1,10 +1,9 @@
 package org.wedgecutter.app.model;
 
-import java.util.List;
 import java.util.function.UnaryOperator;
-import org.wedgecutter.core.check.Finding;
 import org.wedgecutter.core.check.PlanCheck;
 import org.wedgecutter.core.plan.Plan;
+import org.wedgecutter.core.resolve.EntitySet;
 import org.wedgecutter.core.resolve.ResolvedShot;
 import org.wedgecutter.core.shot.LoadedShot;
 import org.wedgecutter.core.shot.MotionTable;
@@ -18,7 +17,6 @@ public final class Session {
   private final MotionTable motion;
   private LoadedShot shot;
   private ResolvedShot resolved;
-  private List<Finding> findings;
   private int frame;
 
   /** What is needed to open a session and takes long to make. */
@@ -35,8 +33,7 @@ public final class Session {
     history = new History(shot.plan());
     history.saved();
     frame = shot.plan().requireShot().frames().first();
-    resolved = shot.resolve();
-    findings = PlanCheck.check(plan(), shot.scene(), resolved);
+    resolved = shot.resolve(frame);
   }
 
   /** Returns the plan as it is now. */
@@ -54,11 +51,6 @@ public final class Session {
     return resolved;
   }
 
-  /** Returns what is known to be wrong with the plan. */
-  public List<Finding> findings() {
-    return findings;
-  }
-
   /** Returns what moves when. */
   public MotionTable motion() {
     return motion;
@@ -71,9 +63,12 @@ public final class Session {
 
   /** Looks at another frame; says whether it is another. */
   public boolean setFrame(int next) {
-    boolean other = next != frame;
+    if (next == frame) {
+      return false;
+    }
     frame = next;
-    return other;
+    resolved = shot.resolve(frame);
+    return true;
   }
 
   /** Makes an edit; says whether it changed anything. */
@@ -91,10 +86,19 @@ public final class Session {
     return history.redo() && take();
   }
 
+  /** Goes to a step of the history; says whether that is another. */
+  public boolean goTo(int step) {
+    return history.goTo(step) && take();
+  }
+
+  /** Goes on under another file. */
+  public void moveTo(java.nio.file.Path file) {
+    shot = shot.withFile(file);
+  }
+
   private boolean take() {
     shot = shot.withPlan(plan());
-    resolved = shot.resolve();
-    findings = PlanCheck.check(plan(), shot.scene(), resolved);
+    resolved = shot.resolve(frame);
     return true;
   }
 
@@ -103,10 +107,21 @@ public final class Session {
     return history;
   }
 
-  /** Remembers that a plan is on the disk; it may have been edited since. */
-  public void saved(Plan plan) {
+  /** Returns what came into the scene since the plan was saved. */
+  public EntitySet fresh() {
+    return PlanCheck.fresh(plan(), shot.scene());
+  }
+
+  /**
+   * Remembers that a plan is on the disk; it may have been edited since.
+   *
+   * @param plan the plan that was saved
+   * @param noted the same as it is on the disk, with the scene's entities noted
+   */
+  public void saved(Plan plan, Plan noted) {
     if (plan.equals(plan())) {
-      history.saved();
+      history.saved(noted);
+      take();
     }
   }
 }

@@ -1,8 +1,10 @@
 package org.wedgecutter.app.sheet;
 
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import java.util.function.Supplier;
 import javafx.scene.canvas.GraphicsContext;
@@ -11,16 +13,19 @@ import javafx.scene.text.TextAlignment;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.app.theme.Glyphs;
 import org.wedgecutter.app.theme.Theme;
+import org.wedgecutter.core.check.SeenTable;
 import org.wedgecutter.core.plan.CatcherOptions;
 import org.wedgecutter.core.plan.Cell;
+import org.wedgecutter.core.plan.CellOverride;
 import org.wedgecutter.core.plan.CollectionDef;
 import org.wedgecutter.core.plan.LayerDef;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.Role;
 import org.wedgecutter.core.resolve.Decision;
+import org.wedgecutter.core.resolve.EntitySet;
+import org.wedgecutter.core.resolve.Members;
 import org.wedgecutter.core.resolve.ResolvedShot;
 import org.wedgecutter.core.scene.Entity;
-import org.wedgecutter.core.scene.EntityKind;
 import org.wedgecutter.core.scene.Scene;
 
 /**
@@ -40,99 +45,112 @@ public final class CutRows implements SheetRows {
   private final Supplier<Theme> theme;
   private final Set<String> open = new HashSet<>();
   private @Nullable Plan plan;
-  private @Nullable Scene scene;
+  private @Nullable Members members;
   private @Nullable ResolvedShot resolved;
+  private EntitySet fresh = EntitySet.NONE;
+  private List<SeenTable.Span> seen = List.of();
+  private EntitySet twice = EntitySet.NONE;
+  private List<EntitySet> taken = List.of();
   private List<Row> rows = List.of();
   private List<Subject> subjects = List.of();
 
-  /** What a row is about: a collection, an entity of it, or neither. */
-  private record Subject(@Nullable CollectionDef collection, @Nullable Entity entity) {}
+  /**
+   * What a row is about.
+   *
+   * @param collection a collection; null for the rest and the check row
+   * @param entity one of its members; null for the row itself
+   * @param number place of the row among collections; -1 for the check row
+   */
+  private record Subject(@Nullable CollectionDef collection, @Nullable Entity entity, int number) {}
 
   public CutRows(Supplier<Theme> theme) {
     this.theme = theme;
   }
 
-  /** Takes up a plan. */
-  public void update(Plan plan, Scene scene, ResolvedShot resolved) {
+  /**
+   * Takes up a plan.
+   *
+   * @param fresh what came into the scene since the plan was saved
+   */
+  public void update(Plan plan, Members members, ResolvedShot resolved, EntitySet fresh) {
     this.plan = plan;
-    this.scene = scene;
+    this.members = members;
     this.resolved = resolved;
+    this.fresh = fresh;
+    taken = members.rows(plan);
+    seen = SeenTable.of(plan, members, resolved);
+    twice = EntitySet.NONE;
+    seen.forEach(s -> twice = twice.or(s.twice()));
     build();
   }
 
   private void build() {
     Plan p = plan;
-    Scene s = scene;
-    ResolvedShot r = resolved;
-    if (p == null || s == null || r == null) {
+    Members m = members;
+    if (p == null || m == null) {
       return;
     }
     List<Row> nextRows = new ArrayList<>();
     List<Subject> nextSubjects = new ArrayList<>();
-    Set<Integer> taken = new HashSet<>();
-    for (CollectionDef c : p.collections()) {
-      List<Entity> members = new ArrayList<>();
-      for (Entity e : s.entities()) {
-        if (c.takes(e) && taken.add(e.index())) {
-          members.add(e);
-        }
-      }
-      addGroup(
-          COLLECTION + c.name(),
-          c.name(),
-          Row.Sort.MAIN,
-          new Subject(c, null),
-          members,
+    for (int r = 0; r < taken.size(); r++) {
+      boolean rest = r == p.collections().size();
+      CollectionDef c = rest ? null : p.collections().get(r);
+      group(
+          c == null ? REST : COLLECTION + c.name(),
+          c == null ? "the rest" : c.name(),
+          new Subject(c, null, r),
+          taken.get(r),
+          m.scene(),
           nextRows,
           nextSubjects);
     }
-    List<Entity> rest = s.entities().stream().filter(e -> !taken.contains(e.index())).toList();
-    addGroup(
-        REST, "the rest", Row.Sort.REST, new Subject(null, null), rest, nextRows, nextSubjects);
-    nextRows.add(Row.of(CHECK, "seen once?", verdict(s, r), 0, Row.Sort.CHECK, false, false));
-    nextSubjects.add(new Subject(null, null));
+    nextRows.add(Row.of(CHECK, "seen once?", verdict(), 0, Row.Sort.CHECK, false, false));
+    nextSubjects.add(new Subject(null, null, -1));
     rows = List.copyOf(nextRows);
     subjects = List.copyOf(nextSubjects);
   }
 
-  private void addGroup(
+  private void group(
       String key,
       String label,
-      Row.Sort sort,
       Subject subject,
-      List<Entity> members,
+      EntitySet own,
+      Scene scene,
       List<Row> outRows,
       List<Subject> outSubjects) {
     boolean isOpen = open.contains(key);
+    int isNew = own.and(fresh).size();
     outRows.add(
-        Row.of(key, label, String.valueOf(members.size()), 0, sort, isOpen, !members.isEmpty()));
+        Row.of(
+            key,
+            label,
+            isNew > 0 ? "%d new  %d".formatted(isNew, own.size()) : String.valueOf(own.size()),
+            0,
+            key.equals(REST) ? Row.Sort.REST : Row.Sort.MAIN,
+            isOpen,
+            !own.isEmpty()));
     outSubjects.add(subject);
     if (isOpen) {
-      for (Entity e : members) {
-        outRows.add(Row.of(MEMBER + e.path(), e.path(), "", 1, Row.Sort.MEMBER, false, false));
-        outSubjects.add(new Subject(subject.collection, e));
+      for (int e : own.indices()) {
+        Entity entity = scene.entities().get(e);
+        String mark = fresh.contains(e) ? "new" : "";
+        outRows.add(
+            Row.of(MEMBER + entity.path(), entity.path(), mark, 1, Row.Sort.MEMBER, false, false));
+        outSubjects.add(new Subject(subject.collection, entity, subject.number));
       }
     }
   }
 
-  private static int timesSeen(ResolvedShot r, int entity) {
-    return (int) r.layers().stream().filter(l -> l.seen().contains(entity)).count();
-  }
-
-  private static String verdict(Scene s, ResolvedShot r) {
+  private String verdict() {
     int never = 0;
-    int twice = 0;
-    for (Entity e : s.entities()) {
-      if (e.kind() != EntityKind.LIGHT) {
-        int times = timesSeen(r, e.index());
-        never += times == 0 ? 1 : 0;
-        twice += times > 1 ? 1 : 0;
-      }
+    int more = 0;
+    for (SeenTable.Span span : seen) {
+      never = Math.max(never, span.never().size());
+      more = Math.max(more, span.twice().size());
     }
-    if (never + twice == 0) {
-      return "all";
-    }
-    return (never > 0 ? never + " never " : "") + (twice > 0 ? twice + " twice" : "");
+    return never + more == 0
+        ? "all"
+        : (never > 0 ? never + " never " : "") + (more > 0 ? more + " twice" : "");
   }
 
   @Override
@@ -151,18 +169,23 @@ public final class CutRows implements SheetRows {
   /** Opens the row that shows an entity and returns its place, or -1. */
   public int reveal(Entity entity) {
     Plan p = plan;
-    if (p != null) {
-      String key =
-          p.collections().stream()
-              .filter(c -> c.takes(entity))
-              .findFirst()
-              .map(c -> COLLECTION + c.name())
-              .orElse(REST);
-      open.add(key);
-      build();
+    for (int r = 0; p != null && r < taken.size(); r++) {
+      if (taken.get(r).contains(entity.index())) {
+        open.add(r == p.collections().size() ? REST : COLLECTION + p.collections().get(r).name());
+        build();
+      }
     }
+    return find(MEMBER + entity.path());
+  }
+
+  /** Returns the row of a collection, or -1. */
+  public int rowOf(String collection) {
+    return find(COLLECTION + collection);
+  }
+
+  private int find(String key) {
     for (int r = 0; r < rows.size(); r++) {
-      if (rows.get(r).key().equals(MEMBER + entity.path())) {
+      if (rows.get(r).key().equals(key)) {
         return r;
       }
     }
@@ -171,18 +194,38 @@ public final class CutRows implements SheetRows {
 
   /** Returns the collection of a row or of its member; null for the rest and the check row. */
   public @Nullable CollectionDef collection(int row) {
-    return row < subjects.size() ? subjects.get(row).collection : null;
+    return row >= 0 && row < subjects.size() ? subjects.get(row).collection : null;
   }
 
   /** Returns the entity of a member row, or null. */
   public @Nullable Entity entity(int row) {
-    return row < subjects.size() ? subjects.get(row).entity : null;
+    return row >= 0 && row < subjects.size() ? subjects.get(row).entity : null;
+  }
+
+  /** Returns the entities of a row: a member's, or all that a collection or the rest holds. */
+  public EntitySet entities(int row) {
+    if (row < 0 || row >= subjects.size() || subjects.get(row).number < 0) {
+      return EntitySet.NONE;
+    }
+    Entity one = subjects.get(row).entity;
+    return one != null ? EntitySet.of(List.of(one.index())) : taken.get(subjects.get(row).number);
+  }
+
+  /** Returns how often everything is seen, by frames. */
+  public List<SeenTable.Span> seen() {
+    return seen;
   }
 
   /** Says whether roles can be set in a row: collections and the rest. */
   public boolean takesRoles(int row) {
-    return row < rows.size()
+    return row >= 0
+        && row < rows.size()
         && (rows.get(row).key().startsWith(COLLECTION) || rows.get(row).key().equals(REST));
+  }
+
+  /** Says whether a row is the check row. */
+  public boolean isCheck(int row) {
+    return row >= 0 && row < rows.size() && rows.get(row).key().equals(CHECK);
   }
 
   private @Nullable Cell cell(int row, int column) {
@@ -196,58 +239,68 @@ public final class CutRows implements SheetRows {
   }
 
   private @Nullable Decision decision(int row, int column) {
-    Scene s = scene;
     ResolvedShot r = resolved;
-    if (s == null || r == null || column < 0 || column >= r.layers().size()) {
+    if (r == null || column < 0 || column >= r.layers().size()) {
       return null;
     }
-    Entity entity = subjects.get(row).entity;
-    CollectionDef collection = subjects.get(row).collection;
-    if (entity == null && collection != null) {
-      entity = s.entities().stream().filter(collection::takes).findFirst().orElse(null);
-    }
-    return entity == null ? null : r.layers().get(column).decisions().get(entity.index());
+    int e = entities(row).first();
+    return e < 0 ? null : r.layers().get(column).decisions().get(e);
   }
+
+  // ---- drawing
 
   @Override
   public void paint(
       GraphicsContext g, int row, int column, double x, double y, double w, double h) {
     Theme t = theme.get();
-    if (rows.get(row).key().equals(CHECK)) {
+    if (isCheck(row)) {
       paintCheck(g, column, x, y, h);
       return;
     }
     Cell cell = cell(row, column);
-    Decision decision = decision(row, column);
     boolean own = cell != null && cell.role() != null;
+    Decision decision = own ? null : decision(row, column);
     Role role =
         cell != null && cell.role() != null
             ? cell.role()
             : decision == null ? null : decision.role();
+    boolean overridden = cell != null && cell.overrides().stream().anyMatch(CellOverride::on);
+    if (overridden) {
+      SheetView.wedge(g, t, x, y, w);
+    }
     if (role == null) {
       return;
     }
     boolean member = rows.get(row).sort() == Row.Sort.MEMBER;
     boolean strong = role == Role.SEEN || role == Role.CATCHER;
-    Color color =
-        own ? (strong ? t.text : t.text.interpolate(t.dim, 0.6)) : t.dim.interpolate(t.panel, 0.25);
+    Color color = color(t, own, strong);
     Plan p = plan;
     if (own && strong && p != null) {
-      Color hue = Theme.hue(p.layers().get(column).hue());
-      g.setFill(hue.deriveColor(0, 1, 1, 0.16));
+      g.setFill(wash(p.layers().get(column).hue()));
       g.fillRect(x + 1, y + 1, w - 2, h - 2);
+      if (overridden) {
+        SheetView.wedge(g, t, x, y, w);
+      }
     }
-    double size = member ? 10 : 13;
-    Glyphs.role(g, role, x + 16, y + h / 2, size, color);
+    Glyphs.role(g, role, x + 16, y + h / 2, member ? 10 : 13, color);
     if (!member) {
       g.setFill(color);
       g.setFont(Theme.sans(12));
       g.setTextAlign(TextAlignment.LEFT);
       g.fillText(TextFit.fit(role.word(), Theme.sans(12), w - 34), x + 28, y + h / 2);
     }
-    if (cell != null && cell.overrides().stream().anyMatch(o -> o.on())) {
-      SheetView.wedge(g, t, x, y, w);
-    }
+  }
+
+  private final Map<Integer, Color> washes = new HashMap<>();
+
+  private Color wash(int hue) {
+    return washes.computeIfAbsent(hue, k -> Theme.hue(k).deriveColor(0, 1, 1, 0.16));
+  }
+
+  private static Color color(Theme t, boolean own, boolean strong) {
+    return own
+        ? (strong ? t.text : t.text.interpolate(t.dim, 0.6))
+        : t.dim.interpolate(t.panel, 0.25);
   }
 
   private void paintCheck(GraphicsContext g, int column, double x, double y, double h) {
@@ -256,20 +309,17 @@ public final class CutRows implements SheetRows {
       return;
     }
     Theme t = theme.get();
-    long twice =
-        java.util.stream.IntStream.range(0, r.entities())
-            .filter(e -> r.layers().get(column).seen().contains(e) && timesSeen(r, e) > 1)
-            .count();
+    int doubled = r.layers().get(column).seen().and(twice).size();
     g.setFont(Theme.mono(11));
     g.setTextAlign(TextAlignment.LEFT);
-    g.setFill(twice > 0 ? t.error : t.dim);
-    String seen = String.valueOf(r.layers().get(column).seen().size());
-    g.fillText(twice > 0 ? seen + ", " + twice + " twice" : seen, x + 12, y + h / 2);
+    g.setFill(doubled > 0 ? t.error : t.dim);
+    String shown = String.valueOf(r.layers().get(column).seen().size());
+    g.fillText(doubled > 0 ? shown + ", " + doubled + " twice" : shown, x + 12, y + h / 2);
   }
 
   @Override
   public String describe(int row, int column) {
-    if (row >= rows.size()) {
+    if (row < 0 || row >= rows.size()) {
       return "";
     }
     Row line = rows.get(row);
@@ -279,17 +329,14 @@ public final class CutRows implements SheetRows {
       return line.label()
           + (c == null || c.rule().text().isEmpty() ? "" : ": takes " + c.rule().text());
     }
-    if (line.key().equals(CHECK)) {
-      return "entities seen in layer %s; over all layers: %s"
-          .formatted(p.layers().get(column).name(), line.detail());
+    String layer = p.layers().get(column).name();
+    if (isCheck(row)) {
+      return "entities seen in layer %s; over all layers: %s".formatted(layer, line.detail());
     }
     Cell cell = cell(row, column);
     Decision decision = decision(row, column);
     StringBuilder out = new StringBuilder();
-    out.append(line.label())
-        .append(" in layer ")
-        .append(p.layers().get(column).name())
-        .append(": ");
+    out.append(line.label()).append(" in layer ").append(layer).append(": ");
     if (cell != null && cell.role() != null) {
       out.append(cell.role().word());
     } else if (decision != null) {
@@ -297,9 +344,8 @@ public final class CutRows implements SheetRows {
     }
     if (cell != null) {
       cell.overrides().stream()
-          .filter(o -> o.on())
-          .forEach(
-              o -> out.append(", ").append(o.property().word()).append(o.value() ? " on" : " off"));
+          .filter(CellOverride::on)
+          .forEach(o -> out.append(", ").append(o.text()));
       CatcherOptions options = cell.catcher();
       if (options != null && options.caster() != null) {
         out.append(options.caster() ? ", a caster" : ", not a caster");

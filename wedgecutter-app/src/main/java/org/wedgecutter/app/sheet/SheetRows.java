@@ -5,6 +5,27 @@ import javafx.scene.canvas.GraphicsContext;
 
 /** What the rows and cells are at a station. */
 public interface SheetRows {
+  /** No rows at all. */
+  SheetRows NONE =
+      new SheetRows() {
+        @Override
+        public List<Row> rows() {
+          return List.of();
+        }
+
+        @Override
+        public void paint(
+            GraphicsContext g, int row, int column, double x, double y, double w, double h) {}
+
+        @Override
+        public String describe(int row, int column) {
+          return "";
+        }
+
+        @Override
+        public void toggle(String key) {}
+      };
+
   /** Returns the rows, as they are shown now. */
   List<Row> rows();
 

@@ -5,19 +5,14 @@ import java.util.function.BiConsumer;
 import java.util.function.Consumer;
 import java.util.function.IntConsumer;
 import javafx.geometry.Orientation;
-import javafx.geometry.VPos;
 import javafx.scene.AccessibleRole;
 import javafx.scene.canvas.Canvas;
-import javafx.scene.canvas.GraphicsContext;
 import javafx.scene.control.ScrollBar;
 import javafx.scene.control.Tooltip;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.KeyEvent;
 import javafx.scene.input.MouseEvent;
 import javafx.scene.layout.Region;
-import javafx.scene.paint.Color;
-import javafx.scene.text.Font;
-import javafx.scene.text.TextAlignment;
 import org.wedgecutter.app.theme.Glyphs;
 import org.wedgecutter.app.theme.Theme;
 
@@ -35,11 +30,14 @@ public final class SheetView extends Region {
   /** Height of the columns' headers. */
   public static final double HEAD = 128;
 
-  private static final double LABEL = 168;
+  static final double LABEL = 168;
   private static final double MIN_COLUMN = 78;
   private static final double BAR = 12;
 
+  private static final double DRAG_FROM = 6;
+
   private final Canvas canvas = new Canvas();
+  private final SheetPainter painter = new SheetPainter();
   private final ScrollBar down = new ScrollBar();
   private final ScrollBar across = new ScrollBar();
   private final Tooltip hint = new Tooltip();
@@ -57,6 +55,54 @@ public final class SheetView extends Region {
   private IntConsumer onRename = c -> {};
   private BiConsumer<KeyEvent, SheetView> onKey = (e, s) -> {};
   private Consumer<Throwable> onTrouble = t -> {};
+  private Menus menus = (r, c, x, y) -> {};
+  private Drops drops = Drops.NONE;
+  private String solo = "";
+  private int dropRow = -1;
+  private boolean dropBetween;
+  private String dragged = "";
+  private int pressedRow = -1;
+  private double pressedY;
+
+  /** Opens menus. */
+  public interface Menus {
+    /**
+     * Opens the menu of a row (column -1) or of a column (row -1).
+     *
+     * @param screenX where on the screen
+     * @param screenY where on the screen
+     */
+    void open(int row, int column, double screenX, double screenY);
+  }
+
+  /** What can be dragged from row to row. */
+  public interface Drops {
+    /** Nothing. */
+    Drops NONE =
+        new Drops() {
+          @Override
+          public String dragged(int row) {
+            return "";
+          }
+
+          @Override
+          public boolean between(int row, int target) {
+            return false;
+          }
+
+          @Override
+          public void drop(int row, int target) {}
+        };
+
+    /** Returns what dragging a row would drag, in words; empty if it cannot be dragged. */
+    String dragged(int row);
+
+    /** Says whether it would come to lie above the target row, instead of in it. */
+    boolean between(int row, int target);
+
+    /** Drops it. */
+    void drop(int row, int target);
+  }
 
   /** An empty sheet. */
   public SheetView(SheetRows source) {
@@ -74,6 +120,7 @@ public final class SheetView extends Region {
     addEventHandler(KeyEvent.KEY_PRESSED, this::key);
     canvas.setOnMousePressed(this::pressed);
     canvas.setOnMouseDragged(this::dragged);
+    canvas.setOnMouseReleased(this::released);
     canvas.setOnMouseMoved(this::hover);
     canvas.setOnScroll(e -> {
       move(down, -e.getDeltaY() / ROW / 2);
@@ -146,6 +193,37 @@ public final class SheetView extends Region {
     onKey = action;
   }
 
+  /** Opens menus on a right click. */
+  public void setMenus(Menus next) {
+    menus = next;
+  }
+
+  /** Says what can be dragged. */
+  public void setDrops(Drops next) {
+    drops = next;
+  }
+
+  /** Marks a layer as alone; the empty name marks none. */
+  public void setSolo(String layer) {
+    solo = layer;
+    paint();
+  }
+
+  /**
+   * Shows where something that comes from elsewhere would be dropped.
+   *
+   * @param y in this control; negative takes the sign away
+   * @return the row, or -1
+   */
+  public int dropSign(double y, String what) {
+    int r = y < 0 ? -1 : rowAt(y);
+    dropRow = r;
+    dropBetween = false;
+    dragged = what;
+    paint();
+    return r;
+  }
+
   /** Is given what goes wrong while drawing. */
   public void setOnTrouble(Consumer<Throwable> action) {
     onTrouble = action;
@@ -189,13 +267,6 @@ public final class SheetView extends Region {
         action.accept(r, c);
       }
     }
-  }
-
-  private boolean selected(int r, int c) {
-    return r >= Math.min(row, anchorRow)
-        && r <= Math.max(row, anchorRow)
-        && c >= Math.min(column, anchorColumn)
-        && c <= Math.max(column, anchorColumn);
   }
 
   private void reveal() {
@@ -288,6 +359,20 @@ public final class SheetView extends Region {
     requestFocus();
     int c = columnAt(e.getX());
     int r = rowAt(e.getY());
+    pressedRow = c == -1 && e.isPrimaryButtonDown() ? r : -1;
+    pressedY = e.getY();
+    if (e.isSecondaryButtonDown()) {
+      if (r == -1 && c >= 0) {
+        select(row, c, false);
+        menus.open(-1, c, e.getScreenX(), e.getScreenY());
+      } else if (r >= 0 && c >= -1) {
+        if (!isSelected(r)) {
+          select(r, c, false);
+        }
+        menus.open(r, -1, e.getScreenX(), e.getScreenY());
+      }
+      return;
+    }
     if (r == -1 && c >= 0) {
       double inColumn = e.getX() - (LABEL + c * columnWidth() - across.getValue());
       if (e.getY() > HEAD - 24) {
@@ -312,9 +397,31 @@ public final class SheetView extends Region {
     }
   }
 
+  private boolean isSelected(int r) {
+    return r >= Math.min(row, anchorRow) && r <= Math.max(row, anchorRow);
+  }
+
+  private void released(MouseEvent e) {
+    if (dropRow >= 0) {
+      int target = dropRow;
+      dropRow = -1;
+      drops.drop(pressedRow, target);
+    }
+    pressedRow = -1;
+    paint();
+  }
+
   private void dragged(MouseEvent e) {
     int c = columnAt(e.getX());
     int r = rowAt(e.getY());
+    if (pressedRow >= 0) {
+      dragged = drops.dragged(pressedRow);
+      boolean far = Math.abs(e.getY() - pressedY) > DRAG_FROM || dropRow >= 0;
+      dropRow = far && !dragged.isEmpty() ? r : -1;
+      dropBetween = dropRow >= 0 && drops.between(pressedRow, dropRow);
+      paint();
+      return;
+    }
     if (r >= 0 && c >= 0) {
       select(r, c, true);
     }
@@ -367,205 +474,35 @@ public final class SheetView extends Region {
 
   private void paint() {
     try {
-      paintAll();
+      painter.paint(
+          canvas.getGraphicsContext2D(),
+          new SheetPainter.Look(
+              theme,
+              rows,
+              columns,
+              source,
+              row,
+              column,
+              anchorRow,
+              anchorColumn,
+              isFocused(),
+              down.getValue(),
+              across.getValue(),
+              columnWidth(),
+              canvas.getWidth(),
+              canvas.getHeight(),
+              solo,
+              dropRow,
+              dropBetween,
+              dragged));
     } catch (RuntimeException e) {
       onTrouble.accept(e);
     }
   }
 
-  private void paintAll() {
-    GraphicsContext g = canvas.getGraphicsContext2D();
-    double width = canvas.getWidth();
-    double height = canvas.getHeight();
-    g.setFill(theme.panel);
-    g.fillRect(0, 0, width, height);
-    g.setTextBaseline(VPos.CENTER);
-    double w = columnWidth();
-    int first = (int) Math.floor(down.getValue());
-    g.save();
-    g.beginPath();
-    g.rect(0, HEAD, width, Math.max(0, height - HEAD));
-    g.clip();
-    for (int r = first; r < rows.size(); r++) {
-      double y = HEAD + (r - down.getValue()) * ROW;
-      if (y > height) {
-        break;
-      }
-      paintRow(g, r, y, w, width);
-    }
-    g.restore();
-    for (int c = 0; c < columns.size(); c++) {
-      double x = LABEL + c * w - across.getValue();
-      if (x > LABEL - w && x < width) {
-        paintHeader(g, c, x, w);
-      }
-    }
-    g.setFill(theme.panel);
-    g.fillRect(0, 0, LABEL, HEAD);
-    caption(g);
-    g.setStroke(theme.line);
-    g.setLineWidth(1);
-    g.strokeLine(0, HEAD - 0.5, width, HEAD - 0.5);
-    g.strokeLine(LABEL - 0.5, 0, LABEL - 0.5, height);
-  }
-
-  private void caption(GraphicsContext g) {
-    g.setFill(theme.dim);
-    g.setFont(Theme.sans(12));
-    g.setTextAlign(TextAlignment.LEFT);
-    g.fillText("back of the picture", 14, HEAD / 2 - 9);
-    g.fillText("to the front", 14, HEAD / 2 + 9);
-    double y = HEAD / 2 + 9;
-    g.setStroke(theme.dim);
-    g.setLineWidth(1.2);
-    g.strokeLine(88, y, 148, y);
-    g.strokeLine(143, y - 4, 148, y);
-    g.strokeLine(143, y + 4, 148, y);
-  }
-
-  private void paintRow(GraphicsContext g, int r, double y, double w, double width) {
-    Row line = rows.get(r);
-    boolean strong = line.sort() == Row.Sort.MAIN;
-    for (int c = 0; c < columns.size(); c++) {
-      double x = LABEL + c * w - across.getValue();
-      if (x <= LABEL - w || x >= width) {
-        continue;
-      }
-      g.setFill(strong ? theme.raised : theme.panel);
-      g.fillRect(x + 1, y + 1, w - 2, ROW - 2);
-      if (selected(r, c)) {
-        g.setFill(theme.accent.deriveColor(0, 1, 1, 0.20));
-        g.fillRect(x + 1, y + 1, w - 2, ROW - 2);
-      }
-      g.save();
-      source.paint(g, r, c, x, y, w, ROW);
-      g.restore();
-    }
-    g.setFill(theme.panel);
-    g.fillRect(0, y, LABEL, ROW);
-    if (selected(r, -1)) {
-      g.setFill(theme.accent.deriveColor(0, 1, 1, 0.20));
-      g.fillRect(1, y + 1, LABEL - 2, ROW - 2);
-    }
-    paintLabel(g, line, y);
-    if (r == row && (column >= 0 || isFocused())) {
-      double x = column < 0 ? 0 : LABEL + column * w - across.getValue();
-      double wide = column < 0 ? LABEL : w;
-      if (column < 0 || x > LABEL - 2) {
-        g.setStroke(isFocused() ? theme.accent : theme.dim);
-        g.setLineWidth(isFocused() ? 2 : 1);
-        g.strokeRect(x + 1.5, y + 1.5, wide - 3, ROW - 3);
-      }
-    }
-  }
-
-  private void paintLabel(GraphicsContext g, Row line, double y) {
-    double x = 8 + line.depth() * 14;
-    double middle = y + ROW / 2;
-    if (line.members()) {
-      g.setFill(theme.dim);
-      if (line.open()) {
-        g.fillPolygon(
-            new double[] {x, x + 8, x + 4}, new double[] {middle - 3, middle - 3, middle + 4}, 3);
-      } else {
-        g.fillPolygon(
-            new double[] {x + 1, x + 1, x + 7}, new double[] {middle - 4, middle + 4, middle}, 3);
-      }
-    }
-    boolean strong = line.sort() == Row.Sort.MAIN;
-    Font font = strong ? Theme.medium(13) : Theme.sans(12.5);
-    g.setFont(font);
-    g.setFill(strong ? theme.text : theme.dim);
-    g.setTextAlign(TextAlignment.LEFT);
-    double room = LABEL - x - 22;
-    if (line.motion().length > 0) {
-      room -= 44;
-      paintMotion(g, line.motion(), LABEL - 50, y);
-    } else if (!line.detail().isEmpty()) {
-      g.setFont(Theme.mono(11));
-      g.setTextAlign(TextAlignment.RIGHT);
-      g.setFill(theme.dim);
-      g.fillText(line.detail(), LABEL - 10, middle);
-      room -= line.detail().length() * 7;
-    }
-    g.setFont(font);
-    g.setFill(strong ? theme.text : theme.dim);
-    g.setTextAlign(TextAlignment.LEFT);
-    g.fillText(TextFit.fit(line.label(), font, room), x + 14, middle);
-  }
-
-  private void paintMotion(GraphicsContext g, double[] motion, double x, double y) {
-    double w = 40;
-    double step = w / motion.length;
-    g.setFill(theme.line);
-    g.fillRect(x, y + ROW - 8, w, 1);
-    g.setFill(theme.dim);
-    for (int f = 0; f < motion.length; f++) {
-      double h = motion[f] <= 0 ? 0 : 2 + 9 * motion[f];
-      g.fillRect(x + f * step, y + ROW - 8 - h, Math.max(0.8, step - 0.3), h);
-    }
-  }
-
-  private void paintHeader(GraphicsContext g, int c, double x, double w) {
-    Column layer = columns.get(c);
-    boolean current = c == column;
-    Color hue = Theme.hue(layer.hue());
-    g.setFill(current ? theme.raised : theme.panel);
-    g.fillRect(x, 0, w, HEAD);
-    g.setFill(hue);
-    g.fillRect(x + 3, 3, w - 6, current ? 5 : 3);
-    g.setFill(layer.render() ? theme.text : theme.dim);
-    Font font = Theme.medium(12.5);
-    g.setFont(font);
-    g.setTextAlign(TextAlignment.LEFT);
-    g.fillText(TextFit.fit(layer.name(), font, w - 10), x + 5, 18);
-    double top = 30;
-    double room = HEAD - top - 44;
-    double picture = w - 8;
-    double high = Math.min(room, picture * 9 / 16);
-    g.setFill(Color.grayRgb(22));
-    g.fillRect(x + 4, top, picture, high);
-    if (layer.picture() != null) {
-      double ratio = layer.picture().getWidth() / layer.picture().getHeight();
-      double wide = Math.min(picture, high * ratio);
-      g.drawImage(layer.picture(), x + 4 + (picture - wide) / 2, top, wide, high);
-    }
-    double y = HEAD - 13;
-    g.setFont(Theme.sans(11.5));
-    if (!layer.join().isEmpty()) {
-      g.setFill(theme.ground);
-      double wide = 12 + layer.join().length() * 6.2;
-      g.fillRoundRect(x - (c == 0 ? -4 : wide / 2), y - 8, wide, 16, 6, 6);
-      g.setFill(theme.text);
-      g.setTextAlign(TextAlignment.CENTER);
-      g.fillText(layer.join(), x + (c == 0 ? 4 + wide / 2 : 0), y);
-    }
-    if (Double.isFinite(layer.seconds())) {
-      g.setFont(Theme.mono(10.5));
-      g.setFill(theme.dim);
-      g.setTextAlign(TextAlignment.LEFT);
-      g.fillText("%.1f s".formatted(layer.seconds()), x + 5, HEAD - 33);
-    }
-    paintRenderMark(g, x + w - 14, HEAD - 33, layer.render());
-    g.setStroke(theme.line);
-    g.setLineWidth(1);
-    g.strokeLine(x + w - 0.5, 6, x + w - 0.5, HEAD - 26);
-  }
-
-  /** A square that is filled by the wedge if the layer is rendered. */
-  private void paintRenderMark(GraphicsContext g, double cx, double cy, boolean on) {
-    g.setStroke(on ? theme.text : theme.dim);
-    g.setLineWidth(1.2);
-    g.strokeRect(cx - 5.5, cy - 5.5, 11, 11);
-    if (on) {
-      g.setFill(theme.text);
-      g.fillPolygon(
-          new double[] {cx - 3, cx + 4, cx - 3}, new double[] {cy - 3.5, cy, cy + 3.5}, 3);
-    }
-  }
-
   /** Draws the wedge in a cell. */
-  static void wedge(GraphicsContext g, Theme theme, double x, double y, double w) {
+  static void wedge(
+      javafx.scene.canvas.GraphicsContext g, Theme theme, double x, double y, double w) {
     Glyphs.wedge(g, x + w - 1, y + 1, 9, theme.accent);
   }
 }

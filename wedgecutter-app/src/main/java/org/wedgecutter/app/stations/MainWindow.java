@@ -1,106 +1,116 @@
 package org.wedgecutter.app.stations;
 
-import java.io.IOException;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
+import java.util.concurrent.atomic.AtomicLong;
 import java.util.function.UnaryOperator;
 import javafx.application.Platform;
 import javafx.scene.Scene;
-import javafx.scene.control.Button;
-import javafx.scene.control.Label;
 import javafx.scene.control.SplitPane;
 import javafx.scene.control.TextInputControl;
 import javafx.scene.image.Image;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.KeyEvent;
 import javafx.scene.layout.BorderPane;
-import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
+import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
 import javafx.stage.Stage;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
-import org.wedgecutter.app.live.LiveTrace;
 import org.wedgecutter.app.live.Pictures;
 import org.wedgecutter.app.model.Session;
 import org.wedgecutter.app.sheet.Column;
 import org.wedgecutter.app.sheet.CutRows;
+import org.wedgecutter.app.sheet.OutputRows;
 import org.wedgecutter.app.sheet.RenderRows;
 import org.wedgecutter.app.sheet.SheetView;
 import org.wedgecutter.app.sheet.ShotRows;
 import org.wedgecutter.app.stations.TopBar.Station;
 import org.wedgecutter.app.theme.Theme;
-import org.wedgecutter.app.viewer.ToScreen;
-import org.wedgecutter.app.viewer.View;
+import org.wedgecutter.core.check.Finding;
+import org.wedgecutter.core.check.PlanCheck;
+import org.wedgecutter.core.cut.Carry;
 import org.wedgecutter.core.plan.CollectionDef;
 import org.wedgecutter.core.plan.Join;
 import org.wedgecutter.core.plan.LayerDef;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.proof.Residual;
+import org.wedgecutter.core.resolve.EntitySet;
 import org.wedgecutter.core.scene.Entity;
 import org.wedgecutter.core.shot.LoadedShot;
 import org.wedgecutter.core.shot.RenderedFrame;
 
 /**
  * The window: sheet on the left, viewer on the right, timeline and findings below. All of it lives
- * on the interface thread; opening, tracing and rendering go on elsewhere and come back by
- * messages.
+ * on the interface thread; opening, tracing, checking and rendering go on elsewhere and come back
+ * by messages.
  */
 public final class MainWindow implements AutoCloseable {
   private static final Logger LOG = LoggerFactory.getLogger(MainWindow.class);
-  private static final int THUMB = 160;
 
   private final Stage stage;
-  private final TopBar top = new TopBar(this::goTo, this::showProof);
+  private final TopBar top;
   private final CutRows cutRows;
   private final ShotRows shotRows;
+  private final OutputRows outputRows;
   private final RenderRows renderRows;
   private final SheetView sheet;
   private final ViewerPane viewer = new ViewerPane();
-  private final DetailPanel detail = new DetailPanel(this::edit);
+  private final StackPane right = new StackPane(viewer);
+  private final Drawer drawer = new Drawer(right);
+  private final DetailPanel detail = new DetailPanel();
   private final RenderPanel renderPanel = new RenderPanel(new BoardFiller());
   private final Timeline timeline = new Timeline();
-  private final FindingsBar findings = new FindingsBar(this::jumpToLayer);
+  private final FindingsBar findings = new FindingsBar(this::jump, this::mend);
   private final VBox left = new VBox();
   private final VBox above = new VBox();
-  private final LiveTrace live = new LiveTrace(this::arrived, this::traceFailed);
-  private final ExecutorService images =
-      Executors.newSingleThreadExecutor(Thread.ofPlatform().name("images").daemon().factory());
+  private final PicturePipe pipe = new PicturePipe(viewer, new PictureTaker());
+  private final FileDesk files;
+  private final ExecutorService checker =
+      Executors.newSingleThreadExecutor(Thread.ofPlatform().name("check").daemon().factory());
   private final SheetEdits edits;
+  private final SheetMenus menus;
+  private final CutBar bar;
   private final Map<String, Image> thumbs = new HashMap<>();
   private final Map<String, Double> seconds = new HashMap<>();
+  private @Nullable OverrideBrowser browser;
+  private @Nullable HistoryPanel history;
 
   private Theme theme = Theme.DARK;
   private @Nullable Session session;
-  private volatile @Nullable Pictures latest;
-  private volatile ViewerPane.@Nullable Shown wanted;
-  private volatile long editedAt;
-  private volatile double editMillis = Double.NaN;
-  private volatile @Nullable Plan editedPlan;
-  private long imageSerial;
-  private @Nullable Pictures picturesShown;
-  private ViewerPane.@Nullable Shown viewShown;
+  private List<Finding> found = List.of();
+  private final AtomicLong checkSerial = new AtomicLong();
+  private String solo = "";
+  private int carriedEntity = -1;
 
   /** Builds the window on a stage; it is not shown yet. */
   public MainWindow(Stage stage) {
     this.stage = stage;
+    files = new FileDesk(new DeskHost(), FileAsker.of(stage));
+    top = new TopBar(this::goTo, this::showProof, new MenuActions());
     cutRows = new CutRows(() -> theme);
     shotRows = new ShotRows(() -> theme);
+    outputRows = new OutputRows(() -> theme);
     renderRows = new RenderRows(() -> theme);
     sheet = new SheetView(cutRows);
     sheet.setId("sheet");
-    edits = new SheetEdits(sheet, cutRows, this::plan, this::edit);
+    edits = new SheetEdits(sheet, cutRows, () -> session, this::edit, this::banner);
+    menus = new SheetMenus(sheet, cutRows, edits, () -> session, this::edit, files, this::setSolo);
+    bar = new CutBar(new BarActions());
     VBox.setVgrow(sheet, Priority.ALWAYS);
-    left.getChildren().setAll(sheet, detail);
-    SplitPane split = new SplitPane(left, viewer);
+    left.getChildren().setAll(bar, sheet, detail);
+    SplitPane split = new SplitPane(left, right);
     split.setDividerPositions(0.505);
     SplitPane.setResizableWithParent(left, false);
     above.getChildren().add(top);
@@ -116,19 +126,22 @@ public final class MainWindow implements AutoCloseable {
     wire();
     top.setStation(Station.CUT);
     detail.showText(
-        "Open a plan (.wedge) or a scene (.glb, .gltf): wedgecutter open FILE, or drop one here.");
+        "Open a plan (.wedge) or a scene (.glb, .gltf, .usda): Ctrl+O, or drop one here.");
     dropFiles(scene);
   }
 
   private void wire() {
     sheet.setOnSelect(this::selectionChanged);
     sheet.setOnKey((e, s) -> edits.key(e, top.station() == Station.CUT));
-    sheet.setOnJoin(edits::joinMenu);
+    sheet.setOnJoin(menus::joins);
     sheet.setOnRender(edits::toggleRender);
     sheet.setOnRename(edits::rename);
+    sheet.setMenus(menus);
+    sheet.setDrops(edits);
     sheet.setOnTrouble(t -> LOG.error("drawing the sheet", t));
-    viewer.setOnChange(this::redraw);
+    viewer.setOnChange(() -> pipe.redraw(plan()));
     viewer.setOnPick(this::picked);
+    viewer.setOnDragOut(new EntityDrag());
     viewer.setEntityNames(this::nameAndLayers);
     timeline.setOnFrame(this::setFrame);
   }
@@ -162,33 +175,23 @@ public final class MainWindow implements AutoCloseable {
   /** Opens a plan or scene; on failure a banner says why and what was open stays. */
   public void open(Path file) {
     viewer.setEmptyText("Opening " + file.getFileName() + " …");
-    Thread.ofPlatform()
-        .name("open")
-        .daemon()
-        .start(() -> {
-          try {
-            Session.Opened opened = Session.Opened.of(LoadedShot.load(file));
-            Platform.runLater(() -> opened(opened));
-          } catch (IOException | RuntimeException e) {
-            LOG.info("opening {}", file, e);
-            Platform.runLater(() -> {
-              viewer.setEmptyText("Open a plan or a scene to begin");
-              banner(e instanceof IOException ? e.getMessage() : file + ": " + e);
-            });
-          }
-        });
+    files.open(file);
   }
 
   private void opened(Session.Opened opened) {
     Session s = new Session(opened);
     session = s;
-    latest = null;
+    pipe.forget();
     thumbs.clear();
     seconds.clear();
+    setSoloOf("");
+    above.getChildren().removeIf(n -> "banner".equals(n.getId()));
+    drawer.hide();
     shotRows.setScene(s.shot().scene(), s.motion().byEntity());
     var shot = s.plan().requireShot();
     viewer.setPictureSize(shot.width(), shot.height());
     viewer.setEmptyText("Tracing …");
+    viewer.setHighlight(null);
     timeline.setFrames(shot.frames().frames(), s.motion().mean());
     timeline.setFrame(s.frame());
     planChanged();
@@ -198,25 +201,59 @@ public final class MainWindow implements AutoCloseable {
 
   /** Shows a message that stays until it is dismissed. */
   void banner(@Nullable String text) {
-    Label label = new Label(text == null ? "unknown error" : text);
-    label.setId("banner-text");
-    label.setWrapText(true);
-    HBox.setHgrow(label, Priority.ALWAYS);
-    label.setMaxWidth(Double.MAX_VALUE);
-    Button close = new Button("Dismiss");
-    HBox bar = new HBox(label, close);
-    bar.getStyleClass().add("banner");
-    bar.setId("banner");
-    close.setOnAction(e -> above.getChildren().remove(bar));
+    banner(
+        text == null ? "unknown error" : text,
+        false,
+        new Banner.Choice("banner-close", "Dismiss", () -> {}));
+  }
+
+  private void banner(String text, boolean good, Banner.Choice... choices) {
     above.getChildren().removeIf(n -> "banner".equals(n.getId()));
-    above.getChildren().add(bar);
+    above.getChildren().add(new Banner(above, text, good, List.of(choices)));
+  }
+
+  private final class DeskHost implements FileDesk.Host {
+    @Override
+    public @Nullable Session session() {
+      return session;
+    }
+
+    @Override
+    public void opened(Session.Opened opened) {
+      MainWindow.this.opened(opened);
+    }
+
+    @Override
+    public void edit(String name, UnaryOperator<Plan> edit) {
+      MainWindow.this.edit(name, edit);
+    }
+
+    @Override
+    public void saved() {
+      planChanged();
+    }
+
+    @Override
+    public void banner(String text, boolean good, Banner.Choice... choices) {
+      MainWindow.this.banner(text, good, choices);
+    }
+
+    @Override
+    public void notOpened() {
+      viewer.setEmptyText("Open a plan or a scene to begin");
+    }
+
+    @Override
+    public void carried(Path plan, Carry.Report report) {
+      drawer.show("Carried to " + plan.getFileName(), new CarryPanel(plan, report));
+    }
   }
 
   // ---- edits
 
   private void edit(String name, UnaryOperator<Plan> change) {
     Session s = session;
-    editedAt = System.nanoTime();
+    pipe.editBegins();
     if (s != null && s.edit(name, change)) {
       planChanged();
     }
@@ -227,18 +264,61 @@ public final class MainWindow implements AutoCloseable {
     if (s == null) {
       return;
     }
-    editedPlan = s.plan();
-    live.show(s.shot(), s.frame());
-    cutRows.update(s.plan(), s.shot().scene(), s.resolved());
+    pipe.trace(s.shot(), s.frame());
+    files.edited();
+    cutRows.update(s.plan(), s.shot().members(), s.resolved(), s.fresh());
+    outputRows.update(s.plan(), s.frame());
     List<Integer> hues = s.plan().layers().stream().map(LayerDef::hue).toList();
-    Pictures p = latest;
+    Pictures p = pipe.latest();
     shotRows.update(s.resolved(), hues, p == null ? new double[0] : p.coverage());
     renderRows.setLayers(s.plan().layers().stream().map(LayerDef::render).toList(), hues);
+    if (s.plan().layer(solo).isEmpty()) {
+      setSoloOf("");
+    }
     renderPanel.setShot(s.shot());
-    findings.setFindings(s.findings());
+    check(s);
     columns();
     top.setName(s.shot().name(), s.history().dirty(), s.history().undoName());
+    if (browser != null) {
+      browser.update(s.plan(), s.shot().members());
+    }
+    if (history != null) {
+      history.update(s.history());
+    }
     selectionChanged();
+  }
+
+  /** Looks for findings elsewhere; only the last plan's are shown. */
+  private void check(Session s) {
+    long serial = checkSerial.incrementAndGet();
+    LoadedShot shot = s.shot();
+    var resolved = s.resolved();
+    checker.execute(() -> {
+      if (serial != checkSerial.get()) {
+        return;
+      }
+      try {
+        List<Finding> next = PlanCheck.check(shot.plan(), shot.members(), resolved);
+        Platform.runLater(() -> checked(serial, next));
+      } catch (RuntimeException e) {
+        LOG.error("checking", e);
+        Platform.runLater(() -> banner("checking the plan failed: " + e));
+      }
+    });
+  }
+
+  private void checked(long serial, List<Finding> next) {
+    if (serial == checkSerial.get() && session != null) {
+      found = next;
+      findings.setFindings(next);
+      if (cutRows.isCheck(sheet.row()) && top.station() == Station.CUT) {
+        selectionChanged();
+      }
+    }
+  }
+
+  private void mend(Finding.Fix fix) {
+    edit(fix.name(), fix.edit());
   }
 
   private void columns() {
@@ -260,37 +340,52 @@ public final class MainWindow implements AutoCloseable {
     sheet.setColumns(out);
   }
 
+  private void setSolo(String layer) {
+    setSoloOf(layer.equals(solo) ? "" : layer);
+    selectionChanged();
+  }
+
+  /**
+   * Solo is of the window: the plan does not know of it, so that no layer stays off by accident.
+   */
+  private void setSoloOf(String layer) {
+    solo = layer;
+    sheet.setSolo(layer);
+    renderPanel.setSolo(layer);
+    if (!layer.isEmpty()) {
+      viewer.look(ViewerPane.Look.LAYER);
+    }
+  }
+
   private void setFrame(int frame) {
     Session s = session;
     if (s != null && s.setFrame(frame)) {
       timeline.setFrame(frame);
-      live.show(s.shot(), frame);
+      planChanged();
+    }
+  }
+
+  private void goToStep(int step) {
+    Session s = session;
+    if (s != null && s.goTo(step)) {
+      planChanged();
     }
   }
 
   private void shortcuts(KeyEvent e) {
-    Session s = session;
-    if (s == null) {
+    if (e.getCode() == KeyCode.ESCAPE && drawer.open()) {
+      drawer.hide();
+      sheet.requestFocus();
+      e.consume();
       return;
     }
     if (e.isControlDown()) {
-      boolean changed =
-          switch (e.getCode()) {
-            case Z -> e.isShiftDown() ? s.redo() : s.undo();
-            case Y -> s.redo();
-            default -> false;
-          };
-      if (e.getCode() == KeyCode.S) {
-        save();
-        e.consume();
-      }
-      if (changed) {
-        planChanged();
-        e.consume();
-      }
+      control(e);
       return;
     }
-    if (stage.getScene().getFocusOwner() instanceof TextInputControl) {
+    if (session == null
+        || e.isAltDown()
+        || stage.getScene().getFocusOwner() instanceof TextInputControl) {
       return;
     }
     switch (e.getCode()) {
@@ -307,29 +402,142 @@ public final class MainWindow implements AutoCloseable {
     e.consume();
   }
 
-  private void save() {
+  private void control(KeyEvent e) {
+    Session s = session;
+    switch (e.getCode()) {
+      case O -> files.openAsk();
+      case S -> {
+        if (e.isShiftDown()) {
+          files.saveAs();
+        } else {
+          files.save();
+        }
+      }
+      case Z, Y -> {
+        boolean redo = e.getCode() == KeyCode.Y || e.isShiftDown();
+        boolean typing = stage.getScene().getFocusOwner() instanceof TextInputControl;
+        if (s == null || typing || !(redo ? s.redo() : s.undo())) {
+          return;
+        }
+        planChanged();
+      }
+      default -> {
+        return;
+      }
+    }
+    e.consume();
+  }
+
+  // ---- menus and drawers
+
+  private final class MenuActions implements TopBar.Actions {
+    @Override
+    public void run(TopBar.Action action) {
+      switch (action) {
+        case OPEN -> files.openAsk();
+        case SAVE -> files.save();
+        case SAVE_AS -> files.saveAs();
+        case TEMPLATE -> files.saveTemplate();
+        case CARRY -> files.carryAsk();
+        case EXPORT_COLLECTIONS -> files.exportCollections();
+        case IMPORT -> files.importPart(edits.layerName(sheet.column()));
+        case HISTORY -> showHistory();
+      }
+    }
+
+    @Override
+    public List<Path> recent() {
+      return files.recentBut(session == null ? null : session.shot().file());
+    }
+
+    @Override
+    public void open(Path file) {
+      MainWindow.this.open(file);
+    }
+  }
+
+  private final class BarActions implements CutBar.Actions {
+    @Override
+    public void layer() {
+      if (session != null) {
+        menus.addLayer(Math.max(0, sheet.column() + 1));
+      }
+    }
+
+    @Override
+    public void collection() {
+      menus.addCollection(sheet.row());
+    }
+
+    @Override
+    public void selection() {
+      menus.selection(bar.selection);
+    }
+
+    @Override
+    public void presets() {
+      showPresets();
+    }
+
+    @Override
+    public void overrides() {
+      showOverrides();
+    }
+  }
+
+  private void showPresets() {
     Session s = session;
     if (s == null) {
       return;
     }
-    LoadedShot shot = s.shot();
-    Thread.ofPlatform()
-        .name("save")
-        .start(() -> {
-          try {
-            shot.save();
-            Platform.runLater(() -> saved(shot.plan()));
-          } catch (IOException e) {
-            Platform.runLater(() -> banner("the plan could not be saved: " + e.getMessage()));
-          }
-        });
+    Set<String> selected = new LinkedHashSet<>();
+    sheet.forEachSelected((r, c) -> {
+      CollectionDef row = cutRows.collection(r);
+      if (row != null) {
+        selected.add(row.name());
+      }
+    });
+    drawer.show(
+        "Presets",
+        new PresetPanel(
+            s.plan(),
+            selected,
+            (preset, chosen) -> {
+              try {
+                edit("preset: " + preset.title(), p -> preset.apply(p, s.shot().members(), chosen));
+                drawer.hide();
+              } catch (IllegalArgumentException e) {
+                banner(e.getMessage());
+              }
+            }));
   }
 
-  private void saved(Plan plan) {
+  private void showOverrides() {
     Session s = session;
     if (s != null) {
-      s.saved(plan);
-      top.setName(s.shot().name(), s.history().dirty(), s.history().undoName());
+      OverrideBrowser next =
+          new OverrideBrowser((layer, line) -> {
+            goTo(line.setting() ? Station.OUTPUT : Station.CUT);
+            top.setStation(line.setting() ? Station.OUTPUT : Station.CUT);
+            int row =
+                line.setting()
+                    ? 0
+                    : line.row() == null ? cutRows.rows().size() - 2 : cutRows.rowOf(line.row());
+            sheet.select(row, s.plan().layerIndex(layer), false);
+          });
+      browser = next;
+      next.update(s.plan(), s.shot().members());
+      drawer.show("Overrides of the whole plan", next);
+    }
+  }
+
+  private void showHistory() {
+    Session s = session;
+    if (s != null) {
+      HistoryPanel next = new HistoryPanel(this::goToStep);
+      history = next;
+      next.update(s.history());
+      drawer.show("Steps", next);
     }
   }
 
@@ -337,10 +545,14 @@ public final class MainWindow implements AutoCloseable {
 
   private void goTo(Station station) {
     left.getChildren().setAll(sheet, station == Station.RENDER ? renderPanel : detail);
+    if (station == Station.CUT) {
+      left.getChildren().addFirst(bar);
+    }
     sheet.setRows(
         switch (station) {
           case SHOT -> shotRows;
           case CUT -> cutRows;
+          case OUTPUT -> outputRows;
           case RENDER -> renderRows;
         });
     if (station == Station.RENDER && !renderPanel.busy()) {
@@ -361,21 +573,49 @@ public final class MainWindow implements AutoCloseable {
         column < 0 || column >= s.plan().layers().size() ? null : s.plan().layers().get(column);
     if (layer != null) {
       viewer.setLayer(column, layer.name(), layer.hue());
-      redraw();
+      pipe.redraw(s.plan());
     }
     String why = sheet.rows().isEmpty() ? "" : describe(column);
     if (top.station() == Station.CUT) {
-      CollectionDef collection = cutRows.collection(sheet.row());
-      Entity entity = cutRows.entity(sheet.row());
-      if (entity != null) {
-        detail.showEntity(s.plan(), layer, entity, why);
-      } else if (cutRows.takesRoles(sheet.row()) && layer != null) {
-        detail.showCell(s.plan(), layer, collection, why);
-      } else if (collection != null) {
-        detail.showCollection(collection, s.shot().scene());
-      } else {
-        detail.showText(why);
-      }
+      cutDetail(s, layer, why);
+    } else if (top.station() == Station.OUTPUT && layer != null) {
+      detail.show(
+          layer,
+          "settings of layer " + layer.name() + " — for this layer only",
+          new SettingPanel(this::edit, s.plan().requireShot(), layer, s.frame(), why));
+    } else {
+      detail.showText(why);
+    }
+  }
+
+  private void cutDetail(Session s, @Nullable LayerDef layer, String why) {
+    int row = sheet.row();
+    CollectionDef collection = cutRows.collection(row);
+    Entity entity = cutRows.entity(row);
+    var members = s.shot().members();
+    if (entity != null) {
+      detail.show(
+          null,
+          entity.path() + " — for the whole shot",
+          new EntityPanel(this::edit, s.plan(), members, layer, entity, s.frame()));
+    } else if (cutRows.isCheck(row)) {
+      detail.show(
+          null,
+          "Is everything seen exactly once?",
+          new CheckPanel(cutRows.seen(), found, this::showEntity, this::mend));
+    } else if (cutRows.takesRoles(row) && layer != null) {
+      String name = collection == null ? null : collection.name();
+      detail.show(
+          layer,
+          "%s in layer %s — for this layer only"
+              .formatted(name == null ? "the rest" : name, layer.name()),
+          new CellPanel(
+              this::edit, s.plan(), layer, name, cutRows.entities(row), members, s.frame(), why));
+    } else if (collection != null) {
+      detail.show(
+          null,
+          "Collection " + collection.name() + " — for the whole shot",
+          new CollectionPanel(this::edit, collection, members, pipe::highlight));
     } else {
       detail.showText(why);
     }
@@ -385,15 +625,44 @@ public final class MainWindow implements AutoCloseable {
     return switch (top.station()) {
       case SHOT -> shotRows.describe(sheet.row(), column);
       case CUT -> cutRows.describe(sheet.row(), column);
+      case OUTPUT -> outputRows.describe(sheet.row(), column);
       case RENDER -> renderRows.describe(sheet.row(), column);
     };
   }
 
-  private void jumpToLayer(String layer) {
+  private void jump(FindingsBar.Place place) {
+    Session s = session;
+    if (s == null) {
+      return;
+    }
+    int column = place.layer().isEmpty() ? sheet.column() : s.plan().layerIndex(place.layer());
+    if (top.station() != Station.CUT) {
+      top.setStation(Station.CUT);
+      goTo(Station.CUT);
+    }
+    int row = cutRows.rowOf(place.entity());
+    if (row >= 0) {
+      sheet.select(row, place.layer().isEmpty() ? -1 : column, false);
+    } else if (!place.entities().isEmpty()) {
+      showEntity(place.entities().getFirst());
+      sheet.select(sheet.row(), column, false);
+    } else {
+      sheet.select(sheet.row(), column, false);
+    }
+    pipe.highlight(EntitySet.of(place.entities()));
+    if (!place.layer().isEmpty()) {
+      viewer.look(ViewerPane.Look.LAYER);
+    }
+  }
+
+  private void showEntity(int index) {
     Session s = session;
     if (s != null) {
-      sheet.select(sheet.row(), s.plan().layerIndex(layer), false);
-      viewer.look(ViewerPane.Look.LAYER);
+      int row = cutRows.reveal(s.shot().scene().entities().get(index));
+      sheet.refresh();
+      if (row >= 0) {
+        sheet.select(row, sheet.column(), false);
+      }
     }
   }
 
@@ -402,70 +671,99 @@ public final class MainWindow implements AutoCloseable {
     viewer.look(ViewerPane.Look.RESIDUAL);
   }
 
+  private int entityAt(int x, int y) {
+    Pictures p = pipe.latest();
+    return p == null ? -1 : p.entityAt(x, y);
+  }
+
   private void picked(int x, int y) {
     Session s = session;
-    Pictures p = latest;
-    if (s == null || p == null) {
+    int index = entityAt(x, y);
+    if (s == null || index < 0) {
       return;
     }
-    int index = p.entityAt(x, y);
-    if (index < 0) {
-      return;
-    }
-    Entity entity = s.shot().scene().entities().get(index);
-    int row =
-        top.station() == Station.SHOT
-            ? shotRows.reveal(entity)
-            : top.station() == Station.CUT ? cutRows.reveal(entity) : -1;
-    if (row >= 0) {
+    if (top.station() == Station.SHOT) {
+      int row = shotRows.reveal(s.shot().scene().entities().get(index));
       sheet.refresh();
-      sheet.select(row, sheet.column(), false);
+      if (row >= 0) {
+        sheet.select(row, sheet.column(), false);
+      }
+    } else if (top.station() == Station.CUT) {
+      showEntity(index);
+    }
+  }
+
+  /** A thing that is dragged from the picture to a row of the sheet. */
+  private final class EntityDrag implements org.wedgecutter.app.viewer.PictureCanvas.DragOut {
+    @Override
+    public boolean begins(int x, int y) {
+      Pictures p = pipe.latest();
+      Session s = session;
+      if (p == null || s == null || top.station() != Station.CUT) {
+        return false;
+      }
+      var shot = s.plan().requireShot();
+      carriedEntity =
+          entityAt(x * p.uncut().width() / shot.width(), y * p.uncut().height() / shot.height());
+      return carriedEntity >= 0;
+    }
+
+    private int sign(double sceneX, double sceneY) {
+      Session s = session;
+      var at = sheet.sceneToLocal(sceneX, sceneY);
+      boolean over = s != null && sheet.contains(at);
+      return sheet.dropSign(
+          over ? at.getY() : -1,
+          s == null ? "" : s.shot().scene().entities().get(carriedEntity).path());
+    }
+
+    @Override
+    public void moved(double sceneX, double sceneY) {
+      sign(sceneX, sceneY);
+    }
+
+    @Override
+    public void dropped(double sceneX, double sceneY) {
+      int row = sign(sceneX, sceneY);
+      sheet.dropSign(-1, "");
+      CollectionDef to = cutRows.collection(row);
+      if (row >= 0 && to != null) {
+        edits.pick(to.name(), EntitySet.of(List.of(carriedEntity)));
+      }
     }
   }
 
   // ---- pictures
 
-  /**
-   * On the tracing thread, while the trace rests: first what is looked at, then every layer, then
-   * the proof.
-   */
-  private void arrived(Pictures pictures) {
-    ViewerPane.Shown shown = wanted;
-    if (shown != null) {
-      ViewerPane.Images made = ViewerPane.images(pictures, shown);
-      if (pictures.plan().equals(editedPlan) && Double.isNaN(editMillis)) {
-        editMillis = (System.nanoTime() - editedAt) / 1e6;
+  private final class PictureTaker implements PicturePipe.Host {
+    @Override
+    public void smallPictures(Map<String, Image> byLayer) {
+      thumbs.putAll(byLayer);
+      columns();
+    }
+
+    @Override
+    public void complete(Pictures pictures) {
+      Session s = session;
+      if (s == null) {
+        return;
       }
-      Platform.runLater(() -> show(pictures, shown, made));
+      if (pictures.plan().layers().size() == s.resolved().layers().size()) {
+        shotRows.update(
+            s.resolved(),
+            s.plan().layers().stream().map(LayerDef::hue).toList(),
+            pictures.coverage());
+      }
+      sheet.refresh();
+      pipe.redraw(s.plan());
+      chip(pictures);
+      findings.setCauses(pictures.causes());
     }
-    Map<String, Image> small = new HashMap<>();
-    for (int l = 0; l < pictures.plan().layers().size(); l++) {
-      small.put(
-          pictures.plan().layers().get(l).name(),
-          ToScreen.image(Thumbnail.of(pictures.layer(l), THUMB), View.PLAIN));
-    }
-    Platform.runLater(() -> showSmall(small));
-    pictures.complete();
-    latest = pictures;
-    Platform.runLater(() -> took(pictures));
-  }
 
-  private void showSmall(Map<String, Image> small) {
-    thumbs.putAll(small);
-    columns();
-  }
-
-  private void took(Pictures pictures) {
-    Session s = session;
-    if (s == null) {
-      return;
+    @Override
+    public void failed(String text) {
+      banner(text);
     }
-    shotRows.update(
-        s.resolved(), s.plan().layers().stream().map(LayerDef::hue).toList(), pictures.coverage());
-    sheet.refresh();
-    redraw();
-    chip(pictures);
-    findings.setCauses(pictures.causes());
   }
 
   private void chip(Pictures pictures) {
@@ -484,51 +782,6 @@ public final class MainWindow implements AutoCloseable {
 
   private static String size(double value) {
     return (value >= 1 ? "%.0f" : value >= 0.01 ? "%.2f" : "%.1e").formatted(value);
-  }
-
-  private void traceFailed(Throwable t) {
-    LOG.error("tracing", t);
-    Platform.runLater(() -> banner("tracing failed: " + t.getMessage()));
-  }
-
-  private void show(Pictures pictures, ViewerPane.Shown shown, ViewerPane.Images made) {
-    picturesShown = pictures;
-    viewShown = shown;
-    viewer.show(pictures, shown, made);
-  }
-
-  private boolean isShown(Pictures pictures, ViewerPane.Shown shown) {
-    return pictures.equals(picturesShown) && shown.equals(viewShown);
-  }
-
-  /**
-   * Makes the viewer's images anew from the latest pictures; only the last of several requests
-   * counts.
-   */
-  private void redraw() {
-    ViewerPane.Shown shown = viewer.shown();
-    wanted = shown;
-    Pictures pictures = latest;
-    Session s = session;
-    // what belongs to the plan before the last edit is not worth making: the next pictures are on
-    // their way
-    if (pictures == null
-        || s == null
-        || !pictures.plan().equals(s.plan())
-        || isShown(pictures, shown)) {
-      return;
-    }
-    long serial = ++imageSerial;
-    images.execute(() -> {
-      if (shown.equals(wanted)) {
-        ViewerPane.Images made = ViewerPane.images(pictures, shown);
-        Platform.runLater(() -> {
-          if (serial == imageSerial) {
-            viewer.show(pictures, shown, made);
-          }
-        });
-      }
-    });
   }
 
   /** Fills the board of the Render station. */
@@ -567,6 +820,12 @@ public final class MainWindow implements AutoCloseable {
     sheet.setTheme(next);
     viewer.setTheme(next);
     timeline.setTheme(next);
+    findings.setTheme(next);
+  }
+
+  /** Asks for files by other means than the system's dialogs. */
+  void setFileAsker(FileAsker asker) {
+    files.setAsker(asker);
   }
 
   /** Returns the plan under edit, or null. */
@@ -574,19 +833,24 @@ public final class MainWindow implements AutoCloseable {
     return session == null ? null : session.plan();
   }
 
+  /** Returns what is known to be wrong with the plan. */
+  List<Finding> found() {
+    return found;
+  }
+
   /** Returns the pictures that were last complete, or null. */
   public @Nullable Pictures pictures() {
-    return latest;
+    return pipe.latest();
   }
 
   /** Forgets how long the last edit took, so that the next is measured. */
   public void measureNextEdit() {
-    editMillis = Double.NaN;
+    pipe.measureNextEdit();
   }
 
   /** Returns the time from the measured edit to its first picture in milliseconds, or NaN. */
   public double editMillis() {
-    return editMillis;
+    return pipe.editMillis();
   }
 
   /** Returns the parts of the window, for tests that drive it. */
@@ -598,9 +862,9 @@ public final class MainWindow implements AutoCloseable {
   public void close() {
     // messages that are still on their way find nothing open
     session = null;
-    latest = null;
-    live.close();
+    pipe.close();
+    files.close();
+    checker.shutdownNow();
     renderPanel.stop();
-    images.shutdownNow();
   }
 }

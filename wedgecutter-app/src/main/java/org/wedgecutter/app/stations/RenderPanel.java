@@ -18,8 +18,8 @@ import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.deliver.Delivery;
 import org.wedgecutter.core.deliver.DeliveryProof;
 import org.wedgecutter.core.deliver.DeliveryRenderer;
-import org.wedgecutter.core.deliver.FileNames;
 import org.wedgecutter.core.io.InputException;
+import org.wedgecutter.core.plan.FileNames;
 import org.wedgecutter.core.plan.FrameRange;
 import org.wedgecutter.core.shot.FrameRenderer;
 import org.wedgecutter.core.shot.LoadedShot;
@@ -50,6 +50,7 @@ final class RenderPanel extends VBox {
   private @Nullable LoadedShot shot;
   private @Nullable DeliveryRenderer running;
   private @Nullable Path folder;
+  private String solo = "";
 
   RenderPanel(Board board) {
     this.board = board;
@@ -108,6 +109,12 @@ final class RenderPanel extends VBox {
       samples.setText(String.valueOf(next.plan().requireShot().samples()));
     }
     preview();
+  }
+
+  /** Renders one layer alone; the empty name renders all that the plan enables. */
+  void setSolo(String layer) {
+    solo = layer;
+    start.setText(layer.isEmpty() ? "Render" : "Render " + layer + " alone");
   }
 
   /** Returns the frames that are asked for; empty while the text is no range. */
@@ -177,7 +184,7 @@ final class RenderPanel extends VBox {
               s,
               new DeliveryRenderer.Order(
                   target,
-                  List.of(),
+                  solo.isEmpty() ? List.of() : List.of(solo),
                   wanted,
                   uncut.isSelected(),
                   FrameRenderer.Settings.of(s, size, count, spare.isSelected() ? -1 : 0, false),

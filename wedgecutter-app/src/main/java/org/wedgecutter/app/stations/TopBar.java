@@ -1,9 +1,15 @@
 package org.wedgecutter.app.stations;
 
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.Locale;
 import java.util.function.Consumer;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
+import javafx.scene.control.MenuButton;
+import javafx.scene.control.MenuItem;
+import javafx.scene.control.SeparatorMenuItem;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.control.ToggleGroup;
 import javafx.scene.control.Tooltip;
@@ -18,6 +24,7 @@ final class TopBar extends HBox {
   enum Station {
     SHOT("Shot"),
     CUT("Cut"),
+    OUTPUT("Output"),
     RENDER("Render");
 
     final String word;
@@ -27,20 +34,55 @@ final class TopBar extends HBox {
     }
   }
 
+  /** What the menu of the plan does. */
+  enum Action {
+    OPEN("Open …", "Ctrl+O"),
+    SAVE("Save", "Ctrl+S"),
+    SAVE_AS("Save as …", "Ctrl+Shift+S"),
+    HISTORY("Steps …", ""),
+    CARRY("Carry to another scene …", ""),
+    TEMPLATE("Save as a template …", ""),
+    EXPORT_COLLECTIONS("Export the collections …", ""),
+    IMPORT("Import a part …", "");
+
+    final String word;
+    final String keys;
+
+    Action(String word, String keys) {
+      this.word = word;
+      this.keys = keys;
+    }
+  }
+
+  /** Does what the menu asks for. */
+  interface Actions {
+    void run(Action action);
+
+    /** Returns files that were open last. */
+    List<Path> recent();
+
+    void open(Path file);
+  }
+
   private final Polygon mark = new Polygon(0, 0, 18, 0, 18, 18);
   private final Label name = new Label("Wedgecutter");
   private final Label state = new Label();
   private final ToggleGroup stations = new ToggleGroup();
   private final Button chip = new Button("no shot");
+  private final MenuButton plan = new MenuButton("Plan");
 
-  TopBar(Consumer<Station> onStation, Runnable onChip) {
+  TopBar(Consumer<Station> onStation, Runnable onChip, Actions actions) {
     getStyleClass().add("top-bar");
     name.getStyleClass().add("shot-name");
     name.setId("shot-name");
     state.getStyleClass().add("dim");
     state.setId("save-state");
     mark.setStyle("-fx-fill: -w-accent;");
-    getChildren().addAll(mark, name, state, gap(22));
+    plan.setId("plan-menu");
+    plan.setFocusTraversable(false);
+    plan.setOnShowing(e -> fill(actions));
+    plan.getItems().add(new MenuItem());
+    getChildren().addAll(mark, name, plan, state, gap(10));
     for (Station station : Station.values()) {
       ToggleButton tab = new ToggleButton(station.word);
       tab.getStyleClass().add("station");
@@ -61,6 +103,36 @@ final class TopBar extends HBox {
         new Tooltip("whether the layers rejoin to the uncut frame; click to see where not"));
     chip.setOnAction(e -> onChip.run());
     getChildren().addAll(space, chip);
+  }
+
+  private void fill(Actions actions) {
+    List<MenuItem> items = new ArrayList<>();
+    for (Action action : Action.values()) {
+      MenuItem item =
+          new MenuItem(action.word + (action.keys.isEmpty() ? "" : "    " + action.keys));
+      item.setOnAction(e -> actions.run(action));
+      if (action == Action.HISTORY || action == Action.CARRY) {
+        items.add(new SeparatorMenuItem());
+      }
+      items.add(item);
+    }
+    List<Path> recent = actions.recent();
+    if (!recent.isEmpty()) {
+      items.add(new SeparatorMenuItem());
+    }
+    for (Path file : recent) {
+      MenuItem item = new MenuItem(shortened(file));
+      item.setOnAction(e -> actions.open(file));
+      items.add(item);
+    }
+    plan.getItems().setAll(items);
+  }
+
+  private static String shortened(Path file) {
+    Path parent = file.getParent();
+    return parent == null || parent.getFileName() == null
+        ? file.toString()
+        : parent.getFileName() + "/" + file.getFileName();
   }
 
   private static Region gap(double width) {

@@ -220,6 +220,16 @@ final class ViewerPane extends BorderPane {
     canvas.setTheme(next);
   }
 
+  /** Lays a mask over the picture; null takes it away. */
+  void setHighlight(@Nullable Image mask) {
+    canvas.setOverlay(mask);
+  }
+
+  /** Is told when a thing is dragged out of the picture. */
+  void setOnDragOut(PictureCanvas.DragOut action) {
+    canvas.setOnDragOut(action);
+  }
+
   void setPictureSize(int width, int height) {
     canvas.setPictureSize(width, height);
   }

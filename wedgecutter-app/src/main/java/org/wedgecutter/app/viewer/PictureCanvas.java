@@ -40,8 +40,40 @@ public final class PictureCanvas extends Region {
   private double lastY;
   private BiConsumer<Integer, Integer> onProbe = (x, y) -> {};
   private BiConsumer<Integer, Integer> onPick = (x, y) -> {};
+  private DragOut onDragOut = DragOut.NONE;
+  private @Nullable Image overlay;
+  private double pressX;
+  private double pressY;
+  private boolean dragsOut;
   private Theme theme = Theme.DARK;
   private String empty = "";
+
+  /** Is told of a thing that is dragged out of the picture. */
+  public interface DragOut {
+    /** Nothing is dragged. */
+    DragOut NONE =
+        new DragOut() {
+          @Override
+          public boolean begins(int x, int y) {
+            return false;
+          }
+
+          @Override
+          public void moved(double sceneX, double sceneY) {}
+
+          @Override
+          public void dropped(double sceneX, double sceneY) {}
+        };
+
+    /** Says whether there is something at a pixel that can be dragged. */
+    boolean begins(int x, int y);
+
+    /** The pointer is there now, in the scene. */
+    void moved(double sceneX, double sceneY);
+
+    /** It was let go there. */
+    void dropped(double sceneX, double sceneY);
+  }
 
   /** An empty canvas. */
   public PictureCanvas() {
@@ -51,7 +83,7 @@ public final class PictureCanvas extends Region {
     canvas.setOnScroll(this::scrolled);
     canvas.setOnMousePressed(this::pressed);
     canvas.setOnMouseDragged(this::dragged);
-    canvas.setOnMouseReleased(e -> wiping = false);
+    canvas.setOnMouseReleased(this::released);
     canvas.setOnMouseMoved(e -> probe(e.getX(), e.getY()));
     canvas.setOnMouseExited(e -> onProbe.accept(-1, -1));
   }
@@ -104,6 +136,17 @@ public final class PictureCanvas extends Region {
     onPick = action;
   }
 
+  /** Is told of things that are dragged out of the picture. */
+  public void setOnDragOut(DragOut action) {
+    onDragOut = action;
+  }
+
+  /** Lays an image over the picture; null takes it away. */
+  public void setOverlay(@Nullable Image next) {
+    overlay = next;
+    paint();
+  }
+
   /** Fits the picture into the room. */
   public void fit() {
     fit = true;
@@ -152,9 +195,19 @@ public final class PictureCanvas extends Region {
     return panX + wipe * width * zoom;
   }
 
+  private void released(MouseEvent e) {
+    wiping = false;
+    if (dragsOut) {
+      dragsOut = false;
+      onDragOut.dropped(e.getSceneX(), e.getSceneY());
+    }
+  }
+
   private void pressed(MouseEvent e) {
     lastX = e.getX();
     lastY = e.getY();
+    pressX = e.getX();
+    pressY = e.getY();
     if (e.getButton() == MouseButton.PRIMARY) {
       wiping = other != null && Math.abs(e.getX() - wipeX()) < 8;
       if (!wiping) {
@@ -164,6 +217,18 @@ public final class PictureCanvas extends Region {
   }
 
   private void dragged(MouseEvent e) {
+    if (!wiping && e.isPrimaryButtonDown()) {
+      boolean far = Math.hypot(e.getX() - pressX, e.getY() - pressY) > 6;
+      if (!dragsOut && far) {
+        int px = (int) Math.floor((pressX - panX) / zoom);
+        int py = (int) Math.floor((pressY - panY) / zoom);
+        dragsOut = px >= 0 && py >= 0 && px < width && py < height && onDragOut.begins(px, py);
+      }
+      if (dragsOut) {
+        onDragOut.moved(e.getSceneX(), e.getSceneY());
+      }
+      return;
+    }
     if (wiping) {
       wipe = Math.max(0, Math.min(1, (e.getX() - panX) / (width * zoom)));
     } else if (e.getButton() != MouseButton.PRIMARY) {
@@ -205,6 +270,9 @@ public final class PictureCanvas extends Region {
     }
     g.setImageSmoothing(zoom * width / image.getWidth() < 2 || image.getWidth() < width);
     g.drawImage(image, panX, panY, w, h);
+    if (overlay != null) {
+      g.drawImage(overlay, panX, panY, w, h);
+    }
     if (other != null) {
       double at = wipeX();
       g.save();

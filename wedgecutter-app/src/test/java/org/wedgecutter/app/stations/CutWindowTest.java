@@ -19,8 +19,8 @@ import org.wedgecutter.core.plan.CatcherOutput;
 import org.wedgecutter.core.plan.Join;
 import org.wedgecutter.core.plan.LayerDef;
 import org.wedgecutter.core.plan.PlanReader;
+import org.wedgecutter.core.plan.Property;
 import org.wedgecutter.core.plan.Role;
-import org.wedgecutter.core.plan.SwitchProperty;
 import org.wedgecutter.core.testing.ShotFolder;
 
 /** The Cut station, by mouse and keyboard. Rows: Front, Back, Floor, the rest, the check row. */
@@ -181,8 +181,8 @@ class CutWindowTest {
     assertThat(window.cell(1, "Front").overrides())
         .singleElement()
         .satisfies(o -> {
-          assertThat(o.property()).isEqualTo(SwitchProperty.SHADOW_CASTS);
-          assertThat(o.value()).isFalse();
+          assertThat(o.property()).isEqualTo(Property.SHADOW_CASTS);
+          assertThat(o.at(1)).isEqualTo(new org.wedgecutter.core.plan.Value.Switch(false));
         });
     window.click("switch-shadow-casts");
     assertThat(window.cell(1, "Front").overrides()).isEmpty();

@@ -17,10 +17,12 @@ import org.wedgecutter.core.image.Region;
 import org.wedgecutter.core.io.AtomicFile;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.io.SafePath;
+import org.wedgecutter.core.plan.FileNames;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.PlanReader;
 import org.wedgecutter.core.plan.PlanSchema;
 import org.wedgecutter.core.plan.PlanWriter;
+import org.wedgecutter.core.resolve.LayerFrames;
 
 /**
  * A delivery as its {@code delivery.json} tells it.
@@ -99,6 +101,16 @@ public record Delivery(
     return files.stream()
         .filter(f -> f.frame() == frame && f.uncut() == uncut && (uncut || f.layer().equals(layer)))
         .findFirst();
+  }
+
+  /**
+   * Returns the file that a layer has at a frame: its own, or where the layer has frames of its own
+   * the one that is held.
+   */
+  public Optional<Entry> held(String layer, int frame) {
+    int from =
+        plan.layer(layer).map(l -> LayerFrames.of(l, plan.requireShot()).held(frame)).orElse(frame);
+    return file(layer, false, from);
   }
 
   /** Returns the frames that there are files of. */

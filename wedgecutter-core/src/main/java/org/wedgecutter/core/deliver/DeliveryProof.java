@@ -8,6 +8,8 @@ import java.util.List;
 import java.util.Map;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.io.InputException;
+import org.wedgecutter.core.plan.FileNames;
+import org.wedgecutter.core.plan.Property;
 import org.wedgecutter.core.proof.Cause;
 import org.wedgecutter.core.proof.CauseFinder;
 import org.wedgecutter.core.proof.Residual;
@@ -38,7 +40,7 @@ public record DeliveryProof(int frame, Residual residual, List<Cause> causes) {
 
   private static Picture picture(Delivery delivery, String layer, boolean uncut, int frame)
       throws IOException {
-    var entry = delivery.file(layer, uncut, frame);
+    var entry = uncut ? delivery.file(layer, true, frame) : delivery.held(layer, frame);
     if (entry.isEmpty()) {
       throw new InputException(
           delivery.folder(),
@@ -53,8 +55,11 @@ public record DeliveryProof(int frame, Residual residual, List<Cause> causes) {
       throw new InputException(file, "", "no such file, though the delivery lists it");
     }
     Picture picture = ExrFrames.read(file);
-    if (picture.width() != delivery.region().width()
-        || picture.height() != delivery.region().height()) {
+    boolean ownSize =
+        delivery.plan().layer(layer).flatMap(l -> l.setting(Property.SIZE)).isPresent();
+    if (!ownSize
+        && (picture.width() != delivery.region().width()
+            || picture.height() != delivery.region().height())) {
       throw new InputException(
           file,
           "",

@@ -17,9 +17,14 @@ import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.image.Region;
 import org.wedgecutter.core.io.InputException;
+import org.wedgecutter.core.plan.FileNames;
 import org.wedgecutter.core.plan.LayerDef;
 import org.wedgecutter.core.plan.Plan;
+import org.wedgecutter.core.plan.Property;
 import org.wedgecutter.core.plan.Shot;
+import org.wedgecutter.core.plan.Value;
+import org.wedgecutter.core.resolve.LayerFrames;
+import org.wedgecutter.core.resolve.LayerSettings;
 import org.wedgecutter.core.shot.FrameRenderer;
 import org.wedgecutter.core.shot.LoadedShot;
 import org.wedgecutter.core.shot.RenderedFrame;
@@ -111,10 +116,15 @@ public final class DeliveryRenderer {
     return order.layers().isEmpty() ? layer.render() : order.layers().contains(layer.name());
   }
 
+  /** Whether a layer has a file of its own at a frame; at others an earlier one is held. */
+  private boolean chosen(LayerDef layer, int frame) {
+    return chosen(layer) && LayerFrames.of(layer, shot.plan().requireShot()).rendered(frame);
+  }
+
   private void checkCollisions() throws InputException {
     Map<String, String> taken = new HashMap<>();
     for (int frame : order.frames()) {
-      for (String layer : fileLayers()) {
+      for (String layer : fileLayers(frame)) {
         String name = names.name(layer, frame, "exr");
         String other = taken.putIfAbsent(name, layer);
         if (other != null) {
@@ -127,9 +137,9 @@ public final class DeliveryRenderer {
     }
   }
 
-  private List<String> fileLayers() {
+  private List<String> fileLayers(int frame) {
     List<String> out = new ArrayList<>();
-    shot.plan().layers().stream().filter(this::chosen).forEach(l -> out.add(l.name()));
+    shot.plan().layers().stream().filter(l -> chosen(l, frame)).forEach(l -> out.add(l.name()));
     if (order.uncut()) {
       out.add(FileNames.UNCUT);
     }
@@ -160,7 +170,7 @@ public final class DeliveryRenderer {
       if (!isDone(delivery, frame)) {
         double before = f;
         long start = System.nanoTime();
-        IntPredicate layers = l -> chosen(shot.plan().layers().get(l));
+        IntPredicate layers = l -> chosen(shot.plan().layers().get(l), frame);
         RenderedFrame rendered =
             renderer.render(
                 frame,
@@ -168,7 +178,7 @@ public final class DeliveryRenderer {
                 order.uncut(),
                 p -> progress.at(frame, p, (before + p) / order.frames().size()));
         double seconds = (System.nanoTime() - start) / 1_000_000 / 1000.0;
-        entries.removeIf(e -> e.frame() == frame && fileLayers().contains(e.layer()));
+        entries.removeIf(e -> e.frame() == frame && fileLayers(frame).contains(e.layer()));
         entries.addAll(write(frame, rendered, seconds));
         addTimes(rendered);
         delivery = delivery.withFiles(entries);
@@ -226,7 +236,7 @@ public final class DeliveryRenderer {
   }
 
   private boolean isDone(Delivery delivery, int frame) throws IOException {
-    for (String layer : fileLayers()) {
+    for (String layer : fileLayers(frame)) {
       var entry = delivery.file(layer, layer.equals(FileNames.UNCUT), frame);
       if (entry.isEmpty()) {
         return false;
@@ -245,7 +255,7 @@ public final class DeliveryRenderer {
     List<LayerDef> layers = shot.plan().layers();
     boolean passes = shot.plan().output().passes();
     for (int l = 0; l < layers.size(); l++) {
-      if (chosen(layers.get(l))) {
+      if (chosen(layers.get(l), frame)) {
         Map<String, float[]> named = passes ? rendered.passes(l) : Map.of();
         out.add(
             write(frame, layers.get(l).name(), false, rendered.layer(l), named, rendered, seconds));
@@ -270,13 +280,21 @@ public final class DeliveryRenderer {
     String name = names.name(layer, frame, "exr");
     Path file = order.folder().resolve(name);
     Shot s = shot.plan().requireShot();
+    int[] size = size(layer, uncut, frame);
+    int frameWidth = size[0];
+    int frameHeight = size[1];
     ExrFrames.write(
         file,
         picture,
         passes,
         shot.plan().output(),
-        Box.ofSize(order.settings().width(), order.settings().height()),
-        box(order.settings().region()),
+        Box.ofSize(frameWidth, frameHeight),
+        box(
+            order
+                .settings()
+                .region()
+                .scaled(
+                    frameWidth, frameHeight, order.settings().width(), order.settings().height())),
         ExrFrames.attributes(
             s, layer, frame, shot.tracer().worldToCamera(shot.camera(), s.time(frame))));
     return new Delivery.Entry(
@@ -289,6 +307,20 @@ public final class DeliveryRenderer {
         Files.size(file),
         seconds,
         rendered.rays());
+  }
+
+  /** Width and height of a layer's whole frame. */
+  private int[] size(String layer, boolean uncut, int frame) {
+    int width = order.settings().width();
+    int height = order.settings().height();
+    Shot s = shot.plan().requireShot();
+    var def = uncut ? java.util.Optional.<LayerDef>empty() : shot.plan().layer(layer);
+    if (def.isPresent()
+        && LayerSettings.at(def.get(), s, Property.SIZE, frame) instanceof Value.Size own) {
+      width = Math.max(1, (int) Math.round(width * (own.width() / (double) s.width())));
+      height = Math.max(1, (int) Math.round(height * (own.height() / (double) s.height())));
+    }
+    return new int[] {width, height};
   }
 
   /** Returns a region as the files tell it. */

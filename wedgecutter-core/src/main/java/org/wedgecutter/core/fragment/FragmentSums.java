@@ -155,6 +155,16 @@ public final class FragmentSums {
     return least;
   }
 
+  /**
+   * Returns the least number of samples that any pixel has; where the class asks for no more, as
+   * many as are asked for.
+   */
+  public int samplesOf(int asked) {
+    int have = samples();
+    int cap = job.transport().settings().samples();
+    return cap > 0 && have >= cap ? Math.max(have, asked) : have;
+  }
+
   /** Returns the memory that the sums take, in bytes. */
   public long bytes() {
     long sum = 0;

@@ -7,6 +7,7 @@ import java.util.concurrent.atomic.AtomicInteger;
 import java.util.concurrent.atomic.AtomicLong;
 import java.util.concurrent.atomic.AtomicReference;
 import java.util.function.DoubleConsumer;
+import java.util.function.IntFunction;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.image.Region;
 import org.wedgecutter.core.scene.SceneCamera;
@@ -17,19 +18,20 @@ import org.wedgecutter.core.trace.SceneTracer;
  * stopped at any time and gone on with later; the result is the same as without the stop.
  */
 public final class FrameTrace {
-  private final SceneTracer.Frame frame;
+  private final IntFunction<SceneTracer.Frame> frames;
   private final SceneCamera camera;
   private final List<FragmentSums> sums;
   private final AtomicLong rays = new AtomicLong();
   private volatile boolean stopped;
 
   /**
-   * @param frame the scene at the frame's time
+   * @param frames gives the scene at a frame's time; each sum is of the frame of its class
    * @param camera where it is seen from
-   * @param sums what to bring forward; all of the same size
+   * @param sums what to bring forward
    */
-  public FrameTrace(SceneTracer.Frame frame, SceneCamera camera, List<FragmentSums> sums) {
-    this.frame = frame;
+  public FrameTrace(
+      IntFunction<SceneTracer.Frame> frames, SceneCamera camera, List<FragmentSums> sums) {
+    this.frames = frames;
     this.camera = camera;
     this.sums = List.copyOf(sums);
   }
@@ -50,7 +52,8 @@ public final class FrameTrace {
   }
 
   /**
-   * Follows samples until every pixel has {@code samples} of them.
+   * Follows samples until every pixel has {@code samples} of them, or as many as its class has at
+   * most.
    *
    * @param threads at least 1
    * @param progress is told the share that is done, 0 to 1, from any thread
@@ -58,8 +61,8 @@ public final class FrameTrace {
    *     stay
    */
   public void run(int samples, int threads, DoubleConsumer progress) {
-    int tiles = sums.isEmpty() ? 0 : sums.getFirst().tileCount();
-    int units = tiles * sums.size();
+    int most = sums.stream().mapToInt(FragmentSums::tileCount).max().orElse(0);
+    int units = most * sums.size();
     AtomicInteger next = new AtomicInteger();
     AtomicInteger done = new AtomicInteger();
     AtomicReference<@Nullable Throwable> failure = new AtomicReference<>();
@@ -73,10 +76,20 @@ public final class FrameTrace {
               }
               int s = unit % sums.size();
               FragmentSums sum = sums.get(s);
-              if (workers[s] == null) {
-                workers[s] = frame.worker(sum.job(), camera, sum.frameWidth(), sum.frameHeight());
+              var settings = sum.job().transport().settings();
+              if (unit / sums.size() < sum.tileCount()) {
+                if (workers[s] == null) {
+                  workers[s] =
+                      frames
+                          .apply(settings.frame())
+                          .worker(sum.job(), camera, sum.frameWidth(), sum.frameHeight());
+                }
+                trace(
+                    workers[s],
+                    sum.region(),
+                    sum.tile(unit / sums.size()),
+                    settings.capped(samples));
               }
-              trace(workers[s], sum.region(), sum.tile(unit / sums.size()), samples);
               progress.accept((double) done.incrementAndGet() / units);
             }
           } catch (Throwable t) {

@@ -31,6 +31,49 @@ public record Picture(int width, int height, float[] rgba) {
     return width == other.width && height == other.height;
   }
 
+  /**
+   * Returns it at another size: every new pixel is the mean of what it covers. The same size is the
+   * same picture.
+   */
+  public Picture resized(int toWidth, int toHeight) {
+    if (toWidth == width && toHeight == height) {
+      return this;
+    }
+    float[] lines = resample(rgba, width, height, toWidth, 4, 4 * width);
+    float[] out = new float[4 * toWidth * toHeight];
+    for (int x = 0; x < toWidth; x++) {
+      float[] column = new float[4 * height];
+      for (int y = 0; y < height; y++) {
+        System.arraycopy(lines, 4 * (y * toWidth + x), column, 4 * y, 4);
+      }
+      float[] made = resample(column, height, 1, toHeight, 4, 4 * height);
+      for (int y = 0; y < toHeight; y++) {
+        System.arraycopy(made, 4 * y, out, 4 * (y * toWidth + x), 4);
+      }
+    }
+    return new Picture(toWidth, toHeight, out);
+  }
+
+  /** Resamples lines of {@code from} pixels to {@code to} pixels by the share that they cover. */
+  private static float[] resample(
+      float[] in, int from, int lines, int to, int numbers, int stride) {
+    float[] out = new float[numbers * to * lines];
+    double ratio = (double) from / to;
+    for (int l = 0; l < lines; l++) {
+      for (int x = 0; x < to; x++) {
+        double begin = x * ratio;
+        double end = begin + ratio;
+        for (int k = (int) begin; k < Math.min(from, Math.ceil(end)); k++) {
+          float share = (float) ((Math.min(end, k + 1) - Math.max(begin, k)) / ratio);
+          for (int c = 0; c < numbers; c++) {
+            out[numbers * (l * to + x) + c] += share * in[l * stride + numbers * k + c];
+          }
+        }
+      }
+    }
+    return out;
+  }
+
   /** Relative luminance of linear BT.709 light. */
   public static float luma(float r, float g, float b) {
     return 0.2126f * r + 0.7152f * g + 0.0722f * b;

@@ -25,4 +25,16 @@ public record Region(int x, int y, int width, int height) {
   public boolean fits(int frameWidth, int frameHeight) {
     return (long) x + width <= frameWidth && (long) y + height <= frameHeight;
   }
+
+  /** Returns the part of a frame of another size that covers the same: grown to whole pixels. */
+  public Region scaled(int toWidth, int toHeight, int fromWidth, int fromHeight) {
+    if (toWidth == fromWidth && toHeight == fromHeight) {
+      return this;
+    }
+    int left = (int) ((long) x * toWidth / fromWidth);
+    int top = (int) ((long) y * toHeight / fromHeight);
+    int right = (int) (((long) (x + width) * toWidth + fromWidth - 1) / fromWidth);
+    int bottom = (int) (((long) (y + height) * toHeight + fromHeight - 1) / fromHeight);
+    return new Region(left, top, Math.max(1, right - left), Math.max(1, bottom - top));
+  }
 }

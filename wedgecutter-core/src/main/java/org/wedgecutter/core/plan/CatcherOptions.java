@@ -1,14 +1,63 @@
 package org.wedgecutter.core.plan;
 
+import java.util.EnumSet;
+import java.util.Locale;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /**
  * What a cell says of catching.
  *
  * @param output for a Catcher: the form of its layer; null means difference
+ * @param leftOut for a Catcher: what of the casters' doings is not caught, because another layer
+ *     has it
  * @param caster for other roles in a layer with a Catcher: whether what they do to it is caught;
  *     null means by role: Seen and Unseen are casters, a Holdout is part of the plate
  * @param extra unknown keys
  */
 public record CatcherOptions(
-    @Nullable CatcherOutput output, @Nullable Boolean caster, Extra extra) {}
+    @Nullable CatcherOutput output, Set<Part> leftOut, @Nullable Boolean caster, Extra extra) {
+  /** Something that a caster does to a surface. */
+  public enum Part {
+    /** It stops light. */
+    SHADOWS,
+    /** It shows in the surface. */
+    REFLECTIONS,
+    /** It sends light to it, or stops bounced light. */
+    BOUNCE;
+
+    /** Returns the word in plans. */
+    public String word() {
+      return name().toLowerCase(Locale.ROOT);
+    }
+  }
+
+  /** Nothing said. */
+  public static final CatcherOptions NONE = new CatcherOptions(null, Set.of(), null, Extra.NONE);
+
+  public CatcherOptions {
+    leftOut = Set.copyOf(leftOut);
+  }
+
+  /** Returns it with another output. */
+  public CatcherOptions withOutput(@Nullable CatcherOutput next) {
+    return new CatcherOptions(next, leftOut, caster, extra);
+  }
+
+  /** Returns it with another answer on casting. */
+  public CatcherOptions withCaster(@Nullable Boolean next) {
+    return new CatcherOptions(output, leftOut, next, extra);
+  }
+
+  /** Returns it with a part caught or not. */
+  public CatcherOptions with(Part part, boolean caught) {
+    EnumSet<Part> next = EnumSet.noneOf(Part.class);
+    next.addAll(leftOut);
+    if (caught) {
+      next.remove(part);
+    } else {
+      next.add(part);
+    }
+    return new CatcherOptions(output, next, caster, extra);
+  }
+}

@@ -35,6 +35,16 @@ public record Cell(
     return new Cell(next, catcher, overrides, note, extra);
   }
 
+  /** Returns the cell with other options of catching; options that say nothing are none. */
+  public Cell withCatcher(@Nullable CatcherOptions next) {
+    return new Cell(role, CatcherOptions.NONE.equals(next) ? null : next, overrides, note, extra);
+  }
+
+  /** Returns what is said of catching. */
+  public CatcherOptions catching() {
+    return catcher == null ? CatcherOptions.NONE : catcher;
+  }
+
   /** Returns the cell with other overrides. */
   public Cell withOverrides(List<CellOverride> next) {
     return new Cell(role, catcher, next, note, extra);

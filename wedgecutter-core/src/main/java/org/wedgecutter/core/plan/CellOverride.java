@@ -1,11 +1,85 @@
 package org.wedgecutter.core.plan;
 
+import java.util.List;
+
 /**
- * A change to a property of a cell's entities, for the cell's layer alone.
+ * A change to a property: of a cell's entities, or of a layer's own settings; for that layer alone.
  *
  * @param property what changes
- * @param value the value that it is set to
+ * @param verb how
+ * @param keys the value over frames, ascending; one key at frame 0 is a value that stays
+ * @param step whether a value holds until the next key, instead of moving there in a line
  * @param on whether it is in force
  * @param extra unknown keys
  */
-public record CellOverride(SwitchProperty property, boolean value, boolean on, Extra extra) {}
+public record CellOverride(
+    Property property, Property.Verb verb, List<Key> keys, boolean step, boolean on, Extra extra) {
+
+  /** A value at a frame. */
+  public record Key(int frame, Value value) {}
+
+  public CellOverride {
+    keys = List.copyOf(keys);
+    if (keys.isEmpty()) {
+      throw new IllegalArgumentException("an override has at least one value");
+    }
+  }
+
+  /** A change by a value that stays. */
+  public static CellOverride of(Property property, Property.Verb verb, Value value) {
+    return new CellOverride(property, verb, List.of(new Key(0, value)), false, true, Extra.NONE);
+  }
+
+  /** Sets a switch. */
+  public static CellOverride of(Property property, boolean on) {
+    return of(property, Property.Verb.SET, new Value.Switch(on));
+  }
+
+  /** Says whether the value changes over frames. */
+  public boolean keyed() {
+    return keys.size() > 1 || keys.getFirst().frame() != 0;
+  }
+
+  /** Returns the value at a frame; before the first and after the last key it stands still. */
+  public Value at(int frame) {
+    Key before = keys.getFirst();
+    for (Key key : keys) {
+      if (key.frame() > frame) {
+        if (before.frame() >= frame || step || key.equals(before)) {
+          return before.value();
+        }
+        double t = (frame - before.frame()) / (double) (key.frame() - before.frame());
+        return Value.between(before.value(), key.value(), t);
+      }
+      before = key;
+    }
+    return before.value();
+  }
+
+  /** Returns it, in force or not. */
+  public CellOverride withOn(boolean next) {
+    return new CellOverride(property, verb, keys, step, next, extra);
+  }
+
+  /** Returns it with another verb and other values. */
+  public CellOverride with(Property.Verb nextVerb, List<Key> next, boolean nextStep) {
+    return new CellOverride(property, nextVerb, next, nextStep, on, extra);
+  }
+
+  /** Returns it in words: {@code light.intensity scale 0.5}. */
+  public String text() {
+    String value =
+        keyed()
+            ? keys.getFirst().value().text()
+                + " … "
+                + keys.getLast().value().text()
+                + " over frames "
+                + keys.getFirst().frame()
+                + " to "
+                + keys.getLast().frame()
+            : keys.getFirst().value().text();
+    return property.sort() == Property.Sort.SWITCH
+        ? property.word() + " " + value
+        : property.word() + " " + verb.word() + " " + value;
+  }
+}

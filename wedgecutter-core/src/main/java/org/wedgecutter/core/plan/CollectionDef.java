@@ -19,6 +19,26 @@ public record CollectionDef(
     removed = List.copyOf(removed);
   }
 
+  /** A collection of what a rule takes. */
+  public static CollectionDef of(String name, Rule rule) {
+    return new CollectionDef(name, rule, List.of(), List.of(), Extra.NONE);
+  }
+
+  /** A collection of entities that are taken by hand. */
+  public static CollectionDef of(String name, List<String> paths) {
+    return new CollectionDef(name, RuleParser.nothing(), paths, List.of(), Extra.NONE);
+  }
+
+  /** Returns it with another name. */
+  public CollectionDef withName(String next) {
+    return new CollectionDef(next, rule, added, removed, extra);
+  }
+
+  /** Returns it with another rule. */
+  public CollectionDef withRule(Rule next) {
+    return new CollectionDef(name, next, added, removed, extra);
+  }
+
   /** Says whether an entity belongs to it. */
   public boolean takes(Entity entity) {
     return !removed.contains(entity.path())

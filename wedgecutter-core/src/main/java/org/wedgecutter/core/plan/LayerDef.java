@@ -2,7 +2,9 @@ package org.wedgecutter.core.plan;
 
 import java.util.Collections;
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 
 /**
  * A render layer.
@@ -13,31 +15,64 @@ import java.util.Map;
  * @param cells by collection name, what it says of each; a collection that is missing is left to
  *     rows below
  * @param rest what it says of all that no row decides
+ * @param settings what is different from the shot in this layer alone
  * @param extra unknown keys
  */
 public record LayerDef(
-    String name, boolean render, int hue, Map<String, Cell> cells, Cell rest, Extra extra) {
+    String name,
+    boolean render,
+    int hue,
+    Map<String, Cell> cells,
+    Cell rest,
+    List<CellOverride> settings,
+    Extra extra) {
   public LayerDef {
     cells = Collections.unmodifiableMap(new LinkedHashMap<>(cells));
+    settings = List.copyOf(settings);
+  }
+
+  /** A layer that is rendered, with settings of the shot. */
+  public static LayerDef of(String name, int hue, Map<String, Cell> cells, Cell rest) {
+    return new LayerDef(name, true, hue, cells, rest, List.of(), Extra.NONE);
+  }
+
+  /** Returns what it says of a collection, or of the rest (null); an empty cell if nothing. */
+  public Cell cell(@org.jspecify.annotations.Nullable String collection) {
+    return collection == null ? rest : cells.getOrDefault(collection, Cell.EMPTY);
+  }
+
+  /** Returns the setting of a property that is in force. */
+  public Optional<CellOverride> setting(Property property) {
+    return settings.stream().filter(o -> o.on() && o.property() == property).findFirst();
   }
 
   /** Returns the layer with other cells. */
   public LayerDef withCells(Map<String, Cell> next) {
-    return new LayerDef(name, render, hue, next, rest, extra);
+    return new LayerDef(name, render, hue, next, rest, settings, extra);
   }
 
   /** Returns the layer with another rest. */
   public LayerDef withRest(Cell next) {
-    return new LayerDef(name, render, hue, cells, next, extra);
+    return new LayerDef(name, render, hue, cells, next, settings, extra);
   }
 
   /** Returns the layer with another name. */
   public LayerDef withName(String next) {
-    return new LayerDef(next, render, hue, cells, rest, extra);
+    return new LayerDef(next, render, hue, cells, rest, settings, extra);
+  }
+
+  /** Returns the layer with another hue. */
+  public LayerDef withHue(int next) {
+    return new LayerDef(name, render, next, cells, rest, settings, extra);
   }
 
   /** Returns the layer, rendered or not. */
   public LayerDef withRender(boolean next) {
-    return new LayerDef(name, next, hue, cells, rest, extra);
+    return new LayerDef(name, next, hue, cells, rest, settings, extra);
+  }
+
+  /** Returns the layer with other settings. */
+  public LayerDef withSettings(List<CellOverride> next) {
+    return new LayerDef(name, render, hue, cells, rest, next, extra);
   }
 }

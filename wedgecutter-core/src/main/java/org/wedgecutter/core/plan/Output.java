@@ -15,4 +15,9 @@ public record Output(
     String name, boolean half, Compression compression, boolean passes, Extra extra) {
   /** The default template. */
   public static final String DEFAULT_NAME = "{shot}/{layer}/{shot}_{layer}.{frame:4}";
+
+  /** Returns it with another template. */
+  public Output withName(String next) {
+    return new Output(next, half, compression, passes, extra);
+  }
 }

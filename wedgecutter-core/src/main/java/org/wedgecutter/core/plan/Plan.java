@@ -35,6 +35,11 @@ public record Plan(
     return layers.stream().filter(l -> l.name().equals(name)).findFirst();
   }
 
+  /** Returns the collection of this name. */
+  public Optional<CollectionDef> collection(String name) {
+    return collections.stream().filter(c -> c.name().equals(name)).findFirst();
+  }
+
   /** Returns the place of a layer, or -1. */
   public int layerIndex(String name) {
     for (int i = 0; i < layers.size(); i++) {
@@ -74,6 +79,11 @@ public record Plan(
   /** Returns the plan with another recipe. */
   public Plan withRecipe(Recipe next) {
     return new Plan(shot, collections, layers, next, output, extra);
+  }
+
+  /** Returns the plan with another output. */
+  public Plan withOutput(Output next) {
+    return new Plan(shot, collections, layers, recipe, next, extra);
   }
 
   /** Returns the plan with another shot. */

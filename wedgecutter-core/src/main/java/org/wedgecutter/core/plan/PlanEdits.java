@@ -5,36 +5,35 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.function.UnaryOperator;
-import org.wedgecutter.core.scene.Entity;
+import org.jspecify.annotations.Nullable;
 
-/** Edits: functions from plan to plan. Names that do not exist leave the plan as it is. */
+/**
+ * Edits of cells: functions from plan to plan. Names that do not exist leave the plan as it is. A
+ * row is named by its collection; null is the rest.
+ */
 public final class PlanEdits {
   private PlanEdits() {}
 
   /**
    * Changes a cell.
    *
-   * @param collection name of the row, or null for the rest
    * @param edit gets the cell, or an empty one; a result without any content takes the cell away
    *     (the rest always has one)
    */
   public static Plan cell(
-      Plan plan,
-      String layer,
-      @org.jspecify.annotations.Nullable String collection,
-      UnaryOperator<Cell> edit) {
-    return layer(
+      Plan plan, String layer, @Nullable String collection, UnaryOperator<Cell> edit) {
+    return LayerEdits.layer(
         plan,
         layer,
         l -> {
           if (collection == null) {
             return l.withRest(edit.apply(l.rest()));
           }
-          if (plan.collections().stream().noneMatch(c -> c.name().equals(collection))) {
+          if (plan.collection(collection).isEmpty()) {
             return l;
           }
           Map<String, Cell> cells = new LinkedHashMap<>(l.cells());
-          Cell next = edit.apply(cells.getOrDefault(collection, Cell.EMPTY));
+          Cell next = edit.apply(l.cell(collection));
           if (next.equals(Cell.EMPTY)) {
             cells.remove(collection);
           } else {
@@ -42,72 +41,6 @@ public final class PlanEdits {
           }
           return l.withCells(cells);
         });
-  }
-
-  /** Changes a layer. */
-  public static Plan layer(Plan plan, String layer, UnaryOperator<LayerDef> edit) {
-    List<LayerDef> layers = new ArrayList<>(plan.layers());
-    layers.replaceAll(l -> l.name().equals(layer) ? edit.apply(l) : l);
-    return plan.withLayers(layers);
-  }
-
-  /** Changes how a layer is joined. */
-  public static Plan join(Plan plan, String layer, Join join) {
-    List<Recipe.Step> steps = new ArrayList<>(plan.recipe().joins());
-    steps.replaceAll(s -> s.layer().equals(layer) ? new Recipe.Step(layer, join, s.extra()) : s);
-    return plan.withRecipe(plan.recipe().withJoins(steps));
-  }
-
-  /**
-   * Gives a layer another name, in the recipe too; a name that is taken or empty changes nothing.
-   */
-  public static Plan renameLayer(Plan plan, String layer, String next) {
-    if (next.isBlank() || plan.layer(next).isPresent()) {
-      return plan;
-    }
-    List<Recipe.Step> steps = new ArrayList<>(plan.recipe().joins());
-    steps.replaceAll(s -> s.layer().equals(layer) ? new Recipe.Step(next, s.join(), s.extra()) : s);
-    return layer(plan, layer, l -> l.withName(next)).withRecipe(plan.recipe().withJoins(steps));
-  }
-
-  /** Puts a copy of a layer in front of it, joined by plus, under a name that is free. */
-  public static Plan copyLayer(Plan plan, String layer) {
-    int at = plan.layerIndex(layer);
-    if (at < 0) {
-      return plan;
-    }
-    String name = layer + " copy";
-    for (int k = 2; plan.layer(name).isPresent(); k++) {
-      name = layer + " copy " + k;
-    }
-    LayerDef from = plan.layers().get(at);
-    int hue = plan.layers().stream().mapToInt(LayerDef::hue).max().orElse(0) + 1;
-    List<LayerDef> layers = new ArrayList<>(plan.layers());
-    layers.add(
-        at + 1, new LayerDef(name, from.render(), hue, from.cells(), from.rest(), from.extra()));
-    return plan.withLayers(layers).withRecipe(withStep(plan, layer, name));
-  }
-
-  private static Recipe withStep(Plan plan, String after, String layer) {
-    List<Recipe.Step> steps = new ArrayList<>(plan.recipe().joins());
-    int at = steps.size();
-    for (int i = 0; i < steps.size(); i++) {
-      if (steps.get(i).layer().equals(after)) {
-        at = i + 1;
-      }
-    }
-    Join join = plan.join(after).orElse(Join.PLUS);
-    steps.add(at, new Recipe.Step(layer, join, Extra.NONE));
-    return plan.recipe().withJoins(steps);
-  }
-
-  /** Takes a layer away, from the recipe too. */
-  public static Plan removeLayer(Plan plan, String layer) {
-    List<LayerDef> layers = new ArrayList<>(plan.layers());
-    layers.removeIf(l -> l.name().equals(layer));
-    List<Recipe.Step> steps = new ArrayList<>(plan.recipe().joins());
-    steps.removeIf(s -> s.layer().equals(layer));
-    return plan.withLayers(layers).withRecipe(plan.recipe().withJoins(steps));
   }
 
   /**
@@ -127,43 +60,38 @@ public final class PlanEdits {
     return next;
   }
 
-  /** Changes a collection. */
-  public static Plan collection(Plan plan, String name, UnaryOperator<CollectionDef> edit) {
-    List<CollectionDef> collections = new ArrayList<>(plan.collections());
-    collections.replaceAll(c -> c.name().equals(name) ? edit.apply(c) : c);
-    return plan.withCollections(collections);
+  /** Puts an override in a cell, in the place of the one of the same property. */
+  public static Plan override(
+      Plan plan, String layer, @Nullable String collection, CellOverride override) {
+    return cell(plan, layer, collection, c -> c.withOverrides(replaced(c.overrides(), override)));
   }
 
-  /** Gives a collection another rule. */
-  public static Plan rule(Plan plan, String collection, Rule rule) {
-    return collection(
+  /** Takes the overrides of a property out of a cell. */
+  public static Plan removeOverride(
+      Plan plan, String layer, @Nullable String collection, Property property) {
+    return cell(
         plan,
+        layer,
         collection,
-        c -> new CollectionDef(c.name(), rule, c.added(), c.removed(), c.extra()));
+        c ->
+            c.withOverrides(c.overrides().stream().filter(o -> o.property() != property).toList()));
   }
 
-  /**
-   * Takes an entity into a collection by hand: out of the hand-picked members of all others, and
-   * left out of the rows above that would take it first.
-   */
-  public static Plan pick(Plan plan, String collection, Entity entity) {
-    List<CollectionDef> collections = new ArrayList<>();
-    boolean above = true;
-    for (CollectionDef c : plan.collections()) {
-      List<String> added = new ArrayList<>(c.added());
-      List<String> removed = new ArrayList<>(c.removed());
-      added.remove(entity.path());
-      removed.remove(entity.path());
-      boolean target = c.name().equals(collection);
-      above &= !target;
-      boolean byRule = c.rule().takes(entity);
-      if (target && !byRule) {
-        added.add(entity.path());
-      } else if (above && byRule) {
-        removed.add(entity.path());
+  /** Returns overrides with one in the place of the first of the same property, or at the end. */
+  public static List<CellOverride> replaced(List<CellOverride> list, CellOverride next) {
+    List<CellOverride> out = new ArrayList<>();
+    boolean placed = false;
+    for (CellOverride o : list) {
+      if (o.property() != next.property()) {
+        out.add(o);
+      } else if (!placed) {
+        out.add(next);
+        placed = true;
       }
-      collections.add(new CollectionDef(c.name(), c.rule(), added, removed, c.extra()));
     }
-    return plan.withCollections(collections);
+    if (!placed) {
+      out.add(next);
+    }
+    return out;
   }
 }

@@ -12,6 +12,7 @@ import java.nio.file.Files;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.EnumSet;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -93,6 +94,34 @@ public final class PlanReader {
     return new PlanReader(file).plan(root);
   }
 
+  /** Reads a cell that stands elsewhere than in a plan; checked by the schema of cells. */
+  static Cell cellOf(JsonNode n, Path file, String place) throws InputException {
+    check("cell", n, file, place);
+    return new PlanReader(file).cell(n, place);
+  }
+
+  /** Reads a collection that stands elsewhere than in a plan. */
+  static CollectionDef collectionOf(JsonNode n, Path file, String place) throws InputException {
+    check("collection", n, file, place);
+    return new PlanReader(file).collection(n, place);
+  }
+
+  /** Reads a layer whose cells are of collections of a plan. */
+  static LayerDef layerOf(Plan plan, JsonNode n, Path file, String place) throws InputException {
+    check("layer", n, file, place);
+    Set<String> names = new HashSet<>();
+    plan.collections().forEach(c -> names.add(c.name()));
+    return new PlanReader(file).layer(n, place, names);
+  }
+
+  private static void check(String part, JsonNode n, Path file, String place)
+      throws InputException {
+    var fault = PlanSchema.plan().checkPart(part, n.toString());
+    if (fault.isPresent()) {
+      throw new InputException(file, place + "/" + fault.get().place(), fault.get().expected());
+    }
+  }
+
   private InputException wrong(String place, String problem) {
     return new InputException(file, place, problem);
   }
@@ -150,6 +179,7 @@ public final class PlanReader {
             env.path("turn").asDouble(0),
             env.path("level").asDouble(1),
             extra(env, "image", "turn", "level")),
+        texts(n.path("known")),
         extra(
             n,
             "scene",
@@ -162,7 +192,8 @@ public final class PlanReader {
             "seed",
             "clamp",
             "soften",
-            "environment"));
+            "environment",
+            "known"));
   }
 
   private CollectionDef collection(JsonNode n, String place) throws InputException {
@@ -195,40 +226,115 @@ public final class PlanReader {
             place + "/cells/" + e.getKey(),
             "there is no collection '%s' in this plan".formatted(e.getKey()));
       }
-      cells.put(e.getKey(), cell(e.getValue()));
+      cells.put(e.getKey(), cell(e.getValue(), place + "/cells/" + e.getKey()));
     }
     return new LayerDef(
         n.get("name").asText(),
         n.path("render").asBoolean(true),
         n.path("hue").asInt(0),
         cells,
-        n.has("rest") ? cell(n.get("rest")) : Cell.of(Role.HOLDOUT),
-        extra(n, "name", "render", "hue", "cells", "rest"));
+        n.has("rest") ? cell(n.get("rest"), place + "/rest") : Cell.of(Role.HOLDOUT),
+        overrides(n.path("settings"), place + "/settings", true),
+        extra(n, "name", "render", "hue", "cells", "rest", "settings"));
   }
 
-  private static Cell cell(JsonNode n) {
-    List<CellOverride> overrides = new ArrayList<>();
-    for (JsonNode o : n.path("overrides")) {
-      overrides.add(
-          new CellOverride(
-              SwitchProperty.of(o.get("property").asText()).orElseThrow(),
-              o.get("value").asBoolean(),
-              o.path("on").asBoolean(true),
-              extra(o, "property", "verb", "value", "on")));
-    }
+  /** Reads a cell; the place is for messages. */
+  Cell cell(JsonNode n, String place) throws InputException {
     return new Cell(
         n.has("role") ? Role.of(n.get("role").asText()) : null,
         n.has("catcher") ? catcher(n.get("catcher")) : null,
-        overrides,
+        overrides(n.path("overrides"), place + "/overrides", false),
         n.path("note").asText(""),
         extra(n, "role", "catcher", "overrides", "note"));
+  }
+
+  private List<CellOverride> overrides(JsonNode list, String where, boolean ofLayer)
+      throws InputException {
+    List<CellOverride> out = new ArrayList<>();
+    for (JsonNode o : list) {
+      String place = where + "/" + out.size();
+      String word = o.get("property").asText();
+      Property property =
+          Property.of(word)
+              .filter(p -> p.ofLayer() == ofLayer || p == Property.MOTION_BLUR)
+              .orElseThrow(() ->
+                  wrong(
+                      place + "/property",
+                      "unknown property '%s'; expected one of %s"
+                          .formatted(word, Property.words(ofLayer))));
+      Property.Verb verb = Property.Verb.of(o.path("verb").asText("set"));
+      out.add(
+          new CellOverride(
+              property,
+              verb,
+              keys(o, property, verb, place),
+              o.path("between").asText("linear").equals("step"),
+              o.path("on").asBoolean(true),
+              extra(o, "property", "verb", "value", "keys", "between", "on")));
+    }
+    return out;
+  }
+
+  private List<CellOverride.Key> keys(
+      JsonNode o, Property property, Property.Verb verb, String place) throws InputException {
+    List<CellOverride.Key> keys = new ArrayList<>();
+    if (o.has("keys")) {
+      for (JsonNode k : o.get("keys")) {
+        String at = place + "/keys/" + keys.size();
+        int frame = k.get(0).asInt();
+        if (!keys.isEmpty() && frame <= keys.getLast().frame()) {
+          throw wrong(at, "frames must ascend");
+        }
+        keys.add(new CellOverride.Key(frame, value(k.get(1), property, verb, at)));
+      }
+    } else if (o.has("value")) {
+      keys.add(new CellOverride.Key(0, value(o.get("value"), property, verb, place + "/value")));
+    } else {
+      throw wrong(place, "expected value or keys");
+    }
+    return keys;
+  }
+
+  private Value value(JsonNode n, Property property, Property.Verb verb, String place)
+      throws InputException {
+    Value value;
+    if (n.isBoolean()) {
+      value = new Value.Switch(n.asBoolean());
+    } else if (n.isTextual()) {
+      value = new Value.Text(n.asText());
+    } else if (n.isArray() && n.size() == 3) {
+      value = new Value.Colour(n.get(0).asDouble(), n.get(1).asDouble(), n.get(2).asDouble());
+    } else if (n.isArray() && n.size() == 2) {
+      value = new Value.Size(n.get(0).asInt(), n.get(1).asInt());
+    } else if (property.sort() == Property.Sort.COLOUR) {
+      value = new Value.Colour(n.asDouble(), n.asDouble(), n.asDouble());
+    } else {
+      value = new Value.Num(n.asDouble());
+    }
+    try {
+      Value.check(property, verb, value);
+    } catch (IllegalArgumentException e) {
+      throw new InputException(file, place, String.valueOf(e.getMessage()), e);
+    }
+    return value;
   }
 
   private static CatcherOptions catcher(JsonNode n) {
     return new CatcherOptions(
         n.has("output") ? CatcherOutput.of(n.get("output").asText()) : null,
+        leftOut(n),
         n.has("caster") ? (Boolean) n.get("caster").asBoolean() : null,
-        extra(n, "output", "caster"));
+        extra(n, "output", "caster", "shadows", "reflections", "bounce"));
+  }
+
+  private static Set<CatcherOptions.Part> leftOut(JsonNode n) {
+    Set<CatcherOptions.Part> out = EnumSet.noneOf(CatcherOptions.Part.class);
+    for (CatcherOptions.Part part : CatcherOptions.Part.values()) {
+      if (!n.path(part.word()).asBoolean(true)) {
+        out.add(part);
+      }
+    }
+    return out;
   }
 
   private Recipe recipe(JsonNode n, Set<String> layers) throws InputException {

@@ -10,13 +10,16 @@ import java.io.InputStream;
 import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
+import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.concurrent.ConcurrentHashMap;
 
 /** A JSON Schema that ships with the program. */
 public final class PlanSchema {
   private final String text;
   private final Schema schema;
+  private final Map<String, PlanSchema> parts = new ConcurrentHashMap<>();
 
   private PlanSchema(String text) {
     this.text = text;
@@ -49,6 +52,23 @@ public final class PlanSchema {
 
   /** A place where a document does not follow the schema. */
   public record Fault(String place, String expected) {}
+
+  /** Returns the first fault of a part of a document, by its name among the definitions. */
+  public Optional<Fault> checkPart(String definition, String json) {
+    return parts
+        .computeIfAbsent(
+            definition,
+            d -> {
+              int at = text.indexOf("\"$defs\"");
+              String own =
+                  "{\"$schema\": \"https://json-schema.org/draft/2020-12/schema\", \"$ref\": \"#/$defs/"
+                      + d
+                      + "\", "
+                      + text.substring(at);
+              return new PlanSchema(own);
+            })
+        .check(json);
+  }
 
   /** Returns the first fault of a JSON document, if there is one. */
   public Optional<Fault> check(String json) {

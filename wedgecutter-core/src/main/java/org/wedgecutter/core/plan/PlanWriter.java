@@ -11,6 +11,7 @@ import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
+import java.util.List;
 import java.util.Locale;
 import org.wedgecutter.core.io.AtomicFile;
 
@@ -89,19 +90,25 @@ public final class PlanWriter {
       number(env, "level", shot.environment().level());
       extra(env, shot.environment().extra());
     }
+    if (!shot.known().isEmpty()) {
+      shot.known().forEach(n.putArray("known")::add);
+    }
     return extra(n, shot.extra());
   }
 
   /** Whole numbers are written without a fraction. */
   private static void number(ObjectNode n, String key, double value) {
-    if (value == Math.rint(value) && Math.abs(value) < 1e15) {
-      n.put(key, (long) value);
-    } else {
-      n.put(key, value);
-    }
+    n.set(key, number(value));
   }
 
-  private static ObjectNode collection(CollectionDef c) {
+  private static JsonNode number(double value) {
+    return value == Math.rint(value) && Math.abs(value) < 1e15
+        ? NODES.numberNode((long) value)
+        : NODES.numberNode(value);
+  }
+
+  /** Returns a collection as a document. */
+  static ObjectNode collection(CollectionDef c) {
     ObjectNode n = NODES.objectNode().put("name", c.name()).put("rule", c.rule().text());
     if (!c.added().isEmpty()) {
       c.added().forEach(n.putArray("added")::add);
@@ -112,16 +119,21 @@ public final class PlanWriter {
     return extra(n, c.extra());
   }
 
-  private static ObjectNode layer(LayerDef l) {
+  /** Returns a layer as a document. */
+  static ObjectNode layer(LayerDef l) {
     ObjectNode n = NODES.objectNode().put("name", l.name());
     n.put("render", l.render()).put("hue", l.hue());
     ObjectNode cells = n.putObject("cells");
     l.cells().forEach((name, cell) -> cells.set(name, cell(cell)));
     n.set("rest", cell(l.rest()));
+    if (!l.settings().isEmpty()) {
+      n.set("settings", overrides(l.settings()));
+    }
     return extra(n, l.extra());
   }
 
-  private static ObjectNode cell(Cell c) {
+  /** Returns a cell as a document. */
+  static ObjectNode cell(Cell c) {
     ObjectNode n = NODES.objectNode();
     if (c.role() != null) {
       n.put("role", c.role().word());
@@ -132,23 +144,52 @@ public final class PlanWriter {
       if (options.output() != null) {
         catcher.put("output", options.output().word());
       }
+      for (CatcherOptions.Part part : CatcherOptions.Part.values()) {
+        if (options.leftOut().contains(part)) {
+          catcher.put(part.word(), false);
+        }
+      }
       if (options.caster() != null) {
         catcher.put("caster", options.caster());
       }
       extra(catcher, options.extra());
     }
     if (!c.overrides().isEmpty()) {
-      ArrayNode overrides = n.putArray("overrides");
-      for (CellOverride o : c.overrides()) {
-        ObjectNode node = overrides.addObject().put("property", o.property().word());
-        node.put("verb", "set").put("value", o.value()).put("on", o.on());
-        extra(node, o.extra());
-      }
+      n.set("overrides", overrides(c.overrides()));
     }
     if (!c.note().isEmpty()) {
       n.put("note", c.note());
     }
     return extra(n, c.extra());
+  }
+
+  private static ArrayNode overrides(List<CellOverride> list) {
+    ArrayNode out = NODES.arrayNode();
+    for (CellOverride o : list) {
+      ObjectNode node = out.addObject().put("property", o.property().word());
+      node.put("verb", o.verb().word());
+      if (o.keyed()) {
+        ArrayNode keys = node.putArray("keys");
+        o.keys().forEach(k -> keys.addArray().add(k.frame()).add(value(k.value())));
+        node.put("between", o.step() ? "step" : "linear");
+      } else {
+        node.set("value", value(o.keys().getFirst().value()));
+      }
+      node.put("on", o.on());
+      extra(node, o.extra());
+    }
+    return out;
+  }
+
+  private static JsonNode value(Value value) {
+    return switch (value) {
+      case Value.Switch s -> NODES.booleanNode(s.on());
+      case Value.Num x -> number(x.number());
+      case Value.Text t -> NODES.textNode(t.word());
+      case Value.Colour c ->
+          NODES.arrayNode().add(number(c.r())).add(number(c.g())).add(number(c.b()));
+      case Value.Size s -> NODES.arrayNode().add(s.width()).add(s.height());
+    };
   }
 
   private static ObjectNode extra(ObjectNode n, Extra extra) {

@@ -85,7 +85,36 @@ public record Rule(String text, Term root) {
     boolean matches(String text) {
       String p = anyCase ? pattern.toLowerCase(Locale.ROOT) : pattern;
       String t = anyCase ? text.toLowerCase(Locale.ROOT) : text;
-      return literal ? p.equals(t) : matches(p, t);
+      int first = literal ? -1 : wildcard(p, 0);
+      if (first < 0) {
+        return p.equals(t);
+      }
+      if (!t.regionMatches(0, p, 0, first)) {
+        return false;
+      }
+      int end = first;
+      while (end < p.length() && p.charAt(end) == '*') {
+        end++;
+      }
+      if (end > first && wildcard(p, end) < 0) {
+        // one run of stars: what is before and behind it must fit, and be apart
+        int tail = p.length() - end;
+        return t.length() >= first + tail
+            && t.endsWith(p.substring(end))
+            && (end - first > 1
+                || t.indexOf('/', first) < 0
+                || t.indexOf('/', first) >= t.length() - tail);
+      }
+      return matches(p, t);
+    }
+
+    private static int wildcard(String p, int from) {
+      for (int i = from; i < p.length(); i++) {
+        if (p.charAt(i) == '*' || p.charAt(i) == '?') {
+          return i;
+        }
+      }
+      return -1;
     }
 
     /**

@@ -1,5 +1,7 @@
 package org.wedgecutter.core.plan;
 
+import java.util.List;
+
 /**
  * The shot that is cut.
  *
@@ -15,6 +17,8 @@ package org.wedgecutter.core.plan;
  * @param clamp most that one indirect path may bring; 0 means no bound
  * @param soften least roughness of surfaces met after a diffuse bounce, as microfacet width
  * @param environment what surrounds the scene
+ * @param known paths of the entities that the scene had when the plan was last saved, in order;
+ *     empty if that is not known
  * @param extra unknown keys
  */
 public record Shot(
@@ -30,7 +34,11 @@ public record Shot(
     float clamp,
     float soften,
     EnvironmentDef environment,
+    List<String> known,
     Extra extra) {
+  public Shot {
+    known = List.copyOf(known);
+  }
 
   /**
    * What surrounds the scene.
@@ -62,6 +70,90 @@ public record Shot(
         clamp,
         soften,
         environment,
+        known,
+        extra);
+  }
+
+  /** Returns the shot with another scene file. */
+  public Shot withScene(String next) {
+    return new Shot(
+        next,
+        camera,
+        frames,
+        fps,
+        width,
+        height,
+        samples,
+        bounces,
+        seed,
+        clamp,
+        soften,
+        environment,
+        known,
+        extra);
+  }
+
+  /** Returns the shot with another camera. */
+  public Shot withCamera(String next) {
+    return new Shot(
+        scene,
+        next,
+        frames,
+        fps,
+        width,
+        height,
+        samples,
+        bounces,
+        seed,
+        clamp,
+        soften,
+        environment,
+        known,
+        extra);
+  }
+
+  /** Returns the shot with other frames. */
+  public Shot withFrames(FrameRange next) {
+    return new Shot(
+        scene,
+        camera,
+        next,
+        fps,
+        width,
+        height,
+        samples,
+        bounces,
+        seed,
+        clamp,
+        soften,
+        environment,
+        known,
+        extra);
+  }
+
+  /** Returns the shot with another environment. */
+  public Shot withEnvironment(EnvironmentDef next) {
+    return new Shot(
+        scene, camera, frames, fps, width, height, samples, bounces, seed, clamp, soften, next,
+        known, extra);
+  }
+
+  /** Returns the shot with other known entities. */
+  public Shot withKnown(List<String> next) {
+    return new Shot(
+        scene,
+        camera,
+        frames,
+        fps,
+        width,
+        height,
+        samples,
+        bounces,
+        seed,
+        clamp,
+        soften,
+        environment,
+        next,
         extra);
   }
 }

@@ -2,6 +2,7 @@ package org.wedgecutter.core.proof;
 
 import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -15,8 +16,10 @@ import org.wedgecutter.core.plan.Recipe;
 import org.wedgecutter.core.plan.Role;
 import org.wedgecutter.core.resolve.CatcherSpec;
 import org.wedgecutter.core.resolve.EntitySet;
+import org.wedgecutter.core.resolve.Reach;
 import org.wedgecutter.core.resolve.ResolvedLayer;
 import org.wedgecutter.core.resolve.ResolvedShot;
+import org.wedgecutter.core.resolve.TraceSettings;
 import org.wedgecutter.core.resolve.TransportClass;
 import org.wedgecutter.core.scene.Entity;
 import org.wedgecutter.core.scene.EntityKind;
@@ -33,12 +36,32 @@ public final class CauseFinder {
   private final double @Nullable [] residual;
   private final List<Cause> causes = new ArrayList<>();
 
+  private final @Nullable ResolvedLayer[] joined;
+  private final EntitySet emitters;
+
   private CauseFinder(
       Plan plan, Scene scene, ResolvedShot shot, double @Nullable [] residualByEntity) {
     this.plan = plan;
     this.scene = scene;
     this.shot = shot;
     this.residual = residualByEntity;
+    joined =
+        plan.recipe().joins().stream()
+            .map(s -> shot.layers().get(plan.layerIndex(s.layer())))
+            .toArray(ResolvedLayer[]::new);
+    boolean around = !plan.requireShot().environment().image().isEmpty();
+    emitters =
+        EntitySet.where(
+            shot.entities(),
+            e -> {
+              Entity entity = scene.entities().get(e);
+              return switch (entity.kind()) {
+                case LIGHT -> true;
+                case ENVIRONMENT -> around;
+                case MESH -> scene.emits(entity);
+                case MEDIUM -> false;
+              };
+            });
   }
 
   /**
@@ -53,6 +76,13 @@ public final class CauseFinder {
     finder.steps();
     finder.causes.sort(
         Comparator.comparingDouble((Cause c) -> Double.isNaN(c.share()) ? 0 : -c.share()));
+    return List.copyOf(finder.causes);
+  }
+
+  /** Finds what is seen in no layer, or in several that do not share out its light. */
+  public static List<Cause> partition(Plan plan, Scene scene, ResolvedShot shot) {
+    CauseFinder finder = new CauseFinder(plan, scene, shot, null);
+    finder.partition();
     return List.copyOf(finder.causes);
   }
 
@@ -130,19 +160,30 @@ public final class CauseFinder {
   private void partition() {
     Map<String, List<Entity>> nowhere = new LinkedHashMap<>();
     Map<String, List<Entity>> twice = new LinkedHashMap<>();
+    Map<String, List<ResolvedLayer>> several = new LinkedHashMap<>();
     for (Entity e : scene.entities()) {
       if (e.kind() == EntityKind.LIGHT) {
         continue;
       }
-      List<String> seen =
-          shot.layers().stream()
-              .filter(l -> joined(l.name()) && l.seen().contains(e.index()))
-              .map(ResolvedLayer::name)
-              .toList();
-      if (seen.isEmpty()) {
+      int times = 0;
+      for (ResolvedLayer layer : joined) {
+        times += seen(layer, e.index()) ? 1 : 0;
+      }
+      if (times == 0) {
         nowhere.computeIfAbsent(parent(e), k -> new ArrayList<>()).add(e);
-      } else if (seen.size() > 1) {
-        twice.computeIfAbsent(String.join(" and ", seen), k -> new ArrayList<>()).add(e);
+      } else if (times > 1) {
+        List<ResolvedLayer> layers = new ArrayList<>();
+        for (ResolvedLayer layer : joined) {
+          if (layer != null && layer.seen().contains(e.index())) {
+            layers.add(layer);
+          }
+        }
+        String names =
+            layers.stream()
+                .map(ResolvedLayer::name)
+                .collect(java.util.stream.Collectors.joining(" and "));
+        twice.computeIfAbsent(names, k -> new ArrayList<>()).add(e);
+        several.putIfAbsent(names, layers);
       }
     }
     nowhere.forEach((group, list) ->
@@ -152,13 +193,79 @@ public final class CauseFinder {
             list,
             "%s seen in no layer: missing from the rejoined picture".formatted(are(list)),
             "make it Seen in one layer"));
-    twice.forEach((layers, list) ->
-        add(
-            Cause.Kind.SEEN_TWICE,
-            "",
-            list,
-            "%s seen in %s: this light is counted twice".formatted(are(list), layers),
-            "make it Holdout in all but one"));
+    twice.forEach((names, list) -> seenTwice(names, list, several.getOrDefault(names, List.of())));
+  }
+
+  private static boolean seen(@Nullable ResolvedLayer layer, int entity) {
+    return layer != null && layer.seen().contains(entity);
+  }
+
+  /** Several layers may show the same things if each has lights of its own: light adds up. */
+  private void seenTwice(String names, List<Entity> list, List<ResolvedLayer> layers) {
+    if (!splitByLight(layers)) {
+      add(
+          Cause.Kind.SEEN_TWICE,
+          layers.getLast().name(),
+          list,
+          "%s seen in %s: this light is counted twice".formatted(are(list), names),
+          "make it Holdout in all but one");
+      return;
+    }
+    for (int i = 0; i < layers.size(); i++) {
+      for (int k = 0; k < i; k++) {
+        EntitySet both = shining(layers.get(i)).and(shining(layers.get(k)));
+        if (!both.isEmpty()) {
+          add(
+              Cause.Kind.LIGHT_TWICE,
+              layers.get(i).name(),
+              entities(both),
+              "%s on in layer %s and in layer %s, which show the same things: its light is counted twice"
+                  .formatted(are(entities(both)), layers.get(k).name(), layers.get(i).name()),
+              "make it Absent in one of them");
+        }
+      }
+    }
+    EntitySet dark = emitters;
+    for (ResolvedLayer layer : layers) {
+      dark = dark.minus(shining(layer));
+    }
+    if (!dark.isEmpty()) {
+      add(
+          Cause.Kind.LIGHT_DIFFERS,
+          layers.getLast().name(),
+          entities(dark),
+          "%s on in none of %s: its light is missing".formatted(are(entities(dark)), names),
+          "switch it on in one of them");
+    }
+  }
+
+  private EntitySet shining(ResolvedLayer layer) {
+    return EntitySet.where(
+        shot.entities(),
+        e -> emitters.contains(e) && (layer.transport().reach(e) & Reach.SHINES) != 0);
+  }
+
+  private boolean splitByLight(List<ResolvedLayer> layers) {
+    EntitySet first = shining(layers.getFirst());
+    for (ResolvedLayer layer : layers) {
+      if (plan.join(layer.name()).orElse(Join.OVER) != Join.PLUS
+          || !layer.skipped().minus(emitters).isEmpty()) {
+        return false;
+      }
+    }
+    return layers.stream().skip(1).noneMatch(l -> shining(l).equals(first))
+        && layers.stream().anyMatch(l -> !shining(l).equals(emitters));
+  }
+
+  /** The layers that split the light of what they show with others. */
+  private boolean sharesLight(ResolvedLayer layer) {
+    List<ResolvedLayer> same = new ArrayList<>();
+    for (ResolvedLayer other : joined) {
+      if (other != null && other.seen().meets(layer.seen())) {
+        same.add(other);
+      }
+    }
+    return same.size() > 1 && splitByLight(same);
   }
 
   private static String parent(Entity e) {
@@ -178,7 +285,8 @@ public final class CauseFinder {
 
   private void add(Cause.Kind kind, String layer, List<Entity> list, String text, String fix) {
     List<Integer> indices = list.stream().map(Entity::index).toList();
-    causes.add(new Cause(kind, layer, list.getFirst().path(), share(indices::contains), text, fix));
+    double part = residual == null ? Double.NaN : share(new HashSet<>(indices)::contains);
+    causes.add(new Cause(kind, layer, list.getFirst().path(), indices, part, text, fix));
   }
 
   // ---- every step of the recipe
@@ -219,6 +327,8 @@ public final class CauseFinder {
       first = false;
     }
     plusOnComplete();
+    order();
+    doubledShadows();
   }
 
   private void addLayer(Cause.Kind kind, ResolvedLayer layer, String text, String fix) {
@@ -227,51 +337,169 @@ public final class CauseFinder {
     causes.add(new Cause(kind, layer.name(), "", share(own::contains), text, fix));
   }
 
-  /** Light that differs from the uncut frame's, unless a difference or ratio puts it right. */
+  /** Light that differs from the uncut frame's, unless differences or ratios put it right. */
   private void light(ResolvedLayer layer) {
-    if (layer.transport().equals(shot.uncut())) {
+    TransportClass own = layer.transport();
+    TransportClass uncut = shot.uncut();
+    if (own.equals(uncut)) {
       return;
+    }
+    if (!own.settings().equals(uncut.settings())) {
+      settings(layer);
     }
     EntitySet open =
         EntitySet.where(shot.entities(), e -> layer.seen().contains(e) && !mended(layer, e));
     if (open.isEmpty()) {
       return;
     }
-    List<Entity> differing = new ArrayList<>();
-    TransportClass uncut = shot.uncut();
-    for (Entity e : scene.entities()) {
-      if (layer.transport().reach(e.index()) != uncut.reach(e.index())) {
-        differing.add(e);
-      }
+    List<Entity> looking = entities(EntitySet.where(shot.entities(), e -> own.look(e) != null));
+    if (!looking.isEmpty()) {
+      add(
+          Cause.Kind.OVERRIDE_DIFFERS,
+          layer.name(),
+          looking,
+          "an override changes %s in layer %s alone: what it sends to the others differs too"
+              .formatted(names(looking), layer.name()),
+          "switch the override off, or change it for the whole shot");
     }
-    if (differing.isEmpty()) {
+    EntitySet differing = EntitySet.where(shot.entities(), e -> own.reach(e) != uncut.reach(e));
+    if (differing.isEmpty() || sharesLight(layer)) {
       return;
     }
-    boolean absent =
-        differing.stream().anyMatch(e -> layer.decisions().get(e.index()).role() == Role.ABSENT);
+    EntitySet absent = differing.and(layer.decisions().of(Role.ABSENT));
+    List<Entity> list = entities(absent.isEmpty() ? differing : absent);
     causes.add(
         new Cause(
             Cause.Kind.LIGHT_DIFFERS,
             layer.name(),
-            differing.getFirst().path(),
+            list.getFirst().path(),
+            list.stream().map(Entity::index).toList(),
             share(open::contains),
-            "%s %s in layer %s: shadow, reflection and bounced light are missing there"
-                .formatted(are(differing), absent ? "Absent" : "switched off", layer.name()),
-            absent ? "make it Unseen or Holdout" : "switch it on, or add a catcher layer"));
+            "%s %s in layer %s: %s missing there"
+                .formatted(
+                    are(list),
+                    absent.isEmpty() ? "switched off" : "Absent",
+                    layer.name(),
+                    emitters.containsAll(
+                            EntitySet.where(shot.entities(), e -> list.getFirst().index() == e))
+                        ? "its light is"
+                        : "shadow, reflection and bounced light are"),
+            absent.isEmpty()
+                ? "switch it on, or add a catcher layer"
+                : "make it Unseen or Holdout"));
   }
 
-  /** Whether a catcher brings a surface's light from this layer's class to the uncut frame's. */
-  private boolean mended(ResolvedLayer layer, int entity) {
-    for (Recipe.Step step : plan.recipe().joins()) {
-      CatcherSpec catcher = shot.layers().get(plan.layerIndex(step.layer())).catcher();
-      if (catcher != null
-          && catcher.surfaces().contains(entity)
-          && catcher.without().equals(layer.transport())
-          && shot.layers().get(plan.layerIndex(step.layer())).transport().equals(shot.uncut())) {
-        return true;
+  private void settings(ResolvedLayer layer) {
+    TraceSettings own = layer.transport().settings();
+    TraceSettings uncut = shot.uncut().settings();
+    List<String> what = new ArrayList<>();
+    if (own.bounces() != uncut.bounces()) {
+      what.add("%d bounces instead of %d".formatted(own.bounces(), uncut.bounces()));
+    }
+    if (own.across() != uncut.across() || own.down() != uncut.down()) {
+      what.add("another size");
+    }
+    if (own.samples() != uncut.samples()) {
+      what.add("%d samples of its own".formatted(own.samples()));
+    }
+    if (own.level() != uncut.level() || own.turn() != uncut.turn()) {
+      what.add("another environment");
+    }
+    if (!what.isEmpty()) {
+      addLayer(
+          Cause.Kind.SETTINGS_DIFFER,
+          layer,
+          "layer %s has %s: its light is not the uncut frame's"
+              .formatted(layer.name(), String.join(", ", what)),
+          "take the setting back, if the layers must rejoin exactly");
+    }
+    if (own.frame() != uncut.frame()) {
+      boolean moves =
+          scene.cameraMoves(plan.requireShot().camera())
+              || scene.entities().stream()
+                  .anyMatch(e -> e.moves() && layer.transport().reach(e.index()) != 0);
+      if (moves) {
+        addLayer(
+            Cause.Kind.HELD_NOT_STILL,
+            layer,
+            "layer %s holds frame %d at frame %d, but what it depends on moves"
+                .formatted(layer.name(), own.frame(), uncut.frame()),
+            "render it at every frame, or make what moves Absent in it");
       }
     }
-    return false;
+  }
+
+  /**
+   * Whether catchers bring a surface's light from this layer's class to the uncut frame's, one
+   * after another.
+   */
+  private boolean mended(ResolvedLayer layer, int entity) {
+    TransportClass at = layer.transport();
+    for (int steps = 0; steps < joined.length; steps++) {
+      if (at.equals(shot.uncut())) {
+        return true;
+      }
+      TransportClass before = at;
+      for (ResolvedLayer other : joined) {
+        CatcherSpec catcher = other == null ? null : other.catcher();
+        if (other != null
+            && catcher != null
+            && catcher.surfaces().contains(entity)
+            && catcher.without().equals(before)
+            && !other.transport().equals(before)) {
+          at = other.transport();
+        }
+      }
+      if (at.equals(before)) {
+        return false;
+      }
+    }
+    return at.equals(shot.uncut());
+  }
+
+  /** Layers that are joined in another order than they stand in, where order counts. */
+  private void order() {
+    int behind = -1;
+    for (Recipe.Step step : plan.recipe().joins()) {
+      int at = plan.layerIndex(step.layer());
+      if (at < behind && step.join() != Join.PLUS) {
+        addLayer(
+            Cause.Kind.JOIN_ORDER,
+            shot.layers().get(at),
+            "layer %s is joined by %s after layers that stand in front of it"
+                .formatted(step.layer(), step.join().word()),
+            "join the layers from the back to the front");
+      }
+      behind = Math.max(behind, at);
+    }
+  }
+
+  /** Two layers that catch on one surface, neither of which leaves out what the other catches. */
+  private void doubledShadows() {
+    for (int i = 0; i < joined.length; i++) {
+      for (int k = i + 1; k < joined.length; k++) {
+        ResolvedLayer a = joined[i];
+        ResolvedLayer b = joined[k];
+        CatcherSpec first = a == null ? null : a.catcher();
+        CatcherSpec second = b == null ? null : b.catcher();
+        if (a != null
+            && b != null
+            && first != null
+            && second != null
+            && first.surfaces().meets(second.surfaces())
+            && !first.without().equals(b.transport())
+            && !second.without().equals(a.transport())) {
+          List<Entity> on = entities(first.surfaces().and(second.surfaces()));
+          add(
+              Cause.Kind.DOUBLED_SHADOW,
+              b.name(),
+              on,
+              "layers %s and %s both catch on %s, each as if the other were not there: where both block the same light it is darkened twice"
+                  .formatted(a.name(), b.name(), names(on)),
+              "let one layer hold both casters, or make the first one's casters Absent in the second's");
+        }
+      }
+    }
   }
 
   private void joinOfSeen(ResolvedLayer layer, Join join) {
@@ -279,21 +507,35 @@ public final class CauseFinder {
       return;
     }
     EntitySet holdouts = holdoutsSeenBefore(layer);
-    if (holdouts.isEmpty()) {
+    if (!holdouts.isEmpty() && heldOutBehind(layer)) {
+      addLayer(
+          Cause.Kind.OVER_ON_HELD_OUT,
+          layer,
+          "layer %s and %s, which stands behind it in the recipe, hold each other out: over leaves a dark edge"
+              .formatted(layer.name(), names(entities(holdouts))),
+          "join it by plus");
+    } else {
       addLayer(
           Cause.Kind.EDGE_COVARIANCE,
           layer,
           "layer %s is joined over: inside edge pixels its cover and the light behind are not mixed as in the uncut frame"
               .formatted(layer.name()),
           "hold the layers out of each other and join by plus, if edges must be exact");
-    } else {
-      addLayer(
-          Cause.Kind.OVER_ON_HELD_OUT,
-          layer,
-          "layer %s is held out by %s, which stands behind it in the recipe: over darkens or brightens that edge"
-              .formatted(layer.name(), names(entities(holdouts))),
-          "join it by plus over a background that it holds out");
     }
+  }
+
+  /** Whether any layer behind one is cut around what it shows. */
+  private boolean heldOutBehind(ResolvedLayer layer) {
+    for (Recipe.Step step : plan.recipe().joins()) {
+      if (step.layer().equals(layer.name())) {
+        return false;
+      }
+      ResolvedLayer behind = shot.layers().get(plan.layerIndex(step.layer()));
+      if (!behind.seen().isEmpty() && !behind.skipped().containsAll(layer.seen())) {
+        return true;
+      }
+    }
+    return false;
   }
 
   private List<Entity> entities(EntitySet set) {
@@ -313,7 +555,7 @@ public final class CauseFinder {
     return EntitySet.where(
         shot.entities(),
         e ->
-            layer.decisions().get(e).role() == Role.HOLDOUT
+            layer.decisions().role(e) == Role.HOLDOUT
                 && seenBehind.contains(e)
                 && scene.entities().get(e).kind() == EntityKind.MESH);
   }
@@ -327,7 +569,7 @@ public final class CauseFinder {
         };
     if (join != right) {
       addLayer(
-          Cause.Kind.PLUS_ON_COMPLETE,
+          Cause.Kind.WRONG_JOIN,
           layer,
           "layer %s is caught as %s but joined by %s"
               .formatted(layer.name(), catcher.output().word(), join.word()),
@@ -369,12 +611,17 @@ public final class CauseFinder {
                         && seenElsewhere.contains(e)
                         && scene.entities().get(e).kind() == EntityKind.MESH);
         if (!uncutHere.isEmpty()) {
-          addLayer(
-              Cause.Kind.PLUS_ON_COMPLETE,
-              layer,
-              "layer %s is whole behind %s, but both are added: light is counted twice"
-                  .formatted(layer.name(), names(entities(uncutHere))),
-              "make it Holdout there, or join the front by over");
+          List<Entity> list = entities(uncutHere);
+          causes.add(
+              new Cause(
+                  Cause.Kind.PLUS_ON_COMPLETE,
+                  layer.name(),
+                  list.getFirst().path(),
+                  list.stream().map(Entity::index).toList(),
+                  share(layer.seen()::contains),
+                  "layer %s is whole behind %s, but both are added: light is counted twice"
+                      .formatted(layer.name(), names(list)),
+                  "make it Holdout there, or join the front by over"));
         }
       }
     }

@@ -24,13 +24,13 @@ public final class Rejoiner {
    */
   public record Rejoined(Picture picture, Picture magnitude) {}
 
-  /** Puts all layers of a recipe onto nothing. */
+  /** Puts all layers of a recipe onto nothing; layers of another size are resampled. */
   public static <X extends Exception> Rejoined rejoin(
       Recipe recipe, int width, int height, Source<X> layers) throws X {
     Picture result = Picture.empty(width, height);
     Picture magnitude = Picture.empty(width, height);
     for (Recipe.Step step : recipe.joins()) {
-      Picture layer = layers.picture(step.layer());
+      Picture layer = layers.picture(step.layer()).resized(width, height);
       join(result, layer, step.join());
       if (step.join() != Join.TIMES) {
         for (int i = 0; i < layer.rgba().length; i++) {

@@ -19,9 +19,57 @@ public final class EntitySet {
   public static EntitySet where(int count, IntPredicate test) {
     BitSet bits = new BitSet();
     for (int e = 0; e < count; e++) {
-      bits.set(e, test.test(e));
+      if (test.test(e)) {
+        bits.set(e);
+      }
     }
     return new EntitySet(bits);
+  }
+
+  /** Returns a set of these bits, which must not be changed afterwards. */
+  static EntitySet of(BitSet bits) {
+    return new EntitySet(bits);
+  }
+
+  /** Returns the set of entities with these indices. */
+  public static EntitySet of(java.util.Collection<Integer> indices) {
+    BitSet bits = new BitSet();
+    indices.forEach(bits::set);
+    return new EntitySet(bits);
+  }
+
+  /** Returns a copy of the bits. */
+  BitSet bits() {
+    return (BitSet) bits.clone();
+  }
+
+  /** Returns the entities that are in both sets. */
+  public EntitySet and(EntitySet other) {
+    BitSet both = (BitSet) bits.clone();
+    both.and(other.bits);
+    return new EntitySet(both);
+  }
+
+  /** Returns the entities that are in this set and not in the other. */
+  public EntitySet minus(EntitySet other) {
+    BitSet rest = (BitSet) bits.clone();
+    rest.andNot(other.bits);
+    return new EntitySet(rest);
+  }
+
+  /** Says whether any entity is in both sets. */
+  public boolean meets(EntitySet other) {
+    return bits.intersects(other.bits);
+  }
+
+  /** Returns the least index in it, or -1. */
+  public int first() {
+    return bits.nextSetBit(0);
+  }
+
+  /** Returns the indices in it, ascending. */
+  public int[] indices() {
+    return bits.stream().toArray();
   }
 
   /** Returns the entities that are in this set, the other, or both. */

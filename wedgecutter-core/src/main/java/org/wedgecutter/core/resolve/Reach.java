@@ -17,5 +17,11 @@ public final class Reach {
   /** All of them: an entity that is wholly there. */
   public static final int ALL = REFLECTION | BOUNCE | SHADOW | SHINES;
 
+  /** Nothing stops light on its way to it: a departure from an entity that is wholly there. */
+  public static final int LIT_THROUGH = 16;
+
+  /** It does not stop light on its way to itself: another departure. */
+  public static final int NO_SELF_SHADOW = 32;
+
   private Reach() {}
 }

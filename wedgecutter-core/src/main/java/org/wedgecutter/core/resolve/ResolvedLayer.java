@@ -1,6 +1,5 @@
 package org.wedgecutter.core.resolve;
 
-import java.util.List;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -15,12 +14,8 @@ import org.jspecify.annotations.Nullable;
  */
 public record ResolvedLayer(
     String name,
-    List<Decision> decisions,
+    Decisions decisions,
     EntitySet seen,
     EntitySet skipped,
     TransportClass transport,
-    @Nullable CatcherSpec catcher) {
-  public ResolvedLayer {
-    decisions = List.copyOf(decisions);
-  }
-}
+    @Nullable CatcherSpec catcher) {}

@@ -1,7 +1,13 @@
 package org.wedgecutter.core.resolve;
 
 import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.BitSet;
+import java.util.EnumSet;
 import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.plan.CatcherOptions;
 import org.wedgecutter.core.plan.CatcherOutput;
@@ -10,155 +16,290 @@ import org.wedgecutter.core.plan.CellOverride;
 import org.wedgecutter.core.plan.CollectionDef;
 import org.wedgecutter.core.plan.LayerDef;
 import org.wedgecutter.core.plan.Plan;
+import org.wedgecutter.core.plan.Property;
 import org.wedgecutter.core.plan.Role;
 import org.wedgecutter.core.plan.Shot;
-import org.wedgecutter.core.plan.SwitchProperty;
-import org.wedgecutter.core.scene.Entity;
+import org.wedgecutter.core.plan.Value;
 import org.wedgecutter.core.scene.EntityKind;
 import org.wedgecutter.core.scene.Scene;
 
 /**
- * Makes of plan and scene what every layer is.
+ * Makes of plan, scene and frame what every layer is.
  *
  * <p>Rows count from top to bottom. For a layer, the first row that takes the entity and says
- * something in that layer decides: its role, and separately each property that is overridden; what
- * no row decides, the layer's rest does.
+ * something in that layer decides: its role, separately each property that is overridden, and
+ * separately what is caught; what no row decides, the layer's rest does.
+ *
+ * <p>Sets of entities are bit sets and a row is asked once for all its entities, so that hundreds
+ * of rows over ten thousand entities take milliseconds.
  */
 public final class Resolver {
+  private final Plan plan;
   private final Scene scene;
-  private final List<List<CollectionDef>> rowsOf;
+  private final int count;
+  private final List<String> names;
+  private final List<EntitySet> takes = new ArrayList<>();
 
-  private Resolver(Plan plan, Scene scene) {
-    this.scene = scene;
-    rowsOf = new ArrayList<>();
-    for (Entity e : scene.entities()) {
-      rowsOf.add(plan.collections().stream().filter(c -> c.takes(e)).toList());
+  private Resolver(Plan plan, Members members) {
+    this.plan = plan;
+    scene = members.scene();
+    count = scene.entities().size();
+    names = plan.collections().stream().map(CollectionDef::name).toList();
+    for (CollectionDef c : plan.collections()) {
+      takes.add(members.of(c));
     }
   }
 
-  /** Resolves every layer. */
-  public static ResolvedShot resolve(Plan plan, Scene scene) {
-    Resolver resolver = new Resolver(plan, scene);
-    TraceSettings settings = settings(plan.requireShot());
+  /** Resolves every layer at a frame. */
+  public static ResolvedShot resolve(Plan plan, Members members, int frame) {
+    Resolver resolver = new Resolver(plan, members);
+    Shot shot = plan.requireShot();
     List<ResolvedLayer> layers = new ArrayList<>();
     for (LayerDef layer : plan.layers()) {
-      layers.add(resolver.layer(layer, settings));
+      layers.add(resolver.layer(layer, LayerFrames.of(layer, shot).held(frame), frame));
     }
-    int entities = scene.entities().size();
-    return new ResolvedShot(layers, TransportClass.whole(entities, settings), entities);
+    TransportClass uncut = TransportClass.whole(resolver.count, settings(shot, frame));
+    return new ResolvedShot(layers, uncut, resolver.count);
   }
 
-  private static TraceSettings settings(Shot shot) {
-    return new TraceSettings(shot.bounces(), shot.seed(), shot.clamp(), shot.soften());
+  /** Resolves every layer of a scene that is seen for the first time. */
+  public static ResolvedShot resolve(Plan plan, Scene scene, int frame) {
+    return resolve(plan, new Members(scene), frame);
   }
 
-  private ResolvedLayer layer(LayerDef layer, TraceSettings settings) {
-    int count = scene.entities().size();
-    List<Decision> decisions = new ArrayList<>();
-    byte[] reach = new byte[count];
-    for (int e = 0; e < count; e++) {
-      Decision decision = decide(layer, e);
-      decisions.add(decision);
-      reach[e] = (byte) reach(layer, e, decision.role());
-    }
-    EntitySet seen = EntitySet.where(count, e -> decisions.get(e).role() == Role.SEEN);
-    EntitySet skipped = EntitySet.where(count, e -> decisions.get(e).role().skipped());
-    TransportClass transport = new TransportClass(reach, settings);
+  private static TraceSettings settings(Shot shot, int frame) {
+    return new TraceSettings(
+        shot.bounces(),
+        shot.seed(),
+        shot.clamp(),
+        shot.soften(),
+        frame,
+        0,
+        1,
+        1,
+        shot.environment().turn(),
+        shot.environment().level());
+  }
+
+  /** Whether nothing that is there moves: then a picture of any frame is one of every frame. */
+  private boolean isStill(Decisions decisions) {
+    return !scene.cameraMoves(plan.requireShot().camera())
+        && scene.entities().stream()
+            .noneMatch(e -> e.moves() && decisions.role(e.index()) != Role.ABSENT);
+  }
+
+  private static TraceSettings settings(Shot shot, LayerDef layer, int frame, int time) {
+    Value.Size size = (Value.Size) LayerSettings.at(layer, shot, Property.SIZE, frame);
+    return new TraceSettings(
+        (int) number(layer, shot, Property.BOUNCES, frame),
+        shot.seed(),
+        shot.clamp(),
+        shot.soften(),
+        time,
+        layer.setting(Property.SAMPLES).isEmpty()
+            ? 0
+            : (int) number(layer, shot, Property.SAMPLES, frame),
+        size.width() / (double) shot.width(),
+        size.height() / (double) shot.height(),
+        number(layer, shot, Property.ENVIRONMENT_TURN, frame),
+        number(layer, shot, Property.ENVIRONMENT_LEVEL, frame));
+  }
+
+  private static double number(LayerDef layer, Shot shot, Property property, int frame) {
+    return ((Value.Num) LayerSettings.at(layer, shot, property, frame)).number();
+  }
+
+  /**
+   * @param frame the frame that is rendered for it
+   * @param shown the frame at which it is used, which is another if it is held
+   */
+  private ResolvedLayer layer(LayerDef layer, int frame, int shown) {
+    Map<Property, CellOverride[]> overrides = overrides(layer);
+    Decisions decisions = decide(layer, overrides.get(Property.VISIBLE_CAMERA), frame);
+    byte[] reach = reach(decisions, overrides, frame);
+    TransportClass transport =
+        new TransportClass(
+            reach,
+            looks(decisions, overrides, frame),
+            settings(plan.requireShot(), layer, frame, isStill(decisions) ? shown : frame));
+    EntitySet skipped = decisions.of(Role.UNSEEN).or(decisions.of(Role.ABSENT));
     return new ResolvedLayer(
-        layer.name(), decisions, seen, skipped, transport, catcher(layer, decisions, transport));
+        layer.name(),
+        decisions,
+        decisions.of(Role.SEEN),
+        skipped,
+        transport,
+        catcher(layer, decisions, transport));
   }
 
-  private Decision decide(LayerDef layer, int entity) {
-    for (CollectionDef row : rowsOf.get(entity)) {
-      Cell cell = layer.cells().get(row.name());
-      if (cell != null && cell.role() != null) {
-        return new Decision(cell.role(), row.name());
-      }
-    }
-    Role rest = layer.rest().role();
-    return new Decision(rest == null ? Role.HOLDOUT : rest, null);
-  }
-
-  private int reach(LayerDef layer, int entity, Role role) {
-    if (role == Role.ABSENT) {
-      return 0;
-    }
-    int reach = Reach.ALL;
-    for (SwitchProperty property : SwitchProperty.values()) {
-      if (!switchedOn(layer, entity, property)) {
-        reach &=
-            ~switch (property) {
-              case VISIBLE_REFLECTION -> Reach.REFLECTION;
-              case VISIBLE_BOUNCE -> Reach.BOUNCE;
-              case SHADOW_CASTS -> Reach.SHADOW;
-            };
-      }
-    }
-    return reach;
-  }
-
-  private boolean switchedOn(LayerDef layer, int entity, SwitchProperty property) {
-    for (CollectionDef row : rowsOf.get(entity)) {
-      CellOverride found = find(layer.cells().get(row.name()), property);
-      if (found != null) {
-        return found.value();
-      }
-    }
-    CellOverride rest = find(layer.rest(), property);
-    return rest == null || rest.value();
-  }
-
-  private static @Nullable CellOverride find(@Nullable Cell cell, SwitchProperty property) {
-    if (cell != null) {
-      for (CellOverride o : cell.overrides()) {
-        if (o.on() && o.property() == property) {
-          return o;
+  /** Hands each entity to the first row that takes it and has something to say. */
+  private <T> void firstRow(
+      LayerDef layer, java.util.function.Function<Cell, @Nullable T> says, Taker<T> taker) {
+    BitSet open = new BitSet();
+    open.set(0, count);
+    for (int r = 0; r < names.size() && !open.isEmpty(); r++) {
+      Cell cell = layer.cells().get(names.get(r));
+      T said = cell == null ? null : says.apply(cell);
+      if (said != null) {
+        BitSet own = takes.get(r).bits();
+        own.and(open);
+        open.andNot(own);
+        for (int e = own.nextSetBit(0); e >= 0; e = own.nextSetBit(e + 1)) {
+          taker.take(e, r, said);
         }
+      }
+    }
+    T said = says.apply(layer.rest());
+    if (said != null) {
+      for (int e = open.nextSetBit(0); e >= 0; e = open.nextSetBit(e + 1)) {
+        taker.take(e, -1, said);
+      }
+    }
+  }
+
+  private interface Taker<T> {
+    void take(int entity, int row, T said);
+  }
+
+  private Decisions decide(LayerDef layer, CellOverride @Nullable [] visible, int frame) {
+    byte[] roles = new byte[count];
+    int[] rows = new int[count];
+    Arrays.fill(roles, (byte) Role.HOLDOUT.ordinal());
+    Arrays.fill(rows, -1);
+    firstRow(
+        layer,
+        Cell::role,
+        (e, row, role) -> {
+          roles[e] = (byte) role.ordinal();
+          rows[e] = row;
+        });
+    if (visible != null) {
+      for (int e = 0; e < count; e++) {
+        if (!isOn(visible[e], frame) && roles[e] != (byte) Role.ABSENT.ordinal()) {
+          roles[e] = (byte) Role.UNSEEN.ordinal();
+        }
+      }
+    }
+    return new Decisions(roles, rows, names);
+  }
+
+  private static boolean isOn(@Nullable CellOverride override, int frame) {
+    return override == null || !(override.at(frame) instanceof Value.Switch s) || s.on();
+  }
+
+  /** By property that the layer overrides anywhere: the override of each entity, or null. */
+  private Map<Property, CellOverride[]> overrides(LayerDef layer) {
+    Set<Property> used = EnumSet.noneOf(Property.class);
+    layer.cells().values().forEach(c -> c.overrides().forEach(o -> used.add(o.property())));
+    layer.rest().overrides().forEach(o -> used.add(o.property()));
+    Map<Property, CellOverride[]> out = new TreeMap<>();
+    for (Property property : used) {
+      CellOverride[] of = new CellOverride[count];
+      firstRow(layer, c -> find(c, property), (e, row, override) -> of[e] = override);
+      out.put(property, of);
+    }
+    return out;
+  }
+
+  /** Returns the override of a property that is in force in a cell, or null. */
+  static @Nullable CellOverride find(Cell cell, Property property) {
+    for (CellOverride o : cell.overrides()) {
+      if (o.on() && o.property() == property) {
+        return o;
       }
     }
     return null;
   }
 
+  private byte[] reach(Decisions decisions, Map<Property, CellOverride[]> overrides, int frame) {
+    byte[] reach = new byte[count];
+    for (int e = 0; e < count; e++) {
+      reach[e] = (byte) (decisions.role(e) == Role.ABSENT ? 0 : Reach.ALL);
+    }
+    overrides.forEach((property, of) -> {
+      for (int e = 0; e < count; e++) {
+        if (reach[e] != 0 && of[e] != null && !isOn(of[e], frame)) {
+          reach[e] = (byte) switchedOff(property, reach[e], e);
+        }
+      }
+    });
+    return reach;
+  }
+
+  private int switchedOff(Property property, int reach, int entity) {
+    boolean surface = scene.entities().get(entity).kind() == EntityKind.MESH;
+    return switch (property) {
+      case VISIBLE_REFLECTION -> reach & ~Reach.REFLECTION;
+      case VISIBLE_BOUNCE -> reach & ~Reach.BOUNCE;
+      case SHADOW_CASTS -> reach & ~Reach.SHADOW;
+      case SHADOW_RECEIVES -> surface ? reach | Reach.LIT_THROUGH : reach;
+      case SHADOW_SELF -> surface ? reach | Reach.NO_SELF_SHADOW : reach;
+      default -> reach;
+    };
+  }
+
+  private Map<Integer, Look> looks(
+      Decisions decisions, Map<Property, CellOverride[]> overrides, int frame) {
+    Map<Integer, Look> out = new TreeMap<>();
+    List<Property> kinds =
+        overrides.keySet().stream()
+            .filter(p -> p.traced() && p.sort() != Property.Sort.SWITCH && !p.ofLayer())
+            .toList();
+    if (kinds.isEmpty()) {
+      return out;
+    }
+    for (int e = 0; e < count; e++) {
+      if (decisions.role(e) == Role.ABSENT) {
+        continue;
+      }
+      List<Look.Change> changes = new ArrayList<>();
+      for (Property property : kinds) {
+        CellOverride o = java.util.Objects.requireNonNull(overrides.get(property))[e];
+        if (o != null && Subjects.has(scene, scene.entities().get(e), property)) {
+          changes.add(new Look.Change(property, o.verb(), o.at(frame)));
+        }
+      }
+      if (!changes.isEmpty()) {
+        out.put(e, new Look(changes));
+      }
+    }
+    return out;
+  }
+
   private @Nullable CatcherSpec catcher(
-      LayerDef layer, List<Decision> decisions, TransportClass transport) {
-    int count = decisions.size();
-    EntitySet surfaces = EntitySet.where(count, e -> decisions.get(e).role() == Role.CATCHER);
+      LayerDef layer, Decisions decisions, TransportClass transport) {
+    EntitySet surfaces = decisions.of(Role.CATCHER);
     if (surfaces.isEmpty()) {
       return null;
     }
-    EntitySet casters = EntitySet.where(count, e -> isCaster(layer, e, decisions.get(e).role()));
-    CatcherOutput output = CatcherOutput.DIFFERENCE;
-    for (int e = count - 1; e >= 0; e--) {
-      if (surfaces.contains(e)) {
-        CatcherOptions options = optionsOf(layer, e);
-        output =
-            options != null && options.output() != null
-                ? options.output()
-                : CatcherOutput.DIFFERENCE;
+    CatcherOptions[] options = new CatcherOptions[count];
+    firstRow(layer, Cell::catcher, (e, row, said) -> options[e] = said);
+    EntitySet casters = EntitySet.where(count, e -> isCaster(e, decisions.role(e), options[e]));
+    CatcherOptions own = options[surfaces.first()];
+    CatcherOutput output =
+        own == null || own.output() == null ? CatcherOutput.DIFFERENCE : own.output();
+    int caught = Reach.REFLECTION | Reach.BOUNCE | Reach.SHADOW;
+    if (own != null) {
+      for (CatcherOptions.Part part : own.leftOut()) {
+        caught &=
+            ~switch (part) {
+              case SHADOWS -> Reach.SHADOW;
+              case REFLECTIONS -> Reach.REFLECTION;
+              case BOUNCE -> Reach.BOUNCE;
+            };
       }
     }
-    return new CatcherSpec(surfaces, casters, transport.without(casters), output);
+    return new CatcherSpec(surfaces, casters, transport.without(casters, caught), output);
   }
 
-  private boolean isCaster(LayerDef layer, int entity, Role role) {
+  private boolean isCaster(int entity, Role role, @Nullable CatcherOptions options) {
     EntityKind kind = scene.entities().get(entity).kind();
     if (kind == EntityKind.LIGHT || kind == EntityKind.ENVIRONMENT || role == Role.ABSENT) {
       return false;
     }
-    CatcherOptions options = optionsOf(layer, entity);
     if (role != Role.CATCHER && options != null && options.caster() != null) {
       return options.caster();
     }
     return role == Role.SEEN || role == Role.UNSEEN;
-  }
-
-  private @Nullable CatcherOptions optionsOf(LayerDef layer, int entity) {
-    for (CollectionDef row : rowsOf.get(entity)) {
-      Cell cell = layer.cells().get(row.name());
-      if (cell != null && cell.catcher() != null) {
-        return cell.catcher();
-      }
-    }
-    return layer.rest().catcher();
   }
 }

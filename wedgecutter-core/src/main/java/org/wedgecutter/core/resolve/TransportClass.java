@@ -1,30 +1,46 @@
 package org.wedgecutter.core.resolve;
 
 import java.util.Arrays;
+import java.util.Map;
+import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
 
 /**
- * What is beyond the camera segment: which entities are there, for which rays, and how light is
- * followed. Layers of the same class share one trace. Two classes are equal if nothing that light
- * could tell is different.
+ * What is beyond the camera segment: which entities are there, for which rays, how they look, and
+ * how light is followed. Layers of the same class share one trace. Two classes are equal if nothing
+ * that light could tell is different.
  */
 public final class TransportClass {
   private final byte[] reach;
+  private final Map<Integer, Look> looks;
   private final TraceSettings settings;
+  private final int hash;
 
   /**
    * @param reach bits of {@link Reach} for each entity of the scene, by index; copied
+   * @param looks the entities that look other than in the scene
    * @param settings how light is followed
    */
-  public TransportClass(byte[] reach, TraceSettings settings) {
+  public TransportClass(byte[] reach, Map<Integer, Look> looks, TraceSettings settings) {
     this.reach = reach.clone();
+    this.looks = java.util.Collections.unmodifiableMap(new TreeMap<>(looks));
     this.settings = settings;
     for (int e = 0; e < reach.length; e++) {
       // light that no lobe takes is no light
       if ((reach[e] & (Reach.REFLECTION | Reach.BOUNCE)) == 0) {
         this.reach[e] &= (byte) ~Reach.SHINES;
       }
+      // what stops no light at all does not stop it on the way to itself either
+      if ((reach[e] & Reach.SHADOW) == 0) {
+        this.reach[e] &= (byte) ~Reach.NO_SELF_SHADOW;
+      }
     }
+    hash = 31 * (31 * Arrays.hashCode(this.reach) + this.looks.hashCode()) + settings.hashCode();
+  }
+
+  /** A class in which everything looks as in the scene. */
+  public TransportClass(byte[] reach, TraceSettings settings) {
+    this(reach, Map.of(), settings);
   }
 
   /** The class in which every entity is wholly there. */
@@ -36,18 +52,38 @@ public final class TransportClass {
 
   /** Returns the class without some entities. */
   public TransportClass without(EntitySet absent) {
+    return without(absent, Reach.ALL);
+  }
+
+  /** Returns the class in which some bits of {@link Reach} of some entities are cleared. */
+  public TransportClass without(EntitySet absent, int bits) {
     byte[] next = reach.clone();
+    Map<Integer, Look> nextLooks = new TreeMap<>(looks);
     for (int e = 0; e < next.length; e++) {
       if (absent.contains(e)) {
-        next[e] = 0;
+        next[e] &= (byte) ~bits;
+        if ((next[e] & (Reach.REFLECTION | Reach.BOUNCE | Reach.SHADOW)) == 0) {
+          next[e] = 0;
+          nextLooks.remove(e);
+        }
       }
     }
-    return new TransportClass(next, settings);
+    return new TransportClass(next, nextLooks, settings);
   }
 
   /** Returns the bits of {@link Reach} of an entity. */
   public int reach(int entity) {
     return reach[entity];
+  }
+
+  /** Returns how an entity looks, or null if it looks as in the scene. */
+  public @Nullable Look look(int entity) {
+    return looks.get(entity);
+  }
+
+  /** Returns the entities that look other than in the scene. */
+  public Map<Integer, Look> looks() {
+    return looks;
   }
 
   /** Returns the number of entities of the scene. */
@@ -63,12 +99,14 @@ public final class TransportClass {
   @Override
   public boolean equals(@Nullable Object other) {
     return other instanceof TransportClass that
+        && hash == that.hash
         && Arrays.equals(reach, that.reach)
+        && looks.equals(that.looks)
         && settings.equals(that.settings);
   }
 
   @Override
   public int hashCode() {
-    return 31 * Arrays.hashCode(reach) + settings.hashCode();
+    return hash;
   }
 }

@@ -37,6 +37,94 @@ public record Material(
     return new Material(name, baseColor, null, 0, 1, null, 1, null, 1, Rgb.BLACK, null);
   }
 
+  /** Returns it with another base colour and what paints it. */
+  public Material withBaseColor(Rgb next, @Nullable TextureRef texture) {
+    return new Material(
+        name,
+        next,
+        texture,
+        metallic,
+        roughness,
+        metallicRoughnessTexture,
+        specular,
+        normalTexture,
+        normalScale,
+        emission,
+        emissionTexture);
+  }
+
+  /**
+   * Returns it with another roughness.
+   *
+   * @param plain whether no texture has a say in roughness and metal any more
+   */
+  public Material withRoughness(float next, boolean plain) {
+    return new Material(
+        name,
+        baseColor,
+        baseColorTexture,
+        metallic,
+        next,
+        plain ? null : metallicRoughnessTexture,
+        specular,
+        normalTexture,
+        normalScale,
+        emission,
+        emissionTexture);
+  }
+
+  /**
+   * Returns it as more or less of a metal.
+   *
+   * @param plain whether no texture has a say in roughness and metal any more
+   */
+  public Material withMetallic(float next, boolean plain) {
+    return new Material(
+        name,
+        baseColor,
+        baseColorTexture,
+        next,
+        roughness,
+        plain ? null : metallicRoughnessTexture,
+        specular,
+        normalTexture,
+        normalScale,
+        emission,
+        emissionTexture);
+  }
+
+  /** Returns it with another strength of a dielectric's reflection. */
+  public Material withSpecular(float next) {
+    return new Material(
+        name,
+        baseColor,
+        baseColorTexture,
+        metallic,
+        roughness,
+        metallicRoughnessTexture,
+        next,
+        normalTexture,
+        normalScale,
+        emission,
+        emissionTexture);
+  }
+
+  /** Returns it with another emission and what paints it. */
+  public Material withEmission(Rgb next, @Nullable TextureRef texture) {
+    return new Material(
+        name,
+        baseColor,
+        baseColorTexture,
+        metallic,
+        roughness,
+        metallicRoughnessTexture,
+        specular,
+        normalTexture,
+        normalScale,
+        next,
+        texture);
+  }
+
   /** Says whether it gives off light. */
   public boolean emits() {
     return emission.max() > 0;

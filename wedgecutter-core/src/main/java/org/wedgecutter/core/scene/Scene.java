@@ -75,6 +75,41 @@ public record Scene(
     return entities.stream().filter(e -> e.path().equals(path)).findFirst();
   }
 
+  /** Says whether an entity is a mesh of which a part gives off light. */
+  public boolean emits(Entity e) {
+    if (e.kind() != EntityKind.MESH) {
+      return false;
+    }
+    int last = -1;
+    for (int m : meshes.get(e.payload()).triangleMaterials()) {
+      if (m != last && materials.get(m).emits()) {
+        return true;
+      }
+      last = m;
+    }
+    return false;
+  }
+
+  /** Says whether a camera moves; the empty name is the first camera. */
+  public boolean cameraMoves(String name) {
+    for (SceneCamera c : cameras) {
+      if (c.name().equals(name) || name.isEmpty()) {
+        for (int n = c.node(); n >= 0; n = nodes.get(n).parent()) {
+          if (nodes.get(n).channels().stream().anyMatch(Channel::changes)) {
+            return true;
+          }
+        }
+        return false;
+      }
+    }
+    return false;
+  }
+
+  /** Returns the material of this name. */
+  public Optional<Material> material(String name) {
+    return materials.stream().filter(m -> m.name().equals(name)).findFirst();
+  }
+
   /** Returns the number of triangles over all entities, shared meshes counted each time. */
   public long triangles() {
     return entities.stream()

@@ -22,7 +22,7 @@ public final class SceneFacts {
   /** Returns all that gives off light: path and sort. */
   public static List<String> lights(Scene scene) {
     return scene.entities().stream()
-        .filter(e -> e.kind() == EntityKind.LIGHT || emits(scene, e))
+        .filter(e -> e.kind() == EntityKind.LIGHT || scene.emits(e))
         .map(e ->
             e.path()
                 + (e.kind() == EntityKind.LIGHT
@@ -31,18 +31,6 @@ public final class SceneFacts {
                             scene.lights().get(e.payload()).type().name().toLowerCase(Locale.ROOT))
                     : " (area)"))
         .toList();
-  }
-
-  private static boolean emits(Scene scene, Entity e) {
-    if (e.kind() != EntityKind.MESH) {
-      return false;
-    }
-    for (int m : scene.meshes().get(e.payload()).triangleMaterials()) {
-      if (scene.materials().get(m).emits()) {
-        return true;
-      }
-    }
-    return false;
   }
 
   /**

@@ -2,7 +2,9 @@ package org.wedgecutter.core.shot;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.concurrent.CancellationException;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.DoubleConsumer;
 import java.util.function.IntPredicate;
 import org.jspecify.annotations.Nullable;
@@ -12,6 +14,7 @@ import org.wedgecutter.core.fragment.JobPlan;
 import org.wedgecutter.core.fragment.LayerPictures;
 import org.wedgecutter.core.image.Region;
 import org.wedgecutter.core.resolve.ResolvedShot;
+import org.wedgecutter.core.resolve.TraceSettings;
 import org.wedgecutter.core.trace.SceneTracer;
 import org.wedgecutter.core.trace.TraceJob;
 
@@ -97,8 +100,7 @@ public final class FrameRenderer {
    */
   public RenderedFrame render(
       int frame, IntPredicate layers, boolean uncut, DoubleConsumer progress) {
-    ResolvedShot resolved = shot.resolve();
-    SceneTracer.Frame scene = shot.frame(frame);
+    ResolvedShot resolved = shot.resolve(frame);
     int count = resolved.layers().size();
     List<IntPredicate> groups = new ArrayList<>();
     if (settings.separately) {
@@ -112,7 +114,7 @@ public final class FrameRenderer {
       groups.add(layers);
     }
     Work work =
-        new Work(resolved, scene, progress, groups.size() + (uncut && settings.separately ? 1 : 0));
+        new Work(resolved, progress, groups.size() + (uncut && settings.separately ? 1 : 0));
     @Nullable LayerPictures[] pictures = new LayerPictures[count];
     LayerPictures whole = null;
     for (IntPredicate group : groups) {
@@ -136,7 +138,7 @@ public final class FrameRenderer {
   /** The traces of one frame, one after another. */
   private final class Work {
     private final ResolvedShot resolved;
-    private final SceneTracer.Frame scene;
+    private final Map<Integer, SceneTracer.Frame> scenes = new ConcurrentHashMap<>();
     private final DoubleConsumer progress;
     private final int groups;
     private final List<RenderedFrame.ClassTime> times = new ArrayList<>();
@@ -144,9 +146,8 @@ public final class FrameRenderer {
     private long rays;
     private long bytes;
 
-    Work(ResolvedShot resolved, SceneTracer.Frame scene, DoubleConsumer progress, int groups) {
+    Work(ResolvedShot resolved, DoubleConsumer progress, int groups) {
       this.resolved = resolved;
-      this.scene = scene;
       this.progress = progress;
       this.groups = Math.max(1, groups);
     }
@@ -158,9 +159,20 @@ public final class FrameRenderer {
         if (stopped) {
           throw new CancellationException("rendering was stopped");
         }
+        TraceSettings own = jobs.get(j).transport().settings();
         FragmentSums sum =
-            new FragmentSums(jobs.get(j), settings.width, settings.height, settings.region);
-        FrameTrace trace = new FrameTrace(scene, shot.camera(), List.of(sum));
+            new FragmentSums(
+                jobs.get(j),
+                own.width(settings.width),
+                own.height(settings.height),
+                settings.region.scaled(
+                    own.width(settings.width),
+                    own.height(settings.height),
+                    settings.width,
+                    settings.height));
+        FrameTrace trace =
+            new FrameTrace(
+                f -> scenes.computeIfAbsent(f, shot::frame), shot.camera(), List.of(sum));
         running = trace;
         double before = (groupsDone + (double) j / jobs.size()) / groups;
         double part = 1.0 / jobs.size() / groups;

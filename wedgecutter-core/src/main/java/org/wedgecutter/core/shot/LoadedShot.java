@@ -16,14 +16,16 @@ import org.wedgecutter.core.plan.LayerDef;
 import org.wedgecutter.core.plan.Output;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.PlanReader;
+import org.wedgecutter.core.plan.PlanWriter;
 import org.wedgecutter.core.plan.Recipe;
 import org.wedgecutter.core.plan.Role;
 import org.wedgecutter.core.plan.Shot;
+import org.wedgecutter.core.resolve.Members;
 import org.wedgecutter.core.resolve.ResolvedShot;
 import org.wedgecutter.core.resolve.Resolver;
+import org.wedgecutter.core.scene.Entity;
 import org.wedgecutter.core.scene.Scene;
 import org.wedgecutter.core.scene.SceneCamera;
-import org.wedgecutter.core.scene.gltf.GltfReader;
 import org.wedgecutter.core.trace.Environment;
 import org.wedgecutter.core.trace.SceneTracer;
 import org.wedgecutter.exr.Compression;
@@ -34,9 +36,11 @@ import org.wedgecutter.exr.Compression;
  * @param file the plan's file; for a scene without a plan the file that it would be saved as
  * @param plan the plan
  * @param tracer the scene, ready for rays
+ * @param members which entities collections take
  * @param surroundings the environment's image, or null
  */
-public record LoadedShot(Path file, Plan plan, SceneTracer tracer, @Nullable Picture surroundings) {
+public record LoadedShot(
+    Path file, Plan plan, SceneTracer tracer, Members members, @Nullable Picture surroundings) {
 
   /**
    * Loads a plan, or a scene with a plan of one layer.
@@ -44,8 +48,7 @@ public record LoadedShot(Path file, Plan plan, SceneTracer tracer, @Nullable Pic
    * @throws InputException with file, place and expectation if anything cannot be used
    */
   public static LoadedShot load(Path file) throws InputException {
-    String name = String.valueOf(file.getFileName());
-    return name.endsWith(".gltf") || name.endsWith(".glb") ? ofScene(file) : ofPlan(file);
+    return SceneFiles.isScene(file) ? ofScene(file) : ofPlan(file);
   }
 
   private static LoadedShot ofPlan(Path file) throws InputException {
@@ -56,20 +59,21 @@ public record LoadedShot(Path file, Plan plan, SceneTracer tracer, @Nullable Pic
           file, "shot", "missing: this is a template; expected a plan with a shot");
     }
     Path folder = folder(file);
-    Scene scene = GltfReader.read(SafePath.inside(folder, shot.scene(), file, "shot/scene"));
+    Scene scene = SceneFiles.read(SafePath.inside(folder, shot.scene(), file, "shot/scene"));
     Picture surroundings = null;
     if (!shot.environment().image().isEmpty()) {
       surroundings =
           RadianceHdr.read(
               SafePath.inside(folder, shot.environment().image(), file, "shot/environment/image"));
     }
-    LoadedShot loaded = new LoadedShot(file, plan, new SceneTracer(scene), surroundings);
+    LoadedShot loaded =
+        new LoadedShot(file, plan, new SceneTracer(scene), new Members(scene), surroundings);
     loaded.requireCamera(file, "shot/camera");
     return loaded;
   }
 
   private static LoadedShot ofScene(Path file) throws InputException {
-    Scene scene = GltfReader.read(file);
+    Scene scene = SceneFiles.read(file);
     String name = String.valueOf(file.getFileName());
     String stem = name.substring(0, name.lastIndexOf('.'));
     int last = Math.max(1, Math.round(scene.duration() * 24) + 1);
@@ -87,8 +91,9 @@ public record LoadedShot(Path file, Plan plan, SceneTracer tracer, @Nullable Pic
             0,
             0,
             new Shot.EnvironmentDef("", 0, 1, Extra.NONE),
+            List.of(),
             Extra.NONE);
-    LayerDef all = new LayerDef("All", true, 0, java.util.Map.of(), Cell.of(Role.SEEN), Extra.NONE);
+    LayerDef all = LayerDef.of("All", 0, java.util.Map.of(), Cell.of(Role.SEEN));
     Plan plan =
         new Plan(
             shot,
@@ -98,7 +103,12 @@ public record LoadedShot(Path file, Plan plan, SceneTracer tracer, @Nullable Pic
             new Output(Output.DEFAULT_NAME, true, Compression.ZIP, true, Extra.NONE),
             Extra.NONE);
     LoadedShot loaded =
-        new LoadedShot(file.resolveSibling(stem + ".wedge"), plan, new SceneTracer(scene), null);
+        new LoadedShot(
+            file.resolveSibling(stem + ".wedge"),
+            plan,
+            new SceneTracer(scene),
+            new Members(scene),
+            null);
     loaded.requireCamera(file, "cameras");
     return loaded;
   }
@@ -140,7 +150,7 @@ public record LoadedShot(Path file, Plan plan, SceneTracer tracer, @Nullable Pic
 
   /** Returns the shot with another plan over the same scene. */
   public LoadedShot withPlan(Plan next) {
-    return new LoadedShot(file, next, tracer, surroundings);
+    return new LoadedShot(file, next, tracer, members, surroundings);
   }
 
   /** Returns the camera that the plan names, or the scene's first. */
@@ -157,7 +167,7 @@ public record LoadedShot(Path file, Plan plan, SceneTracer tracer, @Nullable Pic
     Shot.EnvironmentDef def = plan.requireShot().environment();
     return surroundings == null
         ? Environment.DARK
-        : new Environment(surroundings, Math.toRadians(def.turn()), (float) def.level());
+        : new Environment(surroundings, def.turn(), def.level());
   }
 
   /** Returns the scene at a frame. */
@@ -165,13 +175,24 @@ public record LoadedShot(Path file, Plan plan, SceneTracer tracer, @Nullable Pic
     return tracer.at(plan.requireShot().time(frame), environment());
   }
 
-  /** Returns what every layer is. */
-  public ResolvedShot resolve() {
-    return Resolver.resolve(plan, scene());
+  /** Returns what every layer is at a frame. */
+  public ResolvedShot resolve(int frame) {
+    return Resolver.resolve(plan, members, frame);
+  }
+
+  /** Returns the plan as it is saved: with the scene's entities as those that are known. */
+  public Plan noted() {
+    return plan.withShot(
+        plan.requireShot().withKnown(scene().entities().stream().map(Entity::path).toList()));
   }
 
   /** Saves the plan to its file. */
   public void save() throws IOException {
-    org.wedgecutter.core.plan.PlanWriter.save(plan, file);
+    PlanWriter.save(noted(), file);
+  }
+
+  /** Returns the same shot whose plan is saved elsewhere. */
+  public LoadedShot withFile(Path next) {
+    return new LoadedShot(next, plan, tracer, members, surroundings);
   }
 }

@@ -3,6 +3,7 @@ package org.wedgecutter.core.trace;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.function.IntPredicate;
 import org.joml.Matrix4f;
 import org.joml.Vector3f;
 import org.wedgecutter.core.image.Picture;
@@ -61,32 +62,57 @@ final class Emitters {
   /** Place of the environment, or -1. */
   final int surround;
 
-  Emitters(World world, Matrix4f[] pose, Environment environment) {
+  /**
+   * @param appearance lights and materials as a class has them; what shines only there comes last,
+   *     so that all else keeps its random numbers
+   */
+  Emitters(World world, Matrix4f[] pose, Environment environment, Appearance appearance) {
     Scene scene = world.scene;
     ofInstance = new int[world.instances];
     Arrays.fill(ofInstance, -1);
     List<Float> weights = new ArrayList<>();
+    List<Emitter> late = new ArrayList<>();
+    List<Float> lateWeights = new ArrayList<>();
     for (Entity entity : scene.entities()) {
       if (entity.kind() == EntityKind.LIGHT) {
-        Light light = scene.lights().get(entity.payload());
-        if (light.intensity().max() > 0) {
+        Light before = scene.lights().get(entity.payload());
+        Light light = appearance.light(entity.index(), before);
+        if (before.intensity().max() > 0) {
           all.add(punctual(entity, light, pose[entity.node()]));
-          weights.add(light.intensity().max() * 12);
+          weights.add(before.intensity().max() * 12);
+        } else if (light.intensity().max() > 0) {
+          late.add(punctual(entity, light, pose[entity.node()]));
+          lateWeights.add(light.intensity().max() * 12);
         }
       }
     }
     for (int i = 0; i < world.instances; i++) {
-      Area area = area(world, i);
+      int[] materials = world.tree[i].mesh.triangleMaterials();
+      int instance = i;
+      Area area = area(world, i, t -> appearance.before(materials[t]).emits());
       if (area != null) {
         ofInstance[i] = all.size();
         all.add(area);
-        weights.add(power(world, area));
+        weights.add(power(appearance.before(materials[area.triangles[0]]), area));
+      } else {
+        Area own = area(world, i, t -> appearance.material(instance, materials[t]).emits());
+        if (own != null) {
+          late.add(own);
+          lateWeights.add(power(appearance.material(i, materials[own.triangles[0]]), own));
+        }
       }
     }
     surround = environment.dark() ? -1 : all.size();
     if (surround >= 0) {
       all.add(new Surround(scene.environment().index()));
       weights.add(weights.stream().reduce(0f, Float::sum) * 0.25f + 1e-3f);
+    }
+    for (int k = 0; k < late.size(); k++) {
+      if (late.get(k) instanceof Area own) {
+        ofInstance[own.instance] = all.size();
+      }
+      all.add(late.get(k));
+      weights.add(lateWeights.get(k));
     }
     chance = new float[all.size()];
     cdf = new float[all.size()];
@@ -109,19 +135,18 @@ final class Emitters {
     return new Punctual(entity.index(), light, place.x, place.y, place.z, axis.x, axis.y, axis.z);
   }
 
-  private static float power(World world, Area area) {
-    Mesh mesh = world.tree[area.instance].mesh;
-    Material m = world.scene.materials().get(mesh.triangleMaterials()[area.triangles[0]]);
+  private static float power(Material m, Area area) {
     Rgb e = m.emission();
     return Math.max(1e-6f, Picture.luma(e.r(), e.g(), e.b()) * area.area * 3);
   }
 
-  private static @org.jspecify.annotations.Nullable Area area(World world, int instance) {
+  private static @org.jspecify.annotations.Nullable Area area(
+      World world, int instance, IntPredicate emits) {
     Mesh mesh = world.tree[instance].mesh;
     int[] triangles = new int[mesh.triangles()];
     int count = 0;
     for (int t = 0; t < triangles.length; t++) {
-      if (world.scene.materials().get(mesh.triangleMaterials()[t]).emits()) {
+      if (emits.test(t)) {
         triangles[count++] = t;
       }
     }

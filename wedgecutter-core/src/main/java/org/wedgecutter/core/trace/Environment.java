@@ -1,6 +1,7 @@
 package org.wedgecutter.core.trace;
 
 import org.wedgecutter.core.image.Picture;
+import org.wedgecutter.core.scene.Rgb;
 
 /**
  * Light from all around: an image in latitude and longitude, turned about the vertical, or
@@ -20,7 +21,10 @@ public final class Environment {
   private final float[] rgb;
   private final float[] lineCdf;
   private final float[] pixelCdf;
+  private final double degrees;
+  private final double level;
   private final float turn;
+  private final Rgb gain;
   private final boolean dark;
   private final double total;
 
@@ -34,13 +38,16 @@ public final class Environment {
 
   /**
    * @param image scene-linear light, twice as wide as high for an undistorted sphere
-   * @param turn radians by which it is turned counter-clockwise seen from above
+   * @param degrees by which it is turned counter-clockwise seen from above
    * @param level factor on its light, 0 or more
    */
-  public Environment(Picture image, double turn, float level) {
+  public Environment(Picture image, double degrees, double level) {
     width = image.width();
     height = image.height();
-    this.turn = (float) turn;
+    this.degrees = degrees;
+    this.level = level;
+    turn = (float) Math.toRadians(degrees);
+    gain = new Rgb((float) level, (float) level, (float) level);
     rgb = new float[3 * width * height];
     lineCdf = new float[height + 1];
     pixelCdf = new float[height * (width + 1)];
@@ -52,7 +59,7 @@ public final class Environment {
       for (int x = 0; x < width; x++) {
         int p = y * width + x;
         for (int c = 0; c < 3; c++) {
-          rgb[3 * p + c] = Math.max(0, image.rgba()[4 * p + c]) * level;
+          rgb[3 * p + c] = Math.max(0, image.rgba()[4 * p + c]);
         }
         line += Picture.luma(rgb[3 * p], rgb[3 * p + 1], rgb[3 * p + 2]);
         pixelCdf[y * (width + 1) + x + 1] = (float) line;
@@ -68,8 +75,41 @@ public final class Environment {
       running += lines[y];
       lineCdf[y + 1] = (float) (running / Math.max(sum, 1e-30));
     }
-    dark = !(sum > 0);
+    dark = !(sum > 0) || !(level > 0);
     total = sum;
+  }
+
+  private Environment(Environment from, double degrees, double level, Rgb gain) {
+    width = from.width;
+    height = from.height;
+    rgb = from.rgb;
+    lineCdf = from.lineCdf;
+    pixelCdf = from.pixelCdf;
+    total = from.total;
+    dark = !(total > 0) || !(gain.max() > 0);
+    this.degrees = degrees;
+    this.level = level;
+    turn = (float) Math.toRadians(degrees);
+    this.gain = gain;
+  }
+
+  /** Says whether it is turned and as strong as that; NaN asks for nothing. */
+  boolean is(double otherDegrees, double otherLevel) {
+    return (Double.isNaN(otherDegrees) || degrees == otherDegrees)
+        && (Double.isNaN(otherLevel) || level == otherLevel);
+  }
+
+  /**
+   * Returns the same image turned otherwise, at another level, and with factors on its colours.
+   * Directions are picked as before, but for the turn.
+   */
+  Environment as(double nextDegrees, double nextLevel, Rgb factors) {
+    double strength = Double.isNaN(nextLevel) ? level : nextLevel;
+    return new Environment(
+        this,
+        Double.isNaN(nextDegrees) ? degrees : nextDegrees,
+        strength,
+        factors.times((float) strength));
   }
 
   private double sine(int y) {
@@ -85,9 +125,9 @@ public final class Environment {
   /** Sets the light from a direction. */
   void radiance(float x, float y, float z, float[] out) {
     int p = 3 * pixel(x, y, z);
-    out[0] = rgb[p];
-    out[1] = rgb[p + 1];
-    out[2] = rgb[p + 2];
+    out[0] = rgb[p] * gain.r();
+    out[1] = rgb[p + 1] * gain.g();
+    out[2] = rgb[p + 2] * gain.b();
   }
 
   private int pixel(float x, float y, float z) {

@@ -10,6 +10,12 @@ import org.joml.Matrix4f;
  * @param environment what surrounds it
  * @param textures its images
  * @param pose world transform of each node
+ * @param appearance materials and lights as one transport class has them
  */
 record FrameWorld(
-    World world, Emitters emitters, Environment environment, Textures textures, Matrix4f[] pose) {}
+    World world,
+    Emitters emitters,
+    Environment environment,
+    Textures textures,
+    Matrix4f[] pose,
+    Appearance appearance) {}

@@ -1,7 +1,6 @@
 package org.wedgecutter.core.trace;
 
 import org.wedgecutter.core.scene.Light;
-import org.wedgecutter.core.scene.Mesh;
 
 /**
  * Picks a point or direction on an emitter as seen from a surface. One object serves one thread.
@@ -120,8 +119,7 @@ final class LightSampler {
     pdf = distance * distance / (cos * a.area());
     distance *= 1 - 1e-4f;
     point = false;
-    Mesh mesh = frame.world().tree[a.instance()].mesh;
-    reader.emission(mesh, a.triangles()[k], b, c, radiance);
+    reader.emission(a.instance(), a.triangles()[k], b, c, radiance);
     return radiance[0] + radiance[1] + radiance[2] > 0;
   }
 

@@ -81,7 +81,7 @@ final class PathTracer {
     transport = job.transport();
     ray = new Caster(world);
     shadow = new Caster(world);
-    reader = new SurfaceReader(world, frame.textures());
+    reader = new SurfaceReader(frame);
     lights = new LightSampler(frame, reader);
     int entities = world.scene.entities().size();
     caster = job.casters().toArray(entities);
@@ -171,6 +171,12 @@ final class PathTracer {
   private void shade() {
     float cone = hit.t * camera.spread();
     reader.read(hit, ray, cone, 0, surface);
+    var view = frame.appearance().dataView(hit.instance);
+    if (view != null) {
+      reader.show(view, hit, surface);
+    }
+    instance = hit.instance;
+    takeLight();
     System.arraycopy(surface.emission, 0, light, EMISSION.at(), 3);
     through[0] = through[1] = through[2] = 1;
     int count = emitters.all.size();
@@ -198,6 +204,7 @@ final class PathTracer {
       if (!survives(bounce)) {
         return;
       }
+      boolean byLights = lightsOnly;
       random.pair(pairs + DIRECTION_PAIR);
       boolean goes =
           specular
@@ -221,7 +228,9 @@ final class PathTracer {
       ray.nearest(masks, bit, pathHit);
       boolean every = bounce == 1 && emitters.all.size() <= MAX_ALL_EMITTERS;
       if (!pathHit.found()) {
-        environmentMet(bit, density, bounce, firstDiffuse, byCaster, every);
+        if (!byLights) {
+          environmentMet(bit, density, bounce, firstDiffuse, byCaster, every);
+        }
         return;
       }
       // the cone opens with the lobe's width: enough to read blurred textures after rough bounces
@@ -231,7 +240,11 @@ final class PathTracer {
       if (bounce == 1) {
         byCaster = firstDiffuse && caster[entity];
       }
-      emitterMet(density, bounce, firstDiffuse, byCaster, every);
+      instance = pathHit.instance;
+      takeLight();
+      if (!byLights) {
+        emitterMet(density, bounce, firstDiffuse, byCaster, every);
+      }
       if (bounce > bounces) {
         return;
       }
@@ -382,14 +395,41 @@ final class PathTracer {
     }
   }
 
+  /** Instance of the surface that takes light now. */
+  private int instance;
+
+  /**
+   * Whether the surface takes its direct light from picked points alone: where it does not feel all
+   * shadows, a direction that meets a blocker says nothing about the light behind it.
+   */
+  private boolean lightsOnly;
+
+  private void takeLight() {
+    lightsOnly =
+        (transport.reach(surface.entity) & (Reach.LIT_THROUGH | Reach.NO_SELF_SHADOW)) != 0;
+  }
+
   private boolean isBlocked() {
+    if (lightsOnly && (transport.reach(surface.entity) & Reach.LIT_THROUGH) != 0) {
+      return false;
+    }
     leave(shadow, lights.x, lights.y, lights.z);
-    return shadow.blocked(masks, Reach.SHADOW, lights.distance, scratch);
+    if (!lightsOnly) {
+      return shadow.blocked(masks, Reach.SHADOW, lights.distance, scratch);
+    }
+    byte own = masks[instance];
+    masks[instance] = (byte) (own & ~Reach.SHADOW);
+    boolean blocked = shadow.blocked(masks, Reach.SHADOW, lights.distance, scratch);
+    masks[instance] = own;
+    return blocked;
   }
 
   private void addDirect(int at, float lobeDensity, float chance, boolean indirect) {
     float density = lights.pdf * chance;
-    float weight = lights.point ? 1 / chance : power(density, lobeDensity) / density;
+    float weight =
+        lights.point
+            ? 1 / chance
+            : lightsOnly ? 1 / density : power(density, lobeDensity) / density;
     put(
         at,
         through[0] * surface.value[0] * lights.radiance[0] * weight,

@@ -1,8 +1,12 @@
 package org.wedgecutter.core.trace;
 
 import java.util.List;
+import java.util.Map;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.stream.IntStream;
 import org.joml.Matrix4f;
+import org.wedgecutter.core.resolve.TraceSettings;
+import org.wedgecutter.core.resolve.TransportClass;
 import org.wedgecutter.core.scene.Scene;
 import org.wedgecutter.core.scene.SceneCamera;
 
@@ -34,8 +38,15 @@ public final class SceneTracer {
   public Frame at(double time, Environment environment) {
     Matrix4f[] pose = scene.pose(time);
     World world = new World(scene, trees, pose);
+    Appearance plain = new Appearance(world);
     return new Frame(
-        new FrameWorld(world, new Emitters(world, pose, environment), environment, textures, pose));
+        new FrameWorld(
+            world,
+            new Emitters(world, pose, environment, plain),
+            environment,
+            textures,
+            pose,
+            plain));
   }
 
   /** Returns the matrix from the world to a camera at a time, row by row, for row vectors. */
@@ -48,6 +59,7 @@ public final class SceneTracer {
   /** The scene at one time. */
   public static final class Frame {
     private final FrameWorld world;
+    private final Map<TransportClass, FrameWorld> others = new ConcurrentHashMap<>();
 
     private Frame(FrameWorld world) {
       this.world = world;
@@ -56,7 +68,25 @@ public final class SceneTracer {
     /** Returns a worker for one thread. */
     public Worker worker(TraceJob job, SceneCamera camera, int width, int height) {
       return new Worker(
-          new PathTracer(world, job, new CameraRays(camera, world.pose(), width, height)));
+          new PathTracer(
+              worldOf(job.transport()), job, new CameraRays(camera, world.pose(), width, height)));
+    }
+
+    /** The same geometry, with materials and lights as a class has them. */
+    private FrameWorld worldOf(TransportClass transport) {
+      TraceSettings s = transport.settings();
+      if (transport.looks().isEmpty() && world.environment().is(s.turn(), s.level())) {
+        return world;
+      }
+      return others.computeIfAbsent(
+          transport,
+          t -> {
+            Appearance appearance = new Appearance(world.world(), t);
+            Environment around = world.environment().as(s.turn(), s.level(), appearance.surround());
+            Emitters emitters = new Emitters(world.world(), world.pose(), around, appearance);
+            return new FrameWorld(
+                world.world(), emitters, around, world.textures(), world.pose(), appearance);
+          });
     }
   }
 

@@ -1,6 +1,7 @@
 package org.wedgecutter.core.trace;
 
 import org.jspecify.annotations.Nullable;
+import org.wedgecutter.core.plan.BuiltInMaterial;
 import org.wedgecutter.core.scene.Material;
 import org.wedgecutter.core.scene.Mesh;
 import org.wedgecutter.core.scene.Rgb;
@@ -12,6 +13,7 @@ import org.wedgecutter.core.scene.TextureRef;
  */
 final class SurfaceReader {
   private final World world;
+  private final Appearance appearance;
   private final Textures textures;
   private final float[] texel = new float[3];
   private final float[] base = new float[3];
@@ -22,9 +24,10 @@ final class SurfaceReader {
   private float v;
   private float footprint;
 
-  SurfaceReader(World world, Textures textures) {
-    this.world = world;
-    this.textures = textures;
+  SurfaceReader(FrameWorld frame) {
+    this.world = frame.world();
+    this.appearance = frame.appearance();
+    this.textures = frame.textures();
   }
 
   /**
@@ -39,7 +42,7 @@ final class SurfaceReader {
     MeshTree tree = world.tree[instance];
     Mesh mesh = tree.mesh;
     int triangle = tree.bvh.order[hit.slot];
-    Material material = world.scene.materials().get(mesh.triangleMaterials()[triangle]);
+    Material material = appearance.material(instance, mesh.triangleMaterials()[triangle]);
     out.entity = world.entity[instance];
     out.px = ray.ox + hit.t * ray.dx;
     out.py = ray.oy + hit.t * ray.dy;
@@ -73,13 +76,51 @@ final class SurfaceReader {
   }
 
   /** Sets the light that a point of an emitting triangle gives off. */
-  void emission(Mesh mesh, int triangle, float b, float c, float[] out) {
-    Material material = world.scene.materials().get(mesh.triangleMaterials()[triangle]);
+  void emission(int instance, int triangle, float b, float c, float[] out) {
+    Mesh mesh = world.tree[instance].mesh;
+    Material material = appearance.material(instance, mesh.triangleMaterials()[triangle]);
     set(material.emission(), out);
     if (material.emissionTexture() != null && mesh.uvs() != null) {
       readUv(mesh, triangle, b, c);
       footprint = 1e-3f;
       multiply(material.emissionTexture(), true, out);
+    }
+  }
+
+  /**
+   * Makes a surface show numbers as light that it gives off; it is black already.
+   *
+   * @param hit the hit that the surface was read at
+   */
+  void show(BuiltInMaterial view, Hit hit, Surface out) {
+    float[] e = out.emission;
+    switch (view) {
+      case DATA_NORMAL -> {
+        e[0] = 0.5f + 0.5f * out.nx;
+        e[1] = 0.5f + 0.5f * out.ny;
+        e[2] = 0.5f + 0.5f * out.nz;
+      }
+      case DATA_POSITION -> {
+        e[0] = out.px;
+        e[1] = out.py;
+        e[2] = out.pz;
+      }
+      case DATA_UV -> {
+        e[0] = u;
+        e[1] = v;
+        e[2] = 0;
+      }
+      case DATA_DEPTH -> e[0] = e[1] = e[2] = hit.t;
+      case DATA_ALBEDO -> {
+        Mesh mesh = world.tree[hit.instance].mesh;
+        int triangle = world.tree[hit.instance].bvh.order[hit.slot];
+        Material before = appearance.before(mesh.triangleMaterials()[triangle]);
+        set(before.baseColor(), e);
+        if (mesh.uvs() != null) {
+          multiply(before.baseColorTexture(), true, e);
+        }
+      }
+      case CLAY, BLACK, WHITE -> {}
     }
   }
 

@@ -13,6 +13,7 @@ import java.util.concurrent.CancellationException;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.wedgecutter.core.io.InputException;
+import org.wedgecutter.core.plan.FileNames;
 import org.wedgecutter.core.proof.Cause;
 import org.wedgecutter.core.shot.FrameRenderer;
 import org.wedgecutter.core.shot.LoadedShot;
@@ -299,8 +300,8 @@ class DeliveryTest {
             "\"name\": \"Front:\", \"hue\"".replace("Front:", "Back"));
     var renamed =
         shot.withPlan(
-            org.wedgecutter.core.plan.PlanEdits.renameLayer(
-                org.wedgecutter.core.plan.PlanEdits.renameLayer(shot.plan(), "Back", "a:b"),
+            org.wedgecutter.core.plan.LayerEdits.rename(
+                org.wedgecutter.core.plan.LayerEdits.rename(shot.plan(), "Back", "a:b"),
                 "Front",
                 "a*b"));
     assertThatThrownBy(() -> renderer(renamed, List.of(1), false))

@@ -11,7 +11,7 @@ import org.wedgecutter.core.plan.CatcherOutput;
 import org.wedgecutter.core.plan.Join;
 import org.wedgecutter.core.rejoin.Rejoiner;
 import org.wedgecutter.core.resolve.CatcherSpec;
-import org.wedgecutter.core.resolve.Decision;
+import org.wedgecutter.core.resolve.Decisions;
 import org.wedgecutter.core.resolve.EntitySet;
 import org.wedgecutter.core.resolve.ResolvedLayer;
 import org.wedgecutter.core.resolve.ResolvedShot;
@@ -55,9 +55,7 @@ class CatcherTest {
     ResolvedLayer layer =
         new ResolvedLayer(
             "shadow",
-            scene.entities().stream()
-                .map(e -> new Decision(org.wedgecutter.core.plan.Role.HOLDOUT, null))
-                .toList(),
+            Decisions.all(scene.entities().size(), org.wedgecutter.core.plan.Role.HOLDOUT),
             EntitySet.NONE,
             through,
             whole,
@@ -305,13 +303,14 @@ class CatcherTest {
     ResolvedLayer catcher =
         new ResolvedLayer(
             "s",
-            List.of(),
+            Decisions.all(0, org.wedgecutter.core.plan.Role.HOLDOUT),
             EntitySet.NONE,
             EntitySet.NONE,
             whole,
             new CatcherSpec(
                 Traces.set(scene, "/floor"), ball, whole.without(ball), CatcherOutput.RATIO));
-    ResolvedLayer plain = new ResolvedLayer("p", List.of(), ball, EntitySet.NONE, whole, null);
+    ResolvedLayer plain =
+        new ResolvedLayer("p", catcher.decisions(), ball, EntitySet.NONE, whole, null);
     // the plain layer comes first, and yet there are no more than two traces
     ResolvedShot shot = new ResolvedShot(List.of(plain, catcher), whole, scene.entities().size());
     JobPlan plan = new JobPlan(shot, l -> true, true, c -> false);

@@ -145,12 +145,14 @@ class PartitionTest {
     FragmentSums stepped = new FragmentSums(job, W, H);
     SceneTracer.Frame frame = new SceneTracer(scene).at(0, Traces.uniform(0.3));
     for (int samples : new int[] {1, 2, 5, 6}) {
-      new FrameTrace(frame, scene.cameras().getFirst(), List.of(stepped)).run(samples, 2, p -> {});
+      new FrameTrace(f -> frame, scene.cameras().getFirst(), List.of(stepped))
+          .run(samples, 2, p -> {});
     }
     assertThat(stepped.passes(0, Traces.all(scene))).isEqualTo(one);
 
     FragmentSums interrupted = new FragmentSums(job, W, H);
-    FrameTrace stopping = new FrameTrace(frame, scene.cameras().getFirst(), List.of(interrupted));
+    FrameTrace stopping =
+        new FrameTrace(f -> frame, scene.cameras().getFirst(), List.of(interrupted));
     assertThatThrownBy(() ->
             stopping.run(
                 6,
@@ -162,7 +164,7 @@ class PartitionTest {
                 }))
         .isInstanceOf(CancellationException.class);
     assertThat(interrupted.samples()).isLessThan(6);
-    new FrameTrace(frame, scene.cameras().getFirst(), List.of(interrupted)).run(6, 2, p -> {});
+    new FrameTrace(f -> frame, scene.cameras().getFirst(), List.of(interrupted)).run(6, 2, p -> {});
     assertThat(interrupted.passes(0, Traces.all(scene))).isEqualTo(one);
   }
 
@@ -175,7 +177,7 @@ class PartitionTest {
     Region region = new Region(13, 5, 21, 18);
     FragmentSums sums = new FragmentSums(job, W, H, region);
     new FrameTrace(
-            new SceneTracer(scene).at(0, Traces.uniform(0.3)),
+            f -> new SceneTracer(scene).at(0, Traces.uniform(0.3)),
             scene.cameras().getFirst(),
             List.of(sums))
         .run(4, 2, p -> {});
@@ -290,7 +292,7 @@ class PartitionTest {
   @Test
   void anotherSeedGivesOtherNoiseOfTheSameMean() {
     Scene scene = tangle(5);
-    var settings = new org.wedgecutter.core.resolve.TraceSettings(3, 2, 0, 0);
+    var settings = org.wedgecutter.core.resolve.TraceSettings.unbiased(3, 2);
     var other =
         org.wedgecutter.core.resolve.TransportClass.whole(scene.entities().size(), settings);
     TraceJob job =
@@ -316,7 +318,7 @@ class PartitionTest {
     Scene scene = tangle(5);
     FrameTrace trace =
         new FrameTrace(
-            new SceneTracer(scene).at(0, Environment.DARK),
+            f -> new SceneTracer(scene).at(0, Environment.DARK),
             scene.cameras().getFirst(),
             List.of(new FragmentSums(Traces.job(scene, 1), W, H)));
     assertThatThrownBy(() ->

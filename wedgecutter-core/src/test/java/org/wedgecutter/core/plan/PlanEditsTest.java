@@ -47,25 +47,25 @@ class PlanEditsTest {
   void whatDoesNotExistChangesNothing() {
     assertThat(PlanEdits.cell(plan, "Nobody", "Hero", c -> c.withRole(Role.SEEN))).isEqualTo(plan);
     assertThat(PlanEdits.cell(plan, "Front", "Nobody", c -> c.withRole(Role.SEEN))).isEqualTo(plan);
-    assertThat(PlanEdits.copyLayer(plan, "Nobody")).isEqualTo(plan);
-    assertThat(PlanEdits.removeLayer(plan, "Nobody")).isEqualTo(plan);
-    assertThat(PlanEdits.join(plan, "Nobody", Join.PLUS)).isEqualTo(plan);
+    assertThat(LayerEdits.copy(plan, "Nobody")).isEqualTo(plan);
+    assertThat(LayerEdits.remove(plan, "Nobody")).isEqualTo(plan);
+    assertThat(LayerEdits.join(plan, "Nobody", Join.PLUS)).isEqualTo(plan);
   }
 
   @Test
   void renamingReachesTheRecipe() {
-    Plan next = PlanEdits.renameLayer(plan, "Front", "Near");
+    Plan next = LayerEdits.rename(plan, "Front", "Near");
     assertThat(next.layer("Near")).isPresent();
     assertThat(next.join("Near")).contains(Join.OVER);
     assertThat(next.layer("Front")).isEmpty();
-    assertThat(PlanEdits.renameLayer(plan, "Front", "Back")).isEqualTo(plan);
-    assertThat(PlanEdits.renameLayer(plan, "Front", " ")).isEqualTo(plan);
+    assertThat(LayerEdits.rename(plan, "Front", "Back")).isEqualTo(plan);
+    assertThat(LayerEdits.rename(plan, "Front", " ")).isEqualTo(plan);
   }
 
   @Test
   void aCopyStandsInFrontUnderAFreeNameAndIsJoined() {
-    Plan once = PlanEdits.copyLayer(plan, "Back");
-    Plan twice = PlanEdits.copyLayer(once, "Back");
+    Plan once = LayerEdits.copy(plan, "Back");
+    Plan twice = LayerEdits.copy(once, "Back");
     assertThat(twice.layers().stream().map(LayerDef::name))
         .containsExactly("Back", "Back copy 2", "Back copy", "Front");
     assertThat(twice.recipe().joins().stream().map(Recipe.Step::layer))
@@ -76,7 +76,7 @@ class PlanEditsTest {
 
   @Test
   void removingReachesTheRecipe() {
-    Plan next = PlanEdits.removeLayer(plan, "Back");
+    Plan next = LayerEdits.remove(plan, "Back");
     assertThat(next.layers()).hasSize(1);
     assertThat(next.recipe().joins()).hasSize(1);
   }
@@ -91,7 +91,7 @@ class PlanEditsTest {
 
   @Test
   void joinsChangeOneStep() {
-    Plan next = PlanEdits.join(plan, "Back", Join.TIMES);
+    Plan next = LayerEdits.join(plan, "Back", Join.TIMES);
     assertThat(next.join("Back")).contains(Join.TIMES);
     assertThat(next.join("Front")).contains(Join.OVER);
     assertThat(next.recipe().joins().getFirst().extra().values()).containsKey("fade");
@@ -100,7 +100,7 @@ class PlanEditsTest {
   @Test
   void pickingDownwardsLeavesOutTheRowsAbove() {
     Entity star = entity("/star", "hero");
-    Plan next = PlanEdits.pick(plan, "Rest of it", star);
+    Plan next = CollectionEdits.pick(plan, "Rest of it", star);
     assertThat(next.collections().get(0).takes(star)).isFalse();
     assertThat(next.collections().get(0).removed()).contains("/star", "/y");
     // the rule takes it already, so it need not be held by hand
@@ -111,17 +111,17 @@ class PlanEditsTest {
   @Test
   void pickingUpwardsHoldsByHand() {
     Entity stone = entity("/stone");
-    Plan next = PlanEdits.pick(plan, "Hero", stone);
+    Plan next = CollectionEdits.pick(plan, "Hero", stone);
     assertThat(next.collections().get(0).takes(stone)).isTrue();
     assertThat(next.collections().get(0).added()).containsExactly("/x", "/stone");
-    Plan back = PlanEdits.pick(next, "Rest of it", stone);
+    Plan back = CollectionEdits.pick(next, "Rest of it", stone);
     assertThat(back.collections().get(0).takes(stone)).isFalse();
     assertThat(back.collections()).isEqualTo(plan.collections());
   }
 
   @Test
   void aRuleIsReplacedAndHandsStay() throws Exception {
-    Plan next = PlanEdits.rule(plan, "Hero", RuleParser.parse("tag:star"));
+    Plan next = CollectionEdits.rule(plan, "Hero", RuleParser.parse("tag:star"));
     assertThat(next.collections().getFirst().rule().text()).isEqualTo("tag:star");
     assertThat(next.collections().getFirst().added()).containsExactly("/x");
     assertThat(next.collections().getFirst().extra().values()).containsKey("why");
@@ -141,10 +141,10 @@ class PlanEditsTest {
     for (CatcherOutput output : CatcherOutput.values()) {
       assertThat(CatcherOutput.of(output.word())).isEqualTo(output);
     }
-    for (SwitchProperty property : SwitchProperty.values()) {
-      assertThat(SwitchProperty.of(property.word())).contains(property);
+    for (Property property : Property.values()) {
+      assertThat(Property.of(property.word())).contains(property);
       assertThat(PlanSchema.plan().text()).contains(property.word());
     }
-    assertThat(SwitchProperty.of("colour")).isEmpty();
+    assertThat(Property.of("colour")).isEmpty();
   }
 }

@@ -80,8 +80,8 @@ class PlanFileTest {
     assertThat(hero.overrides())
         .singleElement()
         .satisfies(o -> {
-          assertThat(o.property()).isEqualTo(SwitchProperty.SHADOW_CASTS);
-          assertThat(o.value()).isFalse();
+          assertThat(o.property()).isEqualTo(Property.SHADOW_CASTS);
+          assertThat(o.at(1)).isEqualTo(new Value.Switch(false));
           assertThat(o.on()).isFalse();
         });
     assertThat(back.cells().get("Rest of it").catcher().output()).isEqualTo(CatcherOutput.RATIO);

@@ -18,9 +18,9 @@ import org.wedgecutter.core.plan.Extra;
 import org.wedgecutter.core.plan.LayerDef;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.PlanReader;
+import org.wedgecutter.core.plan.Property;
 import org.wedgecutter.core.plan.Role;
 import org.wedgecutter.core.plan.RuleParser;
-import org.wedgecutter.core.plan.SwitchProperty;
 import org.wedgecutter.core.scene.Scene;
 import org.wedgecutter.core.testing.SceneMaker;
 
@@ -49,11 +49,11 @@ class ResolverTest {
   }
 
   private static LayerDef layer(Map<String, Cell> cells, Role rest) {
-    return new LayerDef("L", true, 0, cells, Cell.of(rest), Extra.NONE);
+    return LayerDef.of("L", 0, cells, Cell.of(rest));
   }
 
-  private static Cell switched(Role role, SwitchProperty property, boolean value, boolean on) {
-    return Cell.of(role).withOverrides(List.of(new CellOverride(property, value, on, Extra.NONE)));
+  private static Cell switched(Role role, Property property, boolean value, boolean on) {
+    return Cell.of(role).withOverrides(List.of(CellOverride.of(property, value).withOn(on)));
   }
 
   @Test
@@ -65,13 +65,13 @@ class ResolverTest {
         plan(
             List.of(row("high", "thing0"), row("mid", "thing0 | thing1"), row("low", "thing1")),
             layer(cells, Role.HOLDOUT));
-    ResolvedLayer layer = Resolver.resolve(plan, scene).layers().getFirst();
+    ResolvedLayer layer = Resolver.resolve(plan, scene, 1).layers().getFirst();
     assertThat(layer.decisions().get(0)).isEqualTo(new Decision(Role.HOLDOUT, null));
     assertThat(layer.decisions().get(1)).isEqualTo(new Decision(Role.UNSEEN, "low"));
     assertThat(layer.decisions().get(0).by()).isEqualTo("the rest");
     cells.put("mid", Cell.of(Role.SEEN));
     Plan more = plan.withLayers(List.of(layer(cells, Role.HOLDOUT)));
-    ResolvedLayer next = Resolver.resolve(more, scene).layers().getFirst();
+    ResolvedLayer next = Resolver.resolve(more, scene, 1).layers().getFirst();
     assertThat(next.decisions().get(0)).isEqualTo(new Decision(Role.SEEN, "mid"));
     assertThat(next.decisions().get(1)).isEqualTo(new Decision(Role.SEEN, "mid"));
     assertThat(next.seen().size()).isEqualTo(2);
@@ -96,7 +96,7 @@ class ResolverTest {
       }
       Role rest = Role.values()[random.nextInt(5)];
       ResolvedLayer layer =
-          Resolver.resolve(plan(rows, layer(cells, rest)), scene).layers().getFirst();
+          Resolver.resolve(plan(rows, layer(cells, rest)), scene, 1).layers().getFirst();
       for (int e = 0; e < 5; e++) {
         Role expected = rest;
         for (CollectionDef row : rows) {
@@ -117,16 +117,16 @@ class ResolverTest {
   void aPropertyIsDecidedBySeparateRowsAndOnlyWhileOn() throws Exception {
     Scene scene = scene(1);
     Map<String, Cell> cells = new LinkedHashMap<>();
-    cells.put("high", switched(Role.SEEN, SwitchProperty.SHADOW_CASTS, false, false));
-    cells.put("low", switched(Role.ABSENT, SwitchProperty.SHADOW_CASTS, false, true));
+    cells.put("high", switched(Role.SEEN, Property.SHADOW_CASTS, false, false));
+    cells.put("low", switched(Role.ABSENT, Property.SHADOW_CASTS, false, true));
     Plan plan =
         plan(List.of(row("high", "thing0"), row("low", "thing0")), layer(cells, Role.HOLDOUT));
-    ResolvedLayer layer = Resolver.resolve(plan, scene).layers().getFirst();
+    ResolvedLayer layer = Resolver.resolve(plan, scene, 1).layers().getFirst();
     assertThat(layer.decisions().getFirst()).isEqualTo(new Decision(Role.SEEN, "high"));
     assertThat(layer.transport().reach(0)).isEqualTo(Reach.ALL & ~Reach.SHADOW);
-    cells.put("high", switched(Role.SEEN, SwitchProperty.SHADOW_CASTS, true, true));
+    cells.put("high", switched(Role.SEEN, Property.SHADOW_CASTS, true, true));
     layer =
-        Resolver.resolve(plan.withLayers(List.of(layer(cells, Role.HOLDOUT))), scene)
+        Resolver.resolve(plan.withLayers(List.of(layer(cells, Role.HOLDOUT))), scene, 1)
             .layers()
             .getFirst();
     assertThat(layer.transport().reach(0)).isEqualTo(Reach.ALL);
@@ -138,7 +138,7 @@ class ResolverTest {
     for (Role role : Role.values()) {
       Plan plan =
           plan(List.of(row("a", "thing0")), layer(Map.of("a", Cell.of(role)), Role.HOLDOUT));
-      ResolvedShot shot = Resolver.resolve(plan, scene);
+      ResolvedShot shot = Resolver.resolve(plan, scene, 1);
       assertThat(shot.layers().getFirst().transport().equals(shot.uncut()))
           .as(role.word())
           .isEqualTo(role != Role.ABSENT);
@@ -148,9 +148,10 @@ class ResolverTest {
   @Test
   void settingsOfTheShotArePartOfTheClass() throws Exception {
     Plan plan = plan(List.of(), layer(Map.of(), Role.SEEN));
-    ResolvedShot a = Resolver.resolve(plan, scene(1));
-    ResolvedShot b = Resolver.resolve(plan.withShot(plan.requireShot().withSeed(6)), scene(1));
-    assertThat(a.uncut().settings()).isEqualTo(new TraceSettings(2, 5, 0, 0));
+    ResolvedShot a = Resolver.resolve(plan, scene(1), 1);
+    ResolvedShot b = Resolver.resolve(plan.withShot(plan.requireShot().withSeed(6)), scene(1), 1);
+    assertThat(a.uncut().settings().bounces()).isEqualTo(2);
+    assertThat(a.uncut().settings().seed()).isEqualTo(5);
     assertThat(a.uncut()).isNotEqualTo(b.uncut());
   }
 
@@ -172,7 +173,7 @@ class ResolverTest {
                 row("told", "thing3"),
                 row("notold", "thing4")),
             layer(cells, Role.HOLDOUT));
-    CatcherSpec catcher = Resolver.resolve(plan, scene).layers().getFirst().catcher();
+    CatcherSpec catcher = Resolver.resolve(plan, scene, 1).layers().getFirst().catcher();
     assertThat(catcher.surfaces()).isEqualTo(EntitySet.where(7, e -> e == 0));
     // neither the lamp nor the environment is ever a caster
     assertThat(catcher.casters()).isEqualTo(EntitySet.where(7, e -> e >= 1 && e <= 3));
@@ -183,7 +184,7 @@ class ResolverTest {
   }
 
   private static Cell withCaster(Role role, boolean caster) {
-    return new Cell(role, new CatcherOptions(null, caster, Extra.NONE), List.of(), "", Extra.NONE);
+    return new Cell(role, CatcherOptions.NONE.withCaster(caster), List.of(), "", Extra.NONE);
   }
 
   @Test
@@ -197,7 +198,7 @@ class ResolverTest {
             List.of("/thing0"),
             Extra.NONE);
     Plan plan = plan(List.of(row), layer(Map.of("a", Cell.of(Role.SEEN)), Role.HOLDOUT));
-    assertThat(Resolver.resolve(plan, scene).layers().getFirst().seen())
+    assertThat(Resolver.resolve(plan, scene, 1).layers().getFirst().seen())
         .isEqualTo(EntitySet.where(5, e -> e == 1 || e == 2));
   }
 

@@ -40,7 +40,7 @@ class ShotTest {
       assertThat(proof.residual().maxRelative()).isLessThan(1e-6);
       assertThat(proof.causes()).isEmpty();
     }
-    assertThat(PlanCheck.check(shot.plan(), shot.scene(), shot.resolve())).isEmpty();
+    assertThat(PlanCheck.check(shot.plan(), shot.members(), shot.resolve(1))).isEmpty();
   }
 
   @Test
@@ -99,7 +99,7 @@ class ShotTest {
             "\"cells\": {\"Back\": {\"role\": \"Seen\"}}",
             "\"cells\": {\"Back\": {\"role\": \"Seen\"}, \"Front\": {\"role\": \"Seen\"}}");
     assertThat(causes(prove(twice, false))).containsExactly(Cause.Kind.SEEN_TWICE);
-    assertThat(PlanCheck.check(twice.plan(), twice.scene(), twice.resolve()))
+    assertThat(PlanCheck.check(twice.plan(), twice.members(), twice.resolve(1)))
         .singleElement()
         .satisfies(f -> assertThat(f.severity()).isEqualTo(Finding.Severity.ERROR));
   }
@@ -135,12 +135,12 @@ class ShotTest {
             dir.resolve("a"),
             "\"name\": \"Front\", \"hue\": 2,",
             "\"name\": \"Front\", \"hue\": 2, \"render\": false,");
-    assertThat(PlanCheck.check(off.plan(), off.scene(), off.resolve()))
+    assertThat(PlanCheck.check(off.plan(), off.members(), off.resolve(1)))
         .anyMatch(f -> f.text().contains("joined but not rendered"));
     LoadedShot lost =
         ShotFolder.changed(
             dir.resolve("b"), ",\n    {\"layer\": \"Front\", \"join\": \"plus\"}", "");
-    assertThat(PlanCheck.check(lost.plan(), lost.scene(), lost.resolve()))
+    assertThat(PlanCheck.check(lost.plan(), lost.members(), lost.resolve(1)))
         .anyMatch(f -> f.text().contains("the recipe does not join layer Front"))
         .anyMatch(f -> f.text().contains("/front is seen in no layer"));
   }
@@ -152,7 +152,7 @@ class ShotTest {
             dir,
             "{\"name\": \"Front\", \"rule\": \"front\"}",
             "{\"name\": \"Front\", \"rule\": \"frnt\", \"added\": [\"/gone\"]}");
-    List<Finding> findings = PlanCheck.check(shot.plan(), shot.scene(), shot.resolve());
+    List<Finding> findings = PlanCheck.check(shot.plan(), shot.members(), shot.resolve(1));
     assertThat(findings)
         .anyMatch(f ->
             f.severity() == Finding.Severity.WARNING && f.text().contains("Front takes nothing"))
@@ -206,9 +206,9 @@ class ShotTest {
     assertThat(shot.name()).isEqualTo("set");
     assertThat(shot.plan().layers()).hasSize(1);
     assertThat(shot.plan().requireShot().frames().last()).isEqualTo(49);
-    assertThat(PlanCheck.check(shot.plan(), shot.scene(), shot.resolve())).isEmpty();
+    assertThat(PlanCheck.check(shot.plan(), shot.members(), shot.resolve(1))).isEmpty();
     shot.save();
-    assertThat(LoadedShot.load(dir.resolve("set.wedge")).plan()).isEqualTo(shot.plan());
+    assertThat(LoadedShot.load(dir.resolve("set.wedge")).plan()).isEqualTo(shot.noted());
   }
 
   @Test

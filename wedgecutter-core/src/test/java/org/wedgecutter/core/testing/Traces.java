@@ -60,8 +60,8 @@ public final class Traces {
       int samples,
       int threads) {
     FragmentSums sums = new FragmentSums(job, width, height);
-    new FrameTrace(
-            new SceneTracer(scene).at(0, environment), scene.cameras().getFirst(), List.of(sums))
+    SceneTracer.Frame frame = new SceneTracer(scene).at(0, environment);
+    new FrameTrace(f -> frame, scene.cameras().getFirst(), List.of(sums))
         .run(samples, threads, p -> {});
     return sums;
   }

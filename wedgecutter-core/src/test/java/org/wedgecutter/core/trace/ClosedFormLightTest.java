@@ -168,8 +168,7 @@ class ClosedFormLightTest {
     var settings = whole.settings();
     var clamped =
         org.wedgecutter.core.resolve.TransportClass.whole(
-            scene.entities().size(),
-            new org.wedgecutter.core.resolve.TraceSettings(3, settings.seed(), 0.05f, 0));
+            scene.entities().size(), settings.withClamp(0.05f, 0));
     float[] free = passes(scene, whole);
     float[] held = passes(scene, clamped);
     assertThat(Traces.mean(held, LightPass.DIFFUSE_LIGHTS))

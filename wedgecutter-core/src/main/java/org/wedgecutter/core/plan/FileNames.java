@@ -1,4 +1,4 @@
-package org.wedgecutter.core.deliver;
+package org.wedgecutter.core.plan;
 
 import java.util.Arrays;
 import java.util.HashMap;
@@ -48,7 +48,13 @@ public final class FileNames {
     }
   }
 
-  private static String withoutExtension(String template) {
+  /** Says whether a template ends in an image's extension. */
+  public static boolean hasExtension(String template) {
+    return !withoutExtension(template).equals(template);
+  }
+
+  /** Returns a template without an image's extension. */
+  public static String withoutExtension(String template) {
     String lower = template.toLowerCase(Locale.ROOT);
     for (String extension : new String[] {".exr", ".hdr", ".png", ".tif", ".tiff"}) {
       if (lower.endsWith(extension)) {

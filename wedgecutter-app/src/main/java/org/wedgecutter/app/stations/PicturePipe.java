@@ -1,0 +1,197 @@
+package org.wedgecutter.app.stations;
+
+import java.util.HashMap;
+import java.util.Map;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.atomic.AtomicLong;
+import javafx.application.Platform;
+import javafx.scene.image.Image;
+import javafx.scene.image.PixelFormat;
+import javafx.scene.image.WritableImage;
+import org.jspecify.annotations.Nullable;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.wedgecutter.app.live.LiveTrace;
+import org.wedgecutter.app.live.Pictures;
+import org.wedgecutter.app.viewer.ToScreen;
+import org.wedgecutter.app.viewer.View;
+import org.wedgecutter.core.plan.Plan;
+import org.wedgecutter.core.resolve.EntitySet;
+import org.wedgecutter.core.shot.LoadedShot;
+
+/**
+ * The way of pictures from the trace to the screen: first what is looked at, then every layer's
+ * small picture, then the proof. Images are made off the interface thread.
+ */
+final class PicturePipe implements AutoCloseable {
+  private static final Logger LOG = LoggerFactory.getLogger(PicturePipe.class);
+  private static final int THUMB = 160;
+  private static final int HIGHLIGHT = 0x8000E0C0;
+
+  /** The window; called on the interface thread. */
+  interface Host {
+    void smallPictures(Map<String, Image> byLayer);
+
+    void complete(Pictures pictures);
+
+    void failed(String text);
+  }
+
+  private final ViewerPane viewer;
+  private final Host host;
+  private final LiveTrace live = new LiveTrace(this::arrived, this::traceFailed);
+  private final ExecutorService images =
+      Executors.newSingleThreadExecutor(Thread.ofPlatform().name("images").daemon().factory());
+  private volatile @Nullable Pictures latest;
+  private volatile ViewerPane.@Nullable Shown wanted;
+  private volatile long editedAt;
+  private volatile double editMillis = Double.NaN;
+  private volatile @Nullable Plan editedPlan;
+  private final AtomicLong highlightSerial = new AtomicLong();
+  private long imageSerial;
+  private @Nullable Pictures picturesShown;
+  private ViewerPane.@Nullable Shown viewShown;
+
+  PicturePipe(ViewerPane viewer, Host host) {
+    this.viewer = viewer;
+    this.host = host;
+  }
+
+  /** Forgets the pictures of what was open. */
+  void forget() {
+    latest = null;
+    picturesShown = null;
+  }
+
+  /** Notes when an edit began. */
+  void editBegins() {
+    editedAt = System.nanoTime();
+  }
+
+  /** Asks for pictures of a plan at a frame. */
+  void trace(LoadedShot shot, int frame) {
+    editedPlan = shot.plan();
+    live.show(shot, frame);
+  }
+
+  private void arrived(Pictures pictures) {
+    ViewerPane.Shown shown = wanted;
+    if (shown != null) {
+      ViewerPane.Images made = ViewerPane.images(pictures, shown);
+      if (pictures.plan().equals(editedPlan) && Double.isNaN(editMillis)) {
+        editMillis = (System.nanoTime() - editedAt) / 1e6;
+      }
+      Platform.runLater(() -> show(pictures, shown, made));
+    }
+    Map<String, Image> small = new HashMap<>();
+    for (int l = 0; l < pictures.plan().layers().size(); l++) {
+      small.put(
+          pictures.plan().layers().get(l).name(),
+          ToScreen.image(Thumbnail.of(pictures.layer(l), THUMB), View.PLAIN));
+    }
+    Platform.runLater(() -> host.smallPictures(small));
+    pictures.complete();
+    latest = pictures;
+    Platform.runLater(() -> host.complete(pictures));
+  }
+
+  private void traceFailed(Throwable t) {
+    LOG.error("tracing", t);
+    Platform.runLater(() -> host.failed("tracing failed: " + t.getMessage()));
+  }
+
+  private void show(Pictures pictures, ViewerPane.Shown shown, ViewerPane.Images made) {
+    picturesShown = pictures;
+    viewShown = shown;
+    viewer.show(pictures, shown, made);
+  }
+
+  /**
+   * Makes the viewer's images anew from the latest pictures, if they are of this plan; only the
+   * last of several requests counts.
+   */
+  void redraw(@Nullable Plan plan) {
+    ViewerPane.Shown shown = viewer.shown();
+    wanted = shown;
+    Pictures pictures = latest;
+    // what belongs to the plan before the last edit is not worth making: the next pictures are on
+    // their way
+    if (pictures == null
+        || plan == null
+        || !pictures.plan().equals(plan)
+        || (pictures.equals(picturesShown) && shown.equals(viewShown))) {
+      return;
+    }
+    long serial = ++imageSerial;
+    images.execute(() -> {
+      if (shown.equals(wanted)) {
+        ViewerPane.Images made = ViewerPane.images(pictures, shown);
+        Platform.runLater(() -> {
+          if (serial == imageSerial) {
+            viewer.show(pictures, shown, made);
+          }
+        });
+      }
+    });
+  }
+
+  /** Shows where in the picture some entities are. */
+  void highlight(EntitySet entities) {
+    long serial = highlightSerial.incrementAndGet();
+    Pictures pictures = latest;
+    if (entities.isEmpty() || pictures == null || pictures.entities().length == 0) {
+      viewer.setHighlight(null);
+      return;
+    }
+    images.execute(() -> {
+      if (serial == highlightSerial.get()) {
+        Image made = mask(pictures, entities);
+        Platform.runLater(() -> {
+          if (serial == highlightSerial.get()) {
+            viewer.setHighlight(made);
+          }
+        });
+      }
+    });
+  }
+
+  private static Image mask(Pictures pictures, EntitySet entities) {
+    int[] of = pictures.entities();
+    int width = pictures.uncut().width();
+    int height = of.length / width;
+    int[] argb = new int[of.length];
+    for (int p = 0; p < of.length; p++) {
+      // every other diagonal stays free, so that the picture shows through
+      boolean line = ((p % width + p / width) & 3) != 0;
+      argb[p] = of[p] >= 0 && entities.contains(of[p]) && line ? HIGHLIGHT : 0;
+    }
+    WritableImage image = new WritableImage(width, height);
+    image
+        .getPixelWriter()
+        .setPixels(0, 0, width, height, PixelFormat.getIntArgbInstance(), argb, 0, width);
+    return image;
+  }
+
+  /** Returns the pictures that were last complete, or null. */
+  @Nullable Pictures latest() {
+    return latest;
+  }
+
+  /** Forgets how long the last edit took, so that the next is measured. */
+  void measureNextEdit() {
+    editMillis = Double.NaN;
+  }
+
+  /** Returns the time from the measured edit to its first picture in milliseconds, or NaN. */
+  double editMillis() {
+    return editMillis;
+  }
+
+  @Override
+  public void close() {
+    latest = null;
+    live.close();
+    images.shutdownNow();
+  }
+}

@@ -1,0 +1,286 @@
+package org.wedgecutter.core.check;
+
+import java.util.List;
+import org.wedgecutter.core.cut.Cuts;
+import org.wedgecutter.core.plan.Cell;
+import org.wedgecutter.core.plan.CellOverride;
+import org.wedgecutter.core.plan.CollectionDef;
+import org.wedgecutter.core.plan.Join;
+import org.wedgecutter.core.plan.LayerDef;
+import org.wedgecutter.core.plan.LayerEdits;
+import org.wedgecutter.core.plan.Plan;
+import org.wedgecutter.core.plan.PlanEdits;
+import org.wedgecutter.core.plan.Property;
+import org.wedgecutter.core.plan.Role;
+import org.wedgecutter.core.plan.Value;
+import org.wedgecutter.core.resolve.CatcherSpec;
+import org.wedgecutter.core.resolve.EntitySet;
+import org.wedgecutter.core.resolve.Reach;
+import org.wedgecutter.core.resolve.ResolvedLayer;
+import org.wedgecutter.core.scene.Entity;
+import org.wedgecutter.core.scene.EntityKind;
+
+/** What single layers show, catch and are lit by. */
+final class LayerChecks {
+  private final Checked c;
+  private final EntitySet emitters;
+  private final EntitySet meshes;
+  private final boolean around;
+
+  private LayerChecks(Checked c) {
+    this.c = c;
+    around = !c.shot.environment().image().isEmpty();
+    emitters =
+        EntitySet.where(
+            c.resolved.entities(),
+            e -> {
+              Entity entity = c.entity(e);
+              return switch (entity.kind()) {
+                case LIGHT -> true;
+                case ENVIRONMENT -> around;
+                case MESH -> c.scene.emits(entity);
+                case MEDIUM -> false;
+              };
+            });
+    meshes = EntitySet.where(c.resolved.entities(), e -> c.entity(e).kind() == EntityKind.MESH);
+  }
+
+  static void run(Checked checked) {
+    LayerChecks checks = new LayerChecks(checked);
+    for (int l = 0; l < checked.plan.layers().size(); l++) {
+      LayerDef def = checked.plan.layers().get(l);
+      if (def.render()) {
+        checks.layer(def, checked.resolved.layers().get(l));
+      }
+    }
+  }
+
+  /** Says whether a layer shows everything that can be seen. */
+  static boolean whole(Checked c, ResolvedLayer layer) {
+    EntitySet lights =
+        EntitySet.where(c.resolved.entities(), e -> c.entity(e).kind() == EntityKind.LIGHT);
+    return layer.seen().containsAll(c.all().minus(lights));
+  }
+
+  private void layer(LayerDef def, ResolvedLayer layer) {
+    String name = def.name();
+    CatcherSpec catcher = layer.catcher();
+    if (layer.seen().isEmpty() && catcher == null) {
+      c.add(
+          Kind.LAYER_EMPTY,
+          name,
+          "",
+          "layer %s shows nothing and catches nothing".formatted(name),
+          "make something Seen in it, or switch it off",
+          p -> LayerEdits.unjoin(LayerEdits.layer(p, name, l -> l.withRender(false)), name));
+      return;
+    }
+    dark(layer);
+    if (whole(c, layer) && c.plan.join(name).isEmpty()) {
+      c.add(
+          Kind.LAYER_WHOLE,
+          name,
+          "",
+          "layer %s shows the whole scene and is not joined".formatted(name),
+          "switch it off; the uncut frame is traced for the proof anyway",
+          p -> LayerEdits.layer(p, name, l -> l.withRender(false)));
+    }
+    still(def, layer);
+    if (catcher != null) {
+      catcher(def, layer, catcher);
+    } else {
+      casters(def);
+    }
+    selfShadow(layer);
+    medium(layer);
+  }
+
+  private void dark(ResolvedLayer layer) {
+    boolean shines = false;
+    for (int e : emitters.indices()) {
+      shines |= (layer.transport().reach(e) & Reach.SHINES) != 0 || layer.seen().contains(e);
+    }
+    if (!shines && !emitters.isEmpty()) {
+      EntitySet absent = layer.decisions().of(Role.ABSENT).and(emitters);
+      c.add(
+          Kind.LAYER_DARK,
+          layer.name(),
+          c.entity(emitters.first()).path(),
+          emitters,
+          "nothing shines in layer %s: %s %s not taken along"
+              .formatted(layer.name(), c.names(emitters), emitters.size() == 1 ? "was" : "were"),
+          "make the lights Unseen there",
+          absent.isEmpty()
+              ? null
+              : p -> Cuts.role(p, c.members, layer.name(), absent, Role.UNSEEN));
+    }
+  }
+
+  private void still(LayerDef def, ResolvedLayer layer) {
+    List<Integer> frames = c.shot.frames().frames();
+    boolean moves =
+        frames.size() < 2
+            || def.setting(Property.FRAMES).isPresent()
+            || keyed(def)
+            || c.scene.cameraMoves(c.shot.camera());
+    for (Entity e : c.scene.entities()) {
+      moves |= e.moves() && layer.decisions().role(e.index()) != Role.ABSENT;
+    }
+    if (!moves) {
+      c.add(
+          Kind.LAYER_STILL,
+          layer.name(),
+          "",
+          "nothing moves in layer %s, but it is rendered at %d frames"
+              .formatted(layer.name(), frames.size()),
+          "render frame %d alone and hold it".formatted(frames.getFirst()),
+          p ->
+              LayerEdits.setting(
+                  p,
+                  layer.name(),
+                  CellOverride.of(
+                      Property.FRAMES,
+                      Property.Verb.SET,
+                      new Value.Text(String.valueOf(frames.getFirst())))));
+    }
+  }
+
+  private static boolean keyed(LayerDef def) {
+    return def.settings().stream().anyMatch(CellOverride::keyed)
+        || def.rest().overrides().stream().anyMatch(CellOverride::keyed)
+        || def.cells().values().stream()
+            .anyMatch(x -> x.overrides().stream().anyMatch(CellOverride::keyed));
+  }
+
+  private void catcher(LayerDef def, ResolvedLayer layer, CatcherSpec catcher) {
+    if (catcher.casters().isEmpty()) {
+      c.add(
+          Kind.CATCHER_IDLE,
+          layer.name(),
+          c.entity(catcher.surfaces().first()).path(),
+          catcher.surfaces(),
+          "layer %s catches on %s, but nothing in it is a caster"
+              .formatted(layer.name(), c.names(catcher.surfaces())),
+          "say what is caught: Seen, Unseen, or a Holdout marked as a caster",
+          p -> heldOutAsCasters(p, def));
+    }
+    int around = c.scene.environment().index();
+    if (this.around && layer.decisions().role(around) == Role.ABSENT) {
+      c.add(
+          Kind.CATCHER_DARK,
+          layer.name(),
+          Scenes.ENVIRONMENT,
+          EntitySet.of(List.of(around)),
+          "the environment is Absent in layer %s: its shadow and reflections are not caught"
+              .formatted(layer.name()),
+          "make it Unseen there",
+          p -> Cuts.role(p, c.members, layer.name(), EntitySet.of(List.of(around)), Role.UNSEEN));
+    }
+  }
+
+  private Plan heldOutAsCasters(Plan plan, LayerDef def) {
+    Plan next = plan;
+    for (CollectionDef row : plan.collections()) {
+      Cell cell = def.cell(row.name());
+      if (cell.role() == Role.HOLDOUT && c.members.of(row).meets(meshes)) {
+        next =
+            PlanEdits.cell(
+                next, def.name(), row.name(), x -> x.withCatcher(x.catching().withCaster(true)));
+      }
+    }
+    if (next.equals(plan) && def.rest().role() == Role.HOLDOUT) {
+      next =
+          PlanEdits.cell(next, def.name(), null, x -> x.withCatcher(x.catching().withCaster(true)));
+    }
+    return next;
+  }
+
+  private void casters(LayerDef def) {
+    def.cells()
+        .forEach((row, cell) -> {
+          if (cell.catcher() != null && Boolean.TRUE.equals(cell.catching().caster())) {
+            c.add(
+                Kind.CASTER_IDLE,
+                def.name(),
+                row,
+                "%s is marked as a caster in layer %s, which catches nothing"
+                    .formatted(row, def.name()),
+                "make a surface Catcher there, or take the mark away",
+                p ->
+                    PlanEdits.cell(
+                        p, def.name(), row, x -> x.withCatcher(x.catching().withCaster(null))));
+          }
+        });
+  }
+
+  /** What is seen throws shadows while nothing else in the layer does. */
+  private void selfShadow(ResolvedLayer layer) {
+    EntitySet seen = layer.seen().and(meshes);
+    EntitySet others = meshes.minus(seen);
+    if (seen.isEmpty() || others.isEmpty()) {
+      return;
+    }
+    for (int e : others.indices()) {
+      boolean there = layer.decisions().role(e) != Role.ABSENT;
+      if (!there || (layer.transport().reach(e) & Reach.SHADOW) != 0) {
+        return;
+      }
+    }
+    EntitySet shadowed =
+        EntitySet.where(
+            c.resolved.entities(),
+            e ->
+                seen.contains(e)
+                    && (layer.transport().reach(e) & Reach.SHADOW) != 0
+                    && (layer.transport().reach(e) & (Reach.NO_SELF_SHADOW | Reach.LIT_THROUGH))
+                        == 0);
+    if (!shadowed.isEmpty()) {
+      c.add(
+          Kind.SELF_SHADOW,
+          layer.name(),
+          c.entity(shadowed.first()).path(),
+          shadowed,
+          "nothing throws a shadow in layer %s but %s, on itself"
+              .formatted(layer.name(), c.names(shadowed)),
+          "switch shadow.self off if the layer should be free of shadows",
+          p -> selfOff(p, layer.name(), shadowed));
+    }
+  }
+
+  private Plan selfOff(Plan plan, String layer, EntitySet entities) {
+    Plan next = plan;
+    CellOverride off = CellOverride.of(Property.SHADOW_SELF, false);
+    LayerDef def = plan.layer(layer).orElseThrow();
+    for (CollectionDef row : plan.collections()) {
+      if (def.cell(row.name()).role() == Role.SEEN && c.members.of(row).meets(entities)) {
+        next = PlanEdits.override(next, layer, row.name(), off);
+      }
+    }
+    return next.equals(plan) ? PlanEdits.override(next, layer, null, off) : next;
+  }
+
+  private void medium(ResolvedLayer layer) {
+    EntitySet media =
+        EntitySet.where(
+            c.resolved.entities(),
+            e -> c.entity(e).kind() == EntityKind.MEDIUM && layer.seen().contains(e));
+    EntitySet open = layer.skipped().and(meshes);
+    if (!media.isEmpty()
+        && !open.isEmpty()
+        && c.plan.join(layer.name()).orElse(Join.PLUS) != Join.TIMES) {
+      c.add(
+          Kind.MEDIUM_NOT_HELD_OUT,
+          layer.name(),
+          c.entity(media.first()).path(),
+          open,
+          "%s in layer %s is not held out by %s"
+              .formatted(c.names(media), layer.name(), c.names(open)),
+          "make it Holdout there",
+          p -> Cuts.role(p, c.members, layer.name(), open, Role.HOLDOUT));
+    }
+  }
+
+  private static final class Scenes {
+    static final String ENVIRONMENT = org.wedgecutter.core.scene.Scene.ENVIRONMENT_PATH;
+  }
+}

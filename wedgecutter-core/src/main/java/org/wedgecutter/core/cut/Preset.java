@@ -1,0 +1,238 @@
+package org.wedgecutter.core.cut;
+
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+import org.wedgecutter.core.plan.CatcherOptions;
+import org.wedgecutter.core.plan.CatcherOutput;
+import org.wedgecutter.core.plan.Cell;
+import org.wedgecutter.core.plan.CellOverride;
+import org.wedgecutter.core.plan.CollectionDef;
+import org.wedgecutter.core.plan.CollectionEdits;
+import org.wedgecutter.core.plan.Extra;
+import org.wedgecutter.core.plan.Join;
+import org.wedgecutter.core.plan.LayerDef;
+import org.wedgecutter.core.plan.LayerEdits;
+import org.wedgecutter.core.plan.Plan;
+import org.wedgecutter.core.plan.Property;
+import org.wedgecutter.core.plan.Recipe;
+import org.wedgecutter.core.plan.Role;
+import org.wedgecutter.core.plan.RuleException;
+import org.wedgecutter.core.plan.RuleParser;
+import org.wedgecutter.core.resolve.Members;
+import org.wedgecutter.core.scene.Scene;
+
+/**
+ * Starting points: each makes the layers of a plan anew from its collections. Every one rejoins
+ * exactly, or says in {@link #why} where it does not.
+ */
+public enum Preset {
+  FRONT_OVER_BACK(
+      "front over back",
+      "what is in front",
+      "The front alone over a complete background. Quick to change, exact but for edge pixels."),
+  INTERLOCKING_HERO(
+      "interlocking hero",
+      "the hero",
+      "The hero and the rest hold each other out, joined by plus: exact, whoever is in front."),
+  SHADOW_APART(
+      "shadow apart",
+      "what throws the shadow",
+      "Its shadow and bounced light on all else in a layer of their own; reflections stay."),
+  REFLECTION_APART(
+      "reflection apart",
+      "what is reflected",
+      "Its reflection in all else in a layer of its own; shadows stay."),
+  HAZE_APART(
+      "haze apart",
+      "the haze",
+      "The haze over layers without it. What it does to their light is lost."),
+  PLATE_INSERT(
+      "plate insert",
+      "what is set in",
+      "The rest catches what it does and holds it out, ready for a photographed plate."),
+  ONE_SURFACE(
+      "one surface only",
+      "the surface",
+      "One thing by itself, held out by all else, so that it can be changed later."),
+  STILL_AND_MOVING(
+      "still and moving",
+      null,
+      "What is still is rendered once and held; what moves, and what it does to the still, every frame.");
+
+  private final String title;
+  private final @Nullable String asks;
+  private final String why;
+
+  Preset(String title, @Nullable String asks, String why) {
+    this.title = title;
+    this.asks = asks;
+    this.why = why;
+  }
+
+  /** Returns its name. */
+  public String title() {
+    return title;
+  }
+
+  /** Returns what the chosen collections are to it, or null if it needs none. */
+  public @Nullable String asks() {
+    return asks;
+  }
+
+  /** Returns what it is good for. */
+  public String why() {
+    return why;
+  }
+
+  /**
+   * Makes the layers of a plan anew.
+   *
+   * @param chosen names of the collections that play the part which {@link #asks} names; they are
+   *     put above the other rows, so that they decide
+   * @throws IllegalArgumentException if it needs a collection and none was chosen
+   */
+  public Plan apply(Plan plan, Members members, Set<String> chosen) {
+    if (this == STILL_AND_MOVING) {
+      return stillAndMoving(plan, members.scene());
+    }
+    if (chosen.isEmpty()) {
+      throw new IllegalArgumentException("choose the collections that are " + asks);
+    }
+    List<CollectionDef> rows = new ArrayList<>();
+    plan.collections().stream().filter(c -> chosen.contains(c.name())).forEach(rows::add);
+    plan.collections().stream().filter(c -> !chosen.contains(c.name())).forEach(rows::add);
+    return new Builder(plan.withCollections(rows), chosen).build(this);
+  }
+
+  private static final List<Property> LIGHT =
+      List.of(Property.VISIBLE_REFLECTION, Property.VISIBLE_BOUNCE, Property.SHADOW_CASTS);
+
+  /** Collects layers. */
+  private static final class Builder {
+    private final Set<String> chosen;
+    private final String name;
+    private Plan plan;
+
+    Builder(Plan before, Set<String> chosen) {
+      this.chosen = new LinkedHashSet<>(chosen);
+      name = String.join(" + ", chosen);
+      plan =
+          before.withLayers(List.of()).withRecipe(new Recipe(List.of(), before.recipe().extra()));
+    }
+
+    private void layer(String title, Join join, Cell part, Cell rest) {
+      Map<String, Cell> cells = new LinkedHashMap<>();
+      chosen.forEach(c -> cells.put(c, part));
+      plan = LayerEdits.add(plan, plan.layers().size(), LayerDef.of(title, 0, cells, rest), join);
+    }
+
+    private static Cell off(Role role, List<Property> properties) {
+      return Cell.of(role)
+          .withOverrides(properties.stream().map(p -> CellOverride.of(p, false)).toList());
+    }
+
+    private static Cell catching(CatcherOptions.Part... leftOut) {
+      CatcherOptions options = CatcherOptions.NONE;
+      for (CatcherOptions.Part part : leftOut) {
+        options = options.with(part, false);
+      }
+      return Cell.of(Role.CATCHER).withCatcher(options);
+    }
+
+    private static Cell caster(List<Property> off) {
+      return off(Role.HOLDOUT, off).withCatcher(CatcherOptions.NONE.withCaster(true));
+    }
+
+    Plan build(Preset preset) {
+      Cell seen = Cell.of(Role.SEEN);
+      Cell holdout = Cell.of(Role.HOLDOUT);
+      switch (preset) {
+        case FRONT_OVER_BACK -> {
+          layer("Back", Join.PLUS, Cell.of(Role.UNSEEN), seen);
+          layer(name, Join.OVER, seen, Cell.of(Role.UNSEEN));
+        }
+        case INTERLOCKING_HERO -> {
+          layer("All else", Join.PLUS, holdout, seen);
+          layer(name, Join.PLUS, seen, holdout);
+        }
+        case ONE_SURFACE -> {
+          layer("All else", Join.PLUS, holdout, seen);
+          layer(name + " only", Join.PLUS, seen, holdout);
+        }
+        case SHADOW_APART -> {
+          List<Property> shadows = List.of(Property.VISIBLE_BOUNCE, Property.SHADOW_CASTS);
+          layer("All else", Join.PLUS, off(Role.HOLDOUT, shadows), seen);
+          layer(
+              name + " shadow",
+              Join.PLUS,
+              caster(List.of()),
+              catching(CatcherOptions.Part.REFLECTIONS));
+          layer(name, Join.PLUS, seen, holdout);
+        }
+        case REFLECTION_APART -> {
+          layer(
+              "All else", Join.PLUS, off(Role.HOLDOUT, List.of(Property.VISIBLE_REFLECTION)), seen);
+          layer(
+              name + " reflection",
+              Join.PLUS,
+              caster(List.of()),
+              catching(CatcherOptions.Part.SHADOWS, CatcherOptions.Part.BOUNCE));
+          layer(name, Join.PLUS, seen, holdout);
+        }
+        case HAZE_APART -> {
+          layer("Clear", Join.PLUS, Cell.of(Role.ABSENT), seen);
+          layer(name, Join.OVER, seen, holdout);
+        }
+        case PLATE_INSERT -> {
+          layer("Plate stand-in", Join.PLUS, off(Role.HOLDOUT, LIGHT), seen);
+          layer(
+              "What " + name + " does",
+              Join.PLUS,
+              caster(List.of()),
+              Cell.of(Role.CATCHER)
+                  .withCatcher(CatcherOptions.NONE.withOutput(CatcherOutput.DIFFERENCE)));
+          layer(name, Join.PLUS, seen, holdout);
+        }
+        case STILL_AND_MOVING -> throw new IllegalStateException("made elsewhere");
+      }
+      return plan;
+    }
+  }
+
+  private static Plan stillAndMoving(Plan plan, Scene scene) {
+    String name = CollectionEdits.freeName(plan, "Moving");
+    Plan with;
+    try {
+      CollectionDef moving =
+          new CollectionDef(name, RuleParser.parse("moves:yes"), List.of(), List.of(), Extra.NONE);
+      with = CollectionEdits.add(plan, 0, moving);
+    } catch (RuleException e) {
+      throw new IllegalStateException(e);
+    }
+    if (scene.entities().stream().noneMatch(e -> e.moves())) {
+      throw new IllegalArgumentException("nothing moves in this scene");
+    }
+    Builder builder = new Builder(with, Set.of(name));
+    builder.layer("Still", Join.PLUS, Cell.of(Role.ABSENT), Cell.of(Role.SEEN));
+    builder.layer("What moving things do", Join.PLUS, Cell.of(Role.UNSEEN), Cell.of(Role.CATCHER));
+    builder.layer(name, Join.OVER, Cell.of(Role.SEEN), Cell.of(Role.HOLDOUT));
+    Plan out = builder.plan;
+    if (!scene.cameraMoves(plan.requireShot().camera())) {
+      out =
+          LayerEdits.setting(
+              out,
+              "Still",
+              CellOverride.of(
+                  Property.FRAMES,
+                  Property.Verb.SET,
+                  new org.wedgecutter.core.plan.Value.Text(
+                      String.valueOf(plan.requireShot().frames().first()))));
+    }
+    return out;
+  }
+}

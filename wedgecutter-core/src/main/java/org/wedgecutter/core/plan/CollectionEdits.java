@@ -1,0 +1,133 @@
+package org.wedgecutter.core.plan;
+
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.function.UnaryOperator;
+import org.wedgecutter.core.scene.Entity;
+
+/** Edits of collections: functions from plan to plan. What they say holds for all layers. */
+public final class CollectionEdits {
+  private CollectionEdits() {}
+
+  /** Changes a collection. */
+  public static Plan collection(Plan plan, String name, UnaryOperator<CollectionDef> edit) {
+    List<CollectionDef> collections = new ArrayList<>(plan.collections());
+    collections.replaceAll(c -> c.name().equals(name) ? edit.apply(c) : c);
+    return plan.withCollections(collections);
+  }
+
+  /** Gives a collection another rule. */
+  public static Plan rule(Plan plan, String collection, Rule rule) {
+    return collection(plan, collection, c -> c.withRule(rule));
+  }
+
+  /** Puts a new collection at a place, under a name that is free; no layer says anything of it. */
+  public static Plan add(Plan plan, int at, CollectionDef collection) {
+    List<CollectionDef> collections = new ArrayList<>(plan.collections());
+    collections.add(
+        Math.max(0, Math.min(at, collections.size())),
+        collection.withName(freeName(plan, collection.name())));
+    return plan.withCollections(collections);
+  }
+
+  /** Returns the name that {@link #add} would give to a collection. */
+  public static String freeName(Plan plan, String name) {
+    return Names.free(name, n -> plan.collection(n).isPresent());
+  }
+
+  /** Takes a collection away, with its cells in all layers. */
+  public static Plan remove(Plan plan, String name) {
+    List<CollectionDef> collections = new ArrayList<>(plan.collections());
+    collections.removeIf(c -> c.name().equals(name));
+    return recelled(
+        plan.withCollections(collections),
+        (key, cells, cell) -> {
+          if (!key.equals(name)) {
+            cells.put(key, cell);
+          }
+        });
+  }
+
+  /** Gives a collection another name, in all layers; one that is taken or empty does nothing. */
+  public static Plan rename(Plan plan, String name, String next) {
+    if (next.isBlank() || plan.collection(next).isPresent()) {
+      return plan;
+    }
+    return recelled(
+        collection(plan, name, c -> c.withName(next)),
+        (key, cells, cell) -> cells.put(key.equals(name) ? next : key, cell));
+  }
+
+  private interface Keeper {
+    void keep(String key, Map<String, Cell> cells, Cell cell);
+  }
+
+  private static Plan recelled(Plan plan, Keeper keeper) {
+    List<LayerDef> layers = new ArrayList<>(plan.layers());
+    layers.replaceAll(l -> {
+      Map<String, Cell> cells = new LinkedHashMap<>();
+      l.cells().forEach((key, cell) -> keeper.keep(key, cells, cell));
+      return l.withCells(cells);
+    });
+    return plan.withLayers(layers);
+  }
+
+  /** Moves a collection up (negative) or down by some rows: it decides before those below. */
+  public static Plan move(Plan plan, String name, int by) {
+    List<CollectionDef> collections = new ArrayList<>(plan.collections());
+    for (int i = 0; i < collections.size(); i++) {
+      if (collections.get(i).name().equals(name)) {
+        CollectionDef moved = collections.remove(i);
+        collections.add(Math.max(0, Math.min(collections.size(), i + by)), moved);
+        return plan.withCollections(collections);
+      }
+    }
+    return plan;
+  }
+
+  /**
+   * Takes an entity into a collection by hand: out of the hand-picked members of all others, and
+   * left out of the rows above that would take it first.
+   */
+  public static Plan pick(Plan plan, String collection, Entity entity) {
+    if (plan.collection(collection).isEmpty()) {
+      return plan;
+    }
+    List<CollectionDef> collections = new ArrayList<>();
+    boolean above = true;
+    for (CollectionDef c : plan.collections()) {
+      List<String> added = new ArrayList<>(c.added());
+      List<String> removed = new ArrayList<>(c.removed());
+      added.remove(entity.path());
+      removed.remove(entity.path());
+      boolean target = c.name().equals(collection);
+      above &= !target;
+      boolean byRule = c.rule().takes(entity);
+      if (target && !byRule) {
+        added.add(entity.path());
+      } else if (above && byRule) {
+        removed.add(entity.path());
+      }
+      collections.add(new CollectionDef(c.name(), c.rule(), added, removed, c.extra()));
+    }
+    return plan.withCollections(collections);
+  }
+
+  /** Leaves an entity out of a collection by hand. */
+  public static Plan leaveOut(Plan plan, String collection, Entity entity) {
+    return collection(
+        plan,
+        collection,
+        c -> {
+          List<String> added = new ArrayList<>(c.added());
+          List<String> removed = new ArrayList<>(c.removed());
+          added.remove(entity.path());
+          if (c.rule().takes(entity) && !removed.contains(entity.path())) {
+            removed.add(entity.path());
+          }
+          return new CollectionDef(c.name(), c.rule(), added, removed, c.extra());
+        });
+  }
+}

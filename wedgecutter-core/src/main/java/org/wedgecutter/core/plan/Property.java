@@ -1,0 +1,215 @@
+package org.wedgecutter.core.plan;
+
+import java.util.Arrays;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.stream.Collectors;
+
+/**
+ * What an override can change: the whole vocabulary of plans. Properties of entities stand in
+ * cells, properties of a layer in its settings.
+ */
+public enum Property {
+  /** The camera sees it; off makes Seen, Holdout and Catcher to Unseen. */
+  VISIBLE_CAMERA("visible.camera", Sort.SWITCH, Subject.THING, true),
+  /** Reflections show it, and take its light if it gives off any. */
+  VISIBLE_REFLECTION("visible.reflection", Sort.SWITCH, Subject.ANY, true),
+  /** Diffuse surfaces get light by way of it, and its own. */
+  VISIBLE_BOUNCE("visible.bounce", Sort.SWITCH, Subject.ANY, true),
+  /** Refracted rays meet it. */
+  VISIBLE_TRANSMISSION("visible.transmission", Sort.SWITCH, Subject.ANY, false),
+  /** It stops light on the way from an emitter. */
+  SHADOW_CASTS("shadow.casts", Sort.SWITCH, Subject.THING, true),
+  /** Light on its way to it can be stopped. */
+  SHADOW_RECEIVES("shadow.receives", Sort.SWITCH, Subject.SURFACE, true),
+  /** It stops light on the way to itself. */
+  SHADOW_SELF("shadow.self", Sort.SWITCH, Subject.SURFACE, true),
+  /** Another material of the scene, or one that is built in. */
+  MATERIAL("material", Sort.MATERIAL, Subject.SURFACE, true),
+  /** Linear colour, 0 to 1; set takes the place of a texture too. */
+  BASE_COLOR("material.base-color", Sort.COLOUR, Subject.SURFACE, true, 0, 1, ""),
+  /** Perceptual, 0 to 1. */
+  ROUGHNESS("material.roughness", Sort.NUMBER, Subject.SURFACE, true, 0, 1, ""),
+  /** 0 (dielectric) to 1 (metal). */
+  METAL("material.metal", Sort.NUMBER, Subject.SURFACE, true, 0, 1, ""),
+  /** Share of light that passes through the surface. */
+  TRANSMISSION("material.transmission", Sort.NUMBER, Subject.SURFACE, false, 0, 1, ""),
+  /** Cover of the surface. */
+  OPACITY("material.opacity", Sort.NUMBER, Subject.SURFACE, false, 0, 1, ""),
+  /** Linear radiance that the surface gives off. */
+  EMISSION("material.emission", Sort.COLOUR, Subject.SURFACE, true, 0, 1e9, ""),
+  /** Strength of a light, of the environment, or of what a mesh gives off: its largest channel. */
+  LIGHT_INTENSITY("light.intensity", Sort.NUMBER, Subject.EMITTER, true, 0, 1e12, ""),
+  /** Colour of a light, of the environment, or of what a mesh gives off, at the same strength. */
+  LIGHT_COLOR("light.color", Sort.COLOUR, Subject.EMITTER, true, 0, 1, ""),
+  /** How much matter there is. */
+  MEDIUM_DENSITY("medium.density", Sort.NUMBER, Subject.MEDIUM, false, 0, 1e9, ""),
+  /** Share of light that the medium scatters. */
+  MEDIUM_COLOR("medium.color", Sort.COLOUR, Subject.MEDIUM, false, 0, 1, ""),
+  /** Light that the medium gives off. */
+  MEDIUM_EMISSION("medium.emission", Sort.COLOUR, Subject.MEDIUM, false, 0, 1e9, ""),
+  /** Levels of subdivision. */
+  SUBDIVISION("subdivision", Sort.WHOLE, Subject.SURFACE, false, 0, 6, "levels"),
+  /** Whether it is blurred as it moves. */
+  MOTION_BLUR("motion-blur", Sort.SWITCH, Subject.THING, false),
+
+  /** Width and height in pixels. */
+  SIZE("size", Sort.SIZE, Subject.LAYER, true, 1, 16384, "px"),
+  /** Frames that are rendered; at others the last one before is held. */
+  FRAMES("frames", Sort.FRAMES, Subject.LAYER, true),
+  /** Samples per pixel. */
+  SAMPLES("samples", Sort.WHOLE, Subject.LAYER, true, 1, 1_000_000, "a pixel"),
+  /** Most bounces of light. */
+  BOUNCES("bounces", Sort.WHOLE, Subject.LAYER, true, 0, 64, ""),
+  /** Factor on the environment's light. */
+  ENVIRONMENT_LEVEL("environment.level", Sort.NUMBER, Subject.LAYER, true, 0, 1e9, ""),
+  /** Degrees about the vertical. */
+  ENVIRONMENT_TURN("environment.turn", Sort.NUMBER, Subject.LAYER, true, -1e6, 1e6, "°"),
+  /** Amount of noise that is filtered away. */
+  DENOISE("denoise", Sort.NUMBER, Subject.LAYER, false, 0, 1, "");
+
+  /** What sort of value it has. */
+  public enum Sort {
+    /** On or off. */
+    SWITCH,
+    /** A number. */
+    NUMBER,
+    /** A whole number. */
+    WHOLE,
+    /** Red, green, blue. */
+    COLOUR,
+    /** The name of a material. */
+    MATERIAL,
+    /** Width and height. */
+    SIZE,
+    /** A frame range. */
+    FRAMES;
+
+    /** Says whether a verb makes sense. */
+    public boolean allows(Verb verb) {
+      return switch (this) {
+        case SWITCH, MATERIAL, FRAMES -> verb == Verb.SET;
+        case SIZE -> verb != Verb.ADD;
+        case NUMBER, WHOLE, COLOUR -> true;
+      };
+    }
+  }
+
+  /** What has it. */
+  public enum Subject {
+    /** Every entity. */
+    ANY,
+    /** Meshes and media. */
+    THING,
+    /** Meshes. */
+    SURFACE,
+    /** Lights, the environment, and meshes that give off light. */
+    EMITTER,
+    /** Media. */
+    MEDIUM,
+    /** A layer. */
+    LAYER
+  }
+
+  private final String word;
+  private final Sort sort;
+  private final Subject subject;
+  private final boolean traced;
+  private final double least;
+  private final double most;
+  private final String unit;
+
+  Property(String word, Sort sort, Subject subject, boolean traced) {
+    this(word, sort, subject, traced, 0, 1, "");
+  }
+
+  Property(
+      String word,
+      Sort sort,
+      Subject subject,
+      boolean traced,
+      double least,
+      double most,
+      String unit) {
+    this.word = word;
+    this.sort = sort;
+    this.subject = subject;
+    this.traced = traced;
+    this.least = least;
+    this.most = most;
+    this.unit = unit;
+  }
+
+  /** Returns the name in plans and on screens. */
+  public String word() {
+    return word;
+  }
+
+  /** Returns what sort of value it has. */
+  public Sort sort() {
+    return sort;
+  }
+
+  /** Returns what has it. */
+  public Subject subject() {
+    return subject;
+  }
+
+  /** Says whether it is a setting of a layer. */
+  public boolean ofLayer() {
+    return subject == Subject.LAYER;
+  }
+
+  /** Says whether this version's tracer takes notice of it; plans may hold it all the same. */
+  public boolean traced() {
+    return traced;
+  }
+
+  /** Returns the least value that a number may have. */
+  public double least() {
+    return least;
+  }
+
+  /** Returns the largest value that a number may have. */
+  public double most() {
+    return most;
+  }
+
+  /** Returns the unit of its numbers, or an empty text. */
+  public String unit() {
+    return unit;
+  }
+
+  /** Finds a property by its name. */
+  public static Optional<Property> of(String word) {
+    return Arrays.stream(values()).filter(p -> p.word.equals(word)).findFirst();
+  }
+
+  /** Returns all names of entities' properties, or of layers' settings, for messages. */
+  public static String words(boolean ofLayer) {
+    return Arrays.stream(values())
+        .filter(p -> p.ofLayer() == ofLayer)
+        .map(Property::word)
+        .collect(Collectors.joining(", "));
+  }
+
+  /** How an override changes a value. */
+  public enum Verb {
+    /** Takes its place. */
+    SET,
+    /** Multiplies it. */
+    SCALE,
+    /** Is added to it. */
+    ADD;
+
+    /** Returns the word in plans. */
+    public String word() {
+      return name().toLowerCase(Locale.ROOT);
+    }
+
+    /** Finds a verb by its word. */
+    public static Verb of(String word) {
+      return valueOf(word.toUpperCase(Locale.ROOT));
+    }
+  }
+}

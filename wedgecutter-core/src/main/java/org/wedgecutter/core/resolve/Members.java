@@ -1,0 +1,98 @@
+package org.wedgecutter.core.resolve;
+
+import java.util.ArrayList;
+import java.util.BitSet;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import org.joml.Matrix4f;
+import org.wedgecutter.core.plan.CollectionDef;
+import org.wedgecutter.core.plan.Plan;
+import org.wedgecutter.core.plan.Rule;
+import org.wedgecutter.core.scene.Entity;
+import org.wedgecutter.core.scene.Scene;
+
+/**
+ * Which entities of a scene collections take. What a rule took is kept, so that an edit of one
+ * collection does not try all others anew. Safe for use by several threads.
+ */
+public final class Members {
+  private static final int KEPT = 5000;
+  private final Scene scene;
+  private final Map<CollectionDef, EntitySet> taken =
+      new LinkedHashMap<>(64, 0.75f, true) {
+        private static final long serialVersionUID = 1L;
+
+        @Override
+        protected boolean removeEldestEntry(Map.Entry<CollectionDef, EntitySet> eldest) {
+          return size() > KEPT;
+        }
+      };
+
+  private final Matrix4f[] restPose;
+
+  public Members(Scene scene) {
+    this.scene = scene;
+    restPose = scene.pose(0);
+  }
+
+  /** Returns the world transform of every node at time 0; not to be changed. */
+  public Matrix4f[] restPose() {
+    return restPose;
+  }
+
+  /** Returns the scene. */
+  public Scene scene() {
+    return scene;
+  }
+
+  /** Returns the entities that a collection takes, whatever rows above it take. */
+  public EntitySet of(CollectionDef collection) {
+    synchronized (taken) {
+      EntitySet known = taken.get(collection);
+      if (known != null) {
+        return known;
+      }
+    }
+    Set<String> added = new HashSet<>(collection.added());
+    Set<String> removed = new HashSet<>(collection.removed());
+    EntitySet found =
+        takes(e ->
+            !removed.contains(e.path())
+                && (added.contains(e.path()) || collection.rule().takes(e)));
+    synchronized (taken) {
+      taken.put(collection, found);
+    }
+    return found;
+  }
+
+  /** Returns the entities that a rule takes. */
+  public EntitySet of(Rule rule) {
+    return takes(rule::takes);
+  }
+
+  private EntitySet takes(java.util.function.Predicate<Entity> test) {
+    List<Entity> all = scene.entities();
+    return EntitySet.where(all.size(), i -> test.test(all.get(i)));
+  }
+
+  /**
+   * Returns for each row of a plan, and last for the rest, the entities that stand there: those
+   * that no row above takes.
+   */
+  public List<EntitySet> rows(Plan plan) {
+    List<EntitySet> out = new ArrayList<>();
+    BitSet left = new BitSet();
+    left.set(0, scene.entities().size());
+    for (CollectionDef c : plan.collections()) {
+      BitSet own = of(c).bits();
+      own.and(left);
+      left.andNot(own);
+      out.add(EntitySet.of(own));
+    }
+    out.add(EntitySet.of(left));
+    return out;
+  }
+}

@@ -1,0 +1,156 @@
+package org.wedgecutter.core.scene.usd;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+import org.wedgecutter.core.image.TextureImage;
+import org.wedgecutter.core.io.InputException;
+import org.wedgecutter.core.io.SafePath;
+import org.wedgecutter.core.scene.Material;
+import org.wedgecutter.core.scene.Rgb;
+import org.wedgecutter.core.scene.TextureRef;
+
+/** Preview-surface materials of a stage. */
+final class UsdMaterials {
+  private static final long MAX_IMAGE = 256L << 20;
+  private final Path file;
+  private final Map<String, Prim> byPath;
+  private final List<String> notUnderstood;
+  private final Map<String, Integer> numbers = new HashMap<>();
+  private final Map<String, Integer> imageNumbers = new HashMap<>();
+  final List<Material> all = new ArrayList<>();
+  final List<TextureImage> images = new ArrayList<>();
+
+  UsdMaterials(Path file, Map<String, Prim> byPath, List<String> notUnderstood) {
+    this.file = file;
+    this.byPath = byPath;
+    this.notUnderstood = notUnderstood;
+  }
+
+  /** Returns the number of a bound material; the empty path is what has none. */
+  int number(String path) throws InputException {
+    Integer known = numbers.get(path);
+    if (known != null) {
+      return known;
+    }
+    Prim prim = byPath.get(path);
+    if (!path.isEmpty() && prim == null) {
+      throw new InputException(
+          file, path, "a material is bound that does not exist; expected a Material prim");
+    }
+    all.add(
+        prim == null ? Material.plain("default", new Rgb(0.18f, 0.18f, 0.18f)) : material(prim));
+    numbers.put(path, all.size() - 1);
+    return all.size() - 1;
+  }
+
+  /** A material that only gives off light. */
+  int light(String name, Rgb radiance) {
+    all.add(Material.plain(name, Rgb.BLACK).withSpecular(0).withEmission(radiance, null));
+    return all.size() - 1;
+  }
+
+  private @Nullable Prim shader(Prim prim, String output) {
+    for (String target : prim.targets(output)) {
+      Prim found = byPath.get(target.replaceAll("\\.outputs:.*", ""));
+      if (found != null) {
+        return found;
+      }
+    }
+    return null;
+  }
+
+  private Material material(Prim prim) throws InputException {
+    Prim s = shader(prim, "outputs:surface.connect");
+    if (s == null || !s.text("info:id", "").equals("UsdPreviewSurface")) {
+      notUnderstood.add(prim.path + ": no UsdPreviewSurface");
+      return Material.plain(prim.name(), new Rgb(0.18f, 0.18f, 0.18f));
+    }
+    for (String name : s.properties.keySet()) {
+      boolean known =
+          List.of(
+                  "inputs:diffuseColor",
+                  "inputs:emissiveColor",
+                  "inputs:metallic",
+                  "inputs:roughness",
+                  "inputs:diffuseColor.connect",
+                  "inputs:emissiveColor.connect",
+                  "info:id")
+              .contains(name);
+      if (name.startsWith("inputs:") && !known) {
+        notUnderstood.add(s.path + "." + name);
+      }
+    }
+    TextureRef base = texture(s, "inputs:diffuseColor.connect");
+    TextureRef emissive = texture(s, "inputs:emissiveColor.connect");
+    return new Material(
+        prim.name(),
+        base != null ? Rgb.WHITE : color(s, "inputs:diffuseColor", 0.18f),
+        base,
+        unit(s.number("inputs:metallic", 0)),
+        unit(s.number("inputs:roughness", 0.5)),
+        null,
+        1,
+        null,
+        1,
+        emissive != null ? Rgb.WHITE : color(s, "inputs:emissiveColor", 0),
+        emissive);
+  }
+
+  private static float unit(double x) {
+    return (float) Math.max(0, Math.min(1, x));
+  }
+
+  static Rgb color(Prim prim, String name, float otherwise) {
+    double[] v = prim.numbers(name);
+    return v == null || v.length != 3
+        ? new Rgb(otherwise, otherwise, otherwise)
+        : new Rgb((float) Math.max(0, v[0]), (float) Math.max(0, v[1]), (float) Math.max(0, v[2]));
+  }
+
+  private @Nullable TextureRef texture(Prim surface, String connection) throws InputException {
+    Prim t = shader(surface, connection);
+    if (t == null) {
+      return null;
+    }
+    String asset = t.text("inputs:file", "");
+    if (!t.text("info:id", "").equals("UsdUVTexture") || asset.isEmpty()) {
+      notUnderstood.add(t.path + ": expected a UsdUVTexture with a file");
+      return null;
+    }
+    Integer image = imageNumbers.get(asset);
+    if (image == null) {
+      image = images.size();
+      images.add(image(t, asset));
+      imageNumbers.put(asset, image);
+    }
+    return new TextureRef(
+        image,
+        t.text("inputs:wrapS", "repeat").equals("repeat"),
+        t.text("inputs:wrapT", "repeat").equals("repeat"));
+  }
+
+  private TextureImage image(Prim t, String asset) throws InputException {
+    Path folder = file.toAbsolutePath().normalize().getParent();
+    if (folder == null) {
+      throw new InputException(file, "", "not a file");
+    }
+    Path path = SafePath.inside(folder, asset, file, t.path + ".inputs:file");
+    try {
+      if (Files.size(path) > MAX_IMAGE) {
+        throw new InputException(path, "", "larger than 256 MiB");
+      }
+      return TextureImage.decode(Files.readAllBytes(path), asset, file, t.path + ".inputs:file");
+    } catch (InputException e) {
+      throw e;
+    } catch (IOException e) {
+      throw new InputException(
+          file, t.path + ".inputs:file", "cannot read '%s'".formatted(asset), e);
+    }
+  }
+}

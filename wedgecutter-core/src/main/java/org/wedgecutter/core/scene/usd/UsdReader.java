@@ -1,0 +1,277 @@
+package org.wedgecutter.core.scene.usd;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.NoSuchFileException;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+import org.wedgecutter.core.io.InputException;
+import org.wedgecutter.core.scene.Channel;
+import org.wedgecutter.core.scene.Entity;
+import org.wedgecutter.core.scene.EntityKind;
+import org.wedgecutter.core.scene.Light;
+import org.wedgecutter.core.scene.Mesh;
+import org.wedgecutter.core.scene.Node;
+import org.wedgecutter.core.scene.Rgb;
+import org.wedgecutter.core.scene.Scene;
+import org.wedgecutter.core.scene.SceneCamera;
+
+/**
+ * Reads a stage in OpenUSD's text form as a scene.
+ *
+ * <p>Meshes, lights and cameras keep the paths of their prims. A collection of a prim becomes a tag
+ * of its name on what it includes. Area lights become meshes that give off light, on both sides.
+ * Lengths are brought to metres and the up axis to y by a node above all others.
+ */
+public final class UsdReader {
+  private static final long MAX_FILE = 1L << 30;
+
+  private final Path file;
+  private final List<String> notUnderstood = new ArrayList<>();
+  private final Map<String, Prim> byPath = new LinkedHashMap<>();
+  private final UsdMaterials materials;
+  private final UsdMeshes shapes;
+  private final List<Node> nodes = new ArrayList<>();
+  private final List<Entity> entities = new ArrayList<>();
+  private final List<Mesh> meshes = new ArrayList<>();
+  private final List<Light> lights = new ArrayList<>();
+  private final List<SceneCamera> cameras = new ArrayList<>();
+  private final Map<String, Set<String>> tags = new LinkedHashMap<>();
+  private @Nullable UsdTransforms transforms;
+
+  private UsdReader(Path file) {
+    this.file = file;
+    materials = new UsdMaterials(file, byPath, notUnderstood);
+    shapes = new UsdMeshes(file, materials, notUnderstood);
+  }
+
+  /**
+   * Reads a .usda file.
+   *
+   * @throws InputException with file, place and expectation
+   */
+  public static Scene read(Path file) throws InputException {
+    try {
+      if (Files.size(file) > MAX_FILE) {
+        throw new InputException(file, "", "larger than 1 GiB");
+      }
+      return parse(Files.readString(file), file);
+    } catch (NoSuchFileException e) {
+      throw new InputException(file, "", "no such file", e);
+    } catch (InputException e) {
+      throw e;
+    } catch (IOException e) {
+      throw new InputException(file, "", "cannot be read as UTF-8 text: " + e.getMessage(), e);
+    }
+  }
+
+  /** Reads a stage's text; the file is for messages and for images beside it. */
+  public static Scene parse(String text, Path file) throws InputException {
+    return new UsdReader(file).scene(UsdParser.parse(text, file));
+  }
+
+  private Scene scene(Prim root) throws InputException {
+    double rate = root.metadata.get("timeCodesPerSecond") instanceof Double d && d > 0 ? d : 24;
+    transforms = new UsdTransforms(rate, notUnderstood);
+    index(root);
+    int top = top(root);
+    for (Prim prim : root.children) {
+      prim(prim, top, "", false);
+    }
+    entities.add(
+        new Entity(
+            entities.size(),
+            Scene.ENVIRONMENT_PATH,
+            EntityKind.ENVIRONMENT,
+            -1,
+            0,
+            List.of(),
+            List.of(),
+            false));
+    float duration = 0;
+    for (Node node : nodes) {
+      for (Channel c : node.channels()) {
+        duration = Math.max(duration, c.times()[c.times().length - 1]);
+      }
+    }
+    return new Scene(
+        file,
+        nodes,
+        entities,
+        meshes,
+        materials.all,
+        materials.images,
+        lights,
+        cameras,
+        duration,
+        notUnderstood.stream().distinct().toList());
+  }
+
+  /** Finds every prim by its path, and what collections include. */
+  private void index(Prim prim) {
+    byPath.put(prim.path, prim);
+    prim.properties.keySet().stream()
+        .filter(n -> n.startsWith("collection:") && n.endsWith(":includes"))
+        .forEach(n ->
+            tags.computeIfAbsent(n.split(":")[1], k -> new LinkedHashSet<>())
+                .addAll(prim.targets(n)));
+    for (String composed : List.of("references", "payload", "inherits", "variantSet", "variants")) {
+      if (prim.metadata.containsKey(composed)) {
+        notUnderstood.add(prim.path + ": " + composed);
+      }
+    }
+    prim.children.forEach(this::index);
+  }
+
+  /** The node that brings lengths to metres and the up axis to y; -1 if that is so already. */
+  private int top(Prim root) {
+    double metres = root.metadata.get("metersPerUnit") instanceof Double d ? d : 0.01;
+    boolean zUp = "Z".equals(root.metadata.get("upAxis"));
+    if (metres == 1 && !zUp) {
+      return -1;
+    }
+    float s = (float) metres;
+    float turn = zUp ? (float) -Math.sqrt(0.5) : 0;
+    nodes.add(
+        new Node(
+            "",
+            -1,
+            new Node.Local(
+                new float[3], new float[] {turn, 0, 0, zUp ? -turn : 1}, new float[] {s, s, s}),
+            List.of()));
+    return 0;
+  }
+
+  private void prim(Prim prim, int parent, String boundAbove, boolean hidden)
+      throws InputException {
+    UsdTransforms t = transforms;
+    if (t == null || List.of("Material", "Shader", "GeomSubset").contains(prim.type)) {
+      return;
+    }
+    int number = nodes.size();
+    nodes.add(t.node(prim, parent));
+    List<String> own = prim.targets("material:binding");
+    String bound = own.isEmpty() ? boundAbove : own.getFirst();
+    boolean unseen = hidden || prim.text("visibility", "inherited").equals("invisible");
+    if (unseen && !hidden) {
+      notUnderstood.add(prim.path + ": invisible; left out");
+    }
+    if (!unseen) {
+      kind(prim, number, bound);
+    }
+    for (Prim child : prim.children) {
+      prim(child, number, bound, unseen);
+    }
+  }
+
+  private void kind(Prim prim, int node, String bound) throws InputException {
+    switch (prim.type) {
+      case "Mesh" -> mesh(prim, node, shapes.mesh(prim, bound));
+      case "Camera" -> camera(prim, node);
+      case "DistantLight", "SphereLight", "DiskLight", "RectLight" -> light(prim, node);
+      case "DomeLight" ->
+          notUnderstood.add(
+              "%s: set %s as the plan's environment"
+                  .formatted(prim.path, prim.text("inputs:texture:file", "an image")));
+      case "", "Xform", "Scope" -> {}
+      default -> notUnderstood.add(prim.path + ": " + prim.type);
+    }
+  }
+
+  private void mesh(Prim prim, int node, Mesh mesh) {
+    meshes.add(mesh);
+    List<String> names = new ArrayList<>();
+    int last = -1;
+    for (int m : mesh.triangleMaterials()) {
+      if (m != last && !names.contains(materials.all.get(m).name())) {
+        names.add(materials.all.get(m).name());
+      }
+      last = m;
+    }
+    entity(prim, EntityKind.MESH, node, meshes.size() - 1, names);
+  }
+
+  private void entity(
+      Prim prim, EntityKind kind, int node, int payload, List<String> materialNames) {
+    List<String> own = new ArrayList<>();
+    tags.forEach((tag, paths) -> {
+      if (paths.stream().anyMatch(p -> prim.path.equals(p) || prim.path.startsWith(p + "/"))) {
+        own.add(tag);
+      }
+    });
+    boolean moves = false;
+    for (int n = node; n >= 0; n = nodes.get(n).parent()) {
+      moves |= nodes.get(n).channels().stream().anyMatch(Channel::changes);
+    }
+    entities.add(
+        new Entity(entities.size(), prim.path, kind, node, payload, materialNames, own, moves));
+  }
+
+  private void camera(Prim prim, int node) throws InputException {
+    double focal = prim.number("focalLength", 50);
+    double aperture = prim.number("verticalAperture", 15.2908);
+    if (!(focal > 0) || !(aperture > 0)) {
+      throw new InputException(file, prim.path, "focalLength and verticalAperture above 0");
+    }
+    if (!prim.text("projection", "perspective").equals("perspective")) {
+      notUnderstood.add(prim.path + ": projection; taken as perspective");
+    }
+    cameras.add(
+        new SceneCamera(prim.name(), node, (float) (2 * Math.atan(aperture / (2 * focal)))));
+  }
+
+  private void light(Prim prim, int node) {
+    double level =
+        prim.number("inputs:intensity", prim.type.equals("DistantLight") ? 50000 : 1)
+            * Math.pow(2, prim.number("inputs:exposure", 0));
+    Rgb color = UsdMaterials.color(prim, "inputs:color", 1).times((float) level);
+    for (String name : prim.properties.keySet()) {
+      if (name.startsWith("inputs:shaping") || name.startsWith("inputs:shadow")) {
+        notUnderstood.add(prim.path + "." + name);
+      }
+    }
+    boolean normalize = prim.flag("inputs:normalize", false);
+    double radius = prim.number("inputs:radius", 0.5);
+    if (prim.type.equals("DistantLight")) {
+      // the angle makes it a disc in the sky; here it has none
+      lights.add(new Light(Light.Type.DIRECTIONAL, color, 0, 0));
+      entity(prim, EntityKind.LIGHT, node, lights.size() - 1, List.of());
+      return;
+    }
+    if (prim.type.equals("SphereLight") && prim.flag("treatAsPoint", false)) {
+      // a sphere's strength in one direction: radiance by the area of its disc
+      double disc = normalize ? 0.25 : Math.PI * radius * radius;
+      lights.add(new Light(Light.Type.POINT, color.times((float) disc), 0, 0));
+      entity(prim, EntityKind.LIGHT, node, lights.size() - 1, List.of());
+      return;
+    }
+    double width = prim.number("inputs:width", 1);
+    double height = prim.number("inputs:height", 1);
+    double area =
+        switch (prim.type) {
+          case "SphereLight" -> 4 * Math.PI * radius * radius;
+          case "DiskLight" -> Math.PI * radius * radius;
+          default -> width * height;
+        };
+    int material =
+        materials.light(
+            prim.name() + " light", normalize ? color.times((float) (1 / area)) : color);
+    mesh(
+        prim,
+        node,
+        switch (prim.type) {
+          case "SphereLight" -> UsdMeshes.sphere(prim.name(), (float) radius, material);
+          case "DiskLight" -> UsdMeshes.disc(prim.name(), (float) radius, material);
+          default -> UsdMeshes.rectangle(prim.name(), (float) width, (float) height, material);
+        });
+    if (!prim.type.equals("SphereLight")) {
+      notUnderstood.add(prim.path + ": shines to both sides here");
+    }
+  }
+}

@@ -1,0 +1,198 @@
+package org.wedgecutter.core.scene.usd;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.TreeSet;
+import org.joml.Matrix4f;
+import org.joml.Quaternionf;
+import org.joml.Vector3f;
+import org.wedgecutter.core.scene.Channel;
+import org.wedgecutter.core.scene.Node;
+
+/**
+ * Transform operations of UsdGeomXformable as shift, turn and scale. A stack of operations is
+ * multiplied out at each of its time samples and taken apart again; between samples the parts are
+ * interpolated. Shear is lost, and told.
+ */
+final class UsdTransforms {
+  private static final float SHEAR = 1e-3f;
+  private final double codesPerSecond;
+  private final List<String> notUnderstood;
+
+  UsdTransforms(double codesPerSecond, List<String> notUnderstood) {
+    this.codesPerSecond = codesPerSecond;
+    this.notUnderstood = notUnderstood;
+  }
+
+  /** Makes a node of a prim's operations. */
+  Node node(Prim prim, int parent) {
+    List<String> ops = new ArrayList<>();
+    if (prim.value("xformOpOrder") instanceof List<?> list) {
+      list.forEach(o -> ops.add(String.valueOf(o)));
+    }
+    TreeSet<Double> times = new TreeSet<>();
+    for (String op : ops) {
+      Prim.Property p = prim.properties.get(op.replace("!invert!", ""));
+      if (p != null) {
+        times.addAll(p.samples().keySet());
+      }
+      if (op.equals("!resetXformStack!")) {
+        notUnderstood.add(prim.path + ": !resetXformStack!");
+      }
+    }
+    Node.Local rest = local(prim, matrix(prim, ops, times.isEmpty() ? 0 : times.first()));
+    List<Channel> channels = new ArrayList<>();
+    if (times.size() > 1) {
+      channels.addAll(channels(prim, ops, times));
+    }
+    return new Node(prim.path, parent, rest, channels);
+  }
+
+  private List<Channel> channels(Prim prim, List<String> ops, TreeSet<Double> times) {
+    int n = times.size();
+    float[] seconds = new float[n];
+    float[] shift = new float[3 * n];
+    float[] turn = new float[4 * n];
+    float[] scale = new float[3 * n];
+    int k = 0;
+    for (double time : times) {
+      Node.Local local = local(prim, matrix(prim, ops, time));
+      // frame 1 is at the scene's time 0
+      seconds[k] = (float) ((time - 1) / codesPerSecond);
+      System.arraycopy(local.translation(), 0, shift, 3 * k, 3);
+      System.arraycopy(local.rotation(), 0, turn, 4 * k, 4);
+      System.arraycopy(local.scale(), 0, scale, 3 * k, 3);
+      if (k > 0) {
+        nearest(turn, k);
+      }
+      k++;
+    }
+    List<Channel> out = new ArrayList<>();
+    out.add(new Channel(Channel.Target.TRANSLATION, Channel.Between.LINEAR, seconds, shift));
+    out.add(new Channel(Channel.Target.ROTATION, Channel.Between.LINEAR, seconds, turn));
+    out.add(new Channel(Channel.Target.SCALE, Channel.Between.LINEAR, seconds, scale));
+    return out.stream().filter(Channel::changes).toList();
+  }
+
+  /** Of the two quaternions of a turn, the one that is nearer to the one before. */
+  private static void nearest(float[] turn, int k) {
+    float dot = 0;
+    for (int c = 0; c < 4; c++) {
+      dot += turn[4 * k + c] * turn[4 * (k - 1) + c];
+    }
+    for (int c = 0; dot < 0 && c < 4; c++) {
+      turn[4 * k + c] = -turn[4 * k + c];
+    }
+  }
+
+  private Node.Local local(Prim prim, Matrix4f m) {
+    Vector3f t = m.getTranslation(new Vector3f());
+    Vector3f s = m.getScale(new Vector3f());
+    Matrix4f pure = new Matrix4f(m);
+    if (m.determinant3x3() < 0) {
+      s.x = -s.x;
+      pure.scale(-1, 1, 1);
+    }
+    Quaternionf q = pure.getNormalizedRotation(new Quaternionf());
+    Matrix4f again = new Matrix4f().translationRotateScale(t, q, s);
+    if (!again.equals(m, SHEAR * Math.max(1, s.length()))) {
+      String told = prim.path + ": shear in its transform";
+      if (!notUnderstood.contains(told)) {
+        notUnderstood.add(told);
+      }
+    }
+    return new Node.Local(
+        new float[] {t.x, t.y, t.z}, new float[] {q.x, q.y, q.z, q.w}, new float[] {s.x, s.y, s.z});
+  }
+
+  /** The first operation of the order is the outermost. */
+  private Matrix4f matrix(Prim prim, List<String> ops, double time) {
+    Matrix4f m = new Matrix4f();
+    for (String op : ops) {
+      boolean invert = op.startsWith("!invert!");
+      String name = invert ? op.substring("!invert!".length()) : op;
+      Prim.Property p = prim.properties.get(name);
+      if (p != null) {
+        Matrix4f one = operation(prim, name, values(p, time));
+        m.mul(invert ? one.invert() : one);
+      }
+    }
+    return m;
+  }
+
+  private static double[] values(Prim.Property p, double time) {
+    if (p.samples().isEmpty()) {
+      return numbers(p.value());
+    }
+    var before = p.samples().floorEntry(time);
+    var after = p.samples().ceilingEntry(time);
+    if (before == null || after == null || before.getKey().equals(after.getKey())) {
+      return numbers((before == null ? p.samples().firstEntry() : before).getValue());
+    }
+    double[] a = numbers(before.getValue());
+    double[] b = numbers(after.getValue());
+    double t = (time - before.getKey()) / (after.getKey() - before.getKey());
+    double[] out = new double[Math.min(a.length, b.length)];
+    for (int i = 0; i < out.length; i++) {
+      out[i] = a[i] + t * (b[i] - a[i]);
+    }
+    return out;
+  }
+
+  private static double[] numbers(@org.jspecify.annotations.Nullable Object value) {
+    return value instanceof Prim.Numbers n
+        ? n.values()
+        : value instanceof Double d ? new double[] {d} : new double[0];
+  }
+
+  private Matrix4f operation(Prim prim, String name, double[] v) {
+    String kind = name.split(":")[Math.min(1, name.split(":").length - 1)];
+    Matrix4f m = new Matrix4f();
+    int wanted =
+        switch (kind) {
+          case "translate",
+              "scale",
+              "rotateXYZ",
+              "rotateXZY",
+              "rotateYXZ",
+              "rotateYZX",
+              "rotateZXY",
+              "rotateZYX" ->
+              3;
+          case "rotateX", "rotateY", "rotateZ" -> 1;
+          case "orient" -> 4;
+          case "transform" -> 16;
+          default -> -1;
+        };
+    if (wanted != v.length) {
+      notUnderstood.add(prim.path + ": " + name);
+      return m;
+    }
+    switch (kind) {
+      case "translate" -> m.translate((float) v[0], (float) v[1], (float) v[2]);
+      case "scale" -> m.scale((float) v[0], (float) v[1], (float) v[2]);
+      // real part first
+      case "orient" ->
+          m.rotate(
+              new Quaternionf((float) v[1], (float) v[2], (float) v[3], (float) v[0]).normalize());
+      case "transform" -> {
+        // rows for row vectors lie in memory as columns for column vectors
+        float[] f = new float[16];
+        for (int i = 0; i < 16; i++) {
+          f[i] = (float) v[i];
+        }
+        m.set(f);
+      }
+      default -> {
+        String axes = kind.substring("rotate".length());
+        // the first letter is turned about first, so it stands innermost
+        for (int i = axes.length() - 1; i >= 0; i--) {
+          int axis = axes.charAt(i) - 'X';
+          double angle = Math.toRadians(v.length == 1 ? v[0] : v[axis]);
+          m.rotate((float) angle, axis == 0 ? 1 : 0, axis == 1 ? 1 : 0, axis == 2 ? 1 : 0);
+        }
+      }
+    }
+    return m;
+  }
+}

@@ -1,0 +1,29 @@
+package org.wedgecutter.core.shot;
+
+import java.nio.file.Path;
+import java.util.Locale;
+import org.wedgecutter.core.io.InputException;
+import org.wedgecutter.core.scene.Scene;
+import org.wedgecutter.core.scene.gltf.GltfReader;
+import org.wedgecutter.core.scene.usd.UsdReader;
+
+/** The forms of scene files. */
+public final class SceneFiles {
+  private SceneFiles() {}
+
+  /** Says whether a file is a scene by its ending. */
+  public static boolean isScene(Path file) {
+    String name = String.valueOf(file.getFileName()).toLowerCase(Locale.ROOT);
+    return name.endsWith(".gltf") || name.endsWith(".glb") || name.endsWith(".usda");
+  }
+
+  /**
+   * Reads a scene: glTF (.gltf, .glb) or OpenUSD text (.usda).
+   *
+   * @throws InputException with file, place and expectation
+   */
+  public static Scene read(Path file) throws InputException {
+    String name = String.valueOf(file.getFileName()).toLowerCase(Locale.ROOT);
+    return name.endsWith(".usda") ? UsdReader.read(file) : GltfReader.read(file);
+  }
+}

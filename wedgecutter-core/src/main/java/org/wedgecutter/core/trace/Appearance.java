@@ -1,0 +1,77 @@
+package org.wedgecutter.core.trace;
+
+import org.jspecify.annotations.Nullable;
+import org.wedgecutter.core.plan.BuiltInMaterial;
+import org.wedgecutter.core.resolve.Look;
+import org.wedgecutter.core.resolve.TransportClass;
+import org.wedgecutter.core.scene.Light;
+import org.wedgecutter.core.scene.Material;
+import org.wedgecutter.core.scene.Rgb;
+import org.wedgecutter.core.scene.Scene;
+
+/**
+ * The materials and lights of a scene as one transport class has them: those of the scene but for
+ * the entities with a {@link Look}. Immutable.
+ */
+final class Appearance {
+  private final Scene scene;
+  private final Material[] plain;
+  private final Material[] @Nullable [] own;
+  private final @Nullable BuiltInMaterial[] views;
+  private final @Nullable TransportClass transport;
+
+  /** How everything is in the scene. */
+  Appearance(World world) {
+    this(world, null);
+  }
+
+  /**
+   * @param transport says how entities look; null means as in the scene
+   */
+  Appearance(World world, @Nullable TransportClass transport) {
+    scene = world.scene;
+    plain = scene.materials().toArray(new Material[0]);
+    own = new Material[world.instances][];
+    views = new BuiltInMaterial[world.instances];
+    this.transport = transport;
+    for (int i = 0; transport != null && i < own.length; i++) {
+      Look look = transport.look(world.entity[i]);
+      if (look != null) {
+        Material[] changed = new Material[plain.length];
+        for (int m = 0; m < changed.length; m++) {
+          changed[m] = look.material(plain[m], scene::material);
+        }
+        own[i] = changed;
+        views[i] = look.dataView().orElse(null);
+      }
+    }
+  }
+
+  /** Returns a material of the scene as it is on an instance. */
+  Material material(int instance, int number) {
+    Material[] changed = own[instance];
+    return changed == null ? plain[number] : changed[number];
+  }
+
+  /** Returns a material as it is in the scene. */
+  Material before(int number) {
+    return plain[number];
+  }
+
+  /** Returns the data that an instance shows to the camera, or null. */
+  @Nullable BuiltInMaterial dataView(int instance) {
+    return views[instance];
+  }
+
+  /** Returns an entity's light as it is in this class. */
+  Light light(int entity, Light before) {
+    Look look = transport == null ? null : transport.look(entity);
+    return look == null ? before : look.light(before);
+  }
+
+  /** Returns factors on red, green and blue of the environment's light. */
+  Rgb surround() {
+    Look look = transport == null ? null : transport.look(scene.environment().index());
+    return look == null ? Rgb.WHITE : look.shone(Rgb.WHITE);
+  }
+}
