@@ -79,7 +79,7 @@ final class DeskScene {
     }
     glb.object("frame", window, bars, 30, wood);
     ObjectNode dusk = glb.material("dusk", 0, 0, 0, 0, 1);
-    glb.emit(dusk, 0.42, 0.60, 1.0, 5.5);
+    glb.emit(dusk, 0.36, 0.55, 1.0, 0.85);
     glb.object(
         "sky",
         window,
@@ -126,7 +126,7 @@ final class DeskScene {
             paints.textured("enamel green", -1, -1, 0.015, 0.14, 0.085, 0, 0.16));
     glb.move(shadeNode, -0.10, -0.02, 0.02);
     ObjectNode glow = glb.material("bulb light", 0, 0, 0, 0, 1);
-    glb.emit(glow, 1.0, 0.66, 0.34, 105);
+    glb.emit(glow, 1.0, 0.60, 0.28, 300);
     int bulb =
         glb.object(
             "bulb", lamp, new MeshMaker().sphere(0, 0.236, 0, 0.021, 20), 60, glb.lastMaterial());
@@ -172,7 +172,7 @@ final class DeskScene {
               30,
               paints.textured(
                   "cloth " + k, leather, -1, dyes[k][0], dyes[k][1], dyes[k][2], 0, 0.6));
-      glb.move(node, -0.56, 0, -0.24);
+      glb.move(node, -0.50, 0, -0.26);
       glb.turn(node, axis(0, 1, 0, 0.5 - 0.32 * k));
       y += high;
     }
@@ -261,7 +261,7 @@ final class DeskScene {
   private void foreground() {
     int front = glb.node("foreground", -1);
     int pen = glb.node("pen", front);
-    glb.move(pen, 0.13, 0.013, 0.335);
+    glb.move(pen, 0.10, 0.013, 0.27);
     double[] q = product(axis(0, 1, 0, 0.62), axis(0, 0, 1, -0.03));
     glb.turn(pen, q[0], q[1], q[2], q[3]);
     int ebonite = paints.textured("ebonite", -1, -1, 0.02, 0.022, 0.03, 0, 0.14);
@@ -289,7 +289,7 @@ final class DeskScene {
     handle.rod(v(0.055, 0, 0), v(0.112, 0, 0), 0.0064, 0.0056, 20);
     handle.sphere(0.112, 0, 0, 0.0060, 16);
     glb.object("handle", loupe, handle, 40, ebonite);
-    glb.move(loupe, -0.27, 0.0105, 0.36);
+    glb.move(loupe, -0.25, 0.0105, 0.27);
     glb.turn(loupe, axis(0, 1, 0, 2.5));
   }
 
@@ -316,13 +316,13 @@ final class DeskScene {
   private void camera() {
     int lights = glb.node("lights", -1);
     int beam = glb.node("dusk_beam", lights);
-    glb.spot(beam, "dusk_beam", v(0.50, 0.66, 1.0), 9, 0.16, 0.30);
+    glb.spot(beam, "dusk_beam", v(0.45, 0.62, 1.0), 2.2, 0.16, 0.30);
     glb.move(beam, -1.15, 1.15, 0.35);
     glb.turn(beam, look(v(-1.15, 1.15, 0.35), v(-0.12, 0.05, -0.05)));
     int camera = glb.node("camera", -1);
-    double[] from = v(-0.16, 0.37, 1.12);
+    double[] from = v(-0.14, 0.40, 1.20);
     glb.move(camera, from);
-    glb.turn(camera, look(from, v(-0.01, 0.150, 0)));
+    glb.turn(camera, look(from, v(-0.01, 0.140, 0)));
     glb.camera(camera, "main", Math.toRadians(27));
   }
 }

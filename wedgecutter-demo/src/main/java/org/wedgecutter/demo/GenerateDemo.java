@@ -5,8 +5,10 @@ import java.nio.file.Path;
 import org.wedgecutter.core.image.RadianceHdr;
 import org.wedgecutter.core.io.AtomicFile;
 import org.wedgecutter.core.plan.CollectionEdits;
+import org.wedgecutter.core.plan.Extra;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.PlanWriter;
+import org.wedgecutter.core.plan.Shot;
 import org.wedgecutter.core.shot.LoadedShot;
 import org.wedgecutter.core.shot.PlanCarrier;
 
@@ -48,7 +50,10 @@ public final class GenerateDemo {
       var entity = shot.scene().entity(path).orElseThrow();
       shot = shot.withPlan(CollectionEdits.pick(shot.plan(), "Foreground", entity));
     }
-    shot.save();
+    // it is dusk here: the attic's skylight is turned down
+    var own = shot.plan().requireShot();
+    var sky = new Shot.EnvironmentDef(own.environment().image(), 0, 0.12, Extra.NONE);
+    shot.withPlan(shot.plan().withShot(own.withEnvironment(sky))).save();
   }
 
   /** Saves a plan as the window does: with what its scene holds. */

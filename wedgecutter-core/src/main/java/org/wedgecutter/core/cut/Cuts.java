@@ -148,9 +148,9 @@ public final class Cuts {
 
   /**
    * Cuts a selection out of the layers that show it: seen in a layer of its own, held out
-   * everywhere else. With {@code shadow} also what it does to what was seen beside it (shadow,
-   * reflection, bounced light) goes into a layer of its own: the others are lit as if it were not
-   * there, and a catcher adds the difference. Everything is joined by plus, exactly.
+   * everywhere else. With {@code shadow} also what it does to all else (shadow, reflection, bounced
+   * light) goes into a layer of its own: the others are lit as if it were not there, and a catcher
+   * adds the difference. Everything is joined by plus, exactly.
    */
   public static Plan apart(Plan plan, Members members, EntitySet selection, boolean shadow) {
     if (selection.isEmpty()) {
@@ -159,28 +159,33 @@ public final class Cuts {
     String[] row = new String[1];
     Plan next = collected(plan, members, selection, row);
     String name = row[0];
-    int at = -1;
-    List<LayerDef> shown = new ArrayList<>();
+    int at = next.layers().size();
+    boolean alone = false;
+    EntitySet receivers = EntitySet.NONE;
     for (LayerDef layer : next.layers()) {
-      for (int e : selection.indices()) {
-        if (decided(next, members, layer, e) == Role.SEEN) {
-          shown.add(layer);
-          at = next.layerIndex(layer.name()) + 1;
-          break;
-        }
+      EntitySet shown = seen(next, members, layer);
+      boolean holds = decided(next, members, layer, selection.first()) == Role.HOLDOUT;
+      if (shown.meets(selection)) {
+        at = next.layerIndex(layer.name()) + 1;
+      }
+      boolean around =
+          decided(next, members, layer, members.scene().environment().index()) == Role.SEEN;
+      if (!around && shown.equals(selection)) {
+        // it has its layer already
+        alone = true;
+      } else if (shown.meets(selection) || (shadow && holds && !shown.isEmpty())) {
+        receivers = receivers.or(shown.minus(selection));
+        next = PlanEdits.cell(next, layer.name(), name, c -> heldOut(c, shadow));
       }
     }
-    EntitySet receivers = EntitySet.NONE;
-    for (LayerDef layer : shown) {
-      receivers = receivers.or(seen(next, members, layer)).minus(selection);
-      next = PlanEdits.cell(next, layer.name(), name, c -> heldOut(c, shadow));
+    if (!alone) {
+      next =
+          LayerEdits.add(
+              next,
+              at,
+              LayerDef.of(name, 0, Map.of(name, Cell.of(Role.SEEN)), Cell.of(Role.HOLDOUT)),
+              Join.PLUS);
     }
-    next =
-        LayerEdits.add(
-            next,
-            at < 0 ? next.layers().size() : at,
-            LayerDef.of(name, 0, Map.of(name, Cell.of(Role.SEEN)), Cell.of(Role.HOLDOUT)),
-            Join.PLUS);
     return shadow && !receivers.isEmpty()
         ? withCatcher(next, members, name, receivers, name + " shadow", at, List.of(name))
         : next;

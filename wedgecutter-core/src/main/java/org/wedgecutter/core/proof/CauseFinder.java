@@ -348,7 +348,13 @@ public final class CauseFinder {
       settings(layer);
     }
     EntitySet open =
-        EntitySet.where(shot.entities(), e -> layer.seen().contains(e) && !mended(layer, e));
+        EntitySet.where(
+            shot.entities(),
+            // the environment is seen as it is, whatever lights the rest
+            e ->
+                layer.seen().contains(e)
+                    && scene.entities().get(e).kind() != EntityKind.ENVIRONMENT
+                    && !mended(layer, e));
     if (open.isEmpty()) {
       return;
     }

@@ -105,4 +105,13 @@ public final class ShotFolder {
     PlanWriter.save(plan, file);
     return LoadedShot.load(file);
   }
+
+  /** Returns a small set as OpenUSD text. */
+  public static String stage() {
+    try (var in = ShotFolder.class.getResourceAsStream("stage.usda")) {
+      return new String(in.readAllBytes(), java.nio.charset.StandardCharsets.UTF_8);
+    } catch (IOException e) {
+      throw new java.io.UncheckedIOException(e);
+    }
+  }
 }

@@ -1,0 +1,232 @@
+package org.wedgecutter.core.trace;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+
+import java.util.Map;
+import org.junit.jupiter.api.Test;
+import org.wedgecutter.core.image.Picture;
+import org.wedgecutter.core.plan.Property;
+import org.wedgecutter.core.plan.Property.Verb;
+import org.wedgecutter.core.plan.Value;
+import org.wedgecutter.core.resolve.EntitySet;
+import org.wedgecutter.core.resolve.Look;
+import org.wedgecutter.core.resolve.Reach;
+import org.wedgecutter.core.resolve.TraceSettings;
+import org.wedgecutter.core.resolve.TransportClass;
+import org.wedgecutter.core.scene.Scene;
+import org.wedgecutter.core.testing.SceneMaker;
+import org.wedgecutter.core.testing.Traces;
+
+/** Overrides as light: against what the rendering equation says of them. */
+class OverrideTraceTest {
+  private static final int N = 24;
+  private final Scene scene =
+      new SceneMaker()
+          .camera(0.6, 0, 0, 4)
+          .mesh("/wall", SceneMaker.wall(2, 2), SceneMaker.matte(0.4), 0, 0, 0)
+          .mesh("/shade", SceneMaker.wall(0.5, 0.5), SceneMaker.matte(0.4), 0, 0, 3.0)
+          .pointLight("/lamp", 30, 0, 0, 5)
+          .scene();
+
+  private TransportClass change(String path, Look.Change... changes) {
+    int e = scene.entity(path).orElseThrow().index();
+    return new TransportClass(
+        reach(), Map.of(e, new Look(java.util.List.of(changes))), TraceSettings.unbiased(2, 1));
+  }
+
+  private byte[] reach() {
+    byte[] reach = new byte[scene.entities().size()];
+    java.util.Arrays.fill(reach, (byte) Reach.ALL);
+    // the shade stands in no way unless a test wants it
+    reach[1] = 0;
+    return reach;
+  }
+
+  private TransportClass plain() {
+    return new TransportClass(reach(), TraceSettings.unbiased(2, 1));
+  }
+
+  private Picture trace(TransportClass transport) {
+    EntitySet shade = Traces.set(scene, "/shade");
+    TraceJob job =
+        new TraceJob(
+            transport,
+            EntitySet.NONE,
+            java.util.List.of(new TraceJob.View(shade, Traces.all(scene))));
+    return Traces.trace(scene, Environment.DARK, job, N, N, 4).picture(0, Traces.all(scene));
+  }
+
+  private static Look.Change change(Property property, Verb verb, Value value) {
+    return new Look.Change(property, verb, value);
+  }
+
+  @Test
+  void aLightScaledByTwoGivesTwiceTheLight() {
+    Picture once = trace(plain());
+    Picture twice =
+        trace(change("/lamp", change(Property.LIGHT_INTENSITY, Verb.SCALE, new Value.Num(2))));
+    Picture added =
+        trace(change("/lamp", change(Property.LIGHT_INTENSITY, Verb.ADD, new Value.Num(30))));
+    Picture set =
+        trace(change("/lamp", change(Property.LIGHT_INTENSITY, Verb.SET, new Value.Num(60))));
+    assertThat(Traces.middle(once, 0)).isPositive();
+    for (int i = 0; i < once.rgba().length; i++) {
+      if ((i & 3) < 3) {
+        assertThat(twice.rgba()[i]).isEqualTo(2 * once.rgba()[i]);
+        assertThat(added.rgba()[i]).isEqualTo(twice.rgba()[i]);
+        assertThat(set.rgba()[i]).isEqualTo(twice.rgba()[i]);
+      }
+    }
+  }
+
+  @Test
+  void aLightsColourKeepsItsStrength() {
+    Picture red =
+        trace(change("/lamp", change(Property.LIGHT_COLOR, Verb.SET, new Value.Colour(1, 0, 0))));
+    Picture white = trace(plain());
+    assertThat(Traces.middle(red, 0)).isEqualTo(Traces.middle(white, 0));
+    assertThat(Traces.middle(red, 1)).isZero();
+  }
+
+  @Test
+  void baseColourScalesDiffuseLight() {
+    Picture white =
+        trace(
+            change(
+                "/wall",
+                change(Property.MATERIAL, Verb.SET, new Value.Text("white")),
+                change(Property.BASE_COLOR, Verb.SET, new Value.Colour(1, 1, 1))));
+    Picture half =
+        trace(
+            change(
+                "/wall",
+                change(Property.MATERIAL, Verb.SET, new Value.Text("white")),
+                change(Property.BASE_COLOR, Verb.SET, new Value.Colour(0.5, 0.5, 0.5))));
+    assertThat(Traces.middle(half, 0)).isCloseTo(Traces.middle(white, 0) / 2, within(1e-5));
+  }
+
+  @Test
+  void blackGivesNothingBackAndClayHalf() {
+    Picture black =
+        trace(change("/wall", change(Property.MATERIAL, Verb.SET, new Value.Text("black"))));
+    assertThat(Traces.middle(black, 0)).isZero();
+    assertThat(Traces.middle(black, 3)).isEqualTo(1);
+    double clay =
+        Traces.middle(
+            trace(change("/wall", change(Property.MATERIAL, Verb.SET, new Value.Text("clay")))), 0);
+    double white =
+        Traces.middle(
+            trace(change("/wall", change(Property.MATERIAL, Verb.SET, new Value.Text("white")))),
+            0);
+    assertThat(clay / white).isCloseTo(0.5 / 0.8, within(1e-4));
+    // inverse square, head on: intensity / distance squared * albedo / pi
+    assertThat(white).isCloseTo(30.0 / 25 * 0.8 / Math.PI, within(0.02));
+  }
+
+  @Test
+  void emissionIsSeenAndLightsOthers() {
+    Picture glows =
+        trace(
+            change(
+                "/wall",
+                change(Property.EMISSION, Verb.SET, new Value.Colour(3, 2, 1)),
+                change(Property.MATERIAL, Verb.SET, new Value.Text("black"))));
+    assertThat(Traces.middle(glows, 0)).isCloseTo(3, within(1e-6));
+    assertThat(Traces.middle(glows, 2)).isCloseTo(1, within(1e-6));
+  }
+
+  @Test
+  void dataViewsShowNumbersToTheCameraAndLightNothing() {
+    Picture depth =
+        trace(change("/wall", change(Property.MATERIAL, Verb.SET, new Value.Text("data.depth"))));
+    assertThat(Traces.middle(depth, 0)).isCloseTo(4, within(0.02));
+    Picture normal =
+        trace(change("/wall", change(Property.MATERIAL, Verb.SET, new Value.Text("data.normal"))));
+    assertThat(Traces.middle(normal, 0)).isCloseTo(0.5, within(1e-5));
+    assertThat(Traces.middle(normal, 2)).isCloseTo(1, within(1e-5));
+    Picture position =
+        trace(
+            change("/wall", change(Property.MATERIAL, Verb.SET, new Value.Text("data.position"))));
+    assertThat(Traces.middle(position, 2)).isCloseTo(0, within(1e-5));
+    Picture albedo =
+        trace(change("/wall", change(Property.MATERIAL, Verb.SET, new Value.Text("data.albedo"))));
+    assertThat(Traces.middle(albedo, 1)).isCloseTo(0.4, within(1e-6));
+  }
+
+  private TransportClass shaded(int ofWall, int ofShade) {
+    byte[] reach = reach();
+    reach[0] = (byte) (Reach.ALL | ofWall);
+    reach[1] = (byte) (Reach.ALL | ofShade);
+    return new TransportClass(reach, TraceSettings.unbiased(0, 1));
+  }
+
+  @Test
+  void aSurfaceThatReceivesNoShadowIsLitThroughTheShade() {
+    double open =
+        Traces.middle(trace(new TransportClass(reach(), TraceSettings.unbiased(0, 1))), 0);
+    assertThat(Traces.middle(trace(shaded(0, 0)), 0)).as("in the shade").isLessThan(open * 0.01);
+    assertThat(Traces.middle(trace(shaded(Reach.LIT_THROUGH, 0)), 0))
+        .isCloseTo(open, within(open * 1e-3));
+    assertThat(Traces.middle(trace(shaded(0, Reach.NO_SELF_SHADOW)), 0))
+        .as("the shade still falls on others")
+        .isLessThan(open * 0.01);
+  }
+
+  @Test
+  void aBoxWithoutItsOwnShadowIsLitOnTheFarSide() {
+    Scene box =
+        new SceneMaker()
+            .camera(0.3, 0, 0, 4)
+            .mesh("/box", SceneMaker.box(0.5), SceneMaker.matte(0.4), 0, 0, 0)
+            .mesh("/cover", SceneMaker.wall(3, 3), SceneMaker.matte(0.4), 0, 0, 0.2)
+            .pointLight("/lamp", 30, 0, 0, 5)
+            .scene();
+    // the box pierces the cover; its front is lit, and a ray from it to the lamp meets nothing else
+    byte[] reach = new byte[box.entities().size()];
+    java.util.Arrays.fill(reach, (byte) Reach.ALL);
+    reach[0] = (byte) (Reach.ALL | Reach.NO_SELF_SHADOW);
+    TransportClass self = new TransportClass(reach, TraceSettings.unbiased(0, 1));
+    TransportClass whole =
+        TransportClass.whole(box.entities().size(), TraceSettings.unbiased(0, 1));
+    Picture a = picture(box, Environment.DARK, self, 4);
+    Picture b = picture(box, Environment.DARK, whole, 4);
+    assertThat(Traces.middle(a, 0)).isPositive();
+    double sumA = 0;
+    double sumB = 0;
+    for (int i = 0; i < a.rgba().length; i += 4) {
+      sumA += a.rgba()[i];
+      sumB += b.rgba()[i];
+    }
+    assertThat(sumA).as("light is only added").isGreaterThanOrEqualTo(sumB);
+  }
+
+  @Test
+  void theEnvironmentIsTurnedAndScaledForAClassAlone() {
+    Picture sky = Picture.empty(8, 4);
+    for (int p = 0; p < 32; p++) {
+      float value = p % 8 < 4 ? 1 : 0;
+      sky.rgba()[4 * p] = sky.rgba()[4 * p + 1] = sky.rgba()[4 * p + 2] = value;
+    }
+    Environment half = new Environment(sky, 0, 1);
+    Scene empty = new SceneMaker().camera(0.4, 0, 0, 0).scene();
+    TraceSettings s = TraceSettings.unbiased(0, 1);
+    TraceSettings turned = new TraceSettings(0, s.seed(), 0, 0, s.frame(), 0, 1, 1, 90, 3);
+    Picture as = picture(empty, half, new TransportClass(new byte[] {15}, s), 1);
+    Picture other = picture(empty, half, new TransportClass(new byte[] {15}, turned), 1);
+    Picture otherWay =
+        picture(empty, new Environment(sky, 90, 3), new TransportClass(new byte[] {15}, s), 1);
+    assertThat(other.rgba()).isNotEqualTo(as.rgba());
+    assertThat(other.rgba()).isEqualTo(otherWay.rgba());
+  }
+
+  private static Picture picture(
+      Scene of, Environment environment, TransportClass transport, int samples) {
+    TraceJob job =
+        new TraceJob(
+            transport,
+            EntitySet.NONE,
+            java.util.List.of(new TraceJob.View(EntitySet.NONE, Traces.all(of))));
+    return Traces.trace(of, environment, job, N, N, samples).picture(0, Traces.all(of));
+  }
+}
