@@ -79,7 +79,7 @@ final class DeskScene {
     }
     glb.object("frame", window, bars, 30, wood);
     ObjectNode dusk = glb.material("dusk", 0, 0, 0, 0, 1);
-    glb.emit(dusk, 0.36, 0.55, 1.0, 0.85);
+    glb.emit(dusk, 0.36, 0.55, 1.0, 1.7);
     glb.object(
         "sky",
         window,
@@ -126,7 +126,7 @@ final class DeskScene {
             paints.textured("enamel green", -1, -1, 0.015, 0.14, 0.085, 0, 0.16));
     glb.move(shadeNode, -0.10, -0.02, 0.02);
     ObjectNode glow = glb.material("bulb light", 0, 0, 0, 0, 1);
-    glb.emit(glow, 1.0, 0.60, 0.28, 300);
+    glb.emit(glow, 1.0, 0.60, 0.28, 560);
     int bulb =
         glb.object(
             "bulb", lamp, new MeshMaker().sphere(0, 0.236, 0, 0.021, 20), 60, glb.lastMaterial());
@@ -316,7 +316,7 @@ final class DeskScene {
   private void camera() {
     int lights = glb.node("lights", -1);
     int beam = glb.node("dusk_beam", lights);
-    glb.spot(beam, "dusk_beam", v(0.45, 0.62, 1.0), 2.2, 0.16, 0.30);
+    glb.spot(beam, "dusk_beam", v(0.45, 0.62, 1.0), 4.5, 0.16, 0.30);
     glb.move(beam, -1.15, 1.15, 0.35);
     glb.turn(beam, look(v(-1.15, 1.15, 0.35), v(-0.12, 0.05, -0.05)));
     int camera = glb.node("camera", -1);

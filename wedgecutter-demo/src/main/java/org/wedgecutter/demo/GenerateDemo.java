@@ -52,7 +52,7 @@ public final class GenerateDemo {
     }
     // it is dusk here: the attic's skylight is turned down
     var own = shot.plan().requireShot();
-    var sky = new Shot.EnvironmentDef(own.environment().image(), 0, 0.12, Extra.NONE);
+    var sky = new Shot.EnvironmentDef(own.environment().image(), 0, 0.3, Extra.NONE);
     shot.withPlan(shot.plan().withShot(own.withEnvironment(sky))).save();
   }
 

@@ -1,17 +1,13 @@
 package org.wedgecutter.app.sheet;
 
 import java.util.ArrayList;
-import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
-import java.util.Map;
 import java.util.Set;
 import java.util.function.Supplier;
 import javafx.scene.canvas.GraphicsContext;
-import javafx.scene.paint.Color;
 import javafx.scene.text.TextAlignment;
 import org.jspecify.annotations.Nullable;
-import org.wedgecutter.app.theme.Glyphs;
 import org.wedgecutter.app.theme.Theme;
 import org.wedgecutter.core.check.SeenTable;
 import org.wedgecutter.core.plan.CatcherOptions;
@@ -264,44 +260,28 @@ public final class CutRows implements SheetRows {
         cell != null && cell.role() != null
             ? cell.role()
             : decision == null ? null : decision.role();
-    boolean overridden = cell != null && cell.overrides().stream().anyMatch(CellOverride::on);
-    if (overridden) {
+    Plan p = plan;
+    if (role != null && p != null) {
+      boolean member = rows.get(row).sort() == Row.Sort.MEMBER;
+      // what is not strong looks the same in every layer
+      boolean hued = own && (role == Role.SEEN || role == Role.CATCHER);
+      int hue = hued ? p.layers().get(column).hue() : 0;
+      boolean sharp =
+          g.getCanvas().getScene() != null
+              && g.getCanvas().getScene().getWindow() != null
+              && g.getCanvas().getScene().getWindow().getOutputScaleX() > 1;
+      stamps.draw(
+          g,
+          new RoleStamps.Key(t, role, own, member, hue, (int) w, (int) h, sharp),
+          Math.floor(x),
+          Math.floor(y));
+    }
+    if (cell != null && cell.overrides().stream().anyMatch(CellOverride::on)) {
       SheetView.wedge(g, t, x, y, w);
     }
-    if (role == null) {
-      return;
-    }
-    boolean member = rows.get(row).sort() == Row.Sort.MEMBER;
-    boolean strong = role == Role.SEEN || role == Role.CATCHER;
-    Color color = color(t, own, strong);
-    Plan p = plan;
-    if (own && strong && p != null) {
-      g.setFill(wash(p.layers().get(column).hue()));
-      g.fillRect(x + 1, y + 1, w - 2, h - 2);
-      if (overridden) {
-        SheetView.wedge(g, t, x, y, w);
-      }
-    }
-    Glyphs.role(g, role, x + 16, y + h / 2, member ? 10 : 13, color);
-    if (!member) {
-      g.setFill(color);
-      g.setFont(Theme.sans(12));
-      g.setTextAlign(TextAlignment.LEFT);
-      g.fillText(TextFit.fit(role.word(), Theme.sans(12), w - 34), x + 28, y + h / 2);
-    }
   }
 
-  private final Map<Integer, Color> washes = new HashMap<>();
-
-  private Color wash(int hue) {
-    return washes.computeIfAbsent(hue, k -> Theme.hue(k).deriveColor(0, 1, 1, 0.16));
-  }
-
-  private static Color color(Theme t, boolean own, boolean strong) {
-    return own
-        ? (strong ? t.text : t.text.interpolate(t.dim, 0.6))
-        : t.dim.interpolate(t.panel, 0.25);
-  }
+  private final RoleStamps stamps = new RoleStamps();
 
   private void paintCheck(GraphicsContext g, int column, double x, double y, double h) {
     ResolvedShot r = resolved;

@@ -96,12 +96,28 @@ final class SheetPainter {
     g.beginPath();
     g.rect(0, SheetView.HEAD, width, Math.max(0, height - SheetView.HEAD));
     g.clip();
+    int last = first;
+    double right = Math.min(width, SheetView.LABEL + columns.size() * w - look.across);
+    g.setFill(theme.raised);
     for (int r = first; r < rows.size(); r++) {
       double y = SheetView.HEAD + (r - look.down) * SheetView.ROW;
       if (y > height) {
         break;
       }
-      paintRow(g, r, y, w, width);
+      last = r + 1;
+      if (rows.get(r).sort() == Row.Sort.MAIN) {
+        g.fillRect(SheetView.LABEL, y + 1, right - SheetView.LABEL, SheetView.ROW - 2);
+      }
+    }
+    g.setFill(theme.panel);
+    for (int c = 0; c <= columns.size(); c++) {
+      double x = SheetView.LABEL + c * w - look.across;
+      if (x >= SheetView.LABEL && x <= width) {
+        g.fillRect(x - 1, SheetView.HEAD, 2, height - SheetView.HEAD);
+      }
+    }
+    for (int r = first; r < last; r++) {
+      paintRow(g, r, SheetView.HEAD + (r - look.down) * SheetView.ROW, w, width);
     }
     g.restore();
     for (int c = 0; c < columns.size(); c++) {
@@ -136,14 +152,11 @@ final class SheetPainter {
 
   private void paintRow(GraphicsContext g, int r, double y, double w, double width) {
     Row line = rows.get(r);
-    boolean strong = line.sort() == Row.Sort.MAIN;
     for (int c = 0; c < columns.size(); c++) {
       double x = SheetView.LABEL + c * w - look.across;
       if (x <= SheetView.LABEL - w || x >= width) {
         continue;
       }
-      g.setFill(strong ? theme.raised : theme.panel);
-      g.fillRect(x + 1, y + 1, w - 2, SheetView.ROW - 2);
       if (look.selected(r, c)) {
         g.setFill(theme.accent.deriveColor(0, 1, 1, 0.20));
         g.fillRect(x + 1, y + 1, w - 2, SheetView.ROW - 2);

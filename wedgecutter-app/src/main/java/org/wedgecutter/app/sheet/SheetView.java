@@ -260,6 +260,12 @@ public final class SheetView extends Region {
     paint();
   }
 
+  /** Scrolls to a row and to pixels across. */
+  public void scrollTo(double toRow, double toX) {
+    down.setValue(Math.max(0, Math.min(down.getMax(), toRow)));
+    across.setValue(Math.max(0, Math.min(across.getMax(), toX)));
+  }
+
   /** Calls an action with every selected row and column. */
   public void forEachSelected(BiConsumer<Integer, Integer> action) {
     for (int r = Math.min(row, anchorRow); r <= Math.max(row, anchorRow); r++) {

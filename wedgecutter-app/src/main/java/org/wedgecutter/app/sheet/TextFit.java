@@ -1,5 +1,7 @@
 package org.wedgecutter.app.sheet;
 
+import java.util.LinkedHashMap;
+import java.util.Map;
 import javafx.scene.text.Font;
 import javafx.scene.text.Text;
 
@@ -9,8 +11,27 @@ public final class TextFit {
 
   private TextFit() {}
 
+  private static final int KEPT = 4000;
+  private static final Map<Asked, String> FITTED =
+      new LinkedHashMap<>(64, 0.75f, true) {
+        private static final long serialVersionUID = 1L;
+
+        @Override
+        protected boolean removeEldestEntry(Map.Entry<Asked, String> eldest) {
+          return size() > KEPT;
+        }
+      };
+
+  /** What was asked for: measuring text takes longer than drawing it. */
+  private record Asked(String text, Font font, int width) {}
+
   /** Returns the text, or its beginning and an ellipsis. For the interface thread. */
   public static String fit(String text, Font font, double width) {
+    return FITTED.computeIfAbsent(
+        new Asked(text, font, (int) width), a -> fitted(a.text, a.font, a.width));
+  }
+
+  private static String fitted(String text, Font font, double width) {
     if (width(text, font) <= width) {
       return text;
     }

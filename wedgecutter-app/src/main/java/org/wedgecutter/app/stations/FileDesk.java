@@ -233,6 +233,10 @@ final class FileDesk implements AutoCloseable {
     if (keeping != null) {
       keeping.cancel(false);
     }
+    if (s.history().names().size() == 1) {
+      // nothing was edited yet: a copy from before is still to be offered
+      return;
+    }
     LoadedShot shot = s.shot();
     boolean dirty = s.history().dirty();
     keeping =

@@ -5,11 +5,14 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Set;
 import java.util.function.BiConsumer;
+import javafx.geometry.Pos;
 import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.layout.FlowPane;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
 import org.wedgecutter.core.cut.Preset;
 import org.wedgecutter.core.plan.CollectionDef;
@@ -57,7 +60,10 @@ final class PresetPanel extends VBox {
           new Label(preset.why() + (preset.asks() == null ? "" : "  (" + preset.asks() + ")"));
       why.setWrapText(true);
       why.getStyleClass().add("dim");
-      list.getChildren().addAll(button, why);
+      HBox line = new HBox(12, button, why);
+      line.setAlignment(Pos.CENTER_LEFT);
+      HBox.setHgrow(why, Priority.ALWAYS);
+      list.getChildren().add(line);
     }
     ScrollPane scroll = new ScrollPane(list);
     scroll.setFitToWidth(true);

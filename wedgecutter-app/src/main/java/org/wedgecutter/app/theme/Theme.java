@@ -92,6 +92,7 @@ public enum Theme {
     for (String name : FONTS) {
       try (InputStream in = Theme.class.getResourceAsStream("fonts/" + name)) {
         Objects.requireNonNull(Font.loadFont(in, 13), name);
+        KEPT.clear();
       } catch (java.io.IOException e) {
         throw new java.io.UncheckedIOException(e);
       }
@@ -143,16 +144,24 @@ public enum Theme {
 
   /** The text face. */
   public static Font sans(double size) {
-    return Font.font("IBM Plex Sans", size);
+    return font("IBM Plex Sans", size);
   }
 
   /** The text face, heavier. */
   public static Font medium(double size) {
-    return Font.font("IBM Plex Sans Medium", size);
+    return font("IBM Plex Sans Medium", size);
   }
 
   /** The face for numbers, all equally wide. */
   public static Font mono(double size) {
-    return Font.font("JetBrains Mono", size);
+    return font("JetBrains Mono", size);
   }
+
+  /** Finding a font takes longer than drawing with it, so those in use are kept. */
+  private static Font font(String family, double size) {
+    return KEPT.computeIfAbsent(family + size, k -> Font.font(family, size));
+  }
+
+  private static final java.util.Map<String, Font> KEPT =
+      new java.util.concurrent.ConcurrentHashMap<>();
 }

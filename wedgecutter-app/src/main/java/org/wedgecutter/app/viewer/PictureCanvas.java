@@ -78,6 +78,7 @@ public final class PictureCanvas extends Region {
   /** An empty canvas. */
   public PictureCanvas() {
     getChildren().add(canvas);
+    getStyleClass().add("canvas-of-pictures");
     setAccessibleRole(AccessibleRole.IMAGE_VIEW);
     setMinSize(160, 90);
     canvas.setOnScroll(this::scrolled);

@@ -32,6 +32,11 @@ final class RealWindow implements AutoCloseable {
   private final Robot robot;
 
   RealWindow() throws Exception {
+    if (System.getProperty("wedgecutter.state") == null) {
+      System.setProperty(
+          "wedgecutter.state",
+          java.nio.file.Files.createTempDirectory("wedgecutter-state").toString());
+    }
     if (STARTED.compareAndSet(false, true)) {
       CompletableFuture<Void> ready = new CompletableFuture<>();
       Platform.startup(() -> ready.complete(null));
@@ -169,6 +174,119 @@ final class RealWindow implements AutoCloseable {
 
   private SheetView sheetNow() {
     return (SheetView) stage.getScene().getRoot().lookup("#sheet");
+  }
+
+  void rightClick(Node node, double x, double y) throws Exception {
+    mouseTo(node, x, y);
+    fx(() -> {
+      robot.mouseClick(MouseButton.SECONDARY);
+      return null;
+    });
+    settle();
+  }
+
+  /** Opens the menu of a row (column -1) or of a column (row -1) and takes a line of it. */
+  void menu(int row, int column, String... texts) throws Exception {
+    double[] at = fx(() -> sheetNow().centre(row, column));
+    rightClick(sheet(), at[0], row < 0 ? 20 : at[1]);
+    choose(texts);
+  }
+
+  /** Takes a line of the menu that is open, by the words that it begins with; then of its menu. */
+  void choose(String... texts) throws Exception {
+    fx(() -> {
+      var items =
+          javafx.stage.Window.getWindows().stream()
+              .filter(javafx.scene.control.ContextMenu.class::isInstance)
+              .map(javafx.scene.control.ContextMenu.class::cast)
+              .findFirst()
+              .orElseThrow(() -> new AssertionError("no menu is open"));
+      java.util.List<javafx.scene.control.MenuItem> list = items.getItems();
+      for (String text : texts) {
+        var item =
+            list.stream()
+                .filter(i -> i.getText() != null && i.getText().startsWith(text))
+                .findFirst()
+                .orElseThrow(() -> new AssertionError("no line " + text));
+        if (item instanceof javafx.scene.control.Menu menu) {
+          list = menu.getItems();
+        } else {
+          item.fire();
+        }
+      }
+      items.hide();
+      return null;
+    });
+    settle();
+  }
+
+  /** Types letters, digits and a few signs. */
+  void type(String text) throws Exception {
+    for (char c : text.toCharArray()) {
+      fx(() -> {
+        KeyCode code =
+            switch (c) {
+              case ':' -> KeyCode.SEMICOLON;
+              case '/' -> KeyCode.SLASH;
+              case '.' -> KeyCode.PERIOD;
+              case ';' -> KeyCode.SEMICOLON;
+              case ' ' -> KeyCode.SPACE;
+              default -> KeyCode.getKeyCode(String.valueOf(Character.toUpperCase(c)));
+            };
+        boolean shift = c == ':' || Character.isUpperCase(c);
+        if (shift) {
+          robot.keyPress(KeyCode.SHIFT);
+        }
+        robot.keyType(code);
+        if (shift) {
+          robot.keyRelease(KeyCode.SHIFT);
+        }
+        return null;
+      });
+      Thread.sleep(15);
+    }
+    settle();
+  }
+
+  /** Drags from a place of one part to a place of another. */
+  void drag(Node from, double[] a, Node to, double[] b) throws Exception {
+    mouseTo(from, a[0], a[1]);
+    fx(() -> {
+      robot.mousePress(MouseButton.PRIMARY);
+      return null;
+    });
+    settle();
+    mouseTo(from, a[0] - 12, a[1] - 8);
+    mouseTo(to, b[0] + 3, b[1]);
+    mouseTo(to, b[0], b[1]);
+    fx(() -> {
+      robot.mouseRelease(MouseButton.PRIMARY);
+      return null;
+    });
+    settle();
+  }
+
+  /** Chooses in a list that drops down. */
+  @SuppressWarnings("unchecked")
+  <T> void pick(String id, T value) throws Exception {
+    Node node = find(id, Node.class);
+    fx(() -> {
+      if (node instanceof javafx.scene.control.ComboBox<?> box) {
+        ((javafx.scene.control.ComboBox<T>) box).setValue(value);
+      } else {
+        ((javafx.scene.control.ChoiceBox<T>) node).setValue(value);
+      }
+      return null;
+    });
+    settle();
+  }
+
+  /** Replaces the text of a field by typing, and takes it over by Enter. */
+  void enter(String id, String text) throws Exception {
+    click(id);
+    press(KeyCode.CONTROL, KeyCode.A);
+    type(text);
+    press(KeyCode.ENTER);
   }
 
   void drag(Node node, double[] from, double[] to) throws Exception {

@@ -13,7 +13,6 @@ import org.wedgecutter.core.plan.CollectionEdits;
 import org.wedgecutter.core.plan.LayerDef;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.resolve.EntitySet;
-import org.wedgecutter.core.resolve.ResolvedLayer;
 import org.wedgecutter.core.scene.Entity;
 import org.wedgecutter.core.scene.EntityKind;
 import org.wedgecutter.core.scene.Scene;
@@ -26,7 +25,10 @@ final class MembershipChecks {
   private MembershipChecks() {}
 
   static void run(Checked c) {
-    for (CollectionDef row : c.plan.collections()) {
+    List<EntitySet> deciding =
+        c.resolved.layers().stream().map(l -> l.decisions().deciding()).toList();
+    for (int number = 0; number < c.plan.collections().size(); number++) {
+      CollectionDef row = c.plan.collections().get(number);
       EntitySet own = c.members.of(row);
       lost(c, row);
       if (own.isEmpty()) {
@@ -51,7 +53,7 @@ final class MembershipChecks {
             "say more exactly what it takes, or leave it to the rest",
             p -> CollectionEdits.move(p, row.name(), p.collections().size()));
       }
-      hidden(c, row, own);
+      hidden(c, row, number, own, deciding);
     }
     known(c);
     twins(c);
@@ -78,15 +80,15 @@ final class MembershipChecks {
     return new CollectionDef(row.name(), row.rule(), added, row.removed(), row.extra());
   }
 
-  private static void hidden(Checked c, CollectionDef row, EntitySet own) {
+  private static void hidden(
+      Checked c, CollectionDef row, int number, EntitySet own, List<EntitySet> deciding) {
     boolean speaks = false;
     for (int l = 0; l < c.plan.layers().size(); l++) {
       LayerDef layer = c.plan.layers().get(l);
-      ResolvedLayer resolved = c.resolved.layers().get(l);
       if (layer.cells().containsKey(row.name())) {
         speaks = true;
         boolean says = layer.cell(row.name()).role() != null;
-        if (!says || resolved.decisions().decidedBy(row.name()).meets(own)) {
+        if (!says || deciding.get(l).contains(number)) {
           return;
         }
       }

@@ -24,6 +24,7 @@ import org.wedgecutter.core.plan.RuleParser;
 import org.wedgecutter.core.resolve.EntitySet;
 import org.wedgecutter.core.resolve.Members;
 import org.wedgecutter.core.scene.Entity;
+import org.wedgecutter.core.scene.EntityKind;
 
 /** Edits of a plan that need to know what its rows take. */
 public final class Cuts {
@@ -152,7 +153,17 @@ public final class Cuts {
    * light) goes into a layer of its own: the others are lit as if it were not there, and a catcher
    * adds the difference. Everything is joined by plus, exactly.
    */
-  public static Plan apart(Plan plan, Members members, EntitySet selection, boolean shadow) {
+  public static Plan apart(Plan plan, Members members, EntitySet chosen, boolean shadow) {
+    // lights are not seen; the environment throws no shadow, and stays where it is seen
+    EntitySet selection =
+        EntitySet.where(
+            members.scene().entities().size(),
+            e -> {
+              var kind = members.scene().entities().get(e).kind();
+              return chosen.contains(e)
+                  && kind != EntityKind.LIGHT
+                  && !(shadow && kind == EntityKind.ENVIRONMENT);
+            });
     if (selection.isEmpty()) {
       return plan;
     }
@@ -165,15 +176,18 @@ public final class Cuts {
     for (LayerDef layer : next.layers()) {
       EntitySet shown = seen(next, members, layer);
       boolean holds = decided(next, members, layer, selection.first()) == Role.HOLDOUT;
-      if (shown.meets(selection)) {
+      int around = members.scene().environment().index();
+      EntitySet whole =
+          decided(next, members, layer, around) == Role.SEEN
+              ? shown.or(EntitySet.of(List.of(around)))
+              : shown;
+      if (whole.meets(selection)) {
         at = next.layerIndex(layer.name()) + 1;
       }
-      boolean around =
-          decided(next, members, layer, members.scene().environment().index()) == Role.SEEN;
-      if (!around && shown.equals(selection)) {
+      if (whole.equals(selection)) {
         // it has its layer already
         alone = true;
-      } else if (shown.meets(selection) || (shadow && holds && !shown.isEmpty())) {
+      } else if (whole.meets(selection) || (shadow && holds && !shown.isEmpty())) {
         receivers = receivers.or(shown.minus(selection));
         next = PlanEdits.cell(next, layer.name(), name, c -> heldOut(c, shadow));
       }
@@ -203,7 +217,7 @@ public final class Cuts {
     return EntitySet.where(
         members.scene().entities().size(),
         e ->
-            members.scene().entities().get(e).kind() == org.wedgecutter.core.scene.EntityKind.MESH
+            members.scene().entities().get(e).kind() == EntityKind.MESH
                 && decided(plan, members, layer, e) == Role.SEEN);
   }
 

@@ -80,32 +80,52 @@ public record Rule(String text, Term root) {
    * @param pattern as written, without quotes
    * @param literal whether the signs are plain characters
    * @param anyCase whether case does not matter
+   * @param first place of the first wildcard, or -1
+   * @param end place behind the run of stars there
+   * @param one whether that run is the only wildcard
    */
-  record Glob(String pattern, boolean literal, boolean anyCase) {
-    boolean matches(String text) {
-      String p = anyCase ? pattern.toLowerCase(Locale.ROOT) : pattern;
-      String t = anyCase ? text.toLowerCase(Locale.ROOT) : text;
+  record Glob(String pattern, boolean literal, boolean anyCase, int first, int end, boolean one) {
+    /** A pattern as written; in {@code anyCase} it is made small. */
+    static Glob of(String written, boolean literal, boolean anyCase) {
+      String p = anyCase ? written.toLowerCase(Locale.ROOT) : written;
       int first = literal ? -1 : wildcard(p, 0);
-      if (first < 0) {
-        return p.equals(t);
-      }
-      if (!t.regionMatches(0, p, 0, first)) {
-        return false;
-      }
-      int end = first;
-      while (end < p.length() && p.charAt(end) == '*') {
+      int end = Math.max(0, first);
+      while (first >= 0 && end < p.length() && p.charAt(end) == '*') {
         end++;
       }
-      if (end > first && wildcard(p, end) < 0) {
-        // one run of stars: what is before and behind it must fit, and be apart
-        int tail = p.length() - end;
-        return t.length() >= first + tail
-            && t.endsWith(p.substring(end))
-            && (end - first > 1
-                || t.indexOf('/', first) < 0
-                || t.indexOf('/', first) >= t.length() - tail);
+      return new Glob(p, literal, anyCase, first, end, end > first && wildcard(p, end) < 0);
+    }
+
+    boolean matches(String text) {
+      String t = anyCase ? text.toLowerCase(Locale.ROOT) : text;
+      if (first < 0) {
+        return pattern.equals(t);
       }
-      return matches(p, t);
+      if (!begins(t)) {
+        return false;
+      }
+      if (one) {
+        // one run of stars: what is before and behind it must fit, and be apart
+        int tail = pattern.length() - end;
+        int slash = end - first > 1 ? -1 : t.indexOf('/', first);
+        return t.length() >= first + tail
+            && t.regionMatches(t.length() - tail, pattern, end, tail)
+            && (slash < 0 || slash >= t.length() - tail);
+      }
+      return matches(pattern, t);
+    }
+
+    /** The ends of paths differ more often than their beginnings. */
+    private boolean begins(String t) {
+      if (t.length() < first) {
+        return false;
+      }
+      for (int i = first - 1; i >= 0; i--) {
+        if (t.charAt(i) != pattern.charAt(i)) {
+          return false;
+        }
+      }
+      return true;
     }
 
     private static int wildcard(String p, int from) {

@@ -110,7 +110,7 @@ public final class RuleParser {
       if (word.isEmpty()) {
         throw new RuleException(at, "expected a name, a key such as path:, ! or (");
       }
-      return new Rule.Match(Rule.Key.NAME, new Rule.Glob(word, false, anyCase));
+      return new Rule.Match(Rule.Key.NAME, Rule.Glob.of(word, false, anyCase));
     }
     Rule.Key key = key(word.substring(0, colon), start);
     at = start + colon + 1;
@@ -124,7 +124,7 @@ public final class RuleParser {
     if (key == Rule.Key.MOVES && !value.equals("yes") && !value.equals("no")) {
       throw new RuleException(start + colon + 1, "moves: is yes or no");
     }
-    return new Rule.Match(key, new Rule.Glob(value, false, anyCase));
+    return new Rule.Match(key, Rule.Glob.of(value, false, anyCase));
   }
 
   private static Rule.Key key(String word, int start) throws RuleException {
@@ -147,7 +147,7 @@ public final class RuleParser {
     String value = text.substring(at + 1, end);
     at = end + 1;
     skipSpace();
-    return new Rule.Glob(value, true, anyCase);
+    return Rule.Glob.of(value, true, anyCase);
   }
 
   private String word() {

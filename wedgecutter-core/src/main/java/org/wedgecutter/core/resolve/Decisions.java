@@ -55,10 +55,15 @@ public final class Decisions extends AbstractList<Decision> {
     return EntitySet.where(roles.length, e -> roles[e] == number);
   }
 
-  /** Returns the entities whose role a collection decides. */
-  public EntitySet decidedBy(String collection) {
-    int row = names.indexOf(collection);
-    return row < 0 ? EntitySet.NONE : EntitySet.where(roles.length, e -> rows[e] == row);
+  /** Returns the numbers of the collections that decide the role of any entity. */
+  public EntitySet deciding() {
+    java.util.BitSet bits = new java.util.BitSet();
+    for (int row : rows) {
+      if (row >= 0) {
+        bits.set(row);
+      }
+    }
+    return EntitySet.of(bits);
   }
 
   @Override

@@ -165,7 +165,7 @@ class RuleTest {
       for (int k = random.nextInt(7); k >= 0; k--) {
         text.append("ab/".charAt(random.nextInt(3)));
       }
-      assertThat(new Rule.Glob(glob.toString(), false, false).matches(text.toString()))
+      assertThat(Rule.Glob.of(glob.toString(), false, false).matches(text.toString()))
           .as("%s on %s", glob, text)
           .isEqualTo(Pattern.matches(regex.toString(), text));
     }

@@ -1,0 +1,344 @@
+package org.wedgecutter.app.stations;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.file.Path;
+import java.util.List;
+import javafx.scene.control.Labeled;
+import javafx.scene.control.TableView;
+import javafx.scene.control.TextField;
+import javafx.scene.input.KeyCode;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.wedgecutter.app.sheet.SheetView;
+import org.wedgecutter.core.plan.CellOverride;
+import org.wedgecutter.core.plan.CollectionDef;
+import org.wedgecutter.core.plan.LayerDef;
+import org.wedgecutter.core.plan.Property;
+import org.wedgecutter.core.plan.Role;
+import org.wedgecutter.core.plan.Value;
+import org.wedgecutter.core.testing.ShotFolder;
+
+/** Collections, layers and overrides by hand, on a real window. */
+class CuttingWindowTest {
+  @TempDir private Path dir;
+  private RealWindow window;
+
+  @BeforeEach
+  void open() throws Exception {
+    window = new RealWindow();
+    window.openWhole(ShotFolder.make(dir));
+  }
+
+  @AfterEach
+  void close() throws Exception {
+    window.close();
+  }
+
+  private SheetView sheet() {
+    return (SheetView) window.main.parts().getFirst();
+  }
+
+  private List<String> layers() throws Exception {
+    return window.plan().layers().stream().map(LayerDef::name).toList();
+  }
+
+  private List<String> rows() throws Exception {
+    return window.plan().collections().stream().map(CollectionDef::name).toList();
+  }
+
+  private String told() throws Exception {
+    return RealWindow.fx(() -> sheet().getAccessibleText());
+  }
+
+  // ---- collections
+
+  @Test
+  void aRuleIsCompletedWhileTypedAndShownInThePicture() throws Exception {
+    window.clickCell(0, -1);
+    window.click("rule");
+    window.press(KeyCode.CONTROL, KeyCode.A);
+    window.type("path:/b");
+    window.press(KeyCode.TAB);
+    TextField rule = window.find("rule", TextField.class);
+    String text = RealWindow.fx(rule::getText);
+    assertThat(text).isEqualTo("path:/back");
+    assertThat(window.text("rule-count")).startsWith("1 of 4");
+    int[] marked = window.look(window.main.parts().get(1));
+    window.press(KeyCode.ENTER);
+    assertThat(window.plan().collections().getFirst().rule().text()).isEqualTo("path:/back");
+    window.clickCell(0, 0);
+    window.settle();
+    assertThat(window.look(window.main.parts().get(1))).as("the mark goes").isNotEqualTo(marked);
+  }
+
+  @Test
+  void rowsAreAddedRenamedMovedAndTakenAway() throws Exception {
+    window.clickCell(1, -1);
+    window.click("bar-collection");
+    assertThat(rows()).containsExactly("Front", "Collection", "Back", "Floor");
+    window.enter("rule", "floor");
+    assertThat(window.plan().collections().get(1).rule().text()).isEqualTo("floor");
+    window.clickCell(1, -1);
+    window.press(KeyCode.ALT, KeyCode.UP);
+    assertThat(rows()).startsWith("Collection", "Front");
+    double[] from = RealWindow.fx(() -> sheet().centre(0, -1));
+    double[] to = RealWindow.fx(() -> sheet().centre(3, -1));
+    window.drag(window.sheet(), from, to);
+    assertThat(rows()).containsExactly("Front", "Back", "Collection", "Floor");
+    window.menu(2, -1, "take collection Collection away");
+    assertThat(rows()).containsExactly("Front", "Back", "Floor");
+  }
+
+  @Test
+  void aMemberIsDraggedToAnotherRow() throws Exception {
+    window.click(sheet(), 10, RealWindow.fx(() -> sheet().centre(0, -1))[1]);
+    double[] from = RealWindow.fx(() -> sheet().centre(1, -1));
+    double[] to = RealWindow.fx(() -> sheet().centre(3, -1));
+    window.drag(window.sheet(), from, to);
+    assertThat(window.plan().collections().get(2).added()).containsExactly("/front");
+    assertThat(window.plan().collections().get(0).removed()).containsExactly("/front");
+  }
+
+  @Test
+  void aThingIsDraggedFromThePictureToARow() throws Exception {
+    var viewer = window.main.parts().get(1);
+    int[] at =
+        RealWindow.fx(() -> {
+          var p = window.main.pictures();
+          for (int y = 12; y < 24; y++) {
+            for (int x = 12; x < 40; x++) {
+              if (p.entityAt(x, y) == 0 && p.entityAt(x + 1, y) == 0) {
+                return new int[] {x, y};
+              }
+            }
+          }
+          throw new AssertionError("the front is nowhere");
+        });
+    double[] place =
+        RealWindow.fx(() -> {
+          // the picture is fitted into the room between the viewer's bars
+          var canvas = viewer.lookup(".canvas-of-pictures");
+          double zoom =
+              Math.min(
+                  (canvas.getLayoutBounds().getWidth() - 20) / 40,
+                  (canvas.getLayoutBounds().getHeight() - 20) / 24);
+          double x = (canvas.getLayoutBounds().getWidth() - 40 * zoom) / 2 + (at[0] + 0.5) * zoom;
+          double y = (canvas.getLayoutBounds().getHeight() - 24 * zoom) / 2 + (at[1] + 0.5) * zoom;
+          var scene = canvas.localToScene(x, y);
+          var local = viewer.sceneToLocal(scene);
+          return new double[] {local.getX(), local.getY()};
+        });
+    window.drag(viewer, place, sheet(), RealWindow.fx(() -> sheet().centre(2, 1)));
+    // picking has opened the row of what was picked: the row that it fell on is one further down
+    assertThat(window.plan().collections().stream().filter(c -> c.added().contains("/front")))
+        .hasSize(1);
+  }
+
+  // ---- layers
+
+  @Test
+  void layersAreAddedCopiedRenamedReorderedAndTakenAway() throws Exception {
+    window.clickCell(0, 1);
+    window.click("bar-layer");
+    assertThat(layers()).containsExactly("Floor", "Back", "Layer", "Front");
+    assertThat(window.plan().join("Layer")).isPresent();
+    window.menu(-1, 1, "copy in front");
+    assertThat(layers()).containsExactly("Floor", "Back", "Back copy", "Layer", "Front");
+    window.clickCell(0, 2);
+    window.press(KeyCode.ALT, KeyCode.LEFT);
+    assertThat(layers()).startsWith("Floor", "Back copy", "Back");
+    assertThat(window.plan().recipe().joins().get(1).layer()).isEqualTo("Back copy");
+    window.menu(-1, 1, "take it away");
+    window.menu(-1, 2, "take it away");
+    assertThat(layers()).containsExactly("Floor", "Back", "Front");
+  }
+
+  @Test
+  void soloIsOfTheWindowAndNotOfThePlan() throws Exception {
+    var before = window.plan();
+    window.menu(-1, 2, "solo");
+    assertThat(window.plan()).isEqualTo(before);
+    window.click("station-render");
+    assertThat(window.text("render-start")).isEqualTo("Render Front alone");
+    window.click("station-cut");
+    window.menu(-1, 2, "solo");
+    window.click("station-render");
+    assertThat(window.text("render-start")).isEqualTo("Render");
+  }
+
+  @Test
+  void aLayerIsMadeFromTheSelectionAndRejoins() throws Exception {
+    window.clickCell(2, -1);
+    window.click("bar-selection");
+    window.choose("the same, and its shadow");
+    assertThat(layers()).contains("floor", "floor shadow");
+    window.await(
+        "rejoins",
+        () ->
+            window.main.found().stream()
+                .noneMatch(f -> f.severity() == org.wedgecutter.core.check.Finding.Severity.ERROR));
+    Labeled chip = window.find("proof-chip", Labeled.class);
+    window.await("the chip", () -> window.whole() && chip.getText().equals("rejoins exactly"));
+    window.press(KeyCode.CONTROL, KeyCode.Z);
+    assertThat(layers()).containsExactly("Floor", "Back", "Front");
+  }
+
+  @Test
+  void aPresetMakesTheLayersAnew() throws Exception {
+    window.clickCell(0, -1);
+    window.click("bar-presets");
+    assertThat(window.text("drawer-title")).isEqualTo("Presets");
+    window.click("preset-1");
+    assertThat(layers()).containsExactly("All else", "Front");
+    assertThat(window.shows("drawer")).isFalse();
+    window.click("bar-presets");
+    window.click("preset-of-Front");
+    window.click("preset-1");
+    assertThat(window.text("banner-text")).contains("choose the collections");
+    window.press(KeyCode.ESCAPE);
+    assertThat(window.shows("drawer")).isFalse();
+  }
+
+  @Test
+  void aSelectionIsSplitIntoLayers() throws Exception {
+    window.clickCell(1, 0);
+    window.press(KeyCode.SHIFT, KeyCode.DOWN);
+    window.menu(1, -1, "split into layers", "one for each object");
+    // the environment is left alone in its layer, which is then its own
+    assertThat(layers()).containsExactly("Floor", "floor", "Back", "Front");
+    assertThat(window.text("save-state")).contains("not saved", "split into layers");
+  }
+
+  // ---- overrides
+
+  @Test
+  void anOverrideIsAddedChangedSwitchedAndTakenAway() throws Exception {
+    window.clickCell(0, 2);
+    window.pick("override-add", Property.ROUGHNESS);
+    assertThat(overrides())
+        .singleElement()
+        .satisfies(o -> assertThat(o.property()).isEqualTo(Property.ROUGHNESS));
+    window.enter("override-value-material-roughness", "0.25");
+    assertThat(overrides().getFirst().at(1)).isEqualTo(new Value.Num(0.25));
+    assertThat(window.text("override-after-material-roughness")).isEqualTo("→ 0.25");
+    window.pick("override-verb-material-roughness", Property.Verb.SCALE);
+    window.enter("override-value-material-roughness", "0.5");
+    assertThat(overrides().getFirst().verb()).isEqualTo(Property.Verb.SCALE);
+    window.enter("override-value-material-roughness", "1: 0.5; 2: 1");
+    assertThat(overrides().getFirst().keys()).hasSize(2);
+    window.enter("override-value-material-roughness", "x");
+    assertThat(window.text("override-trouble")).contains("is not a number");
+    window.click("override-on-material-roughness");
+    assertThat(overrides().getFirst().on()).isFalse();
+    window.click("override-remove-material-roughness");
+    assertThat(overrides()).isEmpty();
+    window.pick("override-add", Property.MATERIAL);
+    window.pick("override-value-material", "white");
+    assertThat(overrides().getFirst().at(1)).isEqualTo(new Value.Text("white"));
+  }
+
+  private List<CellOverride> overrides() throws Exception {
+    return window.plan().layers().get(2).cell("Front").overrides();
+  }
+
+  @Test
+  void cellsAreCopiedPastedAndFilledWithTheirOverrides() throws Exception {
+    window.clickCell(0, 2);
+    window.click("switch-shadow-casts");
+    window.press(KeyCode.CONTROL, KeyCode.C);
+    window.clickCell(1, 0);
+    window.press(KeyCode.CONTROL, KeyCode.V);
+    assertThat(window.cell(0, "Back")).isEqualTo(window.cell(2, "Front"));
+    window.press(KeyCode.SHIFT, KeyCode.DOWN);
+    window.press(KeyCode.CONTROL, KeyCode.D);
+    assertThat(window.cell(0, "Floor")).isEqualTo(window.cell(2, "Front"));
+    window.clickCell(1, 0);
+    window.press(KeyCode.SHIFT, KeyCode.RIGHT);
+    window.press(KeyCode.CONTROL, KeyCode.R);
+    assertThat(window.cell(1, "Back")).isEqualTo(window.cell(2, "Front"));
+    window.press(KeyCode.CONTROL, KeyCode.X);
+    assertThat(window.cell(1, "Back")).isNull();
+    window.press(KeyCode.CONTROL, KeyCode.V);
+    assertThat(window.cell(1, "Back").role()).isEqualTo(Role.SEEN);
+  }
+
+  @Test
+  void theBrowserFindsOverridesAndGoesToTheirCells() throws Exception {
+    window.clickCell(0, 2);
+    window.click("switch-shadow-casts");
+    window.clickCell(1, 1);
+    window.pick("override-add", Property.METAL);
+    window.click("bar-overrides");
+    assertThat(window.text("override-count")).isEqualTo("2 of 2 overrides");
+    window.click("override-search");
+    window.type("shadow front");
+    assertThat(window.text("override-count")).isEqualTo("1 of 2 overrides");
+    TableView<?> table = window.find("override-table", TableView.class);
+    RealWindow.fx(() -> {
+      table.getSelectionModel().select(0);
+      return null;
+    });
+    window.settle();
+    assertThat(sheet().row()).isZero();
+    assertThat(sheet().column()).isEqualTo(2);
+  }
+
+  @Test
+  void settingsOfALayerAreOverriddenAtTheOutputStation() throws Exception {
+    window.click("station-output");
+    window.clickCell(3, 1);
+    assertThat(window.text("headline")).isEqualTo("settings of layer Back — for this layer only");
+    window.pick("override-add", Property.SIZE);
+    window.pick("override-verb-size", Property.Verb.SCALE);
+    window.enter("override-value-size", "0.5");
+    assertThat(window.plan().layers().get(1).setting(Property.SIZE).orElseThrow().at(1))
+        .isEqualTo(new Value.Num(0.5));
+    assertThat(told()).contains("bounces in layer Back");
+    window.await(
+        "half as large",
+        () ->
+            window.main.pictures().plan().equals(window.main.plan())
+                && window.main.pictures().layer(1).width() == 20);
+  }
+
+  // ---- findings, check row, explaining
+
+  @Test
+  void aFindingIsShownAndMendedByAClick() throws Exception {
+    window.clickCell(0, 1);
+    window.press(KeyCode.S);
+    window.await("a finding", () -> !window.main.found().isEmpty());
+    window.settle();
+    window.click("finding-show-0");
+    assertThat(told()).contains("/front");
+    window.click("finding-fix-0");
+    window.await("mended", () -> window.main.found().isEmpty());
+    assertThat(window.text("save-state")).contains("fix: an object is in two layers");
+    window.press(KeyCode.CONTROL, KeyCode.Z);
+    window.await("the fix is undone", () -> !window.main.found().isEmpty());
+  }
+
+  @Test
+  void theCheckRowLeadsToWhatIsWrong() throws Exception {
+    window.clickCell(0, 2);
+    window.press(KeyCode.H);
+    assertThat(sheet().rows().getLast().detail()).contains("1 never");
+    window.await("a finding", () -> !window.main.found().isEmpty());
+    window.clickCell(4, 0);
+    assertThat(window.text("seen-1")).contains("frames 1 to 2: 1 never");
+    window.click("check-fix-0");
+    assertThat(sheet().rows().getLast().detail()).isEqualTo("all");
+  }
+
+  @Test
+  void anEntityIsExplained() throws Exception {
+    window.click(sheet(), 10, RealWindow.fx(() -> sheet().centre(0, -1))[1]);
+    window.clickCell(1, 1);
+    assertThat(window.text("explain-role")).isEqualTo("Holdout in layer Back, decided by the rest");
+    assertThat(window.text("explain"))
+        .contains("Front: leaves it to rows below", "shadow.casts: on");
+  }
+}
