@@ -10,7 +10,7 @@ import org.wedgecutter.core.scene.Entity;
 import org.wedgecutter.core.scene.EntityKind;
 import org.wedgecutter.core.scene.Scene;
 import org.wedgecutter.core.scene.SceneFacts;
-import org.wedgecutter.core.scene.gltf.GltfReader;
+import org.wedgecutter.core.shot.SceneFiles;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Parameters;
@@ -29,7 +29,7 @@ final class InfoCommand implements Callable<Integer> {
 
   @Override
   public Integer call() throws Exception {
-    Scene scene = GltfReader.read(file);
+    Scene scene = SceneFiles.read(file);
     if (output.json) {
       output.document(document(scene));
     } else {

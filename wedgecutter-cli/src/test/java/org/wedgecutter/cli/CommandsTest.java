@@ -259,4 +259,83 @@ class CommandsTest {
         .isEqualTo(3);
     assertThat(err).contains("cannot read or write");
   }
+
+  @Test
+  void checkNamesKindsAndSpansAndPrintsTheCatalogue() throws Exception {
+    JsonNode n = json(0, "check", plan, "--json");
+    assertThat(n.get("findings")).isEmpty();
+    assertThat(n.get("seen").get(0).get("frames").get(1).asInt()).isEqualTo(2);
+    assertThat(run("check", "--catalogue")).isZero();
+    assertThat(out).contains("| `seen-nowhere` | error |");
+    wrong("expected a plan", "check");
+  }
+
+  @Test
+  void explainSaysWhatDecided() throws Exception {
+    JsonNode n = json(0, "explain", plan, "Back", "/front", "--json");
+    assertThat(n.get("role").asText()).isEqualTo("Holdout");
+    assertThat(n.get("by").asText()).isEqualTo("the rest");
+    assertThat(n.get("rows").get(0).get("row").asText()).isEqualTo("Front");
+    assertThat(n.get("properties").toString()).contains("shadow.casts");
+    assertThat(run("explain", plan, "Front", "/front")).isZero();
+    assertThat(out).contains("/front in layer Front is Seen, by Front");
+    wrong("there is no layer 'Ghost'", "explain", plan, "Ghost", "/front");
+    wrong("there is no entity '/ghost'", "explain", plan, "Front", "/ghost");
+  }
+
+  @Test
+  void carryWritesAPlanAndTellsWhatEachRuleTook() throws Exception {
+    ShotFolder.make(dir.resolve("next"));
+    String scene = dir.resolve("next/set.glb").toString();
+    String to = dir.resolve("next/carried.wedge").toString();
+    JsonNode n = json(0, "carry", plan, "--to", scene, "-o", to, "--json");
+    assertThat(n.get("collections").get(0).get("there").asInt()).isEqualTo(1);
+    assertThat(n.get("rest")).isEmpty();
+    assertThat(run("check", to)).isZero();
+    assertThat(run("carry", plan, "--to", scene, "-o", to)).isZero();
+    assertThat(out).contains("collection", "wrote");
+    wrong(
+        "expected in the folder of the new plan",
+        "carry",
+        plan,
+        "--to",
+        scene,
+        "-o",
+        dir.resolve("elsewhere/x.wedge").toString());
+  }
+
+  @Test
+  void exportWritesOpenUsdText() throws Exception {
+    String to = dir.resolve("plan.usda").toString();
+    JsonNode n = json(0, "export", plan, "--as", "usda", "-o", to, "--json");
+    assertThat(n.get("bytes").asInt()).isPositive();
+    assertThat(java.nio.file.Files.readString(dir.resolve("plan.usda")))
+        .startsWith("#usda 1.0")
+        .contains("def RenderPass \"Floor\"");
+    wrong("--as", "export", plan, "-o", to);
+  }
+
+  @Test
+  void anOpenUsdSceneIsToldAndRendered() throws Exception {
+    java.nio.file.Path stage = dir.resolve("stage.usda");
+    java.nio.file.Files.writeString(stage, ShotFolder.stage());
+    JsonNode n = json(0, "info", stage.toString(), "--json");
+    assertThat(n.get("entities").get(0).get("path").asText()).isEqualTo("/set/arm/ball");
+    JsonNode r =
+        json(
+            0,
+            "render",
+            stage.toString(),
+            "--frames",
+            "1",
+            "--samples",
+            "1",
+            "--scale",
+            "0.05",
+            "--uncut",
+            "--out",
+            dir.resolve("d").toString(),
+            "--json");
+    assertThat(r.get("files")).hasSize(2);
+  }
 }

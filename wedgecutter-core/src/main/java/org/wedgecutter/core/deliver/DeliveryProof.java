@@ -6,9 +6,12 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.Collectors;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.io.InputException;
+import org.wedgecutter.core.plan.CellOverride;
 import org.wedgecutter.core.plan.FileNames;
+import org.wedgecutter.core.plan.LayerDef;
 import org.wedgecutter.core.plan.Property;
 import org.wedgecutter.core.proof.Cause;
 import org.wedgecutter.core.proof.CauseFinder;
@@ -94,6 +97,25 @@ public record DeliveryProof(int frame, Residual residual, List<Cause> causes) {
     List<Cause> causes = new ArrayList<>();
     if (!residual.exact()) {
       causes.addAll(CauseFinder.ofRecipe(delivery.plan().recipe()));
+      for (LayerDef layer : delivery.plan().layers()) {
+        boolean own = layer.settings().stream().anyMatch(CellOverride::on);
+        if (own && delivery.plan().join(layer.name()).isPresent()) {
+          causes.add(
+              new Cause(
+                  Cause.Kind.SETTINGS_DIFFER,
+                  layer.name(),
+                  "",
+                  Double.NaN,
+                  "layer %s was rendered with settings of its own: %s"
+                      .formatted(
+                          layer.name(),
+                          layer.settings().stream()
+                              .filter(CellOverride::on)
+                              .map(CellOverride::text)
+                              .collect(Collectors.joining(", "))),
+                  "take them back, if the layers must rejoin exactly"));
+        }
+      }
       for (Delivery.Entry entry : delivery.files()) {
         Path file = delivery.folder().resolve(entry.path());
         if (entry.frame() == frame && !DeliveryRenderer.sha256(file).equals(entry.sha256())) {

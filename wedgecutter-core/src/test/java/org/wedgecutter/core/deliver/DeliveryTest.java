@@ -12,8 +12,13 @@ import java.util.List;
 import java.util.concurrent.CancellationException;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.io.InputException;
+import org.wedgecutter.core.plan.CellOverride;
 import org.wedgecutter.core.plan.FileNames;
+import org.wedgecutter.core.plan.LayerEdits;
+import org.wedgecutter.core.plan.Property;
+import org.wedgecutter.core.plan.Value;
 import org.wedgecutter.core.proof.Cause;
 import org.wedgecutter.core.shot.FrameRenderer;
 import org.wedgecutter.core.shot.LoadedShot;
@@ -307,5 +312,31 @@ class DeliveryTest {
     assertThatThrownBy(() -> renderer(renamed, List.of(1), false))
         .isInstanceOf(InputException.class)
         .hasMessageContaining("layers 'a:b' and 'a*b' would share the file");
+  }
+
+  @Test
+  void aLayerWithFramesAndSizeOfItsOwnIsHeldAndResampled() throws Exception {
+    LoadedShot shot = ShotFolder.load(dir);
+    var frames = CellOverride.of(Property.FRAMES, Property.Verb.SET, new Value.Text("1"));
+    var half = CellOverride.of(Property.SIZE, Property.Verb.SCALE, new Value.Num(0.5));
+    LoadedShot held =
+        shot.withPlan(
+            LayerEdits.setting(LayerEdits.setting(shot.plan(), "Back", frames), "Back", half));
+    Delivery delivery = render(held, List.of(1, 2));
+    assertThat(delivery.files().stream().filter(f -> f.layer().equals("Back"))).hasSize(1);
+    assertThat(delivery.held("Back", 2)).isEqualTo(delivery.file("Back", false, 1));
+    Picture back = ExrFrames.read(dir.resolve("out/set/Back/set_Back.0001.exr"));
+    assertThat(back.width()).isEqualTo(20);
+    DeliveryProof proof = DeliveryProof.prove(delivery, 2);
+    assertThat(proof.residual().exact()).isFalse();
+    assertThat(proof.causes())
+        .anyMatch(
+            c -> c.kind() == Cause.Kind.SETTINGS_DIFFER && c.text().contains("size scale 0.5"));
+    // the mean of a picture does not change with its size
+    Picture again = back.resized(40, 24).resized(20, 12);
+    for (int i = 0; i < again.rgba().length; i++) {
+      assertThat(again.rgba()[i])
+          .isCloseTo(back.rgba()[i], org.assertj.core.data.Offset.offset(1e-5f));
+    }
   }
 }

@@ -215,4 +215,85 @@ class ResolverTest {
     assertThat(even.hashCode())
         .isEqualTo(EntitySet.where(20, e -> e % 2 == 0 && e < 10).hashCode());
   }
+
+  @Test
+  void everyPropertyIsDecidedByTheFirstRowThatOverridesIt() throws Exception {
+    Scene scene = scene(6);
+    Property[] switches = {
+      Property.VISIBLE_REFLECTION, Property.VISIBLE_BOUNCE, Property.SHADOW_CASTS
+    };
+    int[] bits = {Reach.REFLECTION, Reach.BOUNCE, Reach.SHADOW};
+    for (int seed = 0; seed < 200; seed++) {
+      Random random = new Random(seed);
+      List<CollectionDef> rows = new ArrayList<>();
+      Map<String, Cell> cells = new LinkedHashMap<>();
+      for (int r = 0; r < 5; r++) {
+        String[] forms = {"thing*", "~THING%d", "!thing%d", "path:/thing%d | kind:light", "thing?"};
+        rows.add(row("row" + r, forms[random.nextInt(5)].formatted(random.nextInt(6))));
+        List<CellOverride> overrides = new ArrayList<>();
+        for (Property p : switches) {
+          if (random.nextInt(3) == 0) {
+            overrides.add(CellOverride.of(p, random.nextBoolean()).withOn(random.nextInt(4) > 0));
+          }
+        }
+        cells.put("row" + r, new Cell(null, null, overrides, "", Extra.NONE));
+      }
+      ResolvedLayer layer =
+          Resolver.resolve(plan(rows, layer(cells, Role.HOLDOUT)), scene, 1).layers().getFirst();
+      for (int e = 0; e < scene.entities().size(); e++) {
+        for (int k = 0; k < 3; k++) {
+          boolean expected = true;
+          search:
+          for (CollectionDef row : rows) {
+            if (row.takes(scene.entities().get(e))) {
+              for (CellOverride o : cells.get(row.name()).overrides()) {
+                if (o.on() && o.property() == switches[k]) {
+                  expected = o.at(1).equals(new org.wedgecutter.core.plan.Value.Switch(true));
+                  break search;
+                }
+              }
+            }
+          }
+          assertThat((layer.transport().reach(e) & bits[k]) != 0)
+              .as("seed %d, entity %d, %s", seed, e, switches[k])
+              .isEqualTo(expected);
+        }
+      }
+    }
+  }
+
+  @Test
+  void aMemberThatJoinsLaterHasTheOverridesToo() throws Exception {
+    Map<String, Cell> cells =
+        Map.of("things", switched(Role.HOLDOUT, Property.SHADOW_CASTS, false, true));
+    Plan plan = plan(List.of(row("things", "thing*")), layer(cells, Role.HOLDOUT));
+    for (int count : new int[] {2, 5}) {
+      Scene scene = scene(count);
+      var transport = Resolver.resolve(plan, scene, 1).layers().getFirst().transport();
+      for (int e = 0; e < count; e++) {
+        assertThat(transport.reach(e) & Reach.SHADOW).isZero();
+      }
+    }
+  }
+
+  @Test
+  void whatIsKeptOfRulesIsWhatTheySay() throws Exception {
+    Scene scene = scene(8);
+    Members members = new Members(scene);
+    Random random = new Random(11);
+    for (int k = 0; k < 300; k++) {
+      List<String> added = random.nextBoolean() ? List.of("/thing3") : List.of();
+      List<String> removed = random.nextBoolean() ? List.of("/thing3", "/thing5") : List.of();
+      CollectionDef c =
+          new CollectionDef(
+              "c",
+              RuleParser.parse("thing" + random.nextInt(8) + " | *" + random.nextInt(8)),
+              added,
+              removed,
+              Extra.NONE);
+      for (int e = 0; e < scene.entities().size(); e++) {
+        assertThat(members.of(c).contains(e)).isEqualTo(c.takes(scene.entities().get(e)));
+      }
+    }
+  }
 }
