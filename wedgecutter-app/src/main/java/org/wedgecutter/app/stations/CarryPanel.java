@@ -17,7 +17,7 @@ final class CarryPanel extends VBox {
     GridPane grid = new GridPane();
     grid.setHgap(16);
     grid.setVgap(3);
-    grid.addRow(0, head("collection"), head("there"), head("here"), head("rule"));
+    grid.addRow(0, head("collection"), head("before"), head("now"), head("rule"));
     int r = 1;
     for (Carry.Row row : report.rows()) {
       Label name = new Label(row.collection());
@@ -39,7 +39,7 @@ final class CarryPanel extends VBox {
     part(body, "left in the rest", report.left(), "carry-rest");
     part(body, "overrides without target", report.idle(), "carry-idle");
     part(body, "notes", report.notes(), "carry-notes");
-    body.getChildren().add(DetailPanel.dim("written to " + plan));
+    body.getChildren().add(DetailPanel.dim("written to " + plan.getFileName()));
     ScrollPane scroll = new ScrollPane(body);
     scroll.setFitToWidth(true);
     scroll.getStyleClass().add("detail-scroll");

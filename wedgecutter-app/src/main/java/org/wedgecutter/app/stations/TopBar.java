@@ -5,6 +5,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.function.Consumer;
+import javafx.application.Platform;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
 import javafx.scene.control.MenuButton;
@@ -110,7 +111,8 @@ final class TopBar extends HBox {
     for (Action action : Action.values()) {
       MenuItem item =
           new MenuItem(action.word + (action.keys.isEmpty() ? "" : "    " + action.keys));
-      item.setOnAction(e -> actions.run(action));
+      // dialogs block: the menu goes first
+      item.setOnAction(e -> Platform.runLater(() -> actions.run(action)));
       if (action == Action.HISTORY || action == Action.CARRY) {
         items.add(new SeparatorMenuItem());
       }
