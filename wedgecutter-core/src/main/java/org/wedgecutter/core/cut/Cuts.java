@@ -6,7 +6,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
-import org.wedgecutter.core.plan.CatcherOutput;
 import org.wedgecutter.core.plan.Cell;
 import org.wedgecutter.core.plan.CellOverride;
 import org.wedgecutter.core.plan.CollectionDef;
@@ -259,12 +258,6 @@ public final class Cuts {
   static Cell caster(Role role) {
     Cell cell = Cell.of(role);
     return cell.withCatcher(cell.catching().withCaster(true).withOutput(null));
-  }
-
-  /** A cell that catches in a form. */
-  static Cell catcher(CatcherOutput output) {
-    Cell cell = Cell.of(Role.CATCHER);
-    return cell.withCatcher(cell.catching().withOutput(output));
   }
 
   /** By what a selection is split. */

@@ -112,25 +112,6 @@ public record Shot(
         extra);
   }
 
-  /** Returns the shot with other frames. */
-  public Shot withFrames(FrameRange next) {
-    return new Shot(
-        scene,
-        camera,
-        next,
-        fps,
-        width,
-        height,
-        samples,
-        bounces,
-        seed,
-        clamp,
-        soften,
-        environment,
-        known,
-        extra);
-  }
-
   /** Returns the shot with another environment. */
   public Shot withEnvironment(EnvironmentDef next) {
     return new Shot(
