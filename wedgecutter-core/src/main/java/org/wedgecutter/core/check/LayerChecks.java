@@ -17,6 +17,7 @@ import org.wedgecutter.core.resolve.CatcherSpec;
 import org.wedgecutter.core.resolve.EntitySet;
 import org.wedgecutter.core.resolve.Reach;
 import org.wedgecutter.core.resolve.ResolvedLayer;
+import org.wedgecutter.core.resolve.Subjects;
 import org.wedgecutter.core.scene.Entity;
 import org.wedgecutter.core.scene.EntityKind;
 
@@ -30,18 +31,7 @@ final class LayerChecks {
   private LayerChecks(Checked c) {
     this.c = c;
     around = !c.shot.environment().image().isEmpty();
-    emitters =
-        EntitySet.where(
-            c.resolved.entities(),
-            e -> {
-              Entity entity = c.entity(e);
-              return switch (entity.kind()) {
-                case LIGHT -> true;
-                case ENVIRONMENT -> around;
-                case MESH -> c.scene.emits(entity);
-                case MEDIUM -> false;
-              };
-            });
+    emitters = Subjects.emitters(c.shot, c.scene);
     meshes = EntitySet.where(c.resolved.entities(), e -> c.entity(e).kind() == EntityKind.MESH);
   }
 

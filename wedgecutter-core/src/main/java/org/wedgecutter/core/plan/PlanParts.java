@@ -6,14 +6,13 @@ import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
-import java.nio.file.Files;
-import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import org.wedgecutter.core.io.AtomicFile;
 import org.wedgecutter.core.io.InputException;
+import org.wedgecutter.core.io.TextFile;
 
 /**
  * Parts of plans as files of their own: all collections, one layer with the collections that it
@@ -22,7 +21,6 @@ import org.wedgecutter.core.io.InputException;
  */
 public final class PlanParts {
   private static final String KEY = "wedgecutterPart";
-  private static final long MAX_FILE = 64L << 20;
 
   private PlanParts() {}
 
@@ -133,22 +131,13 @@ public final class PlanParts {
 
   private static JsonNode tree(Path file) throws InputException {
     try {
-      if (Files.size(file) > MAX_FILE) {
-        throw new InputException(file, "", "larger than 64 MiB");
-      }
-      JsonNode n = PlanReader.JSON.readTree(Files.readString(file));
+      JsonNode n = PlanReader.JSON.readTree(TextFile.read(file, PlanReader.MAX_MEBIBYTES));
       if (n == null || !n.path(KEY).isInt() || n.path(KEY).asInt() > Plan.VERSION) {
         throw new InputException(file, KEY, "expected a part of a plan of version " + Plan.VERSION);
       }
       return n;
-    } catch (NoSuchFileException e) {
-      throw new InputException(file, "", "no such file", e);
     } catch (JsonProcessingException e) {
       throw new InputException(file, "", "not JSON: " + e.getOriginalMessage(), e);
-    } catch (InputException e) {
-      throw e;
-    } catch (IOException e) {
-      throw new InputException(file, "", "cannot be read: " + e.getMessage(), e);
     }
   }
 }

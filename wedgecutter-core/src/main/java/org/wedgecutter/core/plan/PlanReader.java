@@ -7,9 +7,6 @@ import com.fasterxml.jackson.databind.DeserializationFeature;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.json.JsonMapper;
-import java.io.IOException;
-import java.nio.file.Files;
-import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.EnumSet;
@@ -21,11 +18,12 @@ import java.util.Map;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.io.InputException;
+import org.wedgecutter.core.io.TextFile;
 import org.wedgecutter.exr.Compression;
 
 /** Reads plans from JSON. */
 public final class PlanReader {
-  private static final long MAX_FILE = 64L << 20;
+  static final long MAX_MEBIBYTES = 64;
   static final ObjectMapper JSON = mapper();
 
   private final Path file;
@@ -52,18 +50,7 @@ public final class PlanReader {
    * @throws InputException with file, place and expectation
    */
   public static Plan read(Path file) throws InputException {
-    try {
-      if (Files.size(file) > MAX_FILE) {
-        throw new InputException(file, "", "larger than 64 MiB");
-      }
-      return parse(Files.readString(file), file);
-    } catch (NoSuchFileException e) {
-      throw new InputException(file, "", "no such file", e);
-    } catch (InputException e) {
-      throw e;
-    } catch (IOException e) {
-      throw new InputException(file, "", "cannot be read as UTF-8 text: " + e.getMessage(), e);
-    }
+    return parse(TextFile.read(file, MAX_MEBIBYTES), file);
   }
 
   /** Reads a plan's text; the file is for messages. */

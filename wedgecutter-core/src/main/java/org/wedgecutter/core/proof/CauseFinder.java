@@ -19,6 +19,7 @@ import org.wedgecutter.core.resolve.EntitySet;
 import org.wedgecutter.core.resolve.Reach;
 import org.wedgecutter.core.resolve.ResolvedLayer;
 import org.wedgecutter.core.resolve.ResolvedShot;
+import org.wedgecutter.core.resolve.Subjects;
 import org.wedgecutter.core.resolve.TraceSettings;
 import org.wedgecutter.core.resolve.TransportClass;
 import org.wedgecutter.core.scene.Entity;
@@ -49,19 +50,7 @@ public final class CauseFinder {
         plan.recipe().joins().stream()
             .map(s -> shot.layers().get(plan.layerIndex(s.layer())))
             .toArray(ResolvedLayer[]::new);
-    boolean around = !plan.requireShot().environment().image().isEmpty();
-    emitters =
-        EntitySet.where(
-            shot.entities(),
-            e -> {
-              Entity entity = scene.entities().get(e);
-              return switch (entity.kind()) {
-                case LIGHT -> true;
-                case ENVIRONMENT -> around;
-                case MESH -> scene.emits(entity);
-                case MEDIUM -> false;
-              };
-            });
+    emitters = Subjects.emitters(plan.requireShot(), scene);
   }
 
   /**

@@ -1,6 +1,7 @@
 package org.wedgecutter.core.resolve;
 
 import org.wedgecutter.core.plan.Property;
+import org.wedgecutter.core.plan.Shot;
 import org.wedgecutter.core.scene.Entity;
 import org.wedgecutter.core.scene.EntityKind;
 import org.wedgecutter.core.scene.Scene;
@@ -22,5 +23,20 @@ public final class Subjects {
       case MEDIUM -> e.kind() == EntityKind.MEDIUM;
       case LAYER -> false;
     };
+  }
+
+  /**
+   * Returns everything that gives off light in a shot: lights, meshes with a part that does, and
+   * the environment if the shot has an image of it.
+   */
+  public static EntitySet emitters(Shot shot, Scene scene) {
+    boolean around = !shot.environment().image().isEmpty();
+    return EntitySet.where(
+        scene.entities().size(),
+        e -> {
+          Entity entity = scene.entities().get(e);
+          return has(scene, entity, Property.LIGHT_INTENSITY)
+              && (entity.kind() != EntityKind.ENVIRONMENT || around);
+        });
   }
 }

@@ -1,8 +1,5 @@
 package org.wedgecutter.core.scene.usd;
 
-import java.io.IOException;
-import java.nio.file.Files;
-import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -12,6 +9,7 @@ import java.util.Map;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.io.InputException;
+import org.wedgecutter.core.io.TextFile;
 import org.wedgecutter.core.scene.Channel;
 import org.wedgecutter.core.scene.Entity;
 import org.wedgecutter.core.scene.EntityKind;
@@ -30,7 +28,7 @@ import org.wedgecutter.core.scene.SceneCamera;
  * Lengths are brought to metres and the up axis to y by a node above all others.
  */
 public final class UsdReader {
-  private static final long MAX_FILE = 1L << 30;
+  private static final long MAX_MEBIBYTES = 1024;
 
   private final Path file;
   private final List<String> notUnderstood = new ArrayList<>();
@@ -57,18 +55,7 @@ public final class UsdReader {
    * @throws InputException with file, place and expectation
    */
   public static Scene read(Path file) throws InputException {
-    try {
-      if (Files.size(file) > MAX_FILE) {
-        throw new InputException(file, "", "larger than 1 GiB");
-      }
-      return parse(Files.readString(file), file);
-    } catch (NoSuchFileException e) {
-      throw new InputException(file, "", "no such file", e);
-    } catch (InputException e) {
-      throw e;
-    } catch (IOException e) {
-      throw new InputException(file, "", "cannot be read as UTF-8 text: " + e.getMessage(), e);
-    }
+    return parse(TextFile.read(file, MAX_MEBIBYTES), file);
   }
 
   /** Reads a stage's text; the file is for messages and for images beside it. */

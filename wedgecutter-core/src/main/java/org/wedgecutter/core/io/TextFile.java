@@ -1,0 +1,32 @@
+package org.wedgecutter.core.io;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.NoSuchFileException;
+import java.nio.file.Path;
+
+/** Text files that somebody hands in. */
+public final class TextFile {
+  private TextFile() {}
+
+  /**
+   * Reads a file as UTF-8.
+   *
+   * @param mebibytes how large it may be
+   * @throws InputException if it is not there, too large, or no such text
+   */
+  public static String read(Path file, long mebibytes) throws InputException {
+    try {
+      if (Files.size(file) > mebibytes << 20) {
+        throw new InputException(file, "", "larger than %d MiB".formatted(mebibytes));
+      }
+      return Files.readString(file);
+    } catch (NoSuchFileException e) {
+      throw new InputException(file, "", "no such file", e);
+    } catch (InputException e) {
+      throw e;
+    } catch (IOException e) {
+      throw new InputException(file, "", "cannot be read as UTF-8 text: " + e.getMessage(), e);
+    }
+  }
+}
