@@ -24,6 +24,6 @@ final class Options {
       return shot;
     }
     Shot s = shot.plan().requireShot();
-    return shot.withPlan(shot.plan().withShot(s.withSeed(seed)));
+    return shot.withPlan(shot.plan().withShot(s.with(d -> d.seed = seed)));
   }
 }

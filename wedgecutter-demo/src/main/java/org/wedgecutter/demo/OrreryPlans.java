@@ -127,7 +127,11 @@ final class OrreryPlans {
 
   private static Cell switchedOff(Cell cell) {
     return cell.withOverrides(
-        Stream.of(Property.VISIBLE_REFLECTION, Property.VISIBLE_BOUNCE, Property.SHADOW_CASTS)
+        Stream.of(
+                Property.VISIBLE_REFLECTION,
+                Property.VISIBLE_BOUNCE,
+                Property.VISIBLE_TRANSMISSION,
+                Property.SHADOW_CASTS)
             .map(p -> CellOverride.of(p, false))
             .toList());
   }
@@ -145,24 +149,15 @@ final class OrreryPlans {
   }
 
   private Plan plan() {
-    Shot shot =
-        new Shot(
-            "orrery.glb",
-            "main",
-            FrameRange.parse("1-" + OrreryScene.FRAMES),
-            OrreryScene.FPS,
-            960,
-            540,
-            96,
-            5,
-            1,
-            5,
-            0.35f,
-            new Shot.EnvironmentDef("attic.hdr", 0, 1, Extra.NONE),
-            List.of(),
-            Extra.NONE);
+    Shot.Draft shot = new Shot.Draft("orrery.glb", FrameRange.parse("1-" + OrreryScene.FRAMES));
+    shot.camera = "main";
+    shot.fps = OrreryScene.FPS;
+    shot.samples = 96;
+    shot.clamp = 5;
+    shot.soften = 0.35f;
+    shot.environment = new Shot.EnvironmentDef("attic.hdr", 0, 1, Extra.NONE);
     return new Plan(
-        shot,
+        shot.build(),
         collections,
         layers,
         new Recipe(steps, Extra.NONE),

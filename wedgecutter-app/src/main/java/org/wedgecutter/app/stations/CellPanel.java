@@ -32,7 +32,11 @@ import org.wedgecutter.core.scene.Material;
 /** A cell: its role, what it says of catching, and its overrides. For its layer alone. */
 final class CellPanel extends VBox {
   private static final List<Property> QUICK =
-      List.of(Property.VISIBLE_REFLECTION, Property.VISIBLE_BOUNCE, Property.SHADOW_CASTS);
+      List.of(
+          Property.VISIBLE_REFLECTION,
+          Property.VISIBLE_BOUNCE,
+          Property.VISIBLE_TRANSMISSION,
+          Property.SHADOW_CASTS);
 
   private final DetailPanel.Editor editor;
   private final LayerDef layer;
@@ -129,6 +133,7 @@ final class CellPanel extends VBox {
               switch (property) {
                 case VISIBLE_REFLECTION -> "in reflections";
                 case VISIBLE_BOUNCE -> "in bounced light";
+                case VISIBLE_TRANSMISSION -> "through glass";
                 default -> "casts shadows";
               });
       box.setId("switch-" + property.word().replace('.', '-'));

@@ -212,11 +212,6 @@ public enum Kind {
       "An override names a material that is not there",
       "The scene has no material of this name, and none is built in.",
       "takes it away"),
-  NOT_TRACED(
-      Severity.WARNING,
-      "An override that this version does not trace",
-      "The plan keeps it, and it is without effect on the picture.",
-      "switches it off"),
   KEYS_OUTSIDE(
       Severity.WARNING,
       "Keys lie outside of the shot",

@@ -99,14 +99,6 @@ final class OverrideChecks {
               : "%s has no effect: it takes nothing that has it".formatted(where),
           "take it away",
           p -> PlanEdits.removeOverride(p, layer.name(), row, o.property()));
-    } else if (!o.property().traced()) {
-      c.add(
-          Kind.NOT_TRACED,
-          layer.name(),
-          name,
-          "%s is kept in the plan, but this version does not trace it".formatted(where),
-          "switch it off, so that nobody relies on it",
-          p -> PlanEdits.override(p, layer.name(), row, o.withOn(false)));
     } else if (!changes && !switchesOverBelow(layer, row, o)) {
       c.add(
           Kind.OVERRIDE_SAME,
@@ -135,16 +127,7 @@ final class OverrideChecks {
 
   private void setting(LayerDef layer, CellOverride o) {
     keys(o, layer.name(), "");
-    if (!o.property().traced()) {
-      c.add(
-          Kind.NOT_TRACED,
-          layer.name(),
-          "",
-          "%s of layer %s is kept in the plan, but this version does not trace it"
-              .formatted(o.property().word(), layer.name()),
-          "switch it off, so that nobody relies on it",
-          p -> LayerEdits.setting(p, layer.name(), o.withOn(false)));
-    } else if (!o.keyed()
+    if (!o.keyed()
         && LayerSettings.at(layer, c.shot, o.property(), 0)
             .equals(LayerSettings.before(c.shot, o.property()))) {
       c.add(

@@ -112,21 +112,7 @@ public final class Carry {
     Shot shot =
         from != null
             ? from
-            : new Shot(
-                scenePath,
-                "",
-                FrameRange.parse(last == 1 ? "1" : "1-" + last),
-                24,
-                960,
-                540,
-                64,
-                5,
-                1,
-                0,
-                0,
-                new Shot.EnvironmentDef("", 0, 1, org.wedgecutter.core.plan.Extra.NONE),
-                List.of(),
-                org.wedgecutter.core.plan.Extra.NONE);
+            : new Shot.Draft(scenePath, FrameRange.parse(last == 1 ? "1" : "1-" + last)).build();
     if (from == null) {
       notes.add("the template has no shot: frames, size and samples are the usual ones");
     }
@@ -138,11 +124,14 @@ public final class Carry {
       camera = first;
     }
     Shot.EnvironmentDef env = shot.environment();
-    return shot.withScene(scenePath)
-        .withCamera(camera)
-        .withEnvironment(
-            new Shot.EnvironmentDef(environmentPath, env.turn(), env.level(), env.extra()))
-        .withKnown(scene.entities().stream().map(Entity::path).toList());
+    String seenBy = camera;
+    return shot.with(s -> {
+      s.scene = scenePath;
+      s.camera = seenBy;
+      s.environment =
+          new Shot.EnvironmentDef(environmentPath, env.turn(), env.level(), env.extra());
+      s.known = scene.entities().stream().map(Entity::path).toList();
+    });
   }
 
   private static List<String> idle(Plan plan, Members there) {

@@ -28,7 +28,11 @@ import org.wedgecutter.core.scene.EntityKind;
 /** Edits of a plan that need to know what its rows take. */
 public final class Cuts {
   private static final List<Property> WHAT_LIGHT_FEELS =
-      List.of(Property.VISIBLE_REFLECTION, Property.VISIBLE_BOUNCE, Property.SHADOW_CASTS);
+      List.of(
+          Property.VISIBLE_REFLECTION,
+          Property.VISIBLE_BOUNCE,
+          Property.VISIBLE_TRANSMISSION,
+          Property.SHADOW_CASTS);
 
   private Cuts() {}
 

@@ -110,7 +110,11 @@ public enum Preset {
   }
 
   private static final List<Property> LIGHT =
-      List.of(Property.VISIBLE_REFLECTION, Property.VISIBLE_BOUNCE, Property.SHADOW_CASTS);
+      List.of(
+          Property.VISIBLE_REFLECTION,
+          Property.VISIBLE_BOUNCE,
+          Property.VISIBLE_TRANSMISSION,
+          Property.SHADOW_CASTS);
 
   /** Collects layers. */
   private static final class Builder {
@@ -176,7 +180,12 @@ public enum Preset {
         }
         case REFLECTION_APART -> {
           layer(
-              "All else", Join.PLUS, off(Role.HOLDOUT, List.of(Property.VISIBLE_REFLECTION)), seen);
+              "All else",
+              Join.PLUS,
+              off(
+                  Role.HOLDOUT,
+                  List.of(Property.VISIBLE_REFLECTION, Property.VISIBLE_TRANSMISSION)),
+              seen);
           layer(
               name + " reflection",
               Join.PLUS,

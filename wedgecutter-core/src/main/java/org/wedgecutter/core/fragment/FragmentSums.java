@@ -4,9 +4,10 @@ import java.util.concurrent.locks.ReentrantLock;
 import java.util.stream.IntStream;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.image.Region;
-import org.wedgecutter.core.pass.LightPass;
 import org.wedgecutter.core.resolve.EntitySet;
 import org.wedgecutter.core.trace.FragmentSink;
+import org.wedgecutter.core.trace.Interplay;
+import org.wedgecutter.core.trace.LightSplit;
 import org.wedgecutter.core.trace.TraceJob;
 
 /**
@@ -22,6 +23,9 @@ import org.wedgecutter.core.trace.TraceJob;
 public final class FragmentSums {
   /** Pixels along the side of a tile. */
   public static final int TILE = 16;
+
+  /** Numbers of a pixel's data. */
+  public static final int DATA = TileSums.DATA;
 
   private final TraceJob job;
   private final int frameWidth;
@@ -42,20 +46,19 @@ public final class FragmentSums {
     final ReentrantLock lock = new ReentrantLock();
     int samples;
 
-    Tile(int x, int y, int width, int height, int views) {
+    Tile(int x, int y, int width, int height, int views, LightSplit split) {
       this.x = x;
       this.y = y;
       this.width = width;
       this.height = height;
       this.views = new TileSums[views];
       for (int v = 0; v < views; v++) {
-        this.views[v] = new TileSums(width * height);
+        this.views[v] = new TileSums(width * height, split);
       }
     }
 
     FragmentSink sink() {
-      return (view, pixel, entity, throughput, light, opacity) ->
-          views[view].add(pixel, entity, throughput, light, opacity);
+      return (view, pixel, fragment) -> views[view].add(pixel, fragment);
     }
   }
 
@@ -89,7 +92,13 @@ public final class FragmentSums {
       int x = t % across * TILE;
       int y = t / across * TILE;
       tiles[t] =
-          new Tile(x, y, Math.min(TILE, width - x), Math.min(TILE, height - y), job.views().size());
+          new Tile(
+              x,
+              y,
+              Math.min(TILE, width - x),
+              Math.min(TILE, height - y),
+              job.views().size(),
+              job.split());
     }
   }
 
@@ -123,6 +132,7 @@ public final class FragmentSums {
   public boolean covers(TraceJob other) {
     return job.transport().equals(other.transport())
         && job.casters().equals(other.casters())
+        && job.split().covers(other.split())
         && other.views().stream().allMatch(v -> viewFor(v) >= 0);
   }
 
@@ -200,11 +210,11 @@ public final class FragmentSums {
   }
 
   /**
-   * Returns the light of some entities split by {@link LightPass}: {@link LightPass#NUMBERS}
-   * numbers a pixel, line by line, the mean over samples.
+   * Returns the light of some entities split as the job asks: {@link LightSplit#numbers} numbers a
+   * pixel, line by line, the mean over samples.
    */
   public float[] passes(int view, EntitySet entities) {
-    int n = LightPass.NUMBERS;
+    int n = job.split().numbers();
     float[] out = new float[n * width * height];
     boolean[] chosen = entities.toArray(job.transport().entities());
     forEachTile(tile -> {
@@ -218,6 +228,77 @@ public final class FragmentSums {
       }
     });
     return out;
+  }
+
+  /**
+   * Returns data of places: of each pixel those of the nearest sample of the entity that covers
+   * most of it among some, {@link #DATA} numbers line by line: depth, normal, position, u and v,
+   * motion, base colour. Where nothing is: depth infinite, all else 0.
+   */
+  public float[] data(int view, EntitySet entities) {
+    float[] out = new float[DATA * width * height];
+    boolean[] chosen = entities.toArray(job.transport().entities());
+    forEachTile(tile -> {
+      for (int p = 0; p < tile.width * tile.height; p++) {
+        int at = DATA * pixel(tile, p);
+        if (!tile.views[view].nearest(p, chosen, out, at)) {
+          out[at] = Float.POSITIVE_INFINITY;
+        }
+      }
+    });
+    return out;
+  }
+
+  /** Takes the cover of parts of pixels. */
+  @FunctionalInterface
+  public interface Covers {
+    /**
+     * Takes the cover of one part; told tile by tile, from several threads, but each pixel's parts
+     * one after another.
+     */
+    void part(int pixel, int entity, int material, float cover);
+  }
+
+  /** Tells the cover of each part of each pixel, 0 to 1, the mean over samples. */
+  public void covers(int view, EntitySet entities, Covers covers) {
+    boolean[] chosen = entities.toArray(job.transport().entities());
+    forEachTile(tile -> {
+      float inverse = tile.samples == 0 ? 0 : 1f / tile.samples;
+      for (int p = 0; p < tile.width * tile.height; p++) {
+        int at = pixel(tile, p);
+        tile.views[view].parts(
+            p,
+            chosen,
+            (entity, material, cover) -> covers.part(at, entity, material, cover * inverse));
+      }
+    });
+  }
+
+  /** Returns how many fragments were left out because a number was not one, or negative. */
+  public long faults() {
+    long sum = 0;
+    for (Tile tile : tiles) {
+      for (TileSums view : tile.views) {
+        sum += view.faults();
+      }
+    }
+    return sum;
+  }
+
+  private final Interplay interplay = new Interplay();
+
+  /** Adds what one thread found out of interplay. */
+  void found(Interplay part) {
+    synchronized (interplay) {
+      interplay.add(part);
+    }
+  }
+
+  /** Tells the interplay of pairs of entities, summed over pixels and samples. */
+  public void interplay(Interplay.Pairs pairs) {
+    synchronized (interplay) {
+      interplay.each(pairs);
+    }
   }
 
   /** Returns the share of the picture that each entity covers, by index. */

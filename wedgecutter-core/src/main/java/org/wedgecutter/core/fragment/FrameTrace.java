@@ -11,6 +11,7 @@ import java.util.function.IntFunction;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.image.Region;
 import org.wedgecutter.core.scene.SceneCamera;
+import org.wedgecutter.core.trace.Interplay;
 import org.wedgecutter.core.trace.SceneTracer;
 
 /**
@@ -69,6 +70,7 @@ public final class FrameTrace {
     Runnable work =
         () -> {
           SceneTracer.Worker[] workers = new SceneTracer.Worker[sums.size()];
+          Interplay[] interplays = new Interplay[sums.size()];
           try {
             for (int unit = next.getAndIncrement(); unit < units; unit = next.getAndIncrement()) {
               if (stopped || failure.get() != null) {
@@ -79,10 +81,16 @@ public final class FrameTrace {
               var settings = sum.job().transport().settings();
               if (unit / sums.size() < sum.tileCount()) {
                 if (workers[s] == null) {
+                  interplays[s] = new Interplay();
                   workers[s] =
                       frames
                           .apply(settings.frame())
-                          .worker(sum.job(), camera, sum.frameWidth(), sum.frameHeight());
+                          .worker(
+                              sum.job(),
+                              camera,
+                              sum.frameWidth(),
+                              sum.frameHeight(),
+                              interplays[s]);
                 }
                 trace(
                     workers[s],
@@ -95,8 +103,11 @@ public final class FrameTrace {
           } catch (Throwable t) {
             failure.compareAndSet(null, t);
           }
-          for (SceneTracer.Worker worker : workers) {
-            rays.addAndGet(worker == null ? 0 : worker.rays());
+          for (int s = 0; s < workers.length; s++) {
+            if (workers[s] != null) {
+              rays.addAndGet(workers[s].rays());
+              sums.get(s).found(interplays[s]);
+            }
           }
         };
     List<Thread> helpers = new ArrayList<>();

@@ -2,69 +2,114 @@ package org.wedgecutter.core.fragment;
 
 import java.util.Arrays;
 import org.wedgecutter.core.pass.LightPass;
+import org.wedgecutter.core.trace.Fragment;
+import org.wedgecutter.core.trace.LightSplit;
 
 /**
- * Sums of the fragments of one view in one tile, per pixel and entity.
+ * Sums of the fragments of one view in one tile, per pixel, entity and material.
  *
- * <p>A pixel's entities are a list of slots, ascending by entity, so that adding them up takes the
- * same order whatever was found first. A slot has four numbers of beauty, apart from its light
- * split by {@link LightPass}, so that regrouping a picture reads little memory.
+ * <p>A pixel's parts are a list of slots, ascending by entity and material, so that adding them up
+ * takes the same order whatever was found first. A slot has four numbers of beauty, apart from its
+ * light split as the job asks, so that regrouping a picture reads little memory; and, if asked for,
+ * the data of its nearest place.
  */
 final class TileSums {
   /** Numbers of a slot's beauty: alpha, red, green, blue. */
   static final int BEAUTY = 4;
 
+  /** Numbers of a slot's data: depth, normal, position, u and v, motion, base colour. */
+  static final int DATA = 16;
+
   private static final int NONE = -1;
 
+  private final int numbers;
+  private final boolean hasData;
   private final int[] head;
   private int[] next;
   private int[] entity;
+  private int[] material;
   private float[] beauty;
   private float[] light;
+  private float[] data;
   private int used;
 
-  TileSums(int pixels) {
+  /** Fragments that were left out because a number was not one or negative. */
+  private long faults;
+
+  TileSums(int pixels, LightSplit split) {
+    numbers = split.numbers();
+    hasData = split.data();
     head = new int[pixels];
     Arrays.fill(head, NONE);
-    next = new int[pixels + pixels / 2];
-    entity = new int[next.length];
-    beauty = new float[BEAUTY * next.length];
-    light = new float[LightPass.NUMBERS * next.length];
+    int slots = pixels + pixels / 2;
+    next = new int[slots];
+    entity = new int[slots];
+    material = new int[slots];
+    beauty = new float[BEAUTY * slots];
+    light = new float[numbers * slots];
+    data = new float[hasData ? DATA * slots : 0];
   }
 
-  void add(int pixel, int entity, float throughput, float[] split, float opacity) {
-    int slot = slot(pixel, entity);
+  void add(int pixel, Fragment f) {
+    for (float l : f.light) {
+      if (!(l >= 0) || l == Float.POSITIVE_INFINITY) {
+        faults++;
+        return;
+      }
+    }
+    int before = used;
+    int slot = slot(pixel, f.entity, f.material);
+    boolean isNew = used > before;
     int b = BEAUTY * slot;
-    int l = LightPass.NUMBERS * slot;
-    beauty[b] += throughput * opacity;
+    int at = numbers * slot;
+    float[] t = f.throughput;
+    beauty[b] += (t[0] + t[1] + t[2]) / 3 * f.opacity;
     for (int c = 0; c < 3; c++) {
       float sum = 0;
       for (int p = c; p < LightPass.NUMBERS; p += 3) {
-        sum += split[p];
-        light[l + p] += throughput * split[p];
+        sum += f.light[p];
+        light[at + p] += t[c] * f.light[p];
       }
-      beauty[b + 1 + c] += throughput * sum;
+      beauty[b + 1 + c] += t[c] * sum;
+      for (int p = LightPass.NUMBERS + c; p < numbers; p += 3) {
+        light[at + p] += t[c] * f.light[p];
+      }
+    }
+    if (hasData && (isNew || f.depth < data[DATA * slot])) {
+      note(f, DATA * slot);
     }
   }
 
-  private int slot(int pixel, int wanted) {
+  private void note(Fragment f, int at) {
+    data[at] = f.depth;
+    System.arraycopy(f.normal, 0, data, at + 1, 3);
+    System.arraycopy(f.position, 0, data, at + 4, 3);
+    System.arraycopy(f.uv, 0, data, at + 7, 2);
+    System.arraycopy(f.motion, 0, data, at + 9, 4);
+    System.arraycopy(f.albedo, 0, data, at + 13, 3);
+  }
+
+  private int slot(int pixel, int wanted, int of) {
     int before = NONE;
     int at = head[pixel];
-    while (at != NONE && entity[at] < wanted) {
+    while (at != NONE && (entity[at] < wanted || (entity[at] == wanted && material[at] < of))) {
       before = at;
       at = next[at];
     }
-    if (at != NONE && entity[at] == wanted) {
+    if (at != NONE && entity[at] == wanted && material[at] == of) {
       return at;
     }
     if (used == next.length) {
       int size = used + used / 2 + 16;
       next = Arrays.copyOf(next, size);
       entity = Arrays.copyOf(entity, size);
+      material = Arrays.copyOf(material, size);
       beauty = Arrays.copyOf(beauty, BEAUTY * size);
-      light = Arrays.copyOf(light, LightPass.NUMBERS * size);
+      light = Arrays.copyOf(light, numbers * size);
+      data = Arrays.copyOf(data, hasData ? DATA * size : 0);
     }
     entity[used] = wanted;
+    material[used] = of;
     next[used] = at;
     if (before == NONE) {
       head[pixel] = used;
@@ -91,10 +136,40 @@ final class TileSums {
   void gatherLight(int pixel, boolean[] entities, float[] out, int to) {
     for (int at = head[pixel]; at != NONE; at = next[at]) {
       if (entities[entity[at]]) {
-        int l = LightPass.NUMBERS * at;
-        for (int k = 0; k < LightPass.NUMBERS; k++) {
+        int l = numbers * at;
+        for (int k = 0; k < numbers; k++) {
           out[to + k] += light[l + k];
         }
+      }
+    }
+  }
+
+  /**
+   * Copies the data of the nearest place of the entity that covers most of a pixel among some; says
+   * whether there is any.
+   */
+  boolean nearest(int pixel, boolean[] entities, float[] out, int to) {
+    int best = foremost(pixel, entities);
+    boolean found = false;
+    for (int at = head[pixel]; at != NONE; at = next[at]) {
+      if (entity[at] == best && (!found || data[DATA * at] < out[to])) {
+        System.arraycopy(data, DATA * at, out, to, DATA);
+        found = true;
+      }
+    }
+    return found;
+  }
+
+  /** Takes the cover of a pixel's parts. */
+  interface Parts {
+    void part(int entity, int material, float cover);
+  }
+
+  /** Tells the cover of each part of a pixel, summed over samples. */
+  void parts(int pixel, boolean[] entities, Parts parts) {
+    for (int at = head[pixel]; at != NONE; at = next[at]) {
+      if (entities[entity[at]] && beauty[BEAUTY * at] > 0) {
+        parts.part(entity[at], material[at], beauty[BEAUTY * at]);
       }
     }
   }
@@ -108,18 +183,41 @@ final class TileSums {
 
   /** Returns the entity with the largest alpha in a pixel, or -1. */
   int foremost(int pixel) {
+    return foremost(pixel, null);
+  }
+
+  /** Returns the entity with the largest alpha in a pixel among some, or -1. */
+  int foremost(int pixel, boolean @org.jspecify.annotations.Nullable [] among) {
     int best = NONE;
     float most = 0;
-    for (int at = head[pixel]; at != NONE; at = next[at]) {
-      if (beauty[BEAUTY * at] > most) {
-        most = beauty[BEAUTY * at];
-        best = entity[at];
+    int at = head[pixel];
+    while (at != NONE) {
+      int own = entity[at];
+      float cover = 0;
+      // the materials of an entity stand one after another
+      for (; at != NONE && entity[at] == own; at = next[at]) {
+        cover += beauty[BEAUTY * at];
+      }
+      if (cover > most && (among == null || among[own])) {
+        most = cover;
+        best = own;
       }
     }
     return best;
   }
 
+  long faults() {
+    return faults;
+  }
+
   long bytes() {
-    return 4L * (head.length + next.length + entity.length + beauty.length + light.length);
+    return 4L
+        * (head.length
+            + next.length
+            + entity.length
+            + material.length
+            + beauty.length
+            + light.length
+            + data.length);
   }
 }

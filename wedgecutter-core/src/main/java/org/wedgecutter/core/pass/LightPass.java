@@ -3,24 +3,31 @@ package org.wedgecutter.core.pass;
 import java.util.List;
 
 /**
- * The parts that a fragment's light is split into while tracing. They add up to the beauty. The
- * order is the layout of a fragment's light: three numbers, red, green, blue, for each.
+ * The parts that a fragment's light is split into while tracing, by what happens first at what is
+ * seen. They add up to the beauty. The order is the layout of a fragment's light: three numbers,
+ * red, green, blue, for each.
  */
 public enum LightPass {
   /** Diffuse light straight from lights and emitting meshes. */
   DIFFUSE_LIGHTS,
   /** Diffuse light straight from the environment. */
   DIFFUSE_ENVIRONMENT,
-  /** Diffuse light by way of other surfaces that are not casters. */
+  /** Diffuse light by way of other things that are not casters. */
   DIFFUSE_BOUNCED,
   /** Diffuse light by way of casters; nothing where no casters are named. */
   DIFFUSE_BY_CASTERS,
   /** Specular light straight from lights, emitting meshes and the environment. */
   SPECULAR_DIRECT,
-  /** Specular light by way of other surfaces. */
+  /** Specular light by way of other things. */
   SPECULAR_INDIRECT,
+  /** Light straight from emitters that came through. */
+  TRANSMISSION_DIRECT,
+  /** Light by way of other things that came through. */
+  TRANSMISSION_INDIRECT,
   /** Light that the thing itself gives off. */
-  EMISSION;
+  EMISSION,
+  /** Light that a medium scatters and gives off. */
+  MEDIUM;
 
   /** Numbers of a fragment's light over all parts. */
   public static final int NUMBERS = 3 * values().length;
@@ -39,7 +46,10 @@ public enum LightPass {
           new Named("diffuse.indirect", List.of(DIFFUSE_BOUNCED, DIFFUSE_BY_CASTERS)),
           new Named("specular.direct", List.of(SPECULAR_DIRECT)),
           new Named("specular.indirect", List.of(SPECULAR_INDIRECT)),
-          new Named("emission", List.of(EMISSION)));
+          new Named("transmission.direct", List.of(TRANSMISSION_DIRECT)),
+          new Named("transmission.indirect", List.of(TRANSMISSION_INDIRECT)),
+          new Named("emission", List.of(EMISSION)),
+          new Named("medium", List.of(MEDIUM)));
 
   /** Returns where its numbers begin in a fragment's light. */
   public int at() {

@@ -149,38 +149,67 @@ public final class PlanReader {
       throw new InputException(file, "shot/frames", String.valueOf(e.getMessage()), e);
     }
     JsonNode env = n.path("environment");
-    return new Shot(
-        n.get("scene").asText(),
-        n.path("camera").asText(""),
-        frames,
-        n.get("fps").asDouble(),
-        n.get("size").get(0).asInt(),
-        n.get("size").get(1).asInt(),
-        n.path("samples").asInt(64),
-        n.path("bounces").asInt(5),
-        n.path("seed").asLong(1),
-        (float) n.path("clamp").asDouble(0),
-        (float) n.path("soften").asDouble(0),
+    JsonNode plate = n.path("plate");
+    Shot.Draft shot = new Shot.Draft(n.get("scene").asText(), frames);
+    shot.variant = n.path("variant").asText("");
+    shot.camera = n.path("camera").asText("");
+    shot.fps = n.get("fps").asDouble();
+    shot.shutter = n.path("shutter").asDouble(0);
+    shot.width = n.get("size").get(0).asInt();
+    shot.height = n.get("size").get(1).asInt();
+    shot.samples = n.path("samples").asInt(64);
+    shot.bounces = bounces(n.path("bounces"));
+    shot.seed = n.path("seed").asLong(1);
+    shot.clamp = (float) n.path("clamp").asDouble(0);
+    shot.soften = (float) n.path("soften").asDouble(0);
+    shot.seeThrough = n.path("seeThroughGlass").asBoolean(false);
+    shot.environment =
         new Shot.EnvironmentDef(
             env.path("image").asText(""),
             env.path("turn").asDouble(0),
             env.path("level").asDouble(1),
-            extra(env, "image", "turn", "level")),
-        texts(n.path("known")),
-        extra(
-            n,
-            "scene",
-            "camera",
-            "frames",
-            "fps",
-            "size",
-            "samples",
-            "bounces",
-            "seed",
-            "clamp",
-            "soften",
-            "environment",
-            "known"));
+            extra(env, "image", "turn", "level"));
+    shot.plate =
+        new Shot.PlateDef(
+            plate.path("image").asText(""),
+            plate.path("standIns").asText(""),
+            extra(plate, "image", "standIns"));
+    Map<String, String> links = new LinkedHashMap<>();
+    for (Map.Entry<String, JsonNode> e : n.path("links").properties()) {
+      links.put(e.getKey(), e.getValue().asText());
+    }
+    shot.links = links;
+    shot.known = texts(n.path("known"));
+    shot.extra = extra(n, SHOT_KEYS);
+    return shot.build();
+  }
+
+  private static final String[] SHOT_KEYS = {
+    "scene",
+    "variant",
+    "camera",
+    "frames",
+    "fps",
+    "shutter",
+    "size",
+    "samples",
+    "bounces",
+    "seed",
+    "clamp",
+    "soften",
+    "seeThroughGlass",
+    "environment",
+    "plate",
+    "links",
+    "known"
+  };
+
+  private static Bounces bounces(JsonNode n) {
+    Bounces usual = Bounces.of(n.isInt() ? n.asInt() : 5);
+    return new Bounces(
+        n.path("surfaces").asInt(usual.surfaces()),
+        n.path("glass").asInt(usual.glass()),
+        n.path("media").asInt(usual.media()));
   }
 
   private CollectionDef collection(JsonNode n, String place) throws InputException {
@@ -345,12 +374,29 @@ public final class PlanReader {
   }
 
   private static Output output(JsonNode n) {
+    Set<Output.More> more = EnumSet.noneOf(Output.More.class);
+    n.path("more").forEach(m -> Output.More.of(m.asText()).ifPresent(more::add));
     return new Output(
         n.path("name").asText(Output.DEFAULT_NAME),
         n.path("colour").asText("half").equals("half"),
         Compression.valueOf(n.path("compression").asText("zip").toUpperCase(Locale.ROOT)),
         n.path("passes").asBoolean(true),
-        extra(n, "name", "colour", "compression", "passes"));
+        more,
+        texts(n.path("lightGroups")),
+        n.path("occlusion").asDouble(0.5),
+        n.path("near").asDouble(0),
+        n.path("far").asDouble(10),
+        extra(
+            n,
+            "name",
+            "colour",
+            "compression",
+            "passes",
+            "more",
+            "lightGroups",
+            "occlusion",
+            "near",
+            "far"));
   }
 
   private static Extra extra(@Nullable JsonNode n, String... known) {

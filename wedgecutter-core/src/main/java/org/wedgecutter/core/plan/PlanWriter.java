@@ -69,26 +69,70 @@ public final class PlanWriter {
     o.put("colour", output.half() ? "half" : "float");
     o.put("compression", output.compression().name().toLowerCase(Locale.ROOT));
     o.put("passes", output.passes());
+    if (!output.more().isEmpty()) {
+      ArrayNode more = o.putArray("more");
+      output.more().forEach(m -> more.add(m.word()));
+    }
+    if (!output.lightGroups().isEmpty()) {
+      output.lightGroups().forEach(o.putArray("lightGroups")::add);
+    }
+    if (output.occlusion() != 0.5) {
+      number(o, "occlusion", output.occlusion());
+    }
+    if (output.near() != 0 || output.far() != 10) {
+      number(o, "near", output.near());
+      number(o, "far", output.far());
+    }
     extra(o, output.extra());
     return extra(n, plan.extra());
   }
 
   private static ObjectNode shot(Shot shot) {
     ObjectNode n = NODES.objectNode().put("scene", shot.scene());
+    if (!shot.variant().isEmpty()) {
+      n.put("variant", shot.variant());
+    }
     if (!shot.camera().isEmpty()) {
       n.put("camera", shot.camera());
     }
     n.put("frames", shot.frames().text());
     number(n, "fps", shot.fps());
+    if (shot.shutter() > 0) {
+      number(n, "shutter", shot.shutter());
+    }
     n.putArray("size").add(shot.width()).add(shot.height());
-    n.put("samples", shot.samples()).put("bounces", shot.bounces()).put("seed", shot.seed());
+    n.put("samples", shot.samples());
+    Bounces b = shot.bounces();
+    if (b.equals(Bounces.of(b.surfaces()))) {
+      n.put("bounces", b.surfaces());
+    } else {
+      n.putObject("bounces")
+          .put("surfaces", b.surfaces())
+          .put("glass", b.glass())
+          .put("media", b.media());
+    }
+    n.put("seed", shot.seed());
     number(n, "clamp", Double.parseDouble(Float.toString(shot.clamp())));
     number(n, "soften", Double.parseDouble(Float.toString(shot.soften())));
+    if (shot.seeThrough()) {
+      n.put("seeThroughGlass", true);
+    }
     if (!shot.environment().image().isEmpty()) {
       ObjectNode env = n.putObject("environment").put("image", shot.environment().image());
       number(env, "turn", shot.environment().turn());
       number(env, "level", shot.environment().level());
       extra(env, shot.environment().extra());
+    }
+    if (shot.plate().exists()) {
+      ObjectNode plate = n.putObject("plate").put("image", shot.plate().image());
+      if (!shot.plate().standIns().isEmpty()) {
+        plate.put("standIns", shot.plate().standIns());
+      }
+      extra(plate, shot.plate().extra());
+    }
+    if (!shot.links().isEmpty()) {
+      ObjectNode links = n.putObject("links");
+      shot.links().forEach(links::put);
     }
     if (!shot.known().isEmpty()) {
       shot.known().forEach(n.putArray("known")::add);

@@ -11,62 +11,68 @@ import java.util.stream.Collectors;
  */
 public enum Property {
   /** The camera sees it; off makes Seen, Holdout and Catcher to Unseen. */
-  VISIBLE_CAMERA("visible.camera", Sort.SWITCH, Subject.THING, true),
+  VISIBLE_CAMERA("visible.camera", Sort.SWITCH, Subject.THING),
   /** Reflections show it, and take its light if it gives off any. */
-  VISIBLE_REFLECTION("visible.reflection", Sort.SWITCH, Subject.ANY, true),
+  VISIBLE_REFLECTION("visible.reflection", Sort.SWITCH, Subject.ANY),
   /** Diffuse surfaces get light by way of it, and its own. */
-  VISIBLE_BOUNCE("visible.bounce", Sort.SWITCH, Subject.ANY, true),
+  VISIBLE_BOUNCE("visible.bounce", Sort.SWITCH, Subject.ANY),
   /** Refracted rays meet it. */
-  VISIBLE_TRANSMISSION("visible.transmission", Sort.SWITCH, Subject.ANY, false),
+  VISIBLE_TRANSMISSION("visible.transmission", Sort.SWITCH, Subject.ANY),
   /** It stops light on the way from an emitter. */
-  SHADOW_CASTS("shadow.casts", Sort.SWITCH, Subject.THING, true),
+  SHADOW_CASTS("shadow.casts", Sort.SWITCH, Subject.THING),
   /** Light on its way to it can be stopped. */
-  SHADOW_RECEIVES("shadow.receives", Sort.SWITCH, Subject.SURFACE, true),
+  SHADOW_RECEIVES("shadow.receives", Sort.SWITCH, Subject.SURFACE),
   /** It stops light on the way to itself. */
-  SHADOW_SELF("shadow.self", Sort.SWITCH, Subject.SURFACE, true),
+  SHADOW_SELF("shadow.self", Sort.SWITCH, Subject.SURFACE),
   /** Another material of the scene, or one that is built in. */
-  MATERIAL("material", Sort.MATERIAL, Subject.SURFACE, true),
+  MATERIAL("material", Sort.MATERIAL, Subject.SURFACE),
   /** Linear colour, 0 to 1; set takes the place of a texture too. */
-  BASE_COLOR("material.base-color", Sort.COLOUR, Subject.SURFACE, true, 0, 1, ""),
+  BASE_COLOR("material.base-color", Sort.COLOUR, Subject.SURFACE, 0, 1, ""),
   /** Perceptual, 0 to 1. */
-  ROUGHNESS("material.roughness", Sort.NUMBER, Subject.SURFACE, true, 0, 1, ""),
+  ROUGHNESS("material.roughness", Sort.NUMBER, Subject.SURFACE, 0, 1, ""),
   /** 0 (dielectric) to 1 (metal). */
-  METAL("material.metal", Sort.NUMBER, Subject.SURFACE, true, 0, 1, ""),
+  METAL("material.metal", Sort.NUMBER, Subject.SURFACE, 0, 1, ""),
   /** Share of light that passes through the surface. */
-  TRANSMISSION("material.transmission", Sort.NUMBER, Subject.SURFACE, false, 0, 1, ""),
+  TRANSMISSION("material.transmission", Sort.NUMBER, Subject.SURFACE, 0, 1, ""),
   /** Cover of the surface. */
-  OPACITY("material.opacity", Sort.NUMBER, Subject.SURFACE, false, 0, 1, ""),
+  OPACITY("material.opacity", Sort.NUMBER, Subject.SURFACE, 0, 1, ""),
   /** Linear radiance that the surface gives off. */
-  EMISSION("material.emission", Sort.COLOUR, Subject.SURFACE, true, 0, 1e9, ""),
+  EMISSION("material.emission", Sort.COLOUR, Subject.SURFACE, 0, 1e9, ""),
   /** Strength of a light, of the environment, or of what a mesh gives off: its largest channel. */
-  LIGHT_INTENSITY("light.intensity", Sort.NUMBER, Subject.EMITTER, true, 0, 1e12, ""),
+  LIGHT_INTENSITY("light.intensity", Sort.NUMBER, Subject.EMITTER, 0, 1e12, ""),
   /** Colour of a light, of the environment, or of what a mesh gives off, at the same strength. */
-  LIGHT_COLOR("light.color", Sort.COLOUR, Subject.EMITTER, true, 0, 1, ""),
+  LIGHT_COLOR("light.color", Sort.COLOUR, Subject.EMITTER, 0, 1, ""),
   /** How much matter there is. */
-  MEDIUM_DENSITY("medium.density", Sort.NUMBER, Subject.MEDIUM, false, 0, 1e9, ""),
+  MEDIUM_DENSITY("medium.density", Sort.NUMBER, Subject.MEDIUM, 0, 1e9, ""),
   /** Share of light that the medium scatters. */
-  MEDIUM_COLOR("medium.color", Sort.COLOUR, Subject.MEDIUM, false, 0, 1, ""),
+  MEDIUM_COLOR("medium.color", Sort.COLOUR, Subject.MEDIUM, 0, 1, ""),
   /** Light that the medium gives off. */
-  MEDIUM_EMISSION("medium.emission", Sort.COLOUR, Subject.MEDIUM, false, 0, 1e9, ""),
+  MEDIUM_EMISSION("medium.emission", Sort.COLOUR, Subject.MEDIUM, 0, 1e9, ""),
   /** Levels of subdivision. */
-  SUBDIVISION("subdivision", Sort.WHOLE, Subject.SURFACE, false, 0, 6, "levels"),
+  SUBDIVISION("subdivision", Sort.WHOLE, Subject.SURFACE, 0, 6, "levels"),
   /** Whether it is blurred as it moves. */
-  MOTION_BLUR("motion-blur", Sort.SWITCH, Subject.THING, false),
+  MOTION_BLUR("motion-blur", Sort.SWITCH, Subject.THING),
 
   /** Width and height in pixels. */
-  SIZE("size", Sort.SIZE, Subject.LAYER, true, 1, 16384, "px"),
+  SIZE("size", Sort.SIZE, Subject.LAYER, 1, 16384, "px"),
   /** Frames that are rendered; at others the last one before is held. */
-  FRAMES("frames", Sort.FRAMES, Subject.LAYER, true),
+  FRAMES("frames", Sort.FRAMES, Subject.LAYER),
   /** Samples per pixel. */
-  SAMPLES("samples", Sort.WHOLE, Subject.LAYER, true, 1, 1_000_000, "a pixel"),
+  SAMPLES("samples", Sort.WHOLE, Subject.LAYER, 1, 1_000_000, "a pixel"),
   /** Most bounces of light. */
-  BOUNCES("bounces", Sort.WHOLE, Subject.LAYER, true, 0, 64, ""),
+  BOUNCES("bounces", Sort.WHOLE, Subject.LAYER, 0, 64, ""),
+  /** Most times that light goes through glass. */
+  BOUNCES_GLASS("bounces.glass", Sort.WHOLE, Subject.LAYER, 0, 64, ""),
+  /** Most times that media scatter light. */
+  BOUNCES_MEDIA("bounces.media", Sort.WHOLE, Subject.LAYER, 0, 64, ""),
+  /** Whether the camera looks straight through thin clear glass, and alpha tells it. */
+  SEE_THROUGH("see-through-glass", Sort.SWITCH, Subject.LAYER),
   /** Factor on the environment's light. */
-  ENVIRONMENT_LEVEL("environment.level", Sort.NUMBER, Subject.LAYER, true, 0, 1e9, ""),
+  ENVIRONMENT_LEVEL("environment.level", Sort.NUMBER, Subject.LAYER, 0, 1e9, ""),
   /** Degrees about the vertical. */
-  ENVIRONMENT_TURN("environment.turn", Sort.NUMBER, Subject.LAYER, true, -1e6, 1e6, "°"),
+  ENVIRONMENT_TURN("environment.turn", Sort.NUMBER, Subject.LAYER, -1e6, 1e6, "°"),
   /** Amount of noise that is filtered away. */
-  DENOISE("denoise", Sort.NUMBER, Subject.LAYER, false, 0, 1, "");
+  DENOISE("denoise", Sort.NUMBER, Subject.LAYER, 0, 1, "");
 
   /** What sort of value it has. */
   public enum Sort {
@@ -114,27 +120,18 @@ public enum Property {
   private final String word;
   private final Sort sort;
   private final Subject subject;
-  private final boolean traced;
   private final double least;
   private final double most;
   private final String unit;
 
-  Property(String word, Sort sort, Subject subject, boolean traced) {
-    this(word, sort, subject, traced, 0, 1, "");
+  Property(String word, Sort sort, Subject subject) {
+    this(word, sort, subject, 0, 1, "");
   }
 
-  Property(
-      String word,
-      Sort sort,
-      Subject subject,
-      boolean traced,
-      double least,
-      double most,
-      String unit) {
+  Property(String word, Sort sort, Subject subject, double least, double most, String unit) {
     this.word = word;
     this.sort = sort;
     this.subject = subject;
-    this.traced = traced;
     this.least = least;
     this.most = most;
     this.unit = unit;
@@ -158,11 +155,6 @@ public enum Property {
   /** Says whether it is a setting of a layer. */
   public boolean ofLayer() {
     return subject == Subject.LAYER;
-  }
-
-  /** Says whether this version's tracer takes notice of it; plans may hold it all the same. */
-  public boolean traced() {
-    return traced;
   }
 
   /** Returns the least value that a number may have. */

@@ -1,140 +1,183 @@
 package org.wedgecutter.core.plan;
 
+import java.util.Collections;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
+import java.util.function.Consumer;
 
 /**
  * The shot that is cut.
  *
  * @param scene path of the scene file, relative to the plan
+ * @param variant name of the scene's set of materials; empty means as the file stands
  * @param camera name of the camera; empty means the scene's first
  * @param frames frames of the shot
  * @param fps frames per second; frame 1 is at the scene's time 0
+ * @param shutter part of the time from frame to frame in which the shutter is open, about the
+ *     frame's time, 0 (no blur) to 1
  * @param width picture width in pixels
  * @param height picture height in pixels
  * @param samples samples per pixel of a final
- * @param bounces most bounces of light
+ * @param bounces how far light is followed
  * @param seed changes the noise
  * @param clamp most that one indirect path may bring; 0 means no bound
  * @param soften least roughness of surfaces met after a diffuse bounce, as microfacet width
+ * @param seeThrough whether the camera looks straight through thin clear glass
  * @param environment what surrounds the scene
+ * @param plate the picture behind everything
+ * @param links by path of an emitter, the collection that it lights alone
  * @param known paths of the entities that the scene had when the plan was last saved, in order;
  *     empty if that is not known
  * @param extra unknown keys
  */
 public record Shot(
     String scene,
+    String variant,
     String camera,
     FrameRange frames,
     double fps,
+    double shutter,
     int width,
     int height,
     int samples,
-    int bounces,
+    Bounces bounces,
     long seed,
     float clamp,
     float soften,
+    boolean seeThrough,
     EnvironmentDef environment,
+    PlateDef plate,
+    Map<String, String> links,
     List<String> known,
     Extra extra) {
   public Shot {
+    links = Collections.unmodifiableMap(new LinkedHashMap<>(links));
     known = List.copyOf(known);
   }
 
   /**
    * What surrounds the scene.
    *
-   * @param image path of an .hdr image, relative to the plan; empty means darkness
+   * @param image path of an .hdr or .exr image, relative to the plan; empty means darkness
    * @param turn degrees about the vertical
    * @param level factor on its light
    * @param extra unknown keys
    */
   public record EnvironmentDef(String image, double turn, double level, Extra extra) {}
 
-  /** Returns the scene's time at a frame, in seconds. */
-  public double time(int frame) {
-    return (frame - 1) / fps;
+  /**
+   * A picture behind everything, and what in the scene stands in for things in it. Where the camera
+   * sees a stand-in, or nothing, it sees the plate.
+   *
+   * @param image path of an .exr, .hdr, .png or .jpg picture, relative to the plan; empty means
+   *     none
+   * @param standIns the collection of the stand-ins; empty means none
+   * @param extra unknown keys
+   */
+  public record PlateDef(String image, String standIns, Extra extra) {
+    /** No plate. */
+    public static final PlateDef NONE = new PlateDef("", "", Extra.NONE);
+
+    /** Says whether there is a plate. */
+    public boolean exists() {
+      return !image.isEmpty();
+    }
   }
 
-  /** Returns the shot with another seed. */
-  public Shot withSeed(long next) {
-    return new Shot(
-        scene,
-        camera,
-        frames,
-        fps,
-        width,
-        height,
-        samples,
-        bounces,
-        next,
-        clamp,
-        soften,
-        environment,
-        known,
-        extra);
+  /** A shot in the making; begins with the usual values. */
+  public static final class Draft {
+    public String scene;
+    public String variant = "";
+    public String camera = "";
+    public FrameRange frames;
+    public double fps = 24;
+    public double shutter;
+    public int width = 960;
+    public int height = 540;
+    public int samples = 64;
+    public Bounces bounces = Bounces.of(5);
+    public long seed = 1;
+    public float clamp;
+    public float soften;
+    public boolean seeThrough;
+    public EnvironmentDef environment = new EnvironmentDef("", 0, 1, Extra.NONE);
+    public PlateDef plate = PlateDef.NONE;
+    public Map<String, String> links = Map.of();
+    public List<String> known = List.of();
+    public Extra extra = Extra.NONE;
+
+    /** A shot of a scene file. */
+    public Draft(String scene, FrameRange frames) {
+      this.scene = scene;
+      this.frames = frames;
+    }
+
+    private Draft(Shot s) {
+      this(s.scene, s.frames);
+      variant = s.variant;
+      camera = s.camera;
+      fps = s.fps;
+      shutter = s.shutter;
+      width = s.width;
+      height = s.height;
+      samples = s.samples;
+      bounces = s.bounces;
+      seed = s.seed;
+      clamp = s.clamp;
+      soften = s.soften;
+      seeThrough = s.seeThrough;
+      environment = s.environment;
+      plate = s.plate;
+      links = s.links;
+      known = s.known;
+      extra = s.extra;
+    }
+
+    /** Returns the shot. */
+    public Shot build() {
+      return new Shot(
+          scene,
+          variant,
+          camera,
+          frames,
+          fps,
+          shutter,
+          width,
+          height,
+          samples,
+          bounces,
+          seed,
+          clamp,
+          soften,
+          seeThrough,
+          environment,
+          plate,
+          links,
+          known,
+          extra);
+    }
   }
 
-  /** Returns the shot with another scene file. */
-  public Shot withScene(String next) {
-    return new Shot(
-        next,
-        camera,
-        frames,
-        fps,
-        width,
-        height,
-        samples,
-        bounces,
-        seed,
-        clamp,
-        soften,
-        environment,
-        known,
-        extra);
-  }
-
-  /** Returns the shot with another camera. */
-  public Shot withCamera(String next) {
-    return new Shot(
-        scene,
-        next,
-        frames,
-        fps,
-        width,
-        height,
-        samples,
-        bounces,
-        seed,
-        clamp,
-        soften,
-        environment,
-        known,
-        extra);
+  /** Returns the shot with changes. */
+  public Shot with(Consumer<Draft> changes) {
+    Draft draft = new Draft(this);
+    changes.accept(draft);
+    return draft.build();
   }
 
   /** Returns the shot with another environment. */
   public Shot withEnvironment(EnvironmentDef next) {
-    return new Shot(
-        scene, camera, frames, fps, width, height, samples, bounces, seed, clamp, soften, next,
-        known, extra);
+    return with(s -> s.environment = next);
   }
 
   /** Returns the shot with other known entities. */
   public Shot withKnown(List<String> next) {
-    return new Shot(
-        scene,
-        camera,
-        frames,
-        fps,
-        width,
-        height,
-        samples,
-        bounces,
-        seed,
-        clamp,
-        soften,
-        environment,
-        next,
-        extra);
+    return with(s -> s.known = next);
+  }
+
+  /** Returns the scene's time at a frame, in seconds. */
+  public double time(int frame) {
+    return (frame - 1) / fps;
   }
 }

@@ -384,12 +384,21 @@ public final class CauseFinder {
                 : "make it Unseen or Holdout"));
   }
 
+  private static void bounces(int own, int uncut, String of, List<String> what) {
+    if (own != uncut) {
+      what.add("%d %s instead of %d".formatted(own, of, uncut));
+    }
+  }
+
   private void settings(ResolvedLayer layer) {
     TraceSettings own = layer.transport().settings();
     TraceSettings uncut = shot.uncut().settings();
     List<String> what = new ArrayList<>();
-    if (own.bounces() != uncut.bounces()) {
-      what.add("%d bounces instead of %d".formatted(own.bounces(), uncut.bounces()));
+    bounces(own.bounces().surfaces(), uncut.bounces().surfaces(), "bounces", what);
+    bounces(own.bounces().glass(), uncut.bounces().glass(), "passes through glass", what);
+    bounces(own.bounces().media(), uncut.bounces().media(), "bounces in media", what);
+    if (own.seeThrough() != uncut.seeThrough()) {
+      what.add("another way of seeing through glass");
     }
     if (own.across() != uncut.across() || own.down() != uncut.down()) {
       what.add("another size");

@@ -15,7 +15,10 @@ public final class LayerSettings {
       case SIZE -> new Value.Size(shot.width(), shot.height());
       case FRAMES -> new Value.Text(shot.frames().text());
       case SAMPLES -> new Value.Num(shot.samples());
-      case BOUNCES -> new Value.Num(shot.bounces());
+      case BOUNCES -> new Value.Num(shot.bounces().surfaces());
+      case BOUNCES_GLASS -> new Value.Num(shot.bounces().glass());
+      case BOUNCES_MEDIA -> new Value.Num(shot.bounces().media());
+      case SEE_THROUGH -> new Value.Switch(shot.seeThrough());
       case ENVIRONMENT_LEVEL -> new Value.Num(shot.environment().level());
       case ENVIRONMENT_TURN -> new Value.Num(shot.environment().turn());
       case DENOISE -> new Value.Num(0);

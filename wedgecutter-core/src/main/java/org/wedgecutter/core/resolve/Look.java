@@ -9,6 +9,7 @@ import org.wedgecutter.core.plan.Property;
 import org.wedgecutter.core.plan.Value;
 import org.wedgecutter.core.scene.Light;
 import org.wedgecutter.core.scene.Material;
+import org.wedgecutter.core.scene.Medium;
 import org.wedgecutter.core.scene.Rgb;
 
 /**
@@ -32,6 +33,18 @@ public record Look(List<Change> changes) {
       }
     }
     return null;
+  }
+
+  /** Returns levels of subdivision. */
+  public int levels() {
+    Change c = find(Property.SUBDIVISION);
+    return c == null ? 0 : Math.round(number(applied(c, new Value.Num(0))));
+  }
+
+  /** Says whether it is not blurred as it moves. */
+  public boolean still() {
+    Change c = find(Property.MOTION_BLUR);
+    return c != null && c.value instanceof Value.Switch s && !s.on();
   }
 
   /** Returns the data view that it shows, if it does. */
@@ -63,33 +76,73 @@ public record Look(List<Change> changes) {
     return BuiltInMaterial.of(word)
         .map(m ->
             switch (m) {
-              case CLAY -> Material.plain(word, new Rgb(0.5f, 0.5f, 0.5f)).withSpecular(0);
-              case WHITE -> Material.plain(word, new Rgb(0.8f, 0.8f, 0.8f)).withSpecular(0);
+              case CLAY -> matte(word, 0.5f);
+              case WHITE -> matte(word, 0.8f);
               case BLACK, DATA_NORMAL, DATA_POSITION, DATA_UV, DATA_DEPTH, DATA_ALBEDO ->
-                  Material.plain(word, Rgb.BLACK).withSpecular(0);
+                  matte(word, 0);
             });
   }
 
-  private static Material change(Material m, Change c) {
+  private static Material matte(String word, float albedo) {
+    return Material.plain(word, new Rgb(albedo, albedo, albedo)).with(m -> m.specular(0));
+  }
+
+  private static Material change(Material before, Change c) {
     boolean set = c.verb == Property.Verb.SET;
-    return switch (c.property) {
-      case BASE_COLOR ->
-          m.withBaseColor(
-              rgb(applied(c, colour(m.baseColor()))), set ? null : m.baseColorTexture());
-      case ROUGHNESS -> m.withRoughness(number(applied(c, new Value.Num(m.roughness()))), set);
-      case METAL -> m.withMetallic(number(applied(c, new Value.Num(m.metallic()))), set);
-      case EMISSION ->
-          m.withEmission(rgb(applied(c, colour(m.emission()))), set ? null : m.emissionTexture());
-      case LIGHT_INTENSITY, LIGHT_COLOR ->
-          m.emits() ? m.withEmission(shone(m.emission(), c), m.emissionTexture()) : m;
-      default -> m;
-    };
+    return before.with(m -> {
+      switch (c.property) {
+        case BASE_COLOR -> {
+          m.baseColor = rgb(applied(c, colour(m.baseColor)));
+          m.baseColorTexture = set && !m.fades ? null : m.baseColorTexture;
+        }
+        case ROUGHNESS -> {
+          m.roughness = number(applied(c, new Value.Num(m.roughness)));
+          m.metallicRoughnessTexture = set ? null : m.metallicRoughnessTexture;
+        }
+        case METAL -> {
+          m.metallic = number(applied(c, new Value.Num(m.metallic)));
+          m.metallicRoughnessTexture = set ? null : m.metallicRoughnessTexture;
+        }
+        case TRANSMISSION -> {
+          Material.Glass g = m.glass;
+          m.glass =
+              new Material.Glass(
+                  number(applied(c, new Value.Num(g.transmission()))),
+                  set ? null : g.transmissionTexture(),
+                  g.thick(),
+                  g.attenuation(),
+                  g.distance());
+        }
+        case OPACITY -> m.opacity = number(applied(c, new Value.Num(m.opacity)));
+        case EMISSION -> {
+          m.emission = rgb(applied(c, colour(m.emission)));
+          m.emissionTexture = set ? null : m.emissionTexture;
+        }
+        case LIGHT_INTENSITY, LIGHT_COLOR ->
+            m.emission = m.emission.max() > 0 ? shone(m.emission, c) : m.emission;
+        default -> {}
+      }
+    });
+  }
+
+  /** Returns a medium as it is with the overrides. */
+  public Medium medium(Medium before) {
+    Medium m = before;
+    for (Change c : changes) {
+      m =
+          switch (c.property) {
+            case MEDIUM_DENSITY -> m.withDensity(number(applied(c, new Value.Num(m.density()))));
+            case MEDIUM_COLOR -> m.withColor(rgb(applied(c, colour(m.color()))));
+            case MEDIUM_EMISSION -> m.withEmission(rgb(applied(c, colour(m.emission()))));
+            default -> m;
+          };
+    }
+    return m;
   }
 
   /** Returns a light as it is with the overrides. */
   public Light light(Light before) {
-    return new Light(
-        before.type(), shone(before.intensity()), before.innerCone(), before.outerCone());
+    return before.withIntensity(shone(before.intensity()));
   }
 
   /** Returns light of a colour as it is with the overrides of strength and colour. */

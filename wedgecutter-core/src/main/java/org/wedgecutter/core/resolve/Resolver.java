@@ -9,6 +9,7 @@ import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
+import org.wedgecutter.core.plan.Bounces;
 import org.wedgecutter.core.plan.CatcherOptions;
 import org.wedgecutter.core.plan.CatcherOutput;
 import org.wedgecutter.core.plan.Cell;
@@ -58,7 +59,10 @@ public final class Resolver {
     for (LayerDef layer : plan.layers()) {
       layers.add(resolver.layer(layer, LayerFrames.of(layer, shot).held(frame), frame));
     }
-    TransportClass uncut = TransportClass.whole(resolver.count, settings(shot, frame));
+    byte[] there = new byte[resolver.count];
+    Arrays.fill(there, (byte) Reach.ALL);
+    TransportClass uncut =
+        new TransportClass(there, Map.of(), resolver.links(), settings(shot, frame));
     return new ResolvedShot(layers, uncut, resolver.count);
   }
 
@@ -78,7 +82,22 @@ public final class Resolver {
         1,
         1,
         shot.environment().turn(),
-        shot.environment().level());
+        shot.environment().level(),
+        shot.seeThrough());
+  }
+
+  /** What lights only some entities, by the shot's links. */
+  private Map<Integer, EntitySet> links() {
+    Map<Integer, EntitySet> out = new TreeMap<>();
+    plan.requireShot()
+        .links()
+        .forEach((path, collection) -> {
+          int row = names.indexOf(collection);
+          if (row >= 0) {
+            scene.entity(path).ifPresent(e -> out.put(e.index(), takes.get(row)));
+          }
+        });
+    return out;
   }
 
   /** Whether nothing that is there moves: then a picture of any frame is one of every frame. */
@@ -91,7 +110,10 @@ public final class Resolver {
   private static TraceSettings settings(Shot shot, LayerDef layer, int frame, int time) {
     Value.Size size = (Value.Size) LayerSettings.at(layer, shot, Property.SIZE, frame);
     return new TraceSettings(
-        (int) number(layer, shot, Property.BOUNCES, frame),
+        new Bounces(
+            (int) number(layer, shot, Property.BOUNCES, frame),
+            (int) number(layer, shot, Property.BOUNCES_GLASS, frame),
+            (int) number(layer, shot, Property.BOUNCES_MEDIA, frame)),
         shot.seed(),
         shot.clamp(),
         shot.soften(),
@@ -102,7 +124,8 @@ public final class Resolver {
         size.width() / (double) shot.width(),
         size.height() / (double) shot.height(),
         number(layer, shot, Property.ENVIRONMENT_TURN, frame),
-        number(layer, shot, Property.ENVIRONMENT_LEVEL, frame));
+        number(layer, shot, Property.ENVIRONMENT_LEVEL, frame),
+        ((Value.Switch) LayerSettings.at(layer, shot, Property.SEE_THROUGH, frame)).on());
   }
 
   private static double number(LayerDef layer, Shot shot, Property property, int frame) {
@@ -121,6 +144,7 @@ public final class Resolver {
         new TransportClass(
             reach,
             looks(decisions, overrides, frame),
+            links(),
             settings(plan.requireShot(), layer, frame, isStill(decisions) ? shown : frame));
     EntitySet skipped = decisions.of(Role.UNSEEN).or(decisions.of(Role.ABSENT));
     return new ResolvedLayer(
@@ -231,6 +255,7 @@ public final class Resolver {
     return switch (property) {
       case VISIBLE_REFLECTION -> reach & ~Reach.REFLECTION;
       case VISIBLE_BOUNCE -> reach & ~Reach.BOUNCE;
+      case VISIBLE_TRANSMISSION -> reach & ~Reach.TRANSMISSION;
       case SHADOW_CASTS -> reach & ~Reach.SHADOW;
       case SHADOW_RECEIVES -> surface ? reach | Reach.LIT_THROUGH : reach;
       case SHADOW_SELF -> surface ? reach | Reach.NO_SELF_SHADOW : reach;
@@ -241,10 +266,7 @@ public final class Resolver {
   private Map<Integer, Look> looks(
       Decisions decisions, Map<Property, CellOverride[]> overrides, int frame) {
     Map<Integer, Look> out = new TreeMap<>();
-    List<Property> kinds =
-        overrides.keySet().stream()
-            .filter(p -> p.traced() && p.sort() != Property.Sort.SWITCH && !p.ofLayer())
-            .toList();
+    List<Property> kinds = overrides.keySet().stream().filter(Resolver::changesLook).toList();
     if (kinds.isEmpty()) {
       return out;
     }
@@ -266,6 +288,10 @@ public final class Resolver {
     return out;
   }
 
+  private static boolean changesLook(Property p) {
+    return p == Property.MOTION_BLUR || (p.sort() != Property.Sort.SWITCH && !p.ofLayer());
+  }
+
   private @Nullable CatcherSpec catcher(
       LayerDef layer, Decisions decisions, TransportClass transport) {
     EntitySet surfaces = decisions.of(Role.CATCHER);
@@ -278,13 +304,13 @@ public final class Resolver {
     CatcherOptions own = options[surfaces.first()];
     CatcherOutput output =
         own == null || own.output() == null ? CatcherOutput.DIFFERENCE : own.output();
-    int caught = Reach.REFLECTION | Reach.BOUNCE | Reach.SHADOW;
+    int caught = Reach.MET | Reach.SHADOW;
     if (own != null) {
       for (CatcherOptions.Part part : own.leftOut()) {
         caught &=
             ~switch (part) {
               case SHADOWS -> Reach.SHADOW;
-              case REFLECTIONS -> Reach.REFLECTION;
+              case REFLECTIONS -> Reach.REFLECTION | Reach.TRANSMISSION;
               case BOUNCE -> Reach.BOUNCE;
             };
       }

@@ -1,9 +1,11 @@
 package org.wedgecutter.core.resolve;
 
+import org.wedgecutter.core.plan.Bounces;
+
 /**
  * How light is followed. Layers with different settings are of different transport classes.
  *
- * @param bounces most surfaces that light meets after the first, 0 or more
+ * @param bounces how far
  * @param seed changes every random number
  * @param clamp upper bound of what one indirect path may bring to a pixel's sample, in the scene's
  *     unit of light; 0 means none. It takes light away, the same in all layers
@@ -15,9 +17,11 @@ package org.wedgecutter.core.resolve;
  * @param down height of the picture by that of the shot's
  * @param turn degrees by which the environment is turned; NaN leaves it as it is
  * @param level factor on the environment's light; NaN leaves it as it is
+ * @param seeThrough whether the camera segment goes straight on through thin clear glass, so that
+ *     its alpha tells what is behind
  */
 public record TraceSettings(
-    int bounces,
+    Bounces bounces,
     long seed,
     float clamp,
     float soften,
@@ -26,16 +30,38 @@ public record TraceSettings(
     double across,
     double down,
     double turn,
-    double level) {
+    double level,
+    boolean seeThrough) {
   /** Settings that change no light. */
   public static TraceSettings unbiased(int bounces, long seed) {
-    return new TraceSettings(bounces, seed, 0, 0, 1, 0, 1, 1, Double.NaN, Double.NaN);
+    return unbiased(Bounces.of(bounces), seed);
+  }
+
+  /** Settings that change no light. */
+  public static TraceSettings unbiased(Bounces bounces, long seed) {
+    return new TraceSettings(bounces, seed, 0, 0, 1, 0, 1, 1, Double.NaN, Double.NaN, false);
   }
 
   /** Returns settings that take noise away at the cost of light. */
   public TraceSettings withClamp(float nextClamp, float nextSoften) {
     return new TraceSettings(
-        bounces, seed, nextClamp, nextSoften, frame, samples, across, down, turn, level);
+        bounces,
+        seed,
+        nextClamp,
+        nextSoften,
+        frame,
+        samples,
+        across,
+        down,
+        turn,
+        level,
+        seeThrough);
+  }
+
+  /** Returns settings in which clear glass shows in alpha, or not. */
+  public TraceSettings withSeeThrough(boolean next) {
+    return new TraceSettings(
+        bounces, seed, clamp, soften, frame, samples, across, down, turn, level, next);
   }
 
   /** Returns pixels across for a frame of so many. */

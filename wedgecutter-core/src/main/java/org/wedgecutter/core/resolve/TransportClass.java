@@ -13,21 +13,28 @@ import org.jspecify.annotations.Nullable;
 public final class TransportClass {
   private final byte[] reach;
   private final Map<Integer, Look> looks;
+  private final Map<Integer, EntitySet> links;
   private final TraceSettings settings;
   private final int hash;
 
   /**
    * @param reach bits of {@link Reach} for each entity of the scene, by index; copied
    * @param looks the entities that look other than in the scene
+   * @param links the emitters that light only some entities, and these; all others light all
    * @param settings how light is followed
    */
-  public TransportClass(byte[] reach, Map<Integer, Look> looks, TraceSettings settings) {
+  public TransportClass(
+      byte[] reach,
+      Map<Integer, Look> looks,
+      Map<Integer, EntitySet> links,
+      TraceSettings settings) {
     this.reach = reach.clone();
+    this.links = java.util.Collections.unmodifiableMap(new TreeMap<>(links));
     this.looks = java.util.Collections.unmodifiableMap(new TreeMap<>(looks));
     this.settings = settings;
     for (int e = 0; e < reach.length; e++) {
       // light that no lobe takes is no light
-      if ((reach[e] & (Reach.REFLECTION | Reach.BOUNCE)) == 0) {
+      if ((reach[e] & Reach.MET) == 0) {
         this.reach[e] &= (byte) ~Reach.SHINES;
       }
       // what stops no light at all does not stop it on the way to itself either
@@ -35,7 +42,14 @@ public final class TransportClass {
         this.reach[e] &= (byte) ~Reach.NO_SELF_SHADOW;
       }
     }
-    hash = 31 * (31 * Arrays.hashCode(this.reach) + this.looks.hashCode()) + settings.hashCode();
+    hash =
+        31 * (31 * (31 * Arrays.hashCode(this.reach) + this.looks.hashCode()) + settings.hashCode())
+            + this.links.hashCode();
+  }
+
+  /** A class in which every emitter lights everything. */
+  public TransportClass(byte[] reach, Map<Integer, Look> looks, TraceSettings settings) {
+    this(reach, looks, Map.of(), settings);
   }
 
   /** A class in which everything looks as in the scene. */
@@ -62,13 +76,13 @@ public final class TransportClass {
     for (int e = 0; e < next.length; e++) {
       if (absent.contains(e)) {
         next[e] &= (byte) ~bits;
-        if ((next[e] & (Reach.REFLECTION | Reach.BOUNCE | Reach.SHADOW)) == 0) {
+        if ((next[e] & (Reach.MET | Reach.SHADOW)) == 0) {
           next[e] = 0;
           nextLooks.remove(e);
         }
       }
     }
-    return new TransportClass(next, nextLooks, settings);
+    return new TransportClass(next, nextLooks, links, settings);
   }
 
   /** Returns the bits of {@link Reach} of an entity. */
@@ -84,6 +98,17 @@ public final class TransportClass {
   /** Returns the entities that look other than in the scene. */
   public Map<Integer, Look> looks() {
     return looks;
+  }
+
+  /** Says whether an emitter lights an entity, if nothing stops its light. */
+  public boolean lights(int emitter, int entity) {
+    EntitySet only = links.get(emitter);
+    return only == null || only.contains(entity);
+  }
+
+  /** Returns the emitters that light only some entities, and these. */
+  public Map<Integer, EntitySet> links() {
+    return links;
   }
 
   /** Returns the number of entities of the scene. */
@@ -102,6 +127,7 @@ public final class TransportClass {
         && hash == that.hash
         && Arrays.equals(reach, that.reach)
         && looks.equals(that.looks)
+        && links.equals(that.links)
         && settings.equals(that.settings);
   }
 

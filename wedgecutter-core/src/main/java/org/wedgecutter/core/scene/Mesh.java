@@ -9,6 +9,8 @@ import org.jspecify.annotations.Nullable;
  * @param positions x, y, z of each vertex, in metres
  * @param normals x, y, z of each vertex, unit length; null means flat triangles
  * @param uvs u, v of each vertex, v downwards; null means none
+ * @param colors linear red, green, blue and alpha of each vertex, factors on the material's base
+ *     colour and opacity; null means none
  * @param indices three vertices of each triangle
  * @param triangleMaterials index into {@link Scene#materials()} of each triangle
  */
@@ -17,8 +19,20 @@ public record Mesh(
     float[] positions,
     float @Nullable [] normals,
     float @Nullable [] uvs,
+    float @Nullable [] colors,
     int[] indices,
     int[] triangleMaterials) {
+
+  /** A mesh without colours of its own. */
+  public Mesh(
+      String name,
+      float[] positions,
+      float @Nullable [] normals,
+      float @Nullable [] uvs,
+      int[] indices,
+      int[] triangleMaterials) {
+    this(name, positions, normals, uvs, null, indices, triangleMaterials);
+  }
 
   /** Returns the number of triangles. */
   public int triangles() {

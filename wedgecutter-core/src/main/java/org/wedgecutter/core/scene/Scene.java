@@ -2,6 +2,7 @@ package org.wedgecutter.core.scene;
 
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import org.joml.Matrix4f;
 import org.wedgecutter.core.image.TextureImage;
@@ -16,8 +17,11 @@ import org.wedgecutter.core.image.TextureImage;
  * @param materials surfaces
  * @param images what surfaces are painted with
  * @param lights lights without a surface
+ * @param media matter without a surface
+ * @param deformations what changes shapes, by index of the entity
  * @param cameras perspective cameras, in the file's order
  * @param duration seconds until the last key of any animation
+ * @param variants names of the file's sets of materials, of which one can be chosen when reading
  * @param notUnderstood what stands in the file and is not used here, one line each
  */
 public record Scene(
@@ -28,8 +32,11 @@ public record Scene(
     List<Material> materials,
     List<TextureImage> images,
     List<Light> lights,
+    List<Medium> media,
+    Map<Integer, Deformation> deformations,
     List<SceneCamera> cameras,
     float duration,
+    List<String> variants,
     List<String> notUnderstood) {
   /** The path of the entity that stands for the environment. */
   public static final String ENVIRONMENT_PATH = "/environment";
@@ -41,6 +48,9 @@ public record Scene(
     materials = List.copyOf(materials);
     images = List.copyOf(images);
     lights = List.copyOf(lights);
+    media = List.copyOf(media);
+    deformations = Map.copyOf(deformations);
+    variants = List.copyOf(variants);
     cameras = List.copyOf(cameras);
     notUnderstood = List.copyOf(notUnderstood);
     for (int i = 0; i < entities.size(); i++) {
@@ -52,6 +62,34 @@ public record Scene(
     if (entities.isEmpty() || entities.getLast().kind() != EntityKind.ENVIRONMENT) {
       throw new IllegalArgumentException("the last entity must be the environment");
     }
+  }
+
+  /** A scene without media and deformations. */
+  public Scene(
+      Path file,
+      List<Node> nodes,
+      List<Entity> entities,
+      List<Mesh> meshes,
+      List<Material> materials,
+      List<TextureImage> images,
+      List<Light> lights,
+      List<SceneCamera> cameras,
+      float duration,
+      List<String> notUnderstood) {
+    this(
+        file,
+        nodes,
+        entities,
+        meshes,
+        materials,
+        images,
+        lights,
+        List.of(),
+        Map.of(),
+        cameras,
+        duration,
+        List.of(),
+        notUnderstood);
   }
 
   /** Returns the world transform of every node at a time in seconds. */

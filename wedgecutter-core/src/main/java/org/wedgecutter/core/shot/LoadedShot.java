@@ -77,22 +77,7 @@ public record LoadedShot(
     String name = String.valueOf(file.getFileName());
     String stem = name.substring(0, name.lastIndexOf('.'));
     int last = Math.max(1, Math.round(scene.duration() * 24) + 1);
-    Shot shot =
-        new Shot(
-            name,
-            "",
-            FrameRange.parse(last == 1 ? "1" : "1-" + last),
-            24,
-            960,
-            540,
-            64,
-            5,
-            1,
-            0,
-            0,
-            new Shot.EnvironmentDef("", 0, 1, Extra.NONE),
-            List.of(),
-            Extra.NONE);
+    Shot shot = new Shot.Draft(name, FrameRange.parse(last == 1 ? "1" : "1-" + last)).build();
     LayerDef all = LayerDef.of("All", 0, java.util.Map.of(), Cell.of(Role.SEEN));
     Plan plan =
         new Plan(
@@ -172,7 +157,9 @@ public record LoadedShot(
 
   /** Returns the scene at a frame. */
   public SceneTracer.Frame frame(int frame) {
-    return tracer.at(plan.requireShot().time(frame), environment());
+    Shot s = plan.requireShot();
+    return tracer.at(
+        new SceneTracer.Time(s.time(frame), s.shutter() / s.fps(), 1 / s.fps()), environment());
   }
 
   /** Returns what every layer is at a frame. */

@@ -6,6 +6,7 @@ import org.wedgecutter.core.resolve.Look;
 import org.wedgecutter.core.resolve.TransportClass;
 import org.wedgecutter.core.scene.Light;
 import org.wedgecutter.core.scene.Material;
+import org.wedgecutter.core.scene.Medium;
 import org.wedgecutter.core.scene.Rgb;
 import org.wedgecutter.core.scene.Scene;
 
@@ -15,6 +16,7 @@ import org.wedgecutter.core.scene.Scene;
  */
 final class Appearance {
   private final Scene scene;
+  private final World world;
   private final Material[] plain;
   private final Material[] @Nullable [] own;
   private final @Nullable BuiltInMaterial[] views;
@@ -30,6 +32,7 @@ final class Appearance {
    */
   Appearance(World world, @Nullable TransportClass transport) {
     scene = world.scene;
+    this.world = world;
     plain = scene.materials().toArray(new Material[0]);
     own = new Material[world.instances][];
     views = new BuiltInMaterial[world.instances];
@@ -51,6 +54,24 @@ final class Appearance {
   Material material(int instance, int number) {
     Material[] changed = own[instance];
     return changed == null ? plain[number] : changed[number];
+  }
+
+  /** Says whether rays may go straight on through a part of an instance. */
+  boolean lets(int instance) {
+    int last = -1;
+    for (int m : world.tree[instance].mesh.triangleMaterials()) {
+      if (m != last && material(instance, m).lets()) {
+        return true;
+      }
+      last = m;
+    }
+    return false;
+  }
+
+  /** Returns a medium as it is in this class. */
+  Medium medium(int entity, Medium before) {
+    Look look = transport == null ? null : transport.look(entity);
+    return look == null ? before : look.medium(before);
   }
 
   /** Returns a material as it is in the scene. */

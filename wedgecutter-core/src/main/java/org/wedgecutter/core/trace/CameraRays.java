@@ -2,44 +2,56 @@ package org.wedgecutter.core.trace;
 
 import org.joml.Matrix4f;
 import org.joml.Vector3f;
-import org.wedgecutter.core.scene.Scene;
 import org.wedgecutter.core.scene.SceneCamera;
 
 /**
- * Rays of a pinhole camera. The filter of a pixel is a tent two pixels wide, importance-sampled: a
- * sample belongs to the pixel that it was drawn for and counts fully.
+ * Rays of a camera with a thin lens. The filter of a pixel is a tent two pixels wide,
+ * importance-sampled: a sample belongs to the pixel that it was drawn for and counts fully.
  */
 final class CameraRays {
-  private final float ox;
-  private final float oy;
-  private final float oz;
-  private final Vector3f right;
-  private final Vector3f up;
-  private final Vector3f ahead;
+  private static final int NUMBERS = 12;
+
+  /** Place, right, up and ahead at each moment. */
+  private final float[][] frames;
+
+  private final float[] middle;
+  private final float[] before;
+  private final float[] after;
   private final int width;
   private final int height;
   private final float scale;
+  private final float aperture;
+  private final float focus;
 
-  CameraRays(SceneCamera camera, Matrix4f[] pose, int width, int height) {
-    Matrix4f m = pose[camera.node()];
-    Vector3f place = m.getTranslation(new Vector3f());
-    ox = place.x;
-    oy = place.y;
-    oz = place.z;
-    right = m.transformDirection(new Vector3f(1, 0, 0)).normalize();
-    up = m.transformDirection(new Vector3f(0, 1, 0)).normalize();
-    ahead = m.transformDirection(new Vector3f(0, 0, -1)).normalize();
+  CameraRays(SceneCamera camera, FrameWorld world, int width, int height) {
+    frames = new float[world.poses().length][];
+    for (int m = 0; m < frames.length; m++) {
+      frames[m] = frame(world.poses()[m][camera.node()]);
+    }
+    middle = frames[frames.length / 2];
+    before = frame(world.before()[camera.node()]);
+    after = frame(world.after()[camera.node()]);
     this.width = width;
     this.height = height;
     scale = (float) (2 * Math.tan(camera.verticalView() / 2) / height);
+    aperture = camera.apertureRadius();
+    focus = camera.lens().focus();
   }
 
-  /** The camera of a scene by name, or its first. */
-  static SceneCamera find(Scene scene, String name) {
-    return scene.cameras().stream()
-        .filter(c -> c.name().equals(name))
-        .findFirst()
-        .orElseGet(() -> scene.cameras().getFirst());
+  private static float[] frame(Matrix4f m) {
+    float[] out = new float[NUMBERS];
+    Vector3f v = m.getTranslation(new Vector3f());
+    put(v, out, 0);
+    put(m.transformDirection(v.set(1, 0, 0)).normalize(), out, 3);
+    put(m.transformDirection(v.set(0, 1, 0)).normalize(), out, 6);
+    put(m.transformDirection(v.set(0, 0, -1)).normalize(), out, 9);
+    return out;
+  }
+
+  private static void put(Vector3f v, float[] out, int at) {
+    out[at] = v.x;
+    out[at + 1] = v.y;
+    out[at + 2] = v.z;
   }
 
   /** Width of a pixel's cone at distance 1. */
@@ -47,18 +59,81 @@ final class CameraRays {
     return scale;
   }
 
-  /** Aims the caster through a pixel at (u, v) of its filter. */
-  void aim(int x, int y, float u, float v, Caster out) {
+  /** Whether a place on the lens is to be picked. */
+  boolean hasLens() {
+    return aperture > 0;
+  }
+
+  /**
+   * Aims the caster through a pixel.
+   *
+   * @param u place in the pixel's filter, with v
+   * @param lensU place on the lens, with lensV; without meaning for a pinhole
+   */
+  void aim(int x, int y, float u, float v, float lensU, float lensV, Caster out) {
+    float[] f = frames[out.moment];
     float a = (x + 0.5f + tent(u) - 0.5f * width) * scale;
     float b = (0.5f * height - (y + 0.5f + tent(v))) * scale;
-    float dx = ahead.x + a * right.x + b * up.x;
-    float dy = ahead.y + a * right.y + b * up.y;
-    float dz = ahead.z + a * right.z + b * up.z;
+    float p = 0;
+    float q = 0;
+    if (aperture > 0) {
+      float r = aperture * (float) Math.sqrt(lensU);
+      p = r * (float) Math.cos(2 * Math.PI * lensV);
+      q = r * (float) Math.sin(2 * Math.PI * lensV);
+      // the ray goes to where the one through the middle meets the plane that is sharp
+      a -= p / focus;
+      b -= q / focus;
+    }
+    float dx = f[9] + a * f[3] + b * f[6];
+    float dy = f[10] + a * f[4] + b * f[7];
+    float dz = f[11] + a * f[5] + b * f[8];
     float inv = 1 / (float) Math.sqrt(dx * dx + dy * dy + dz * dz);
-    out.ray(ox, oy, oz, dx * inv, dy * inv, dz * inv);
+    out.ray(
+        f[0] + p * f[3] + q * f[6],
+        f[1] + p * f[4] + q * f[7],
+        f[2] + p * f[5] + q * f[8],
+        dx * inv,
+        dy * inv,
+        dz * inv);
   }
 
   private static float tent(float u) {
     return u < 0.5f ? (float) Math.sqrt(2 * u) - 1 : 1 - (float) Math.sqrt(Math.max(0, 2 - 2 * u));
+  }
+
+  /** Distance along the axis of a place, in the shutter's middle. */
+  float depth(float x, float y, float z) {
+    float[] f = middle;
+    return (x - f[0]) * f[9] + (y - f[1]) * f[10] + (z - f[2]) * f[11];
+  }
+
+  /**
+   * Sets by how many pixels something moves to the next frame (right, down) and from the one before
+   * to this.
+   *
+   * @param now where it is in the shutter's middle; then, a frame before and after
+   */
+  void motion(float[] now, float[] earlier, float[] later, float[] out) {
+    project(middle, now);
+    float x = px;
+    float y = py;
+    project(after, later);
+    out[0] = px - x;
+    out[1] = py - y;
+    project(before, earlier);
+    out[2] = x - px;
+    out[3] = y - py;
+  }
+
+  private float px;
+  private float py;
+
+  private void project(float[] f, float[] p) {
+    float x = p[0] - f[0];
+    float y = p[1] - f[1];
+    float z = p[2] - f[2];
+    float ahead = Math.max(1e-6f, x * f[9] + y * f[10] + z * f[11]);
+    px = (x * f[3] + y * f[4] + z * f[5]) / ahead / scale;
+    py = -(x * f[6] + y * f[7] + z * f[8]) / ahead / scale;
   }
 }

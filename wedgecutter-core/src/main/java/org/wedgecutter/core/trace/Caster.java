@@ -33,6 +33,9 @@ final class Caster {
   private int afterInstance;
   private int afterSlot;
 
+  /** Moment of the shutter's time that everything is seen at. */
+  int moment;
+
   /** Rays cast so far. */
   long rays;
 
@@ -197,7 +200,7 @@ final class Caster {
   }
 
   private void walkInstance(int instance, Hit hit, boolean any) {
-    float[] m = world.toObject;
+    float[] m = world.toObject[moment];
     int r = 12 * instance;
     float px = m[r] * ox + m[r + 1] * oy + m[r + 2] * oz + m[r + 3];
     float py = m[r + 4] * ox + m[r + 5] * oy + m[r + 6] * oz + m[r + 7];
@@ -218,7 +221,12 @@ final class Caster {
         int start = leaf >> Bvh.LEAF_BITS;
         int end = start + (leaf & Bvh.MAX_LEAF);
         for (int k = start; k < end; k++) {
-          triangle(tree.corners, k, px, py, pz, qx, qy, qz, instance, hit);
+          if (tree.end == null) {
+            triangle(tree.corners, 9 * k, k, px, py, pz, qx, qy, qz, instance, hit);
+          } else {
+            tree.corners(k, world.part(moment), bent);
+            triangle(bent, 0, k, px, py, pz, qx, qy, qz, instance, hit);
+          }
         }
         if (any && hit.found()) {
           return;
@@ -246,8 +254,11 @@ final class Caster {
     }
   }
 
+  private final float[] bent = new float[9];
+
   private void triangle(
       float[] c,
+      int a,
       int slot,
       float px,
       float py,
@@ -257,7 +268,6 @@ final class Caster {
       float qz,
       int instance,
       Hit hit) {
-    int a = 9 * slot;
     float e1x = c[a + 3];
     float e1y = c[a + 4];
     float e1z = c[a + 5];

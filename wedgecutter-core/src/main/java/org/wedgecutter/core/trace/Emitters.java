@@ -4,8 +4,8 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.function.IntPredicate;
+import java.util.stream.IntStream;
 import org.joml.Matrix4f;
-import org.joml.Vector3f;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.scene.Entity;
 import org.wedgecutter.core.scene.EntityKind;
@@ -26,23 +26,40 @@ final class Emitters {
     int entity();
   }
 
-  /** A light without a surface, in the world. */
-  record Punctual(int entity, Light light, float x, float y, float z, float ax, float ay, float az)
-      implements Emitter {}
+  /**
+   * A light that is not a mesh.
+   *
+   * @param placing its node's transform at each moment: three rows of four numbers
+   */
+  record Shining(int entity, Light light, float[][] placing) implements Emitter {
+    /** Half its angle as seen from everywhere, radians; of a directional light. */
+    float halfAngle() {
+      return light.width() / 2;
+    }
+
+    /** Whether rays can meet it. */
+    boolean hasExtent() {
+      return light.type().isArea() || (light.type() == Light.Type.DIRECTIONAL && light.width() > 0);
+    }
+  }
 
   /**
-   * The emitting triangles of a mesh, in the world.
+   * The emitting triangles of a mesh.
    *
-   * @param corners of each triangle, first corner and two edges: nine numbers
    * @param triangles their numbers in the mesh
-   * @param cdf running share of the area, one number a triangle
-   * @param area square metres of all, one side
+   * @param cdf running share of the area in the shutter's middle, one number a triangle
+   * @param place of each of the mesh's triangles in {@code triangles}, or -1
    */
-  record Area(int entity, int instance, float[] corners, int[] triangles, float[] cdf, float area)
+  record Area(int entity, int instance, int[] triangles, float[] cdf, int[] place)
       implements Emitter {
     int pick(float u) {
       int at = Arrays.binarySearch(cdf, u);
       return Math.min(cdf.length - 1, at >= 0 ? at + 1 : -at - 1);
+    }
+
+    /** Chance of picking the k-th of its triangles. */
+    float chance(int k) {
+      return cdf[k] - (k == 0 ? 0 : cdf[k - 1]);
     }
   }
 
@@ -59,6 +76,9 @@ final class Emitters {
   /** Place in {@link #all} of an instance's emitter, or -1. */
   final int[] ofInstance;
 
+  /** Places in {@link #all} of lights that rays can meet. */
+  final int[] extended;
+
   /** Place of the environment, or -1. */
   final int surround;
 
@@ -66,7 +86,7 @@ final class Emitters {
    * @param appearance lights and materials as a class has them; what shines only there comes last,
    *     so that all else keeps its random numbers
    */
-  Emitters(World world, Matrix4f[] pose, Environment environment, Appearance appearance) {
+  Emitters(World world, Matrix4f[][] poses, Environment environment, Appearance appearance) {
     Scene scene = world.scene;
     ofInstance = new int[world.instances];
     Arrays.fill(ofInstance, -1);
@@ -78,11 +98,11 @@ final class Emitters {
         Light before = scene.lights().get(entity.payload());
         Light light = appearance.light(entity.index(), before);
         if (before.intensity().max() > 0) {
-          all.add(punctual(entity, light, pose[entity.node()]));
-          weights.add(before.intensity().max() * 12);
+          all.add(shining(entity, light, poses));
+          weights.add(power(before));
         } else if (light.intensity().max() > 0) {
-          late.add(punctual(entity, light, pose[entity.node()]));
-          lateWeights.add(light.intensity().max() * 12);
+          late.add(shining(entity, light, poses));
+          lateWeights.add(power(light));
         }
       }
     }
@@ -93,12 +113,12 @@ final class Emitters {
       if (area != null) {
         ofInstance[i] = all.size();
         all.add(area);
-        weights.add(power(appearance.before(materials[area.triangles[0]]), area));
+        weights.add(power(appearance.before(materials[area.triangles[0]]), lastArea));
       } else {
         Area own = area(world, i, t -> appearance.material(instance, materials[t]).emits());
         if (own != null) {
           late.add(own);
-          lateWeights.add(power(appearance.material(i, materials[own.triangles[0]]), own));
+          lateWeights.add(power(appearance.material(i, materials[own.triangles[0]]), lastArea));
         }
       }
     }
@@ -114,6 +134,10 @@ final class Emitters {
       all.add(late.get(k));
       weights.add(lateWeights.get(k));
     }
+    extended =
+        IntStream.range(0, all.size())
+            .filter(i -> all.get(i) instanceof Shining s && s.hasExtent())
+            .toArray();
     chance = new float[all.size()];
     cdf = new float[all.size()];
     double sum = 0;
@@ -129,18 +153,34 @@ final class Emitters {
     }
   }
 
-  private static Punctual punctual(Entity entity, Light light, Matrix4f pose) {
-    Vector3f place = pose.getTranslation(new Vector3f());
-    Vector3f axis = pose.transformDirection(new Vector3f(0, 0, -1)).normalize();
-    return new Punctual(entity.index(), light, place.x, place.y, place.z, axis.x, axis.y, axis.z);
+  private static Shining shining(Entity entity, Light light, Matrix4f[][] poses) {
+    float[][] placing = new float[poses.length][12];
+    for (int m = 0; m < poses.length; m++) {
+      World.store(poses[m][entity.node()], placing[m], 0);
+    }
+    return new Shining(entity.index(), light, placing);
   }
 
-  private static float power(Material m, Area area) {
+  private static float power(Light light) {
+    float area =
+        switch (light.type()) {
+          case POINT, SPOT, DIRECTIONAL -> 4;
+          case RECTANGLE -> light.width() * light.height();
+          case DISC -> light.width() * light.width() * 0.785f;
+          case SPHERE -> light.width() * light.width() * 3.14f;
+        };
+    return light.intensity().max() * area * 3;
+  }
+
+  private static float power(Material m, double area) {
     Rgb e = m.emission();
-    return Math.max(1e-6f, Picture.luma(e.r(), e.g(), e.b()) * area.area * 3);
+    return Math.max(1e-6f, Picture.luma(e.r(), e.g(), e.b()) * (float) area * 3);
   }
 
-  private static @org.jspecify.annotations.Nullable Area area(
+  /** Area of what {@link #area} returned last. */
+  private double lastArea;
+
+  private @org.jspecify.annotations.Nullable Area area(
       World world, int instance, IntPredicate emits) {
     Mesh mesh = world.tree[instance].mesh;
     int[] triangles = new int[mesh.triangles()];
@@ -153,43 +193,57 @@ final class Emitters {
     if (count == 0) {
       return null;
     }
-    float[] corners = new float[9 * count];
+    float[] corners = new float[9];
     float[] cdf = new float[count];
+    int[] place = new int[mesh.triangles()];
+    Arrays.fill(place, -1);
     double sum = 0;
     for (int k = 0; k < count; k++) {
-      for (int corner = 0; corner < 3; corner++) {
-        int vertex = 3 * mesh.indices()[3 * triangles[k] + corner];
-        for (int axis = 0; axis < 3; axis++) {
-          int r = 12 * instance + 4 * axis;
-          float[] p = mesh.positions();
-          float[] m = world.toWorld;
-          float x =
-              m[r] * p[vertex] + m[r + 1] * p[vertex + 1] + m[r + 2] * p[vertex + 2] + m[r + 3];
-          corners[9 * k + 3 * corner + axis] = corner == 0 ? x : x - corners[9 * k + axis];
-        }
-      }
-      sum += area(corners, 9 * k);
+      place[triangles[k]] = k;
+      corners(world, instance, triangles[k], world.moments / 2, corners);
+      sum += area(corners);
       cdf[k] = (float) sum;
     }
     if (!(sum > 0)) {
       return null;
     }
+    lastArea = sum;
     for (int k = 0; k < count; k++) {
       cdf[k] /= (float) sum;
     }
-    return new Area(
-        world.entity[instance],
-        instance,
-        corners,
-        Arrays.copyOf(triangles, count),
-        cdf,
-        (float) sum);
+    return new Area(world.entity[instance], instance, Arrays.copyOf(triangles, count), cdf, place);
   }
 
-  private static double area(float[] c, int a) {
-    double x = (double) c[a + 4] * c[a + 8] - (double) c[a + 5] * c[a + 7];
-    double y = (double) c[a + 5] * c[a + 6] - (double) c[a + 3] * c[a + 8];
-    double z = (double) c[a + 3] * c[a + 7] - (double) c[a + 4] * c[a + 6];
+  /** Sets first corner and two edges of a triangle in the world at a moment. */
+  static void corners(World world, int instance, int triangle, int moment, float[] out) {
+    MeshTree tree = world.tree[instance];
+    float[] p = tree.mesh.positions();
+    float[] last = tree.last == null ? null : tree.last.positions();
+    float part = world.part(moment);
+    float[] m = world.toWorld[moment];
+    for (int corner = 0; corner < 3; corner++) {
+      int v = 3 * tree.mesh.indices()[3 * triangle + corner];
+      float x = p[v];
+      float y = p[v + 1];
+      float z = p[v + 2];
+      if (last != null) {
+        x += part * (last[v] - x);
+        y += part * (last[v + 1] - y);
+        z += part * (last[v + 2] - z);
+      }
+      for (int axis = 0; axis < 3; axis++) {
+        int r = 12 * instance + 4 * axis;
+        float w = m[r] * x + m[r + 1] * y + m[r + 2] * z + m[r + 3];
+        out[3 * corner + axis] = corner == 0 ? w : w - out[axis];
+      }
+    }
+  }
+
+  /** Returns the area of a triangle of first corner and two edges. */
+  static double area(float[] c) {
+    double x = (double) c[4] * c[8] - (double) c[5] * c[7];
+    double y = (double) c[5] * c[6] - (double) c[3] * c[8];
+    double z = (double) c[3] * c[7] - (double) c[4] * c[6];
     return 0.5 * Math.sqrt(x * x + y * y + z * z);
   }
 }

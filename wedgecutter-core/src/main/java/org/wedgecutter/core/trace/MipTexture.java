@@ -4,7 +4,7 @@ import org.wedgecutter.core.image.TextureImage;
 
 /**
  * An image with halved copies of itself, read with linear interpolation within and between them.
- * Numbers are linear: red, green, blue of each pixel, each level after the one before.
+ * Numbers are linear: red, green, blue, alpha of each pixel, each level after the one before.
  */
 final class MipTexture {
   private static final float[] SRGB_TO_LINEAR = srgbTable();
@@ -13,7 +13,7 @@ final class MipTexture {
   private final int[] widths;
   private final int[] heights;
   private final int[] starts;
-  private final float[] rgb;
+  private final float[] rgba;
 
   /**
    * @param image the image
@@ -31,13 +31,13 @@ final class MipTexture {
       widths[l] = Math.max(1, w >> l);
       heights[l] = Math.max(1, h >> l);
       starts[l] = size;
-      size += 3 * widths[l] * heights[l];
+      size += 4 * widths[l] * heights[l];
     }
-    rgb = new float[size];
+    rgba = new float[size];
     for (int p = 0; p < w * h; p++) {
-      for (int c = 0; c < 3; c++) {
+      for (int c = 0; c < 4; c++) {
         int value = image.rgba()[4 * p + c] & 0xff;
-        rgb[3 * p + c] = srgb ? SRGB_TO_LINEAR[value] : value / 255f;
+        rgba[4 * p + c] = srgb && c < 3 ? SRGB_TO_LINEAR[value] : value / 255f;
       }
     }
     for (int l = 1; l < levels; l++) {
@@ -54,14 +54,14 @@ final class MipTexture {
       for (int x = 0; x < widths[l]; x++) {
         int x0 = Math.min(2 * x, fromWidth - 1);
         int x1 = Math.min(2 * x + 1, fromWidth - 1);
-        for (int c = 0; c < 3; c++) {
+        for (int c = 0; c < 4; c++) {
           int at = starts[l - 1] + c;
-          rgb[starts[l] + 3 * (y * widths[l] + x) + c] =
+          rgba[starts[l] + 4 * (y * widths[l] + x) + c] =
               0.25f
-                  * (rgb[at + 3 * (y0 * fromWidth + x0)]
-                      + rgb[at + 3 * (y0 * fromWidth + x1)]
-                      + rgb[at + 3 * (y1 * fromWidth + x0)]
-                      + rgb[at + 3 * (y1 * fromWidth + x1)]);
+                  * (rgba[at + 4 * (y0 * fromWidth + x0)]
+                      + rgba[at + 4 * (y0 * fromWidth + x1)]
+                      + rgba[at + 4 * (y1 * fromWidth + x0)]
+                      + rgba[at + 4 * (y1 * fromWidth + x1)]);
         }
       }
     }
@@ -71,7 +71,7 @@ final class MipTexture {
    * Reads the image.
    *
    * @param footprint width of the area to average, in units of u or v
-   * @param out three numbers
+   * @param out four numbers: red, green, blue, alpha
    */
   void sample(float u, float v, float footprint, boolean repeatU, boolean repeatV, float[] out) {
     float level =
@@ -79,7 +79,7 @@ final class MipTexture {
     level = Math.max(0, Math.min(levels - 1, level));
     int low = (int) level;
     float part = level - low;
-    out[0] = out[1] = out[2] = 0;
+    out[0] = out[1] = out[2] = out[3] = 0;
     add(low, u, v, repeatU, repeatV, 1 - part, out);
     if (part > 0) {
       add(low + 1, u, v, repeatU, repeatV, part, out);
@@ -102,13 +102,13 @@ final class MipTexture {
     int xb = pixel(x0 + 1, w, repeatU);
     int ya = pixel(y0, h, repeatV);
     int yb = pixel(y0 + 1, h, repeatV);
-    int a = starts[l] + 3 * (ya * w + xa);
-    int b = starts[l] + 3 * (ya * w + xb);
-    int c = starts[l] + 3 * (yb * w + xa);
-    int d = starts[l] + 3 * (yb * w + xb);
-    for (int k = 0; k < 3; k++) {
-      float top = rgb[a + k] + fx * (rgb[b + k] - rgb[a + k]);
-      float bottom = rgb[c + k] + fx * (rgb[d + k] - rgb[c + k]);
+    int a = starts[l] + 4 * (ya * w + xa);
+    int b = starts[l] + 4 * (ya * w + xb);
+    int c = starts[l] + 4 * (yb * w + xa);
+    int d = starts[l] + 4 * (yb * w + xb);
+    for (int k = 0; k < 4; k++) {
+      float top = rgba[a + k] + fx * (rgba[b + k] - rgba[a + k]);
+      float bottom = rgba[c + k] + fx * (rgba[d + k] - rgba[c + k]);
       out[k] += weight * (top + fy * (bottom - top));
     }
   }

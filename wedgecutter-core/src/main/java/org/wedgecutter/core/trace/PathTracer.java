@@ -1,36 +1,22 @@
 package org.wedgecutter.core.trace;
 
-import static org.wedgecutter.core.pass.LightPass.DIFFUSE_BOUNCED;
-import static org.wedgecutter.core.pass.LightPass.DIFFUSE_BY_CASTERS;
-import static org.wedgecutter.core.pass.LightPass.DIFFUSE_ENVIRONMENT;
-import static org.wedgecutter.core.pass.LightPass.DIFFUSE_LIGHTS;
 import static org.wedgecutter.core.pass.LightPass.EMISSION;
-import static org.wedgecutter.core.pass.LightPass.SPECULAR_DIRECT;
-import static org.wedgecutter.core.pass.LightPass.SPECULAR_INDIRECT;
+import static org.wedgecutter.core.pass.LightPass.MEDIUM;
 
 import java.util.Arrays;
-import org.wedgecutter.core.pass.LightPass;
+import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.resolve.Reach;
 import org.wedgecutter.core.resolve.TransportClass;
 
 /**
- * Follows camera samples of one job: the camera segment of each, and the light that leaves what it
- * meets.
+ * Follows camera samples of one job along their camera segments.
  *
- * <p><b>The camera segment.</b> The ray goes straight on and meets entities in order. Each view
- * keeps what throughput is left to it; an entity that the view skips takes nothing from it and
- * leaves no fragment. Shading happens once for all views, and only if one of them wants it. Random
- * numbers of the shading depend on seed, pixel and sample alone, not on what was passed before, so
- * that every view gets the same light.
- *
- * <p><b>Transport.</b> A path tracer with next-event estimation: at the first surface one sample
- * for every emitter (for few emitters), later one emitter picked by its strength; one direction
- * sampled from the diffuse or the specular lobe; both ways of finding an emitter weighted by the
- * power heuristic. The two lobes are estimated separately, because entities may be visible to one
- * and not to the other. Russian roulette from the third bounce.
- *
- * <p>Sources: J. Kajiya, "The Rendering Equation", 1986; E. Veach, "Robust Monte Carlo Methods for
- * Light Transport Simulation", 1997 (multiple importance sampling, russian roulette).
+ * <p>The ray goes straight on and meets entities in order. Each view keeps what throughput is left
+ * to it; an entity that the view skips takes nothing from it and leaves no fragment. What covers
+ * only a part (holes, thin opacity, clear walls where the class sees through glass) lets the rest
+ * go on. Media fill the ways between surfaces: a view's way begins where it last met a surface that
+ * it does not skip, so that a view gets the same numbers whatever other views there are. Light is
+ * gathered once for all views, by a {@link Transport}, and only if one of them wants it.
  *
  * <p>One object serves one thread; nothing is allocated per sample.
  */
@@ -38,83 +24,126 @@ final class PathTracer {
   /** Bit of an instance's mask: some view of the job does not skip it. */
   static final int CAMERA = 16;
 
-  private static final int MAX_ALL_EMITTERS = 8;
-  private static final int ROULETTE_FROM = 3;
+  private static final float LEAST = 1e-6f;
 
-  // pairs of random dimensions: the pixel's, one block a bounce, one a light of the first surface
+  // pairs of random dimensions of the camera
   private static final int PIXEL_PAIR = 0;
-  private static final int FIRST_LIGHT_PAIR = 1000;
-  private static final int PAIRS_PER_BOUNCE = 8;
-  private static final int LOBE_PAIR = 1;
-  private static final int DIRECTION_PAIR = 2;
-  private static final int PICK_PAIR = 3;
-  private static final int LIGHT_PAIR = 4;
+  private static final int LENS_PAIR = 1;
+  private static final int TIME_PAIR = 2;
+  private static final int INTERVAL_KEY = 900_000_000;
 
   private final FrameWorld frame;
   private final World world;
-  private final Emitters emitters;
   private final TransportClass transport;
+  private final LightSplit split;
   private final byte[] masks;
+  private final boolean[] clear;
   private final boolean[][] skipped;
   private final boolean[][] wanted;
-  private final boolean[] caster;
   private final CameraRays camera;
   private final Caster ray;
-  private final Caster shadow;
   private final Sampler random = new Sampler();
   private final SurfaceReader reader;
-  private final LightSampler lights;
-  private final Surface surface = new Surface();
+  private final Transport light;
+  private final MediaSampler media;
+  private final Fragment fragment;
+  private final Fragment inMedia;
   private final Hit hit = new Hit();
-  private final Hit pathHit = new Hit();
-  private final Hit scratch = new Hit();
-  private final float[] left;
-  private final float[] light = new float[LightPass.NUMBERS];
   private final float[] sky = new float[3];
-  private final float[] through = new float[3];
+  private final float[] pass = new float[3];
+  private final float[] target = new float[3];
+  private final float[] object = new float[3];
+  private final float[] earlier = new float[3];
+  private final float[] later = new float[3];
 
-  PathTracer(FrameWorld frame, TraceJob job, CameraRays camera) {
+  /** Of each view: what is left, three numbers; where its way began; how many surfaces it met. */
+  private final float[] left;
+
+  private final float[] begun;
+  private final int[] met;
+  private final boolean[] waits;
+
+  /** Of each view and medium: whether the camera meets it; whether a view wants its light. */
+  private final boolean[][] sees;
+
+  private final boolean[] gathers;
+  private final float[] before;
+  private final float[] after;
+
+  PathTracer(FrameWorld frame, TraceJob job, CameraRays camera, @Nullable Interplay interplay) {
     this.frame = frame;
     this.camera = camera;
     world = frame.world();
-    emitters = frame.emitters();
     transport = job.transport();
+    split = job.split();
+    fragment = new Fragment(split.numbers());
+    inMedia = new Fragment(split.numbers());
     ray = new Caster(world);
-    shadow = new Caster(world);
-    reader = new SurfaceReader(frame);
-    lights = new LightSampler(frame, reader);
     int entities = world.scene.entities().size();
-    caster = job.casters().toArray(entities);
     int views = job.views().size();
     skipped = new boolean[views][];
     wanted = new boolean[views][];
-    left = new float[views];
+    left = new float[3 * views];
+    begun = new float[views];
+    met = new int[views];
+    waits = new boolean[views];
     for (int v = 0; v < views; v++) {
       skipped[v] = job.views().get(v).skipped().toArray(entities);
       wanted[v] = job.views().get(v).wanted().toArray(entities);
     }
     masks = new byte[world.instances];
+    clear = new boolean[world.instances];
     for (int i = 0; i < masks.length; i++) {
-      int entity = world.entity[i];
-      boolean met = false;
-      for (int v = 0; v < views; v++) {
-        met |= !skipped[v][entity];
-      }
-      int bits = transport.reach(entity) & (Reach.REFLECTION | Reach.BOUNCE | Reach.SHADOW);
-      masks[i] = (byte) (bits | (met ? CAMERA : 0));
+      masks[i] = mask(i);
     }
+    light = new Transport(frame, job, masks, clear, random, fragment.light, interplay);
+    reader = light.reader();
+    media = new MediaSampler(frame.matter(), random);
+    sees = new boolean[views][media.matter.length];
+    gathers = new boolean[media.matter.length];
+    for (int m = 0; m < gathers.length; m++) {
+      int e = media.matter[m].entity;
+      for (int v = 0; v < views; v++) {
+        sees[v][m] = !skipped[v][e];
+        gathers[m] |= sees[v][m] && wanted[v][e];
+      }
+    }
+    before = split.data() ? placed(frame.before()) : new float[0];
+    after = split.data() ? placed(frame.after()) : new float[0];
+  }
+
+  private float[] placed(org.joml.Matrix4f[] pose) {
+    float[] out = new float[12 * world.instances];
+    for (int i = 0; i < world.instances; i++) {
+      World.store(pose[world.scene.entities().get(world.entity[i]).node()], out, 12 * i);
+    }
+    return out;
+  }
+
+  private byte mask(int instance) {
+    int entity = world.entity[instance];
+    boolean seen = false;
+    for (boolean[] skips : skipped) {
+      seen |= !skips[entity];
+    }
+    clear[instance] = frame.appearance().lets(instance);
+    int reach = transport.reach(entity);
+    int bits = reach & Reach.MET;
+    if ((reach & Reach.SHADOW) != 0) {
+      bits |= clear[instance] ? Visibility.CLEAR : Visibility.SOLID;
+    }
+    return (byte) (bits | (seen ? CAMERA : 0));
   }
 
   /** Rays cast so far. */
   long rays() {
-    return ray.rays + shadow.rays;
+    return ray.rays + light.rays();
   }
 
   /** Follows one camera sample; its fragments go to the sink under the tile's pixel number. */
   void sample(int x, int y, int sample, int pixel, FragmentSink sink) {
     random.start(transport.settings().seed(), x, y, sample);
-    random.pair(PIXEL_PAIR);
-    camera.aim(x, y, random.u, random.v, ray);
+    aim(x, y);
     float ox = ray.ox;
     float oy = ray.oy;
     float oz = ray.oz;
@@ -122,30 +151,23 @@ final class PathTracer {
     float dy = ray.dy;
     float dz = ray.dz;
     Arrays.fill(left, 1);
+    Arrays.fill(begun, 0);
+    Arrays.fill(met, 0);
     ray.nearest(masks, CAMERA, hit);
     while (true) {
       int entity = hit.found() ? world.entity[hit.instance] : transport.entities() - 1;
-      if (anyWants(entity)) {
-        Arrays.fill(light, 0);
-        if (hit.found()) {
-          shade();
-        } else {
-          environmentSeen();
-        }
-        for (int v = 0; v < left.length; v++) {
-          if (left[v] > 0 && !skipped[v][entity] && wanted[v][entity]) {
-            sink.fragment(v, pixel, entity, left[v], light, 1);
-          }
-        }
+      if (media.matter.length > 0) {
+        ways(entity, pixel, sink);
       }
-      boolean open = false;
-      for (int v = 0; v < left.length; v++) {
-        if (!skipped[v][entity]) {
-          left[v] = 0;
-        }
-        open |= left[v] > 0;
+      boolean wants = anyWants(entity);
+      pass[0] = pass[1] = pass[2] = 0;
+      if (wants || (hit.found() && clear[hit.instance])) {
+        meet(wants);
       }
-      if (!open || !hit.found()) {
+      if (wants) {
+        give(entity, pixel, sink);
+      }
+      if (!goesOn(entity) || !hit.found()) {
         return;
       }
       ray.ray(ox, oy, oz, dx, dy, dz);
@@ -153,293 +175,254 @@ final class PathTracer {
     }
   }
 
+  private void aim(int x, int y) {
+    int moment = 0;
+    if (world.moments > 1) {
+      random.pair(TIME_PAIR);
+      moment = Math.min(world.moments - 1, (int) (random.u * world.moments));
+    }
+    ray.moment = moment;
+    light.moment(moment);
+    float lensU = 0;
+    float lensV = 0;
+    if (camera.hasLens()) {
+      random.pair(LENS_PAIR);
+      lensU = random.u;
+      lensV = random.v;
+    }
+    random.pair(PIXEL_PAIR);
+    camera.aim(x, y, random.u, random.v, lensU, lensV, ray);
+  }
+
+  private boolean alive(int view) {
+    return left[3 * view] + left[3 * view + 1] + left[3 * view + 2] > LEAST;
+  }
+
   private boolean anyWants(int entity) {
-    for (int v = 0; v < left.length; v++) {
-      if (left[v] > 0 && !skipped[v][entity] && wanted[v][entity]) {
+    for (int v = 0; v < met.length; v++) {
+      if (alive(v) && !skipped[v][entity] && wanted[v][entity]) {
         return true;
       }
     }
     return false;
   }
 
-  private void environmentSeen() {
-    frame.environment().radiance(ray.dx, ray.dy, ray.dz, sky);
-    System.arraycopy(sky, 0, light, EMISSION.at(), 3);
+  /** Takes what was met from what is left; says whether anything is. */
+  private boolean goesOn(int entity) {
+    boolean open = false;
+    for (int v = 0; v < met.length; v++) {
+      if (!skipped[v][entity]) {
+        for (int c = 0; c < 3; c++) {
+          left[3 * v + c] *= pass[c];
+        }
+        met[v]++;
+        begun[v] = hit.t;
+      }
+      open |= alive(v);
+    }
+    return open;
   }
 
-  /** Adds up the light that leaves the hit of the camera ray towards the camera. */
-  private void shade() {
+  /** Reads what was met: how much of it goes on, and if wanted the light that leaves it. */
+  private void meet(boolean wants) {
+    Surface s = light.surface;
+    if (!hit.found()) {
+      clearLight(fragment);
+      environmentSeen();
+      return;
+    }
     float cone = hit.t * camera.spread();
-    reader.read(hit, ray, cone, 0, surface);
+    reader.read(hit, ray, cone, 0, s);
+    boolean through = transport.settings().seeThrough() && s.isStraight;
+    for (int c = 0; c < 3; c++) {
+      pass[c] = 1 - s.opacity + (through ? s.opacity * s.straight[c] : 0);
+    }
+    if (!wants) {
+      return;
+    }
+    clearLight(fragment);
+    fragment.material = s.material;
+    fragment.opacity = 1 - (pass[0] + pass[1] + pass[2]) / 3;
+    if (split.data()) {
+      data(s);
+    }
+    if (fragment.opacity <= 0) {
+      return;
+    }
+    if (through) {
+      s.withoutStraight();
+    }
     var view = frame.appearance().dataView(hit.instance);
     if (view != null) {
-      reader.show(view, hit, surface);
+      reader.show(view, hit, s);
     }
-    instance = hit.instance;
-    takeLight();
-    System.arraycopy(surface.emission, 0, light, EMISSION.at(), 3);
-    through[0] = through[1] = through[2] = 1;
-    int count = emitters.all.size();
-    if (count <= MAX_ALL_EMITTERS) {
-      for (int e = 0; e < count; e++) {
-        random.pair(FIRST_LIGHT_PAIR + e);
-        direct(e, 1, true);
+    float[] out = fragment.light;
+    System.arraycopy(s.emission, 0, out, EMISSION.at(), 3);
+    group(s.entity, s.emission[0], s.emission[1], s.emission[2], out);
+    light.leaving(hit.instance, cone);
+    if (s.opacity < 1) {
+      for (int i = 0; i < out.length; i++) {
+        out[i] *= s.opacity;
       }
-    } else {
-      directFromOne(0, true);
-    }
-    path(cone);
-  }
-
-  private void path(float cone) {
-    boolean firstDiffuse = false;
-    boolean byCaster = false;
-    float minAlpha = 0;
-    int bounces = transport.settings().bounces();
-    for (int bounce = 1; ; bounce++) {
-      int pairs = PAIRS_PER_BOUNCE * bounce;
-      random.pair(pairs + LOBE_PAIR);
-      boolean specular = random.u < surface.specularChance;
-      float lobe = specular ? surface.specularChance : 1 - surface.specularChance;
-      if (!survives(bounce)) {
-        return;
-      }
-      boolean byLights = lightsOnly;
-      random.pair(pairs + DIRECTION_PAIR);
-      boolean goes =
-          specular
-              ? surface.sampleSpecular(random.u, random.v)
-              : surface.sampleDiffuse(random.u, random.v);
-      if (!goes) {
-        return;
-      }
-      for (int c = 0; c < 3; c++) {
-        through[c] *= surface.value[c] / (surface.pdf * lobe);
-      }
-      float density = surface.pdf * lobe;
-      int bit = specular ? Reach.REFLECTION : Reach.BOUNCE;
-      if (bounce == 1) {
-        firstDiffuse = !specular;
-      }
-      if (!specular) {
-        minAlpha = transport.settings().soften();
-      }
-      leave(ray, surface.ix, surface.iy, surface.iz);
-      ray.nearest(masks, bit, pathHit);
-      boolean every = bounce == 1 && emitters.all.size() <= MAX_ALL_EMITTERS;
-      if (!pathHit.found()) {
-        if (!byLights) {
-          environmentMet(bit, density, bounce, firstDiffuse, byCaster, every);
-        }
-        return;
-      }
-      // the cone opens with the lobe's width: enough to read blurred textures after rough bounces
-      cone += pathHit.t * (specular ? 0.5f * surface.alpha + 1e-3f : 0.5f);
-      reader.read(pathHit, ray, cone, minAlpha, surface);
-      int entity = surface.entity;
-      if (bounce == 1) {
-        byCaster = firstDiffuse && caster[entity];
-      }
-      instance = pathHit.instance;
-      takeLight();
-      if (!byLights) {
-        emitterMet(density, bounce, firstDiffuse, byCaster, every);
-      }
-      if (bounce > bounces) {
-        return;
-      }
-      target(false, bounce + 1, firstDiffuse, byCaster);
-      directFromOne(pairs, false);
     }
   }
 
-  private boolean survives(int bounce) {
-    if (bounce <= ROULETTE_FROM) {
-      return true;
+  private void group(int entity, float r, float g, float b, float[] out) {
+    int group = split.group(entity);
+    if (group >= 0) {
+      int at = split.groupAt(group);
+      out[at] += r;
+      out[at + 1] += g;
+      out[at + 2] += b;
     }
-    float most = Math.max(through[0], Math.max(through[1], through[2]));
-    float chance = Math.max(0.05f, Math.min(1, most));
-    if (random.v >= chance) {
-      return false;
-    }
-    for (int c = 0; c < 3; c++) {
-      through[c] /= chance;
-    }
-    return true;
   }
 
-  /** Sets out from the surface, moved off it to the side of the direction. */
-  private void leave(Caster caster, float x, float y, float z) {
-    Surface s = surface;
-    float largest = Math.max(Math.abs(s.px), Math.max(Math.abs(s.py), Math.abs(s.pz)));
-    float away = 2e-5f + 4e-6f * largest;
-    caster.ray(s.px + away * s.gx, s.py + away * s.gy, s.pz + away * s.gz, x, y, z);
+  private static void clearLight(Fragment f) {
+    Arrays.fill(f.light, 0);
   }
 
-  // ---- emitters met by a sampled direction
-
-  private void environmentMet(
-      int bit, float density, int bounce, boolean firstDiffuse, boolean byCaster, boolean every) {
-    int reach = transport.reach(transport.entities() - 1);
-    if (emitters.surround < 0 || (reach & bit) == 0 || (reach & Reach.SHINES) == 0) {
-      return;
-    }
+  private void environmentSeen() {
     frame.environment().radiance(ray.dx, ray.dy, ray.dz, sky);
-    float other = frame.environment().pdf(ray.dx, ray.dy, ray.dz);
-    float weight = power(density, other * (every ? 1 : emitters.chance[emitters.surround]));
-    target(true, bounce, firstDiffuse, byCaster);
-    add(sky, weight, bounce);
+    System.arraycopy(sky, 0, fragment.light, EMISSION.at(), 3);
+    group(transport.entities() - 1, sky[0], sky[1], sky[2], fragment.light);
+    fragment.material = 0;
+    fragment.opacity = 1;
+    if (split.data()) {
+      far(fragment);
+    }
   }
 
-  private void emitterMet(
-      float density, int bounce, boolean firstDiffuse, boolean byCaster, boolean every) {
-    int number = emitters.ofInstance[pathHit.instance];
-    if (number < 0
-        || surface.emission[0] + surface.emission[1] + surface.emission[2] <= 0
-        || (transport.reach(surface.entity) & Reach.SHINES) == 0) {
+  private void give(int entity, int pixel, FragmentSink sink) {
+    if (fragment.opacity <= 0) {
       return;
     }
-    Emitters.Area area = (Emitters.Area) emitters.all.get(number);
-    float cos = Math.abs(ray.dx * surface.gx + ray.dy * surface.gy + ray.dz * surface.gz);
-    float other = pathHit.t * pathHit.t / (Math.max(1e-6f, cos) * area.area());
-    float weight = power(density, other * (every ? 1 : emitters.chance[number]));
-    target(false, bounce, firstDiffuse, byCaster);
-    add(surface.emission, weight, bounce);
+    fragment.entity = entity;
+    for (int v = 0; v < met.length; v++) {
+      if (alive(v) && !skipped[v][entity] && wanted[v][entity]) {
+        System.arraycopy(left, 3 * v, fragment.throughput, 0, 3);
+        sink.fragment(v, pixel, fragment);
+      }
+    }
   }
 
-  private int diffuseTarget;
-  private int specularTarget;
+  // ---- media between surfaces
 
-  /**
-   * Chooses where light that comes in at a bounce is counted: at the first bounce it is direct,
-   * later indirect, by the lobe of the first surface.
-   */
-  private void target(boolean surround, int bounce, boolean firstDiffuse, boolean byCaster) {
-    int at;
-    if (bounce == 1) {
-      at =
-          !firstDiffuse
-              ? SPECULAR_DIRECT.at()
-              : surround ? DIFFUSE_ENVIRONMENT.at() : DIFFUSE_LIGHTS.at();
-    } else {
-      at =
-          !firstDiffuse
-              ? SPECULAR_INDIRECT.at()
-              : byCaster ? DIFFUSE_BY_CASTERS.at() : DIFFUSE_BOUNCED.at();
+  /** Lets every view that meets an entity see the media before it. */
+  private void ways(int entity, int pixel, FragmentSink sink) {
+    float end = hit.found() ? hit.t : Float.POSITIVE_INFINITY;
+    for (int v = 0; v < met.length; v++) {
+      waits[v] = alive(v) && !skipped[v][entity];
     }
-    diffuseTarget = at;
-    specularTarget = at;
-  }
-
-  private void add(float[] radiance, float weight, int bounce) {
-    float r = through[0] * radiance[0] * weight;
-    float g = through[1] * radiance[1] * weight;
-    float b = through[2] * radiance[2] * weight;
-    put(diffuseTarget, r, g, b, bounce > 1);
-  }
-
-  private void put(int at, float r, float g, float b, boolean indirect) {
-    float clamp = transport.settings().clamp();
-    float most = Math.max(r, Math.max(g, b));
-    float scale = indirect && clamp > 0 && most > clamp ? clamp / most : 1;
-    light[at] += r * scale;
-    light[at + 1] += g * scale;
-    light[at + 2] += b * scale;
-  }
-
-  // ---- emitters picked
-
-  private void directFromOne(int pairs, boolean first) {
-    if (emitters.all.isEmpty()) {
-      return;
-    }
-    random.pair(pairs + PICK_PAIR);
-    int number = 0;
-    while (number < emitters.cdf.length - 1 && random.u >= emitters.cdf[number]) {
-      number++;
-    }
-    random.pair(pairs + LIGHT_PAIR);
-    direct(number, emitters.chance[number], first);
-  }
-
-  /** Adds the light of one emitter at the surface, by one point on it. */
-  private void direct(int number, float chance, boolean first) {
-    Emitters.Emitter emitter = emitters.all.get(number);
-    int reach = transport.reach(emitter.entity());
-    if ((reach & Reach.SHINES) == 0
-        || !lights.sample(emitter, surface, random.u, random.v)
-        || lights.x * surface.gx + lights.y * surface.gy + lights.z * surface.gz <= 0) {
-      return;
-    }
-    boolean surround = emitter instanceof Emitters.Surround;
-    if (first) {
-      diffuseTarget = surround ? DIFFUSE_ENVIRONMENT.at() : DIFFUSE_LIGHTS.at();
-      specularTarget = SPECULAR_DIRECT.at();
-    }
-    boolean known = false;
-    if (surface.hasDiffuse && (reach & Reach.BOUNCE) != 0) {
-      surface.evaluateDiffuse(lights.x, lights.y, lights.z);
-      if (surface.pdf > 0) {
-        if (isBlocked()) {
-          return;
+    for (int v = 0; v < met.length; v++) {
+      if (!waits[v]) {
+        continue;
+      }
+      // all media share one emitter that light is gathered from
+      int emitter = light.pickFor(0);
+      boolean has = light.place(emitter, target);
+      media.interval(ray, begun[v], end, sees[v], target, has, INTERVAL_KEY + 1_000_003 * met[v]);
+      for (int m = 0; m < gathers.length; m++) {
+        if (media.alpha[m] > 0 && gathers[m]) {
+          gather(m, emitter);
+          share(v, m, pixel, sink);
         }
-        known = true;
-        addDirect(diffuseTarget, (1 - surface.specularChance) * surface.pdf, chance, !first);
+      }
+      // views that went the same way get the same
+      for (int w = met.length - 1; w >= v; w--) {
+        if (waits[w] && alike(v, w)) {
+          waits[w] = false;
+          for (int c = 0; c < 3; c++) {
+            left[3 * w + c] *= media.left;
+          }
+        }
       }
     }
-    if (surface.hasSpecular && (reach & Reach.REFLECTION) != 0) {
-      surface.evaluateSpecular(lights.x, lights.y, lights.z);
-      if (surface.pdf > 0 && (known || !isBlocked())) {
-        addDirect(specularTarget, surface.specularChance * surface.pdf, chance, !first);
+  }
+
+  private boolean alike(int a, int b) {
+    return begun[a] == begun[b] && met[a] == met[b] && Arrays.equals(sees[a], sees[b]);
+  }
+
+  private void gather(int m, int emitter) {
+    Matter matter = media.matter[m];
+    clearLight(fragment);
+    boolean shines = (transport.reach(matter.entity) & Reach.SHINES) != 0;
+    float glow = shines ? media.alpha[m] : 0;
+    var e = matter.medium.emission();
+    float[] out = fragment.light;
+    out[MEDIUM.at()] = glow * e.r();
+    out[MEDIUM.at() + 1] = glow * e.g();
+    out[MEDIUM.at() + 2] = glow * e.b();
+    group(matter.entity, glow * e.r(), glow * e.g(), glow * e.b(), out);
+    float at = media.place[m];
+    light.scattered(m, ray, at, media.weight[m], emitter, at * camera.spread());
+    System.arraycopy(fragment.light, 0, inMedia.light, 0, inMedia.light.length);
+    inMedia.entity = matter.entity;
+    inMedia.material = 0;
+    inMedia.opacity = media.alpha[m];
+    if (split.data()) {
+      inMedia.position[0] = ray.ox + at * ray.dx;
+      inMedia.position[1] = ray.oy + at * ray.dy;
+      inMedia.position[2] = ray.oz + at * ray.dz;
+      inMedia.depth = camera.depth(inMedia.position[0], inMedia.position[1], inMedia.position[2]);
+      for (int c = 0; c < 3; c++) {
+        inMedia.normal[c] = c == 0 ? -ray.dx : c == 1 ? -ray.dy : -ray.dz;
+        inMedia.albedo[c] = 1;
+      }
+      camera.motion(inMedia.position, inMedia.position, inMedia.position, inMedia.motion);
+    }
+  }
+
+  private void share(int view, int m, int pixel, FragmentSink sink) {
+    int own = media.matter[m].entity;
+    for (int v = view; v < met.length; v++) {
+      if (waits[v] && alike(view, v) && wanted[v][own]) {
+        System.arraycopy(left, 3 * v, inMedia.throughput, 0, 3);
+        sink.fragment(v, pixel, inMedia);
       }
     }
   }
 
-  /** Instance of the surface that takes light now. */
-  private int instance;
+  // ---- data
 
-  /**
-   * Whether the surface takes its direct light from picked points alone: where it does not feel all
-   * shadows, a direction that meets a blocker says nothing about the light behind it.
-   */
-  private boolean lightsOnly;
-
-  private void takeLight() {
-    lightsOnly =
-        (transport.reach(surface.entity) & (Reach.LIT_THROUGH | Reach.NO_SELF_SHADOW)) != 0;
+  private void data(Surface s) {
+    Fragment f = fragment;
+    f.position[0] = s.px;
+    f.position[1] = s.py;
+    f.position[2] = s.pz;
+    f.normal[0] = s.nx;
+    f.normal[1] = s.ny;
+    f.normal[2] = s.nz;
+    System.arraycopy(s.albedo, 0, f.albedo, 0, 3);
+    reader.uv(f.uv);
+    f.depth = camera.depth(s.px, s.py, s.pz);
+    int i = hit.instance;
+    move(world.toObject[ray.moment], i, f.position, object);
+    move(world.toWorld[world.moments / 2], i, object, target);
+    move(before, i, object, earlier);
+    move(after, i, object, later);
+    camera.motion(target, earlier, later, f.motion);
   }
 
-  private boolean isBlocked() {
-    if (lightsOnly && (transport.reach(surface.entity) & Reach.LIT_THROUGH) != 0) {
-      return false;
+  private static void move(float[] m, int instance, float[] from, float[] to) {
+    int r = 12 * instance;
+    for (int axis = 0; axis < 3; axis++) {
+      int k = r + 4 * axis;
+      to[axis] = m[k] * from[0] + m[k + 1] * from[1] + m[k + 2] * from[2] + m[k + 3];
     }
-    leave(shadow, lights.x, lights.y, lights.z);
-    if (!lightsOnly) {
-      return shadow.blocked(masks, Reach.SHADOW, lights.distance, scratch);
+  }
+
+  private void far(Fragment f) {
+    float distance = 1e6f;
+    for (int c = 0; c < 3; c++) {
+      float d = c == 0 ? ray.dx : c == 1 ? ray.dy : ray.dz;
+      float o = c == 0 ? ray.ox : c == 1 ? ray.oy : ray.oz;
+      f.position[c] = o + distance * d;
+      f.normal[c] = -d;
+      f.albedo[c] = 1;
     }
-    byte own = masks[instance];
-    masks[instance] = (byte) (own & ~Reach.SHADOW);
-    boolean blocked = shadow.blocked(masks, Reach.SHADOW, lights.distance, scratch);
-    masks[instance] = own;
-    return blocked;
-  }
-
-  private void addDirect(int at, float lobeDensity, float chance, boolean indirect) {
-    float density = lights.pdf * chance;
-    float weight =
-        lights.point
-            ? 1 / chance
-            : lightsOnly ? 1 / density : power(density, lobeDensity) / density;
-    put(
-        at,
-        through[0] * surface.value[0] * lights.radiance[0] * weight,
-        through[1] * surface.value[1] * lights.radiance[1] * weight,
-        through[2] * surface.value[2] * lights.radiance[2] * weight,
-        indirect);
-  }
-
-  private static float power(float a, float b) {
-    float ratio = b / a;
-    return 1 / (1 + ratio * ratio);
+    f.uv[0] = f.uv[1] = 0;
+    f.depth = Float.POSITIVE_INFINITY;
+    camera.motion(f.position, f.position, f.position, f.motion);
   }
 }

@@ -36,6 +36,19 @@ final class Sampler {
     v = unit(scramble(sobol(index), hash(key ^ 0x68bc21eb)));
   }
 
+  private int stream;
+
+  /** Begins a row of numbers that do not belong to pairs; how many are asked for is open. */
+  void stream(int key) {
+    stream = hash(hash(pixelHash ^ (key * 0x85ebca6b)) + sample);
+  }
+
+  /** Returns the next number of the row, at least 0 and below 1. */
+  float next() {
+    stream += 0x9e3779b9;
+    return unit(hash(stream));
+  }
+
   private static int sobol(int n) {
     return SOBOL[n & 255]
         ^ SOBOL[256 + (n >>> 8 & 255)]
@@ -77,7 +90,7 @@ final class Sampler {
     return (bits >>> 8) * 0x1p-24f;
   }
 
-  private static int hash(int x) {
+  static int hash(int x) {
     x ^= x >>> 16;
     x *= 0x7feb352d;
     x ^= x >>> 15;

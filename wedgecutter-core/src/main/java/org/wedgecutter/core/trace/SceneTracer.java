@@ -1,12 +1,16 @@
 package org.wedgecutter.core.trace;
 
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
-import java.util.stream.IntStream;
 import org.joml.Matrix4f;
+import org.jspecify.annotations.Nullable;
+import org.wedgecutter.core.resolve.Look;
 import org.wedgecutter.core.resolve.TraceSettings;
 import org.wedgecutter.core.resolve.TransportClass;
+import org.wedgecutter.core.scene.Entity;
+import org.wedgecutter.core.scene.EntityKind;
 import org.wedgecutter.core.scene.Scene;
 import org.wedgecutter.core.scene.SceneCamera;
 
@@ -15,18 +19,17 @@ import org.wedgecutter.core.scene.SceneCamera;
  * for use by several threads.
  */
 public final class SceneTracer {
+  /** Moments that the shutter's time is cut into where anything moves. */
+  static final int MOMENTS = 32;
+
   private final Scene scene;
-  private final List<MeshTree> trees;
+  private final Shapes shapes;
   private final Textures textures;
 
   public SceneTracer(Scene scene) {
     this.scene = scene;
     this.textures = new Textures(scene);
-    this.trees =
-        IntStream.range(0, scene.meshes().size())
-            .parallel()
-            .mapToObj(m -> new MeshTree(scene.meshes().get(m)))
-            .toList();
+    this.shapes = new Shapes(scene);
   }
 
   /** Returns the scene. */
@@ -34,19 +37,49 @@ public final class SceneTracer {
     return scene;
   }
 
-  /** Places everything at a time in seconds. */
+  /**
+   * A time at which the scene is seen.
+   *
+   * @param seconds the scene's time
+   * @param shutter how long the shutter is open, about that time, seconds; 0 or more
+   * @param step from a frame to the next, seconds; for motion vectors
+   */
+  public record Time(double seconds, double shutter, double step) {
+    /** A moment without blur. */
+    public static Time still(double seconds) {
+      return new Time(seconds, 0, 1 / 24.0);
+    }
+  }
+
+  /** Places everything at a time. */
+  public Frame at(Time time, Environment environment) {
+    Matrix4f[] middle = scene.pose(time.seconds);
+    double first = time.seconds - time.shutter / 2;
+    double last = time.seconds + time.shutter / 2;
+    Matrix4f[][] poses = {middle};
+    if (time.shutter > 0 && moves(scene.pose(first), middle, scene.pose(last))) {
+      poses = new Matrix4f[MOMENTS][];
+      for (int m = 0; m < MOMENTS; m++) {
+        // the middles of equal parts of the time
+        poses[m] = scene.pose(first + time.shutter * (m + 0.5) / MOMENTS);
+      }
+    }
+    return new Frame(time, poses, environment);
+  }
+
+  /** Places everything at a moment. */
   public Frame at(double time, Environment environment) {
-    Matrix4f[] pose = scene.pose(time);
-    World world = new World(scene, trees, pose);
-    Appearance plain = new Appearance(world);
-    return new Frame(
-        new FrameWorld(
-            world,
-            new Emitters(world, pose, environment, plain),
-            environment,
-            textures,
-            pose,
-            plain));
+    return at(Time.still(time), environment);
+  }
+
+  private boolean moves(Matrix4f[] a, Matrix4f[] b, Matrix4f[] c) {
+    for (int n = 0; n < a.length; n++) {
+      if (!a[n].equals(b[n]) || !b[n].equals(c[n])) {
+        return true;
+      }
+    }
+    return scene.deformations().values().stream()
+        .anyMatch(d -> d.morph() != null && d.morph().weights() != null);
   }
 
   /** Returns the matrix from the world to a camera at a time, row by row, for row vectors. */
@@ -57,36 +90,121 @@ public final class SceneTracer {
   }
 
   /** The scene at one time. */
-  public static final class Frame {
-    private final FrameWorld world;
+  public final class Frame {
+    private final Time time;
+    private final Matrix4f[][] poses;
+    private final double[] ends;
+    private final FrameWorld plain;
     private final Map<TransportClass, FrameWorld> others = new ConcurrentHashMap<>();
 
-    private Frame(FrameWorld world) {
-      this.world = world;
+    private Frame(Time time, Matrix4f[][] poses, Environment environment) {
+      this.time = time;
+      this.poses = poses;
+      double half = time.shutter / 2 * (1 - 1.0 / poses.length);
+      ends = new double[] {time.seconds - half, time.seconds + half};
+      World world = new World(scene, e -> tree(e, 0), poses);
+      Appearance looks = new Appearance(world);
+      plain =
+          new FrameWorld(
+              world,
+              new Emitters(world, poses, environment, looks),
+              environment,
+              textures,
+              poses,
+              scene.pose(time.seconds - time.step),
+              scene.pose(time.seconds + time.step),
+              looks,
+              matter());
+    }
+
+    private MeshTree tree(int entity, int levels) {
+      return shapes.of(scene.entities().get(entity), poses, ends, levels);
+    }
+
+    private Matter[] matter() {
+      List<Matter> out = new ArrayList<>();
+      for (Entity e : scene.entities()) {
+        if (e.kind() == EntityKind.MEDIUM) {
+          Matrix4f[] middle = poses[poses.length / 2];
+          out.add(
+              new Matter(
+                  e.index(), scene.media().get(e.payload()), middle[e.node()], time.seconds));
+        }
+      }
+      return out.toArray(new Matter[0]);
     }
 
     /** Returns a worker for one thread. */
     public Worker worker(TraceJob job, SceneCamera camera, int width, int height) {
-      return new Worker(
-          new PathTracer(
-              worldOf(job.transport()), job, new CameraRays(camera, world.pose(), width, height)));
+      return worker(job, camera, width, height, null);
     }
 
-    /** The same geometry, with materials and lights as a class has them. */
+    /**
+     * Returns a worker for one thread.
+     *
+     * @param interplay takes what things do to one another's light, or null
+     */
+    public Worker worker(
+        TraceJob job, SceneCamera camera, int width, int height, @Nullable Interplay interplay) {
+      FrameWorld world = worldOf(job.transport());
+      CameraRays rays = new CameraRays(camera, world, width, height);
+      return new Worker(new PathTracer(world, job, rays, interplay));
+    }
+
+    /** The same with materials, lights, media and shapes as a class has them. */
     private FrameWorld worldOf(TransportClass transport) {
       TraceSettings s = transport.settings();
-      if (transport.looks().isEmpty() && world.environment().is(s.turn(), s.level())) {
-        return world;
+      if (transport.looks().isEmpty() && plain.environment().is(s.turn(), s.level())) {
+        return plain;
       }
-      return others.computeIfAbsent(
-          transport,
-          t -> {
-            Appearance appearance = new Appearance(world.world(), t);
-            Environment around = world.environment().as(s.turn(), s.level(), appearance.surround());
-            Emitters emitters = new Emitters(world.world(), world.pose(), around, appearance);
-            return new FrameWorld(
-                world.world(), emitters, around, world.textures(), world.pose(), appearance);
-          });
+      return others.computeIfAbsent(transport, this::changed);
+    }
+
+    private FrameWorld changed(TransportClass t) {
+      World world = shaped(t);
+      Appearance looks = new Appearance(world, t);
+      TraceSettings s = t.settings();
+      Environment around = plain.environment().as(s.turn(), s.level(), looks.surround());
+      Matter[] matter = plain.matter().clone();
+      for (int m = 0; m < matter.length; m++) {
+        matter[m] = new Matter(matter[m], looks.medium(matter[m].entity, matter[m].medium));
+      }
+      return new FrameWorld(
+          world,
+          new Emitters(world, poses, around, looks),
+          around,
+          textures,
+          poses,
+          plain.before(),
+          plain.after(),
+          looks,
+          matter);
+    }
+
+    private World shaped(TransportClass t) {
+      World world = plain.world();
+      if (t.looks().values().stream().anyMatch(l -> l.levels() > 0)) {
+        world = new World(scene, e -> tree(e, levels(t, e)), poses);
+      }
+      if (poses.length > 1 && t.looks().values().stream().anyMatch(Look::still)) {
+        Matrix4f[][] middle = {poses[poses.length / 2]};
+        double[] now = {time.seconds, time.seconds};
+        world =
+            world.still(
+                e -> isStill(t, e),
+                e -> shapes.of(scene.entities().get(e), middle, now, levels(t, e)));
+      }
+      return world;
+    }
+
+    private static boolean isStill(TransportClass t, int entity) {
+      Look look = t.look(entity);
+      return look != null && look.still();
+    }
+
+    private static int levels(TransportClass t, int entity) {
+      Look look = t.look(entity);
+      return look == null ? 0 : look.levels();
     }
   }
 

@@ -1,15 +1,31 @@
 package org.wedgecutter.core.trace;
 
 /**
- * The surface at a hit: its frame and how it scatters light in a diffuse and a specular lobe.
- * Filled anew for each hit; one object serves one thread at one depth of a path.
+ * The surface at a hit: its frame and how it scatters light. Filled anew for each hit; one object
+ * serves one thread at one depth of a path.
  *
- * <p>The model is glTF 2.0's metal and roughness, a mixture of a metal, which is a GGX lobe of its
- * colour, and of a dielectric, which is a GGX lobe of reflectance 0.04 over a Lambertian lobe that
- * gets what the first lets through. Directions point away from the surface; {@code cos} is to the
- * shading normal.
+ * <p>Light is scattered by three kinds of lobes, told apart because entities may be visible to one
+ * and not to another: diffuse (Lambert), specular (facets, coat, fibres) and transmission. The
+ * model is glTF 2.0's metal and roughness with its extensions: a mixture of a metal, of an opaque
+ * dielectric (facets over Lambert, which gets what they let through) and of glass; over it a coat,
+ * and over that fibres, each leaving to what is below all but the share that it sends back. Glass
+ * is a thin wall, which light goes straight through (blurred when rough), or the skin of a body, at
+ * which it is refracted.
+ *
+ * <p>Directions point away from the surface; {@code cos} is to the shading normal.
  */
 final class Surface {
+  /** Kinds of lobes. */
+  static final int DIFFUSE = 0;
+
+  static final int SPECULAR = 1;
+  static final int TRANSMISSION = 2;
+
+  /** Below this width a thin wall is clear: light goes straight on. */
+  private static final float CLEAR_ALPHA = 0.0026f;
+
+  private static final float INV_PI = (float) (1 / Math.PI);
+
   /** Place in the world. */
   float px;
 
@@ -21,6 +37,9 @@ final class Surface {
 
   float gy;
   float gz;
+
+  /** Whether the eye is behind the surface. */
+  boolean inside;
 
   /** Shading normal, unit, and two tangents that make it a frame. */
   float nx;
@@ -46,13 +65,26 @@ final class Surface {
   float wy;
   float wz;
 
-  /** Entity that was hit. */
+  /** Entity and material that were hit. */
   int entity;
+
+  int material;
+
+  /** Base colour, for people and filters. */
+  final float[] albedo = new float[3];
 
   /** Emitted radiance. */
   final float[] emission = new float[3];
 
-  /** Diffuse albedo, with what the specular lobe leaves of it. */
+  /** Cover: what is not covered is not there. */
+  float opacity;
+
+  /** Light that goes straight on through a thin clear wall, of what is covered. */
+  final float[] straight = new float[3];
+
+  boolean isStraight;
+
+  /** Diffuse albedo, with what the specular lobes leave of it. */
   final float[] diffuse = new float[3];
 
   /** Specular reflectance at normal incidence, with what further reflections give back. */
@@ -61,16 +93,29 @@ final class Surface {
   /** The same at grazing incidence. */
   private final float[] grazing = new float[3];
 
+  /** Absorption in the body of glass, per metre; and whether there is a body. */
+  final float[] absorption = new float[3];
+
+  boolean thick;
+
+  private final float[] tint = new float[3];
+  private float glass;
+  private float eta;
+  private float glassGain;
+  private float wallGain;
+
+  private float coat;
+  private float coatAlpha;
+  private float coatGain;
+  private final float[] sheen = new float[3];
+  private float sheenRoughness;
+  private float coatPart;
+  private float sheenPart;
+
   float alpha;
-  private float roughness;
 
-  /** Chance of picking the specular lobe. */
-  float specularChance;
-
-  /** Whether there is a lobe of either kind. */
-  boolean hasDiffuse;
-
-  boolean hasSpecular;
+  /** Chance of picking each kind of lobe; they add up to 1. */
+  final float[] chance = new float[3];
 
   /** Direction picked last, in the world, and its density over solid angle within its lobe. */
   float ix;
@@ -79,10 +124,33 @@ final class Surface {
   float iz;
   float pdf;
 
+  /** Whether the direction picked last has no density: emitters must be met to be found. */
+  boolean sharp;
+
   /** Value times cosine of the lobe asked for last. */
   final float[] value = new float[3];
 
   private final float[] half = new float[3];
+  private final float[] beyond = new float[3];
+
+  /** What a surface is made of at a place. */
+  static final class Paint {
+    final float[] base = new float[3];
+    final float[] specularColor = new float[3];
+    final float[] sheenColor = new float[3];
+    final float[] absorption = new float[3];
+    float metallic;
+    float roughness;
+    float specularity;
+    float reflectance;
+    float ior;
+    float transmission;
+    boolean thick;
+    float coat;
+    float coatRoughness;
+    float sheenRoughness;
+    boolean unlit;
+  }
 
   /**
    * Makes the frame from the shading normal and the direction to the eye (both unit, same side).
@@ -106,93 +174,257 @@ final class Surface {
     oz = Math.max(1e-4f, wx * nx + wy * ny + wz * nz);
   }
 
-  /** Sets the lobes. {@code roughness} is perceptual; {@code minAlpha} widens what is narrower. */
-  void lobes(float[] base, float metallic, float roughness, float specularity, float minAlpha) {
-    alpha = Math.max(Math.max(Microfacets.MIN_ALPHA, minAlpha), roughness * roughness);
-    this.roughness = (float) Math.sqrt(alpha);
-    float a = Microfacets.shareA(oz, this.roughness);
-    float b = Microfacets.shareB(oz, this.roughness);
+  /** Sets the lobes. {@code minAlpha} widens what is narrower. */
+  void lobes(Paint p, float minAlpha) {
+    if (p.unlit) {
+      unlit(p);
+      return;
+    }
+    alpha = Math.max(Math.max(Microfacets.MIN_ALPHA, minAlpha), p.roughness * p.roughness);
+    float roughness = (float) Math.sqrt(alpha);
+    float a = Microfacets.shareA(oz, roughness);
+    float b = Microfacets.shareB(oz, roughness);
     float loss = Math.max(0, 1 - a - b) / Math.max(1e-4f, a + b);
-    float glass = 0.04f * specularity;
-    float glassGain = 1 + glass * loss;
-    float glassShare = Math.min(1, (glass * a + specularity * b) * glassGain);
+    float metal = p.metallic;
+    float opaque = (1 - metal) * (1 - p.transmission);
+    glass = (1 - metal) * p.transmission;
+    thick = p.thick && glass > 0;
+    isStraight = false;
+    // thin walls reflect as opaque dielectrics do; bodies by their own lobe
+    float facets = thick ? opaque : 1 - metal;
     float specular = 0;
+    float share = 0;
     for (int c = 0; c < 3; c++) {
-      float metalGain = 1 + base[c] * loss;
-      normal[c] = metallic * base[c] * metalGain + (1 - metallic) * glass * glassGain;
-      grazing[c] = metallic * metalGain + (1 - metallic) * specularity * glassGain;
+      float metalGain = 1 + p.base[c] * loss;
+      float f0 = Math.min(1, p.reflectance * p.specularColor[c]) * p.specularity;
+      float gain = 1 + f0 * loss;
+      normal[c] = metal * p.base[c] * metalGain + facets * f0 * gain;
+      grazing[c] = metal * metalGain + facets * p.specularity * gain;
       specular += normal[c] * a + grazing[c] * b;
+      share = Math.max(share, Math.min(1, (f0 * a + p.specularity * b) * gain));
     }
     float body = 0;
     for (int c = 0; c < 3; c++) {
-      diffuse[c] = base[c] * (1 - metallic) * (1 - glassShare);
+      diffuse[c] = p.base[c] * opaque * (1 - share);
+      tint[c] = glass * p.base[c];
+      straight[c] = 0;
+      absorption[c] = p.absorption[c];
       body += diffuse[c];
     }
-    hasDiffuse = body > 0;
-    hasSpecular = specular > 0;
-    float chance = specular / Math.max(1e-9f, specular + body);
-    specularChance = !hasDiffuse ? 1 : !hasSpecular ? 0 : Math.max(0.1f, Math.min(0.9f, chance));
+    float through = 0;
+    if (thick) {
+      eta = inside ? 1 / p.ior : p.ior;
+      glassGain = 1 / GlassFacets.leaves(oz, roughness, eta);
+      float reflected = GlassFacets.reflected(Math.min(1, oz), eta);
+      specular += 3 * glass * reflected;
+      through = (tint[0] + tint[1] + tint[2]) * (1 - reflected);
+    } else if (glass > 0) {
+      isStraight = alpha < CLEAR_ALPHA;
+      for (int c = 0; c < 3; c++) {
+        tint[c] *= 1 - share;
+        straight[c] = isStraight ? tint[c] : 0;
+      }
+      wallGain = 1 / Math.max(1e-4f, a + b);
+      through = tint[0] + tint[1] + tint[2];
+    }
+    layers(p, body, specular, through);
   }
 
-  /** Sets {@link #value} and {@link #pdf} of the diffuse lobe for a world direction. */
-  void evaluateDiffuse(float x, float y, float z) {
+  /** Puts coat and fibres over what was set. */
+  private void layers(Paint p, float body, float specular, float through) {
+    float under = 1;
+    coat = p.coat;
+    float coatShare = 0;
+    if (coat > 0) {
+      coatAlpha = Math.max(Microfacets.MIN_ALPHA, p.coatRoughness * p.coatRoughness);
+      float rough = (float) Math.sqrt(coatAlpha);
+      float a = Microfacets.shareA(oz, rough);
+      float b = Microfacets.shareB(oz, rough);
+      coatGain = 1 + COAT_F0 * Math.max(0, 1 - a - b) / Math.max(1e-4f, a + b);
+      coatShare = coat * (COAT_F0 * a + b) * coatGain;
+      under *= 1 - coatShare;
+    }
+    float most = 0;
+    float sheenShare = 0;
+    for (int c = 0; c < 3; c++) {
+      sheen[c] = p.sheenColor[c];
+      most = Math.max(most, sheen[c]);
+    }
+    if (most > 0) {
+      sheenRoughness = p.sheenRoughness;
+      sheenShare = Fibres.share(oz, sheenRoughness);
+      under *= 1 - most * sheenShare;
+      coatShare *= 1 - most * sheenShare;
+      coatGain *= 1 - most * sheenShare;
+    }
+    if (under < 1) {
+      for (int c = 0; c < 3; c++) {
+        normal[c] *= under;
+        grazing[c] *= under;
+        diffuse[c] *= under;
+        tint[c] *= under;
+        straight[c] *= under;
+      }
+      glass *= under;
+      body *= under;
+      specular *= under;
+      through *= under;
+    }
+    float over = 3 * coatShare + 3 * most * sheenShare;
+    float all = specular + over;
+    coatPart = all > 0 ? 3 * coatShare / all : 0;
+    sheenPart = all > 0 ? 3 * most * sheenShare / all : 0;
+    pick(body, all, through);
+  }
+
+  private static final float COAT_F0 = 0.04f;
+
+  /** Chances in proportion to albedo, but no lobe starves. */
+  private void pick(float body, float specular, float through) {
+    float sum = body + specular + through;
+    chance[DIFFUSE] = body > 0 ? Math.max(0.1f, body / sum) : 0;
+    chance[SPECULAR] = specular > 0 ? Math.max(0.1f, specular / sum) : 0;
+    chance[TRANSMISSION] = through > 0 ? Math.max(0.1f, through / sum) : 0;
+    float total = chance[DIFFUSE] + chance[SPECULAR] + chance[TRANSMISSION];
+    for (int k = 0; k < 3; k++) {
+      chance[k] = total > 0 ? chance[k] / total : 0;
+    }
+  }
+
+  private void unlit(Paint p) {
+    for (int c = 0; c < 3; c++) {
+      emission[c] += p.base[c];
+      diffuse[c] = normal[c] = grazing[c] = tint[c] = straight[c] = sheen[c] = 0;
+      chance[c] = 0;
+    }
+    glass = coat = coatPart = sheenPart = 0;
+    thick = false;
+    isStraight = false;
+    alpha = 1;
+  }
+
+  /** Takes the straight way through a thin wall out of the lobes: it is followed elsewhere. */
+  void withoutStraight() {
+    if (isStraight && chance[TRANSMISSION] > 0) {
+      float rest = 1 - chance[TRANSMISSION];
+      chance[TRANSMISSION] = 0;
+      for (int k = 0; k < 2; k++) {
+        chance[k] = rest > 0 ? chance[k] / rest : 0;
+      }
+    }
+  }
+
+  /** Says whether light from a point on an emitter can be taken by a kind of lobe. */
+  boolean takes(int kind) {
+    return chance[kind] > 0 && (kind != TRANSMISSION || (!thick && !isStraight));
+  }
+
+  /** Sets {@link #value} and {@link #pdf} of a kind of lobe for a world direction. */
+  void evaluate(int kind, float x, float y, float z) {
+    pdf = 0;
+    value[0] = value[1] = value[2] = 0;
     float cos = x * nx + y * ny + z * nz;
-    pdf = 0;
-    value[0] = value[1] = value[2] = 0;
-    if (cos <= 0 || x * gx + y * gy + z * gz <= 0) {
+    float side = x * gx + y * gy + z * gz;
+    if (kind == TRANSMISSION) {
+      if (cos < 0 && side < 0) {
+        wall(x * sx + y * sy + z * sz, x * tx + y * ty + z * tz, -cos);
+      }
       return;
     }
-    pdf = cos * INV_PI;
-    for (int c = 0; c < 3; c++) {
-      value[c] = diffuse[c] * pdf;
+    if (cos <= 0 || side <= 0) {
+      return;
+    }
+    if (kind == DIFFUSE) {
+      pdf = cos * INV_PI;
+      for (int c = 0; c < 3; c++) {
+        value[c] = diffuse[c] * pdf;
+      }
+    } else {
+      specular(x * sx + y * sy + z * sz, x * tx + y * ty + z * tz, cos);
     }
   }
 
-  private static final float INV_PI = (float) (1 / Math.PI);
-
-  /** Sets {@link #value} and {@link #pdf} of the specular lobe for a world direction. */
-  void evaluateSpecular(float x, float y, float z) {
-    pdf = 0;
-    value[0] = value[1] = value[2] = 0;
-    float iz = x * nx + y * ny + z * nz;
-    if (iz <= 0 || x * gx + y * gy + z * gz <= 0) {
-      return;
-    }
-    float ix = x * sx + y * sy + z * sz;
-    float iy = x * tx + y * ty + z * tz;
-    float hx = ox + ix;
-    float hy = oy + iy;
-    float hz = oz + iz;
+  /** A rough thin wall: the reflected lobe of a white surface, on the other side. */
+  private void wall(float lx, float ly, float lz) {
+    float hx = ox + lx;
+    float hy = oy + ly;
+    float hz = oz + lz;
     float inv = 1 / (float) Math.sqrt(hx * hx + hy * hy + hz * hz);
-    specular(iz, hz * inv, (ox * hx + oy * hy + oz * hz) * inv);
-  }
-
-  private void specular(float iz, float hz, float dot) {
-    float d = Microfacets.density(Math.min(1, hz), alpha);
-    float common = d / (4 * oz);
+    float common = Microfacets.density(Math.min(1, hz * inv), alpha) / (4 * oz);
     pdf = common * Microfacets.seen(oz, alpha);
-    float kept = common * Microfacets.seenBoth(oz, iz, alpha);
-    float power = Microfacets.fresnelPower(dot);
+    float kept = common * Microfacets.seenBoth(oz, lz, alpha) * wallGain;
     for (int c = 0; c < 3; c++) {
-      value[c] = kept * (normal[c] + (grazing[c] - normal[c]) * power);
+      value[c] = kept * tint[c];
     }
   }
 
-  /** Picks a direction of the diffuse lobe; says whether there is one. */
-  boolean sampleDiffuse(float u, float v) {
+  private void specular(float lx, float ly, float lz) {
+    float hx = ox + lx;
+    float hy = oy + ly;
+    float hz = oz + lz;
+    float inv = 1 / (float) Math.sqrt(hx * hx + hy * hy + hz * hz);
+    hz = Math.min(1, hz * inv);
+    float dot = (ox * hx + oy * hy + oz * (oz + lz)) * inv;
+    float common = Microfacets.density(hz, alpha) / (4 * oz);
+    float base = common * Microfacets.seen(oz, alpha);
+    float kept = common * Microfacets.seenBoth(oz, lz, alpha);
+    float power = Microfacets.fresnelPower(dot);
+    float body = 0;
+    if (thick) {
+      body = kept * glass * glassGain * GlassFacets.reflected(Math.min(1, dot), eta);
+    }
+    for (int c = 0; c < 3; c++) {
+      value[c] = body + kept * (normal[c] + (grazing[c] - normal[c]) * power);
+    }
+    pdf = base * (1 - coatPart - sheenPart);
+    if (coatPart > 0) {
+      float over = Microfacets.density(hz, coatAlpha) / (4 * oz);
+      pdf += coatPart * over * Microfacets.seen(oz, coatAlpha);
+      float v =
+          coat
+              * coatGain
+              * (COAT_F0 + (1 - COAT_F0) * power)
+              * over
+              * Microfacets.seenBoth(oz, lz, coatAlpha);
+      for (int c = 0; c < 3; c++) {
+        value[c] += v;
+      }
+    }
+    if (sheenPart > 0) {
+      pdf += sheenPart * lz * INV_PI;
+      float v = Fibres.value(hz, oz, lz, sheenRoughness) * lz;
+      for (int c = 0; c < 3; c++) {
+        value[c] += sheen[c] * v;
+      }
+    }
+  }
+
+  /**
+   * Picks a direction of a kind of lobe; says whether there is one.
+   *
+   * @param w a third random number, which picks among lobes of the kind
+   */
+  boolean sample(int kind, float u, float v, float w) {
+    sharp = false;
+    return switch (kind) {
+      case DIFFUSE -> sampleEven(u, v, DIFFUSE);
+      case SPECULAR ->
+          w < sheenPart ? sampleEven(u, v, SPECULAR) : sampleFacets(u, v, w < sheenPart + coatPart);
+      default -> sampleThrough(u, v);
+    };
+  }
+
+  private boolean sampleEven(float u, float v, int kind) {
     float r = (float) Math.sqrt(u);
     float phi = 2 * (float) Math.PI * v;
-    float x = r * (float) Math.cos(phi);
-    float y = r * (float) Math.sin(phi);
     float z = (float) Math.sqrt(Math.max(0, 1 - u));
-    toWorld(x, y, z);
-    evaluateDiffuse(ix, iy, iz);
+    toWorld(r * (float) Math.cos(phi), r * (float) Math.sin(phi), z);
+    evaluate(kind, ix, iy, iz);
     return pdf > 0;
   }
 
-  /** Picks a direction of the specular lobe; says whether there is one. */
-  boolean sampleSpecular(float u, float v) {
-    Microfacets.sampleVisible(ox, oy, oz, alpha, u, v, half);
+  private boolean sampleFacets(float u, float v, boolean ofCoat) {
+    Microfacets.sampleVisible(ox, oy, oz, ofCoat ? coatAlpha : alpha, u, v, half);
     float dot = ox * half[0] + oy * half[1] + oz * half[2];
     float x = 2 * dot * half[0] - ox;
     float y = 2 * dot * half[1] - oy;
@@ -205,8 +437,50 @@ final class Surface {
     if (ix * gx + iy * gy + iz * gz <= 0) {
       return false;
     }
-    specular(z, half[2], dot);
+    specular(x, y, z);
     return pdf > 0;
+  }
+
+  private boolean sampleThrough(float u, float v) {
+    if (isStraight) {
+      ix = -wx;
+      iy = -wy;
+      iz = -wz;
+      sharp = true;
+      pdf = 1;
+      System.arraycopy(straight, 0, value, 0, 3);
+      return true;
+    }
+    Microfacets.sampleVisible(ox, oy, oz, alpha, u, v, half);
+    float dot = Math.min(1, ox * half[0] + oy * half[1] + oz * half[2]);
+    if (!thick) {
+      float z = 2 * dot * half[2] - oz;
+      if (z <= 0) {
+        return false;
+      }
+      toWorld(2 * dot * half[0] - ox, 2 * dot * half[1] - oy, -z);
+      evaluate(TRANSMISSION, ix, iy, iz);
+      return pdf > 0;
+    }
+    if (!GlassFacets.refract(ox, oy, oz, half, eta, beyond)) {
+      return false;
+    }
+    toWorld(beyond[0], beyond[1], beyond[2]);
+    if (ix * gx + iy * gy + iz * gz >= 0) {
+      return false;
+    }
+    // bodies are found by their refracted rays alone, so a density is of no use
+    sharp = true;
+    pdf = 1;
+    float kept =
+        (1 - GlassFacets.reflected(dot, eta))
+            * glassGain
+            * Microfacets.seenBoth(oz, -beyond[2], alpha)
+            / Microfacets.seen(oz, alpha);
+    for (int c = 0; c < 3; c++) {
+      value[c] = kept * tint[c];
+    }
+    return true;
   }
 
   private void toWorld(float x, float y, float z) {

@@ -15,14 +15,16 @@ final class SurfaceReader {
   private final World world;
   private final Appearance appearance;
   private final Textures textures;
-  private final float[] texel = new float[3];
-  private final float[] base = new float[3];
+  private final float[] texel = new float[4];
+  private final float[] corners = new float[9];
+  private final Surface.Paint paint = new Surface.Paint();
   private final float[] normal = new float[3];
   private final float[] geometric = new float[3];
   private final float[] du = new float[3];
   private float u;
   private float v;
   private float footprint;
+  private int moment;
 
   SurfaceReader(FrameWorld frame) {
     this.world = frame.world();
@@ -42,24 +44,28 @@ final class SurfaceReader {
     MeshTree tree = world.tree[instance];
     Mesh mesh = tree.mesh;
     int triangle = tree.bvh.order[hit.slot];
-    Material material = appearance.material(instance, mesh.triangleMaterials()[triangle]);
+    moment = ray.moment;
+    tree.corners(hit.slot, world.part(moment), corners);
+    int number = mesh.triangleMaterials()[triangle];
+    Material material = appearance.material(instance, number);
     out.entity = world.entity[instance];
+    out.material = number;
     out.px = ray.ox + hit.t * ray.dx;
     out.py = ray.oy + hit.t * ray.dy;
     out.pz = ray.oz + hit.t * ray.dz;
     out.wx = -ray.dx;
     out.wy = -ray.dy;
     out.wz = -ray.dz;
-    normals(hit, mesh, triangle, tree.corners, instance, out);
+    normals(hit, tree, triangle, instance, out);
     readUv(mesh, triangle, hit.u, hit.v);
     footprint = 0;
     boolean painted = mesh.uvs() != null;
     if (painted) {
       // half a pixel, and not stretched with the slant: a pixel's many samples average the rest
-      footprint = 0.5f * cone * uvDensity(mesh, triangle, tree.corners, hit.slot, instance);
+      footprint = 0.5f * cone * uvDensity(mesh, triangle, instance);
     }
     if (material.normalTexture() != null && painted) {
-      bend(material, mesh, triangle, tree.corners, hit.slot, instance, out);
+      bend(material, mesh, triangle, instance, out);
     }
     float facing = out.wx * normal[0] + out.wy * normal[1] + out.wz * normal[2];
     if (facing < 1e-3f) {
@@ -72,7 +78,14 @@ final class SurfaceReader {
       normalise(normal);
     }
     out.frame(normal[0], normal[1], normal[2]);
-    paint(material, painted, minAlpha, out);
+    paint(material, mesh, triangle, hit, painted, out);
+    out.lobes(paint, minAlpha);
+  }
+
+  /** Sets the texture coordinates of the hit that was read last. */
+  void uv(float[] out) {
+    out[0] = u;
+    out[1] = v;
   }
 
   /** Sets the light that a point of an emitting triangle gives off. */
@@ -124,14 +137,16 @@ final class SurfaceReader {
     }
   }
 
-  private void normals(
-      Hit hit, Mesh mesh, int triangle, float[] corners, int instance, Surface out) {
-    int a = 9 * hit.slot;
-    float x = corners[a + 4] * corners[a + 8] - corners[a + 5] * corners[a + 7];
-    float y = corners[a + 5] * corners[a + 6] - corners[a + 3] * corners[a + 8];
-    float z = corners[a + 3] * corners[a + 7] - corners[a + 4] * corners[a + 6];
+  private void normals(Hit hit, MeshTree tree, int triangle, int instance, Surface out) {
+    Mesh mesh = tree.mesh;
+    float[] k = corners;
+    float x = k[4] * k[8] - k[5] * k[7];
+    float y = k[5] * k[6] - k[3] * k[8];
+    float z = k[3] * k[7] - k[4] * k[6];
     toWorldNormal(instance, x, y, z, geometric);
-    float side = out.wx * geometric[0] + out.wy * geometric[1] + out.wz * geometric[2] < 0 ? -1 : 1;
+    float facing = out.wx * geometric[0] + out.wy * geometric[1] + out.wz * geometric[2];
+    out.inside = facing < 0;
+    float side = facing < 0 ? -1 : 1;
     out.gx = side * geometric[0];
     out.gy = side * geometric[1];
     out.gz = side * geometric[2];
@@ -146,12 +161,17 @@ final class SurfaceReader {
     int i1 = 3 * mesh.indices()[3 * triangle + 1];
     int i2 = 3 * mesh.indices()[3 * triangle + 2];
     float w = 1 - hit.u - hit.v;
-    toWorldNormal(
-        instance,
-        w * n[i0] + hit.u * n[i1] + hit.v * n[i2],
-        w * n[i0 + 1] + hit.u * n[i1 + 1] + hit.v * n[i2 + 1],
-        w * n[i0 + 2] + hit.u * n[i1 + 2] + hit.v * n[i2 + 2],
-        normal);
+    float nx = w * n[i0] + hit.u * n[i1] + hit.v * n[i2];
+    float ny = w * n[i0 + 1] + hit.u * n[i1 + 1] + hit.v * n[i2 + 1];
+    float nz = w * n[i0 + 2] + hit.u * n[i1 + 2] + hit.v * n[i2 + 2];
+    if (tree.last != null && tree.last.normals() != null) {
+      float[] e = tree.last.normals();
+      float part = world.part(moment);
+      nx += part * (w * e[i0] + hit.u * e[i1] + hit.v * e[i2] - nx);
+      ny += part * (w * e[i0 + 1] + hit.u * e[i1 + 1] + hit.v * e[i2 + 1] - ny);
+      nz += part * (w * e[i0 + 2] + hit.u * e[i1 + 2] + hit.v * e[i2 + 2] - nz);
+    }
+    toWorldNormal(instance, nx, ny, nz, normal);
     float match = normal[0] * out.gx + normal[1] * out.gy + normal[2] * out.gz;
     if (match < 0) {
       for (int c = 0; c < 3; c++) {
@@ -162,7 +182,7 @@ final class SurfaceReader {
 
   /** Normals go by the transposed inverse. */
   private void toWorldNormal(int instance, float x, float y, float z, float[] out) {
-    float[] m = world.toObject;
+    float[] m = world.toObject[moment];
     int r = 12 * instance;
     out[0] = m[r] * x + m[r + 4] * y + m[r + 8] * z;
     out[1] = m[r + 1] * x + m[r + 5] * y + m[r + 9] * z;
@@ -185,7 +205,7 @@ final class SurfaceReader {
   }
 
   /** Units of u or v per metre in the world: root of the ratio of the triangle's areas. */
-  private float uvDensity(Mesh mesh, int triangle, float[] corners, int slot, int instance) {
+  private float uvDensity(Mesh mesh, int triangle, int instance) {
     float[] uvs = java.util.Objects.requireNonNull(mesh.uvs());
     int i0 = 2 * mesh.indices()[3 * triangle];
     int i1 = 2 * mesh.indices()[3 * triangle + 1];
@@ -194,10 +214,9 @@ final class SurfaceReader {
         Math.abs(
             (uvs[i1] - uvs[i0]) * (uvs[i2 + 1] - uvs[i0 + 1])
                 - (uvs[i2] - uvs[i0]) * (uvs[i1 + 1] - uvs[i0 + 1]));
-    int a = 9 * slot;
     float[] e = edge;
-    direction(instance, corners[a + 3], corners[a + 4], corners[a + 5], e);
-    direction(instance, corners[a + 6], corners[a + 7], corners[a + 8], du);
+    direction(instance, corners[3], corners[4], corners[5], e);
+    direction(instance, corners[6], corners[7], corners[8], du);
     float x = e[1] * du[2] - e[2] * du[1];
     float y = e[2] * du[0] - e[0] * du[2];
     float z = e[0] * du[1] - e[1] * du[0];
@@ -208,7 +227,7 @@ final class SurfaceReader {
   private final float[] edge = new float[3];
 
   private void direction(int instance, float x, float y, float z, float[] out) {
-    float[] m = world.toWorld;
+    float[] m = world.toWorld[moment];
     int r = 12 * instance;
     out[0] = m[r] * x + m[r + 1] * y + m[r + 2] * z;
     out[1] = m[r + 4] * x + m[r + 5] * y + m[r + 6] * z;
@@ -216,14 +235,7 @@ final class SurfaceReader {
   }
 
   /** Tilts the normal by the normal texture, in the tangent frame of the texture's own axes. */
-  private void bend(
-      Material material,
-      Mesh mesh,
-      int triangle,
-      float[] corners,
-      int slot,
-      int instance,
-      Surface out) {
+  private void bend(Material material, Mesh mesh, int triangle, int instance, Surface out) {
     float[] uvs = java.util.Objects.requireNonNull(mesh.uvs());
     int i0 = 2 * mesh.indices()[3 * triangle];
     int i1 = 2 * mesh.indices()[3 * triangle + 1];
@@ -236,12 +248,11 @@ final class SurfaceReader {
     if (Math.abs(det) < 1e-20f) {
       return;
     }
-    int a = 9 * slot;
     direction(
         instance,
-        (corners[a + 3] * v2 - corners[a + 6] * v1) / det,
-        (corners[a + 4] * v2 - corners[a + 7] * v1) / det,
-        (corners[a + 5] * v2 - corners[a + 8] * v1) / det,
+        (corners[3] * v2 - corners[6] * v1) / det,
+        (corners[4] * v2 - corners[7] * v1) / det,
+        (corners[5] * v2 - corners[8] * v1) / det,
         du);
     float along = du[0] * normal[0] + du[1] * normal[1] + du[2] * normal[2];
     for (int c = 0; c < 3; c++) {
@@ -255,8 +266,7 @@ final class SurfaceReader {
     float bx = hand * (normal[1] * du[2] - normal[2] * du[1]);
     float by = hand * (normal[2] * du[0] - normal[0] * du[2]);
     float bz = hand * (normal[0] * du[1] - normal[1] * du[0]);
-    texel[0] = texel[1] = texel[2] = 1;
-    multiply(java.util.Objects.requireNonNull(material.normalTexture()), false, texel);
+    read(java.util.Objects.requireNonNull(material.normalTexture()), false);
     float x = (2 * texel[0] - 1) * material.normalScale();
     float y = (2 * texel[1] - 1) * material.normalScale();
     float z = 2 * texel[2] - 1;
@@ -272,37 +282,120 @@ final class SurfaceReader {
     }
   }
 
-  private void paint(Material material, boolean painted, float minAlpha, Surface out) {
-    set(material.baseColor(), base);
-    float metallic = material.metallic();
-    float roughness = material.roughness();
+  private void paint(
+      Material material, Mesh mesh, int triangle, Hit hit, boolean painted, Surface out) {
+    Surface.Paint p = paint;
+    set(material.baseColor(), p.base);
+    out.opacity = material.lets() ? cover(material, mesh, triangle, hit) : 1;
+    float[] colors = mesh.colors();
+    if (colors != null) {
+      vertexColor(mesh, colors, triangle, hit);
+      for (int c = 0; c < 3; c++) {
+        p.base[c] *= texel[c];
+      }
+    }
+    p.metallic = material.metallic();
+    p.roughness = material.roughness();
+    p.unlit = material.unlit();
+    p.transmission = material.glass().transmission();
+    p.thick = material.glass().thick();
+    p.ior = material.dielectric().ior();
+    p.specularity = material.dielectric().specular();
+    p.reflectance = material.dielectric().reflectance();
+    p.coat = material.coat().strength();
+    p.coatRoughness = material.coat().roughness();
+    p.sheenRoughness = material.sheen().roughness();
+    set(material.dielectric().color(), p.specularColor);
+    set(material.sheen().color(), p.sheenColor);
     set(material.emission(), out.emission);
     if (painted) {
-      multiply(material.baseColorTexture(), true, base);
+      multiply(material.baseColorTexture(), true, p.base);
       if (material.metallicRoughnessTexture() != null) {
-        texel[0] = texel[1] = texel[2] = 1;
-        multiply(material.metallicRoughnessTexture(), false, texel);
-        roughness *= texel[1];
-        metallic *= texel[2];
+        read(material.metallicRoughnessTexture(), false);
+        p.roughness *= texel[1];
+        p.metallic *= texel[2];
       }
       if (material.emits()) {
         multiply(material.emissionTexture(), true, out.emission);
       }
+      rarer(material, p);
     }
-    out.lobes(base, metallic, roughness, material.specular(), minAlpha);
+    absorb(material.glass(), p.absorption);
+    System.arraycopy(p.base, 0, out.albedo, 0, 3);
+  }
+
+  private void rarer(Material material, Surface.Paint p) {
+    multiply(material.dielectric().colorTexture(), true, p.specularColor);
+    multiply(material.sheen().colorTexture(), true, p.sheenColor);
+    p.specularity *= part(material.dielectric().specularTexture(), 3);
+    p.transmission *= part(material.glass().transmissionTexture(), 0);
+    p.coat *= part(material.coat().strengthTexture(), 0);
+    p.coatRoughness *= part(material.coat().roughnessTexture(), 1);
+  }
+
+  private float part(@Nullable TextureRef ref, int channel) {
+    if (ref == null) {
+      return 1;
+    }
+    read(ref, false);
+    return texel[channel];
+  }
+
+  /** The law of Beer and Lambert: what is left after a distance is the attenuation colour. */
+  private static void absorb(Material.Glass glass, float[] out) {
+    boolean clear = glass.transmission() == 0 || Float.isInfinite(glass.distance());
+    Rgb a = glass.attenuation();
+    out[0] = clear ? 0 : (float) -Math.log(Math.max(1e-6f, a.r())) / glass.distance();
+    out[1] = clear ? 0 : (float) -Math.log(Math.max(1e-6f, a.g())) / glass.distance();
+    out[2] = clear ? 0 : (float) -Math.log(Math.max(1e-6f, a.b())) / glass.distance();
+  }
+
+  private float cover(Material material, Mesh mesh, int triangle, Hit hit) {
+    float cover = material.opacity();
+    if (material.fades()) {
+      if (material.baseColorTexture() != null && mesh.uvs() != null) {
+        read(material.baseColorTexture(), true);
+        cover *= texel[3];
+      }
+      if (mesh.colors() != null) {
+        vertexColor(mesh, mesh.colors(), triangle, hit);
+        cover *= texel[3];
+      }
+    }
+    return material.cutoff() > 0 ? (cover < material.cutoff() ? 0 : 1) : cover;
+  }
+
+  private void vertexColor(Mesh mesh, float[] colors, int triangle, Hit hit) {
+    int i0 = 4 * mesh.indices()[3 * triangle];
+    int i1 = 4 * mesh.indices()[3 * triangle + 1];
+    int i2 = 4 * mesh.indices()[3 * triangle + 2];
+    float w = 1 - hit.u - hit.v;
+    for (int c = 0; c < 4; c++) {
+      texel[c] = w * colors[i0 + c] + hit.u * colors[i1 + c] + hit.v * colors[i2 + c];
+    }
   }
 
   private void multiply(@Nullable TextureRef ref, boolean srgb, float[] by) {
     if (ref == null) {
       return;
     }
-    float r = by[0];
-    float g = by[1];
-    float b = by[2];
-    textures.get(ref.image(), srgb).sample(u, v, footprint, ref.repeatU(), ref.repeatV(), by);
-    by[0] *= r;
-    by[1] *= g;
-    by[2] *= b;
+    read(ref, srgb);
+    by[0] *= texel[0];
+    by[1] *= texel[1];
+    by[2] *= texel[2];
+  }
+
+  private void read(TextureRef ref, boolean srgb) {
+    float x = u;
+    float y = v;
+    float width = footprint;
+    TextureRef.Placing placing = ref.placing();
+    if (placing != null) {
+      x = placing.uu() * u + placing.uv() * v + placing.u();
+      y = placing.vu() * u + placing.vv() * v + placing.v();
+      width *= (float) Math.sqrt(placing.growth());
+    }
+    textures.get(ref.image(), srgb).sample(x, y, width, ref.repeatU(), ref.repeatV(), texel);
   }
 
   private static void set(Rgb from, float[] to) {

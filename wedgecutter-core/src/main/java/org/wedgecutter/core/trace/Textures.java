@@ -19,6 +19,12 @@ final class Textures {
       load(scene, m.emissionTexture(), true);
       load(scene, m.normalTexture(), false);
       load(scene, m.metallicRoughnessTexture(), false);
+      load(scene, m.dielectric().specularTexture(), false);
+      load(scene, m.dielectric().colorTexture(), true);
+      load(scene, m.glass().transmissionTexture(), false);
+      load(scene, m.coat().strengthTexture(), false);
+      load(scene, m.coat().roughnessTexture(), false);
+      load(scene, m.sheen().colorTexture(), true);
     }
   }
 

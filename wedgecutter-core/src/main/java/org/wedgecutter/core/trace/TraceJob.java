@@ -10,10 +10,17 @@ import org.wedgecutter.core.resolve.TransportClass;
  * @param transport what is beyond the camera segment
  * @param casters entities by way of which diffuse light is kept apart, for catchers; may be empty
  * @param views the ways of looking; fragments are told apart by their number in this list
+ * @param split how light is kept apart
  */
-public record TraceJob(TransportClass transport, EntitySet casters, List<View> views) {
+public record TraceJob(
+    TransportClass transport, EntitySet casters, List<View> views, LightSplit split) {
   public TraceJob {
     views = List.copyOf(views);
+  }
+
+  /** A trace whose light is kept in the plain parts. */
+  public TraceJob(TransportClass transport, EntitySet casters, List<View> views) {
+    this(transport, casters, views, LightSplit.PLAIN);
   }
 
   /**

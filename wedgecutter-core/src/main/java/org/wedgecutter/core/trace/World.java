@@ -2,60 +2,126 @@ package org.wedgecutter.core.trace;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.function.IntFunction;
+import java.util.function.IntPredicate;
 import org.joml.Matrix4f;
 import org.wedgecutter.core.scene.Entity;
 import org.wedgecutter.core.scene.EntityKind;
 import org.wedgecutter.core.scene.Scene;
 
 /**
- * The meshes of a scene placed in the world at one time: a tree over instances, each with a tree
- * over its triangles. Immutable; rays are cast by a {@link Caster} of each thread.
+ * The meshes of a scene placed in the world while the shutter is open: a tree over instances, each
+ * with a tree over its triangles. Immutable; rays are cast by a {@link Caster} of each thread.
+ *
+ * <p>The shutter's time is cut into moments; every sample is of one of them, and there every
+ * instance stands exactly where it is then. Boxes of the upper tree hold all moments, so that
+ * nothing is built for a sample.
  *
  * <p>Instance i is the i-th entity of kind mesh that has triangles: {@code entity[i]} its entity,
- * {@code toObject[12 i]} and {@code toWorld[12 i]} its transforms, row by row, three rows of four.
+ * {@code toObject[moment][12 i]} and {@code toWorld[moment][12 i]} its transforms, row by row,
+ * three rows of four.
  */
 final class World {
   final Scene scene;
   final int instances;
+  final int moments;
   final int[] entity;
-  final float[] toObject;
-  final float[] toWorld;
+  final float[][] toObject;
+  final float[][] toWorld;
   final MeshTree[] tree;
   final Bvh bvh;
 
   /**
-   * @param trees one for each mesh of the scene
-   * @param pose world transform of each node
+   * @param trees of each entity that is a mesh
+   * @param poses at each moment, the world transform of each node
    */
-  World(Scene scene, List<MeshTree> trees, Matrix4f[] pose) {
+  World(Scene scene, IntFunction<MeshTree> trees, Matrix4f[][] poses) {
     this.scene = scene;
+    moments = poses.length;
+    Matrix4f[] middle = poses[moments / 2];
     List<Entity> placed = new ArrayList<>();
     for (Entity e : scene.entities()) {
       if (e.kind() == EntityKind.MESH
           && scene.meshes().get(e.payload()).triangles() > 0
-          && Math.abs(pose[e.node()].determinant3x3()) > 0) {
+          && Math.abs(middle[e.node()].determinant3x3()) > 0) {
         placed.add(e);
       }
     }
     instances = placed.size();
     entity = new int[instances];
-    toObject = new float[12 * instances];
-    toWorld = new float[12 * instances];
+    toObject = new float[moments][12 * instances];
+    toWorld = new float[moments][12 * instances];
     tree = new MeshTree[instances];
     float[] boxes = new float[6 * Math.max(1, instances)];
     for (int i = 0; i < instances; i++) {
       Entity e = placed.get(i);
-      Matrix4f world = pose[e.node()];
       entity[i] = e.index();
-      tree[i] = trees.get(e.payload());
-      store(world, toWorld, 12 * i);
-      store(new Matrix4f(world).invertAffine(), toObject, 12 * i);
-      box(scene.meshes().get(e.payload()).positions(), i, boxes);
+      tree[i] = trees.apply(e.index());
+      for (int k = 0; k < 3; k++) {
+        boxes[6 * i + k] = Float.POSITIVE_INFINITY;
+        boxes[6 * i + 3 + k] = Float.NEGATIVE_INFINITY;
+      }
+      for (int m = 0; m < moments; m++) {
+        Matrix4f world = poses[m][e.node()];
+        if (m > 0 && world.equals(poses[m - 1][e.node()])) {
+          System.arraycopy(toWorld[m - 1], 12 * i, toWorld[m], 12 * i, 12);
+          System.arraycopy(toObject[m - 1], 12 * i, toObject[m], 12 * i, 12);
+          continue;
+        }
+        store(world, toWorld[m], 12 * i);
+        store(new Matrix4f(world).invertAffine(), toObject[m], 12 * i);
+        grow(tree[i].mesh.positions(), m, i, boxes);
+        if (tree[i].last != null) {
+          grow(tree[i].last.positions(), m, i, boxes);
+        }
+      }
+      if (tree[i].last != null && moments > 1) {
+        // corners that move while the instance turns stay within the box of both
+        pad(boxes, i);
+      }
     }
     bvh = new Bvh(boxes, instances, 1);
   }
 
-  private static void store(Matrix4f m, float[] out, int at) {
+  private World(World from, MeshTree[] trees, IntPredicate still) {
+    scene = from.scene;
+    instances = from.instances;
+    moments = from.moments;
+    entity = from.entity;
+    tree = trees;
+    bvh = from.bvh;
+    toObject = new float[moments][];
+    toWorld = new float[moments][];
+    int middle = moments / 2;
+    for (int m = 0; m < moments; m++) {
+      toObject[m] = from.toObject[m].clone();
+      toWorld[m] = from.toWorld[m].clone();
+      for (int i = 0; i < instances; i++) {
+        if (still.test(entity[i])) {
+          System.arraycopy(from.toObject[middle], 12 * i, toObject[m], 12 * i, 12);
+          System.arraycopy(from.toWorld[middle], 12 * i, toWorld[m], 12 * i, 12);
+        }
+      }
+    }
+  }
+
+  /** Returns the same with some entities standing still where they are in the middle. */
+  World still(IntPredicate entities, IntFunction<MeshTree> standing) {
+    MeshTree[] trees = tree.clone();
+    for (int i = 0; i < instances; i++) {
+      if (entities.test(entity[i]) && trees[i].last != null) {
+        trees[i] = standing.apply(entity[i]);
+      }
+    }
+    return new World(this, trees, entities);
+  }
+
+  /** Part of the shutter's time of a moment, 0 to 1. */
+  float part(int moment) {
+    return moments == 1 ? 0.5f : moment / (moments - 1f);
+  }
+
+  static void store(Matrix4f m, float[] out, int at) {
     for (int row = 0; row < 3; row++) {
       for (int column = 0; column < 4; column++) {
         out[at + 4 * row + column] = m.get(column, row);
@@ -63,24 +129,33 @@ final class World {
     }
   }
 
-  private void box(float[] positions, int i, float[] boxes) {
+  private static void pad(float[] boxes, int i) {
+    for (int axis = 0; axis < 3; axis++) {
+      float width = boxes[6 * i + 3 + axis] - boxes[6 * i + axis];
+      boxes[6 * i + axis] -= 0.02f * width;
+      boxes[6 * i + 3 + axis] += 0.02f * width;
+    }
+  }
+
+  private void grow(float[] positions, int moment, int i, float[] boxes) {
+    float[] world = toWorld[moment];
     for (int axis = 0; axis < 3; axis++) {
       float min = Float.POSITIVE_INFINITY;
       float max = Float.NEGATIVE_INFINITY;
       int row = 12 * i + 4 * axis;
       for (int p = 0; p < positions.length; p += 3) {
         float x =
-            toWorld[row] * positions[p]
-                + toWorld[row + 1] * positions[p + 1]
-                + toWorld[row + 2] * positions[p + 2]
-                + toWorld[row + 3];
+            world[row] * positions[p]
+                + world[row + 1] * positions[p + 1]
+                + world[row + 2] * positions[p + 2]
+                + world[row + 3];
         min = Math.min(min, x);
         max = Math.max(max, x);
       }
       // rays are moved into the mesh's space, which rounds at the scale of its place in the world
       float pad = 1e-6f * Math.max(Math.abs(min), Math.abs(max)) + 1e-7f;
-      boxes[6 * i + axis] = min - pad;
-      boxes[6 * i + 3 + axis] = max + pad;
+      boxes[6 * i + axis] = Math.min(boxes[6 * i + axis], min - pad);
+      boxes[6 * i + 3 + axis] = Math.max(boxes[6 * i + 3 + axis], max + pad);
     }
   }
 }

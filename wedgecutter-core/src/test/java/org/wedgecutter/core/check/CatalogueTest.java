@@ -323,9 +323,6 @@ class CatalogueTest {
         Kind.MATERIAL_UNKNOWN,
         seed(override("Hero", "Hero", Property.MATERIAL, Verb.SET, new Value.Text("chrom"))));
     m.put(
-        Kind.NOT_TRACED,
-        seed(override("Hero", "Hero", Property.OPACITY, Verb.SET, new Value.Num(0.5))));
-    m.put(
         Kind.KEYS_OUTSIDE,
         seed(p ->
             PlanEdits.override(

@@ -149,7 +149,8 @@ class DeliveryTest {
   void resumingWithAnotherPlanIsRefused() throws Exception {
     LoadedShot shot = ShotFolder.load(dir);
     render(shot, List.of(1));
-    LoadedShot other = shot.withPlan(shot.plan().withShot(shot.plan().requireShot().withSeed(9)));
+    LoadedShot other =
+        shot.withPlan(shot.plan().withShot(shot.plan().requireShot().with(s -> s.seed = 9)));
     assertThatThrownBy(() -> renderer(other, List.of(1), true).run((f, p, s) -> {}))
         .isInstanceOf(InputException.class)
         .hasMessageContaining("from another plan");

@@ -8,6 +8,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Random;
 import java.util.concurrent.CancellationException;
+import java.util.function.Consumer;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
@@ -15,7 +16,11 @@ import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.image.Region;
 import org.wedgecutter.core.pass.LightPass;
 import org.wedgecutter.core.resolve.EntitySet;
+import org.wedgecutter.core.scene.Light;
+import org.wedgecutter.core.scene.Material;
+import org.wedgecutter.core.scene.Rgb;
 import org.wedgecutter.core.scene.Scene;
+import org.wedgecutter.core.scene.SceneCamera;
 import org.wedgecutter.core.testing.SceneMaker;
 import org.wedgecutter.core.testing.Traces;
 import org.wedgecutter.core.trace.Environment;
@@ -31,6 +36,10 @@ class PartitionTest {
    * Things in front of, behind and through one another, some shiny, one glowing, thin rods among
    * them.
    */
+  /**
+   * Rods and balls of many materials, some moving, seen through a lens; a pane, gaps, a coat,
+   * cloth, a glass ball, haze and a puff of smoke over one another.
+   */
   private static Scene tangle(long seed) {
     Random random = new Random(seed);
     SceneMaker maker =
@@ -39,20 +48,42 @@ class PartitionTest {
             .mesh("/back", SceneMaker.wall(6, 3), SceneMaker.colored(0.2, 0.4, 0.5), 0, 1, -3)
             .mesh("/glow", SceneMaker.sphere(0.2, 10), SceneMaker.glowing(8), -1, 1.6, 0.5)
             .pointLight("/lamp", 5, 1.5, 2, 2)
-            .camera(0.7, 0, 0, 5);
-    for (int k = 0; k < 6; k++) {
+            .areaLight("/panel", Light.Type.RECTANGLE, 2, 1, 0.5, 0, 0.5, 4)
+            .medium("/haze", SceneMaker.haze(0.1, 0.8), 5, 4, 4, 0, 0, 0)
+            .medium("/smoke", SceneMaker.puff(4, 0.6), 1, 1.5, 1, 0.3, 0, 0.5)
+            .camera(0.7, new SceneCamera.Lens(0.024f, 2, 4.5f), 0, 0, 5);
+    for (int k = 0; k < 8; k++) {
       boolean rod = k % 2 == 1;
+      double x = random.nextDouble() * 2.4 - 1.2;
+      double y = random.nextDouble() * 1.6 - 0.8;
+      double z = random.nextDouble() * 3 - 1.5;
+      Material paint =
+          SceneMaker.colored(random.nextDouble(), random.nextDouble(), random.nextDouble())
+              .with(material(k));
       maker.mesh(
           "/thing" + k,
-          rod ? SceneMaker.wall(0.02, 1.4) : SceneMaker.sphere(0.3 + 0.2 * random.nextDouble(), 12),
-          k == 2
-              ? SceneMaker.surface(0.9, 1, 0.2, 1, 0)
-              : SceneMaker.colored(random.nextDouble(), random.nextDouble(), random.nextDouble()),
-          random.nextDouble() * 2.4 - 1.2,
-          random.nextDouble() * 1.6 - 0.8,
-          random.nextDouble() * 3 - 1.5);
+          rod ? SceneMaker.wall(0.06, 1.4) : SceneMaker.sphere(0.3 + 0.2 * random.nextDouble(), 12),
+          paint,
+          List.of(),
+          k == 4 ? SceneMaker.slide(x - 0.5, x + 0.5, 1) : List.of(),
+          x,
+          y,
+          z);
     }
     return maker.scene();
+  }
+
+  private static Consumer<Material.Draft> material(int k) {
+    return switch (k) {
+      case 0 -> m -> m.glass = new Material.Glass(1, null, true, new Rgb(0.5f, 0.8f, 0.9f), 0.5f);
+      case 1 ->
+          m -> m.glass = new Material.Glass(0.9f, null, false, Rgb.WHITE, Float.POSITIVE_INFINITY);
+      case 2 -> m -> m.metallic = 1;
+      case 3 -> m -> m.opacity = 0.4f;
+      case 5 -> m -> m.coat = new Material.Coat(0.8f, null, 0.1f, null);
+      case 6 -> m -> m.sheen = new Material.Sheen(new Rgb(0.8f, 0.4f, 0.3f), null, 0.4f);
+      default -> m -> {};
+    };
   }
 
   private static EntitySet group(Scene scene, int[] groupOf, int group) {
@@ -143,7 +174,7 @@ class PartitionTest {
     assertThat(five).isEqualTo(one);
 
     FragmentSums stepped = new FragmentSums(job, W, H);
-    SceneTracer.Frame frame = new SceneTracer(scene).at(0, Traces.uniform(0.3));
+    SceneTracer.Frame frame = Traces.frame(scene, Traces.uniform(0.3));
     for (int samples : new int[] {1, 2, 5, 6}) {
       new FrameTrace(f -> frame, scene.cameras().getFirst(), List.of(stepped))
           .run(samples, 2, p -> {});
@@ -177,7 +208,7 @@ class PartitionTest {
     Region region = new Region(13, 5, 21, 18);
     FragmentSums sums = new FragmentSums(job, W, H, region);
     new FrameTrace(
-            f -> new SceneTracer(scene).at(0, Traces.uniform(0.3)),
+            f -> Traces.frame(scene, Traces.uniform(0.3)),
             scene.cameras().getFirst(),
             List.of(sums))
         .run(4, 2, p -> {});

@@ -67,7 +67,7 @@ class PlanFileTest {
     assertThat(shot.frames().frames()).containsExactly(1, 2, 3, 4);
     assertThat(shot.width()).isEqualTo(64);
     assertThat(shot.samples()).isEqualTo(2);
-    assertThat(shot.bounces()).isEqualTo(5);
+    assertThat(shot.bounces().surfaces()).isEqualTo(5);
     assertThat(shot.environment().turn()).isEqualTo(12.5);
     assertThat(shot.time(13)).isEqualTo(0.5);
     assertThat(plan.collections().getFirst().added()).containsExactly("/x");

@@ -73,7 +73,8 @@ class LayerFramesTest {
     assertThat(value(with(Property.BOUNCES, Verb.ADD, new Value.Num(-9)), Property.BOUNCES))
         .as("not below 0")
         .isEqualTo(new Value.Num(0));
-    assertThat(value(shot.plan(), Property.BOUNCES)).isEqualTo(new Value.Num(s.bounces()));
+    assertThat(value(shot.plan(), Property.BOUNCES))
+        .isEqualTo(new Value.Num(s.bounces().surfaces()));
   }
 
   private Value value(Plan plan, Property property) {

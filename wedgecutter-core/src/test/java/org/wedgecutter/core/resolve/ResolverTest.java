@@ -149,8 +149,9 @@ class ResolverTest {
   void settingsOfTheShotArePartOfTheClass() throws Exception {
     Plan plan = plan(List.of(), layer(Map.of(), Role.SEEN));
     ResolvedShot a = Resolver.resolve(plan, scene(1), 1);
-    ResolvedShot b = Resolver.resolve(plan.withShot(plan.requireShot().withSeed(6)), scene(1), 1);
-    assertThat(a.uncut().settings().bounces()).isEqualTo(2);
+    ResolvedShot b =
+        Resolver.resolve(plan.withShot(plan.requireShot().with(s -> s.seed = 6)), scene(1), 1);
+    assertThat(a.uncut().settings().bounces().surfaces()).isEqualTo(2);
     assertThat(a.uncut().settings().seed()).isEqualTo(5);
     assertThat(a.uncut()).isNotEqualTo(b.uncut());
   }

@@ -5,10 +5,12 @@ import java.util.ArrayList;
 import java.util.List;
 import org.wedgecutter.core.image.TextureImage;
 import org.wedgecutter.core.scene.Channel;
+import org.wedgecutter.core.scene.Deformation;
 import org.wedgecutter.core.scene.Entity;
 import org.wedgecutter.core.scene.EntityKind;
 import org.wedgecutter.core.scene.Light;
 import org.wedgecutter.core.scene.Material;
+import org.wedgecutter.core.scene.Medium;
 import org.wedgecutter.core.scene.Mesh;
 import org.wedgecutter.core.scene.Node;
 import org.wedgecutter.core.scene.Rgb;
@@ -23,6 +25,8 @@ public final class SceneMaker {
   private final List<Mesh> meshes = new ArrayList<>();
   private final List<Material> materials = new ArrayList<>();
   private final List<Light> lights = new ArrayList<>();
+  private final List<Medium> media = new ArrayList<>();
+  private final java.util.Map<Integer, Deformation> deformations = new java.util.HashMap<>();
   private final List<SceneCamera> cameras = new ArrayList<>();
   private final List<TextureImage> images = new ArrayList<>();
   private float duration;
@@ -39,33 +43,18 @@ public final class SceneMaker {
 
   public static Material surface(
       double albedo, double metallic, double roughness, double specular, double radiance) {
-    return new Material(
-        "m",
-        Rgb.WHITE.times((float) albedo),
-        null,
-        (float) metallic,
-        (float) roughness,
-        null,
-        (float) specular,
-        null,
-        1,
-        Rgb.WHITE.times((float) radiance),
-        null);
+    return Material.plain("m", Rgb.WHITE.times((float) albedo))
+        .with(m -> {
+          m.metallic = (float) metallic;
+          m.roughness = (float) roughness;
+          m.specular((float) specular);
+          m.emission = Rgb.WHITE.times((float) radiance);
+        });
   }
 
   public static Material colored(double r, double g, double b) {
-    return new Material(
-        "m",
-        new Rgb((float) r, (float) g, (float) b),
-        null,
-        0,
-        0.4f,
-        null,
-        1,
-        null,
-        1,
-        Rgb.BLACK,
-        null);
+    return Material.plain("m", new Rgb((float) r, (float) g, (float) b))
+        .with(m -> m.roughness = 0.4f);
   }
 
   private int node(String path, List<Channel> channels, double... at) {
@@ -95,7 +84,15 @@ public final class SceneMaker {
     materials.add(material);
     int[] own = new int[mesh.triangles()];
     java.util.Arrays.fill(own, materials.size() - 1);
-    meshes.add(new Mesh(path, mesh.positions(), mesh.normals(), mesh.uvs(), mesh.indices(), own));
+    meshes.add(
+        new Mesh(
+            path,
+            mesh.positions(),
+            mesh.normals(),
+            mesh.uvs(),
+            mesh.colors(),
+            mesh.indices(),
+            own));
     boolean moves = channels.stream().anyMatch(Channel::changes);
     entities.add(
         new Entity(
@@ -157,9 +154,114 @@ public final class SceneMaker {
     return this;
   }
 
+  /** A light with an area at a place; it shines along -z. */
+  public SceneMaker areaLight(
+      String path,
+      Light.Type type,
+      double radiance,
+      double width,
+      double height,
+      double x,
+      double y,
+      double z) {
+    int node = node(path, List.of(), x, y, z);
+    lights.add(
+        new Light(type, Rgb.WHITE.times((float) radiance), 0, 0, (float) width, (float) height));
+    return light(path, node);
+  }
+
+  /** The same scene with another first light. */
+  public static Scene withLight(Scene scene, Light light) {
+    return new Scene(
+        scene.file(),
+        scene.nodes(),
+        scene.entities(),
+        scene.meshes(),
+        scene.materials(),
+        scene.images(),
+        List.of(light),
+        scene.cameras(),
+        scene.duration(),
+        List.of());
+  }
+
+  /** A medium in a box of sides w, h, d about a place; everywhere if w is 0. */
+  public SceneMaker medium(
+      String path, Medium medium, double w, double h, double d, double x, double y, double z) {
+    nodes.add(
+        new Node(
+            path,
+            -1,
+            new Node.Local(
+                new float[] {(float) x, (float) y, (float) z},
+                new float[] {0, 0, 0, 1},
+                w == 0 ? new float[] {1, 1, 1} : new float[] {(float) w, (float) h, (float) d}),
+            List.of()));
+    media.add(medium);
+    entities.add(
+        new Entity(
+            entities.size(),
+            path,
+            EntityKind.MEDIUM,
+            nodes.size() - 1,
+            media.size() - 1,
+            List.of(),
+            List.of(),
+            false));
+    return this;
+  }
+
+  /** An even medium. */
+  public static Medium haze(double density, double albedo) {
+    return new Medium(
+        "haze",
+        false,
+        (float) density,
+        Rgb.WHITE.times((float) albedo),
+        0.3f,
+        Rgb.BLACK,
+        0,
+        0,
+        null);
+  }
+
+  /** Even medium of any extent. */
+  public static Medium everywhere(double density, double albedo) {
+    return new Medium(
+        "air", true, (float) density, Rgb.WHITE.times((float) albedo), 0, Rgb.BLACK, 0, 0, null);
+  }
+
+  /** A medium whose density is noise. */
+  public static Medium puff(double density, double albedo) {
+    Medium.Puff puff = new Medium.Puff(5, 3, 0.2f, 1, 1, 0.2f, 1, 3);
+    return new Medium(
+        "puff", false, (float) density, Rgb.WHITE.times((float) albedo), 0, Rgb.BLACK, 0, 0, puff);
+  }
+
+  /** Changes the shape of the mesh that was added last. */
+  public SceneMaker deform(Deformation deformation) {
+    deformations.put(entities.size() - 1, deformation);
+    return this;
+  }
+
+  /** A shift along x from one time to another. */
+  public static List<Channel> slide(double from, double to, double seconds) {
+    return List.of(
+        new Channel(
+            Channel.Target.TRANSLATION,
+            Channel.Between.LINEAR,
+            new float[] {0, (float) seconds},
+            new float[] {(float) from, 0, 0, (float) to, 0, 0}));
+  }
+
   /** A camera at a place that looks along -z. */
   public SceneMaker camera(double view, double x, double y, double z) {
-    cameras.add(new SceneCamera("main", node("/camera", List.of(), x, y, z), (float) view));
+    return camera(view, SceneCamera.Lens.PINHOLE, x, y, z);
+  }
+
+  /** A camera with a lens. */
+  public SceneMaker camera(double view, SceneCamera.Lens lens, double x, double y, double z) {
+    cameras.add(new SceneCamera("main", node("/camera", List.of(), x, y, z), (float) view, lens));
     return this;
   }
 
@@ -199,8 +301,11 @@ public final class SceneMaker {
         materials,
         images,
         lights,
+        media,
+        deformations,
         cameras,
         duration,
+        List.of(),
         List.of());
   }
 

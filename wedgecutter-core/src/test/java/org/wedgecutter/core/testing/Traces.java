@@ -16,6 +16,9 @@ import org.wedgecutter.core.trace.TraceJob;
 
 /** Traces small scenes for tests. */
 public final class Traces {
+  /** The shutter is open where scenes that move are in the middle of it. */
+  private static final SceneTracer.Time TIME = new SceneTracer.Time(0.5, 0.2, 0.25);
+
   private Traces() {}
 
   /** The same light from everywhere. */
@@ -46,6 +49,11 @@ public final class Traces {
         List.of(new TraceJob.View(EntitySet.NONE, all(scene))));
   }
 
+  /** The scene in the middle of its movement, with the shutter open. */
+  public static SceneTracer.Frame frame(Scene scene, Environment environment) {
+    return new SceneTracer(scene).at(TIME, environment);
+  }
+
   public static FragmentSums trace(
       Scene scene, Environment environment, TraceJob job, int width, int height, int samples) {
     return trace(scene, environment, job, width, height, samples, 2);
@@ -60,7 +68,7 @@ public final class Traces {
       int samples,
       int threads) {
     FragmentSums sums = new FragmentSums(job, width, height);
-    SceneTracer.Frame frame = new SceneTracer(scene).at(0, environment);
+    SceneTracer.Frame frame = frame(scene, environment);
     new FrameTrace(f -> frame, scene.cameras().getFirst(), List.of(sums))
         .run(samples, threads, p -> {});
     return sums;

@@ -36,7 +36,10 @@ class CasterTest {
   private static World world(Scene scene) {
     List<MeshTree> trees = new ArrayList<>();
     scene.meshes().forEach(m -> trees.add(new MeshTree(m)));
-    return new World(scene, trees, scene.pose(0));
+    return new World(
+        scene,
+        e -> trees.get(scene.entities().get(e).payload()),
+        new org.joml.Matrix4f[][] {scene.pose(0)});
   }
 
   private static Scene scene(long seed) {
@@ -64,7 +67,9 @@ class CasterTest {
         continue;
       }
       float[] c = w.tree[i].corners;
-      double[] shift = {w.toWorld[12 * i + 3], w.toWorld[12 * i + 7], w.toWorld[12 * i + 11]};
+      double[] shift = {
+        w.toWorld[0][12 * i + 3], w.toWorld[0][12 * i + 7], w.toWorld[0][12 * i + 11]
+      };
       for (int s = 0; s < c.length / 9; s++) {
         double t = intersect(c, 9 * s, shift, o, d);
         if (t > 0) {

@@ -219,7 +219,8 @@ class OverrideTraceTest {
     Environment half = new Environment(sky, 0, 1);
     Scene empty = new SceneMaker().camera(0.4, 0, 0, 0).scene();
     TraceSettings s = TraceSettings.unbiased(0, 1);
-    TraceSettings turned = new TraceSettings(0, s.seed(), 0, 0, s.frame(), 0, 1, 1, 90, 3);
+    TraceSettings turned =
+        new TraceSettings(s.bounces(), s.seed(), 0, 0, s.frame(), 0, 1, 1, 90, 3, false);
     Picture as = picture(empty, half, new TransportClass(new byte[] {15}, s), 1);
     Picture other = picture(empty, half, new TransportClass(new byte[] {15}, turned), 1);
     Picture otherWay =

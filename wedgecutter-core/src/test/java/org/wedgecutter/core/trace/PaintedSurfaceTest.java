@@ -19,18 +19,16 @@ import org.wedgecutter.core.testing.Traces;
 class PaintedSurfaceTest {
   private static Material material(
       TextureRef base, TextureRef rough, TextureRef normal, TextureRef emission) {
-    return new Material(
-        "m",
-        Rgb.WHITE,
-        base,
-        rough == null ? 0 : 1,
-        1,
-        rough,
-        0,
-        normal,
-        1,
-        emission == null ? Rgb.BLACK : Rgb.WHITE,
-        emission);
+    return Material.plain("m", Rgb.WHITE)
+        .with(m -> {
+          m.baseColorTexture = base;
+          m.metallic = rough == null ? 0 : 1;
+          m.metallicRoughnessTexture = rough;
+          m.specular(0);
+          m.normalTexture = normal;
+          m.emission = emission == null ? Rgb.BLACK : Rgb.WHITE;
+          m.emissionTexture = emission;
+        });
   }
 
   /**

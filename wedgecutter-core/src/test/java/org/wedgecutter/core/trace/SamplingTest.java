@@ -164,7 +164,7 @@ class SamplingTest {
   @Test
   void aWideFootprintReadsTheMeanAndANarrowOneThePixel() {
     MipTexture t = new MipTexture(checker(16), false);
-    float[] out = new float[3];
+    float[] out = new float[4];
     t.sample(0.3f, 0.7f, 1, true, true, out);
     assertThat(out[0]).isCloseTo(0.5f, within(1e-5f));
     t.sample(0.5f / 16, 0.5f / 16, 0, true, true, out);
@@ -180,7 +180,7 @@ class SamplingTest {
     byte[] rgba = new byte[4 * 4];
     rgba[0] = (byte) 255;
     MipTexture t = new MipTexture(new TextureImage("line", 4, 1, rgba), false);
-    float[] out = new float[3];
+    float[] out = new float[4];
     t.sample(0.125f + 3, 0.5f, 0, true, true, out);
     assertThat(out[0]).isCloseTo(1, within(1e-5f));
     t.sample(3, 0.5f, 0, false, true, out);
@@ -195,7 +195,7 @@ class SamplingTest {
   void coloursAreDecodedFromSrgb() {
     byte[] rgba = {(byte) 188, 0, (byte) 255, (byte) 255};
     MipTexture t = new MipTexture(new TextureImage("one", 1, 1, rgba), true);
-    float[] out = new float[3];
+    float[] out = new float[4];
     t.sample(0.5f, 0.5f, 0, true, true, out);
     assertThat(out[0]).isCloseTo(0.5f, within(0.01f));
     assertThat(out[2]).isEqualTo(1);

@@ -38,9 +38,6 @@ final class GltfMaterials {
 
   private Material material(de.javagl.jgltf.impl.v2.Material m, int index) throws InputException {
     String place = "materials[" + index + "]";
-    if (m.getAlphaMode() != null && !m.getAlphaMode().equals("OPAQUE")) {
-      notUnderstood.add(place + ".alphaMode " + m.getAlphaMode() + ": taken as opaque");
-    }
     if (m.getOcclusionTexture() != null) {
       notUnderstood.add(place + ".occlusionTexture: occlusion is traced, not painted");
     }
@@ -65,30 +62,104 @@ final class GltfMaterials {
           texture(pbr.getMetallicRoughnessTexture(), place + ".metallicRoughnessTexture");
     }
     var normal = m.getNormalTexture();
-    return new Material(
-        m.getName() == null ? "material" + index : m.getName(),
-        new Rgb(unit(base[0]), unit(base[1]), unit(base[2])),
-        baseTexture,
-        unit(metallic),
-        unit(roughness),
-        roughTexture,
-        unit(specular(m, place)),
-        texture(normal, place + ".normalTexture"),
-        normal == null || normal.getScale() == null ? 1 : normal.getScale(),
-        new Rgb(emissive[0], emissive[1], emissive[2]).times(Math.max(0, strength)),
-        texture(m.getEmissiveTexture(), place + ".emissiveTexture"));
+    Material.Draft out =
+        new Material.Draft(
+            m.getName() == null ? "material" + index : m.getName(),
+            new Rgb(unit(base[0]), unit(base[1]), unit(base[2])));
+    out.baseColorTexture = baseTexture;
+    out.metallic = unit(metallic);
+    out.roughness = unit(roughness);
+    out.metallicRoughnessTexture = roughTexture;
+    out.normalTexture = texture(normal, place + ".normalTexture");
+    out.normalScale = normal == null || normal.getScale() == null ? 1 : normal.getScale();
+    out.emission = new Rgb(emissive[0], emissive[1], emissive[2]).times(Math.max(0, strength));
+    out.emissionTexture = texture(m.getEmissiveTexture(), place + ".emissiveTexture");
+    cover(m, base[3], place, out);
+    extensions(new Json(m.getExtensions()), place + ".extensions.", out);
+    return out.build();
   }
 
-  /** KHR_materials_specular: its factor is understood, its colour and textures are not. */
-  private float specular(de.javagl.jgltf.impl.v2.Material m, String place) {
-    Json extension = new Json(m.getExtensions()).get("KHR_materials_specular");
-    for (String key :
-        new String[] {"specularTexture", "specularColorFactor", "specularColorTexture"}) {
-      if (extension.get(key).exists()) {
-        notUnderstood.add(place + ".extensions.KHR_materials_specular." + key);
+  private void cover(
+      de.javagl.jgltf.impl.v2.Material m, float alpha, String place, Material.Draft out)
+      throws InputException {
+    String mode = m.getAlphaMode() == null ? "OPAQUE" : m.getAlphaMode();
+    switch (mode) {
+      case "OPAQUE" -> {}
+      case "MASK" -> {
+        out.opacity = unit(alpha);
+        out.cutoff = m.getAlphaCutoff() == null ? 0.5f : Math.max(1e-6f, m.getAlphaCutoff());
+        out.fades = true;
       }
+      case "BLEND" -> {
+        out.opacity = unit(alpha);
+        out.fades = true;
+      }
+      default ->
+          throw new InputException(
+              source.file,
+              place + ".alphaMode",
+              "'%s', expected OPAQUE, MASK or BLEND".formatted(mode));
     }
-    return extension.get("specularFactor").number(1);
+  }
+
+  private void extensions(Json all, String place, Material.Draft out) throws InputException {
+    Json specular = all.get("KHR_materials_specular");
+    Json ior = all.get("KHR_materials_ior");
+    float index = ior.get("ior").number(1.5f);
+    // the extension takes 0 for "reflects everything"; so does a very large index
+    out.dielectric =
+        new Material.Dielectric(
+            unit(specular.get("specularFactor").number(1)),
+            texture(specular.get("specularTexture"), place + "KHR_materials_specular"),
+            rgb(specular.get("specularColorFactor"), 1),
+            texture(specular.get("specularColorTexture"), place + "KHR_materials_specular"),
+            index == 0 ? 1e4f : Math.max(1, index));
+    Json transmission = all.get("KHR_materials_transmission");
+    Json volume = all.get("KHR_materials_volume");
+    if (transmission.exists()) {
+      float distance = volume.get("attenuationDistance").number(Float.POSITIVE_INFINITY);
+      if (volume.get("thicknessTexture").exists()) {
+        notUnderstood.add(
+            place + "KHR_materials_volume.thicknessTexture: the shape tells how thick glass is");
+      }
+      out.glass =
+          new Material.Glass(
+              unit(transmission.get("transmissionFactor").number(0)),
+              texture(
+                  transmission.get("transmissionTexture"), place + "KHR_materials_transmission"),
+              volume.get("thicknessFactor").number(0) > 0,
+              rgb(volume.get("attenuationColor"), 1),
+              distance > 0 ? distance : Float.POSITIVE_INFINITY);
+    }
+    Json coat = all.get("KHR_materials_clearcoat");
+    if (coat.exists()) {
+      if (coat.get("clearcoatNormalTexture").exists()) {
+        notUnderstood.add(place + "KHR_materials_clearcoat.clearcoatNormalTexture");
+      }
+      out.coat =
+          new Material.Coat(
+              unit(coat.get("clearcoatFactor").number(0)),
+              texture(coat.get("clearcoatTexture"), place + "KHR_materials_clearcoat"),
+              unit(coat.get("clearcoatRoughnessFactor").number(0)),
+              texture(coat.get("clearcoatRoughnessTexture"), place + "KHR_materials_clearcoat"));
+    }
+    Json sheen = all.get("KHR_materials_sheen");
+    if (sheen.exists()) {
+      if (sheen.get("sheenRoughnessTexture").exists()) {
+        notUnderstood.add(place + "KHR_materials_sheen.sheenRoughnessTexture");
+      }
+      out.sheen =
+          new Material.Sheen(
+              rgb(sheen.get("sheenColorFactor"), 0),
+              texture(sheen.get("sheenColorTexture"), place + "KHR_materials_sheen"),
+              unit(sheen.get("sheenRoughnessFactor").number(0)));
+    }
+    out.unlit = all.get("KHR_materials_unlit").exists();
+  }
+
+  private static Rgb rgb(Json json, float otherwise) {
+    float[] c = json.numbers(otherwise, otherwise, otherwise);
+    return new Rgb(unit(c[0]), unit(c[1]), unit(c[2]));
   }
 
   private static float unit(float value) {
@@ -100,16 +171,33 @@ final class GltfMaterials {
     if (info == null) {
       return null;
     }
-    if (info.getTexCoord() != null && info.getTexCoord() != 0) {
-      notUnderstood.add(
-          place + ".texCoord %d: the first set is used".formatted(info.getTexCoord()));
+    return texture(
+        info.getIndex(),
+        info.getTexCoord() == null ? 0 : info.getTexCoord(),
+        new Json(info.getExtensions()).get("KHR_texture_transform"),
+        place);
+  }
+
+  private @Nullable TextureRef texture(Json info, String place) throws InputException {
+    if (!info.exists()) {
+      return null;
     }
-    Texture texture = source.element(source.gltf.getTextures(), info.getIndex(), place, "textures");
+    return texture(
+        (int) info.get("index").number(-1),
+        (int) info.get("texCoord").number(0),
+        info.get("extensions").get("KHR_texture_transform"),
+        place);
+  }
+
+  private TextureRef texture(@Nullable Integer index, int set, Json transform, String place)
+      throws InputException {
+    int used = (int) transform.get("texCoord").number(set);
+    if (used != 0) {
+      notUnderstood.add(place + ".texCoord %d: the first set is used".formatted(used));
+    }
+    Texture texture = source.element(source.gltf.getTextures(), index, place, "textures");
     source.element(
-        source.gltf.getImages(),
-        texture.getSource(),
-        "textures[" + info.getIndex() + "].source",
-        "images");
+        source.gltf.getImages(), texture.getSource(), "textures[" + index + "].source", "images");
     boolean repeatU = true;
     boolean repeatV = true;
     if (texture.getSampler() != null) {
@@ -118,6 +206,20 @@ final class GltfMaterials {
       repeatU = sampler.getWrapS() == null || sampler.getWrapS() != CLAMP_TO_EDGE;
       repeatV = sampler.getWrapT() == null || sampler.getWrapT() != CLAMP_TO_EDGE;
     }
-    return new TextureRef(texture.getSource(), repeatU, repeatV);
+    return new TextureRef(texture.getSource(), repeatU, repeatV, placing(transform));
+  }
+
+  /** Scale, then turn, then shift, as KHR_texture_transform has it. */
+  private static TextureRef.@Nullable Placing placing(Json transform) {
+    if (!transform.exists()) {
+      return null;
+    }
+    float[] offset = transform.get("offset").numbers(0, 0);
+    float[] scale = transform.get("scale").numbers(1, 1);
+    double turn = transform.get("rotation").number(0);
+    float cos = (float) Math.cos(turn);
+    float sin = (float) Math.sin(turn);
+    return new TextureRef.Placing(
+        cos * scale[0], sin * scale[1], offset[0], -sin * scale[0], cos * scale[1], offset[1]);
   }
 }

@@ -28,10 +28,42 @@ final class GltfMeshes {
 
   /** One primitive: its own vertices, numbered from 0. */
   private record Piece(
-      float[] positions, float[] normals, float[] uvs, int[] indices, int material) {}
+      float[] positions,
+      float[] normals,
+      float[] uvs,
+      float[] colors,
+      int[] indices,
+      int material,
+      float[][] morphs,
+      float[][] morphNormals,
+      int[] joints,
+      float[] weights) {
+    int vertices() {
+      return positions.length / 3;
+    }
+  }
 
-  List<Mesh> read(int plainMaterial) throws InputException {
-    List<Mesh> out = new ArrayList<>();
+  /**
+   * A mesh of the file.
+   *
+   * @param mesh its shape at rest
+   * @param morphs by target, by how much positions change; empty without targets
+   * @param morphNormals by target, by how much normals change
+   * @param rest weights of the targets
+   * @param joints four of each vertex; empty without a skin
+   * @param weights four of each vertex
+   */
+  record Read(
+      Mesh mesh,
+      float[][] morphs,
+      float[][] morphNormals,
+      float[] rest,
+      int[] joints,
+      float[] weights) {}
+
+  List<Read> read(int plainMaterial, String variant) throws InputException {
+    this.variant = variantIndex(variant);
+    List<Read> out = new ArrayList<>();
     var meshes = list(source.gltf.getMeshes());
     for (int i = 0; i < meshes.size(); i++) {
       List<Piece> pieces = new ArrayList<>();
@@ -47,7 +79,9 @@ final class GltfMeshes {
         }
       }
       String name = meshes.get(i).getName();
-      out.add(join(name == null ? "mesh" + i : name, pieces));
+      out.add(
+          join(
+              name == null ? "mesh" + i : name, pieces, weights(list(meshes.get(i).getWeights()))));
     }
     return out;
   }
@@ -61,12 +95,27 @@ final class GltfMeshes {
     float[] normals = optional(attributes, "NORMAL", place, "VEC3", vertices * 3);
     float[] uvs = optional(attributes, "TEXCOORD_0", place, "VEC2", vertices * 2);
     for (String attribute : attributes.keySet()) {
-      if (!Set.of("POSITION", "NORMAL", "TEXCOORD_0", "TANGENT").contains(attribute)) {
+      if (!UNDERSTOOD.contains(attribute)) {
         notUnderstood.add(place + ".attributes." + attribute);
       }
     }
-    if (primitive.getTargets() != null) {
-      notUnderstood.add(place + ".targets: morph targets are not applied");
+    int[] joints = new int[0];
+    float[] weights = new float[0];
+    if (attributes.containsKey("JOINTS_0")) {
+      joints = source.wholes(attributes.get("JOINTS_0"), place + ".attributes.JOINTS_0", "VEC4");
+      weights = optional(attributes, "WEIGHTS_0", place, "VEC4", vertices * 4);
+      if (joints.length != vertices * 4 || weights.length != vertices * 4) {
+        throw new InputException(
+            source.file, place + ".attributes.JOINTS_0", "expected four joints a vertex");
+      }
+    }
+    List<Map<String, Integer>> targets = list(primitive.getTargets());
+    float[][] morphs = new float[targets.size()][];
+    float[][] morphNormals = new float[targets.size()][];
+    for (int t = 0; t < morphs.length; t++) {
+      String own = place + ".targets[" + t + "]";
+      morphs[t] = optional(targets.get(t), "POSITION", own, "VEC3", vertices * 3);
+      morphNormals[t] = optional(targets.get(t), "NORMAL", own, "VEC3", vertices * 3);
     }
     int[] list;
     if (primitive.getIndices() == null) {
@@ -80,7 +129,90 @@ final class GltfMeshes {
       material = primitive.getMaterial();
       source.element(source.gltf.getMaterials(), material, place + ".material", "materials");
     }
-    return new Piece(positions, normals, uvs, triangles(list, mode), material);
+    int chosen = variantMaterial(primitive, place);
+    return new Piece(
+        positions,
+        normals,
+        uvs,
+        colors(attributes, place, vertices),
+        triangles(list, mode),
+        chosen >= 0 ? chosen : material,
+        morphs,
+        morphNormals,
+        joints,
+        weights);
+  }
+
+  private static final Set<String> UNDERSTOOD =
+      Set.of("POSITION", "NORMAL", "TEXCOORD_0", "TANGENT", "COLOR_0", "JOINTS_0", "WEIGHTS_0");
+
+  private int variant = -1;
+
+  /** Names of the file's sets of materials (KHR_materials_variants). */
+  static List<String> variants(GltfSource source) {
+    return new Json(source.gltf.getExtensions())
+        .get("KHR_materials_variants").get("variants").items().stream()
+            .map(v -> v.get("name").text(""))
+            .toList();
+  }
+
+  private int variantIndex(String name) throws InputException {
+    if (name.isEmpty()) {
+      return -1;
+    }
+    int at = variants(source).indexOf(name);
+    if (at < 0) {
+      throw new InputException(
+          source.file,
+          "extensions.KHR_materials_variants",
+          "there is no variant '%s'; the variants are %s"
+              .formatted(name, String.join(", ", variants(source))));
+    }
+    return at;
+  }
+
+  private int variantMaterial(MeshPrimitive primitive, String place) throws InputException {
+    for (Json mapping :
+        new Json(primitive.getExtensions()).get("KHR_materials_variants").get("mappings").items()) {
+      for (Json v : mapping.get("variants").items()) {
+        if (variant >= 0 && v.number(-1) == variant) {
+          int material = (int) mapping.get("material").number(-1);
+          source.element(source.gltf.getMaterials(), material, place + ".extensions", "materials");
+          return material;
+        }
+      }
+    }
+    return -1;
+  }
+
+  private static float[] weights(List<Float> list) {
+    float[] out = new float[list.size()];
+    for (int i = 0; i < out.length; i++) {
+      out[i] = list.get(i);
+    }
+    return out;
+  }
+
+  /** Colours of vertices with alpha, or none. */
+  private float[] colors(Map<String, Integer> attributes, String place, int vertices)
+      throws InputException {
+    if (!attributes.containsKey("COLOR_0")) {
+      return new float[0];
+    }
+    String own = place + ".attributes.COLOR_0";
+    float[] values = source.floats(attributes.get("COLOR_0"), own, "VEC3", "VEC4");
+    int parts = vertices == 0 ? 4 : values.length / vertices;
+    if (values.length != parts * vertices || parts < 3) {
+      throw new InputException(
+          source.file, own, "%d numbers for %d vertices".formatted(values.length, vertices));
+    }
+    float[] out = new float[4 * vertices];
+    for (int v = 0; v < vertices; v++) {
+      for (int c = 0; c < 4; c++) {
+        out[4 * v + c] = c < parts ? Math.max(0, Math.min(1, values[v * parts + c])) : 1;
+      }
+    }
+    return out;
   }
 
   private float[] optional(
@@ -112,31 +244,61 @@ final class GltfMeshes {
     return out;
   }
 
-  private static Mesh join(String name, List<Piece> pieces) {
-    int vertices = pieces.stream().mapToInt(p -> p.positions.length / 3).sum();
+  private static Read join(String name, List<Piece> pieces, float[] rest) {
+    int vertices = pieces.stream().mapToInt(Piece::vertices).sum();
     int corners = pieces.stream().mapToInt(p -> p.indices.length).sum();
+    int targets = pieces.stream().mapToInt(p -> p.morphs.length).max().orElse(0);
     boolean smooth = !pieces.isEmpty() && pieces.stream().allMatch(p -> p.normals.length > 0);
     boolean painted = pieces.stream().anyMatch(p -> p.uvs.length > 0);
+    boolean coloured = pieces.stream().anyMatch(p -> p.colors.length > 0);
+    boolean skinned = pieces.stream().anyMatch(p -> p.joints.length > 0);
     float[] positions = new float[3 * vertices];
     float[] normals = new float[smooth ? 3 * vertices : 0];
     float[] uvs = new float[painted ? 2 * vertices : 0];
+    float[] colors = new float[coloured ? 4 * vertices : 0];
+    Arrays.fill(colors, 1);
+    int[] joints = new int[skinned ? 4 * vertices : 0];
+    float[] weights = new float[joints.length];
+    float[][] morphs = new float[targets][3 * vertices];
+    float[][] morphNormals = new float[targets][smooth ? 3 * vertices : 0];
     int[] indices = new int[corners];
     int[] materials = new int[corners / 3];
     int vertex = 0;
     int corner = 0;
     for (Piece piece : pieces) {
-      System.arraycopy(piece.positions, 0, positions, 3 * vertex, piece.positions.length);
-      if (smooth) {
-        System.arraycopy(piece.normals, 0, normals, 3 * vertex, piece.normals.length);
+      put(piece.positions, positions, 3 * vertex);
+      put(smooth ? piece.normals : new float[0], normals, 3 * vertex);
+      put(piece.uvs, uvs, 2 * vertex);
+      put(piece.colors, colors, 4 * vertex);
+      put(piece.weights, weights, 4 * vertex);
+      if (piece.joints.length > 0) {
+        System.arraycopy(piece.joints, 0, joints, 4 * vertex, piece.joints.length);
       }
-      System.arraycopy(piece.uvs, 0, uvs, Math.min(uvs.length, 2 * vertex), piece.uvs.length);
+      for (int t = 0; t < piece.morphs.length; t++) {
+        put(piece.morphs[t], morphs[t], 3 * vertex);
+        put(smooth ? piece.morphNormals[t] : new float[0], morphNormals[t], 3 * vertex);
+      }
       Arrays.fill(materials, corner / 3, (corner + piece.indices.length) / 3, piece.material);
       for (int index : piece.indices) {
         indices[corner++] = index + vertex;
       }
-      vertex += piece.positions.length / 3;
+      vertex += piece.vertices();
     }
-    return new Mesh(
-        name, positions, smooth ? normals : null, painted ? uvs : null, indices, materials);
+    Mesh mesh =
+        new Mesh(
+            name,
+            positions,
+            smooth ? normals : null,
+            painted ? uvs : null,
+            coloured ? colors : null,
+            indices,
+            materials);
+    return new Read(mesh, morphs, morphNormals, Arrays.copyOf(rest, targets), joints, weights);
+  }
+
+  private static void put(float[] from, float[] to, int at) {
+    if (from.length > 0) {
+      System.arraycopy(from, 0, to, at, from.length);
+    }
   }
 }

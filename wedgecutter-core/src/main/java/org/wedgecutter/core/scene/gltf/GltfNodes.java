@@ -6,16 +6,21 @@ import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Deque;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Set;
 import org.joml.Matrix4f;
 import org.joml.Quaternionf;
 import org.joml.Vector3f;
+import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.scene.Channel;
+import org.wedgecutter.core.scene.Deformation;
 import org.wedgecutter.core.scene.Node;
+import org.wedgecutter.core.scene.Track;
 
 /** The hierarchy of a file in an order with parents first, its animation, and the nodes' tags. */
 final class GltfNodes {
@@ -25,6 +30,8 @@ final class GltfNodes {
   private final List<Integer> rawIndex = new ArrayList<>();
   private final List<List<String>> tags = new ArrayList<>();
   private final Set<String> paths = new HashSet<>();
+  private final Map<Integer, Track> weights = new HashMap<>();
+  private final Map<Integer, List<Integer>> instances = new HashMap<>();
   private float duration;
 
   /** A node whose turn has not come yet. */
@@ -43,6 +50,7 @@ final class GltfNodes {
       Waiting next = queue.removeFirst();
       int index = all.size();
       add(next, channels.get(next.raw));
+      addInstances(next, index);
       List<Integer> children = list(source.gltf.getNodes().get(next.raw).getChildren());
       for (int c = children.size() - 1; c >= 0; c--) {
         queue.addFirst(new Waiting(children.get(c), index));
@@ -60,6 +68,96 @@ final class GltfNodes {
 
   String place(int node) {
     return "nodes[" + rawIndex.get(node) + "]";
+  }
+
+  /** Says whether a node is one placing of the mesh of its parent (EXT_mesh_gpu_instancing). */
+  boolean isInstance(int node) {
+    int parent = all.get(node).parent();
+    return parent >= 0 && instances(parent).contains(node);
+  }
+
+  /** Returns the nodes at which a node's mesh stands, if it has more than its own place. */
+  List<Integer> instances(int node) {
+    return instances.getOrDefault(node, List.of());
+  }
+
+  /** Returns the place of one of the file's nodes, or -1 if it is not in the scene. */
+  int ofRaw(int raw) {
+    return rawIndex.indexOf(raw);
+  }
+
+  /** Returns how a node's weights of morph targets change, or null. */
+  @Nullable Track weights(int node, int targets) throws InputException {
+    Track track = weights.get(rawIndex.get(node));
+    if (track == null) {
+      return null;
+    }
+    int stride = (track.between() == Channel.Between.CUBIC ? 3 : 1) * targets;
+    if (track.values().length != track.times().length * stride) {
+      throw new InputException(
+          source.file,
+          place(node),
+          "%d keys of weights with %d numbers, expected %d for each"
+              .formatted(track.times().length, track.values().length, stride));
+    }
+    return new Track(track.between(), track.times(), track.values(), targets);
+  }
+
+  /** Says whether a deformation changes over time. */
+  boolean bends(Deformation deformation) {
+    boolean bends =
+        deformation.morph() != null
+            && deformation.morph().weights() != null
+            && deformation.morph().weights().changes();
+    if (deformation.skin() != null) {
+      for (int joint : deformation.skin().nodes()) {
+        bends |= moves(joint);
+      }
+    }
+    return bends;
+  }
+
+  private void addInstances(Waiting of, int parent) throws InputException {
+    var raw = source.gltf.getNodes().get(of.raw);
+    Json attributes =
+        new Json(raw.getExtensions()).get("EXT_mesh_gpu_instancing").get("attributes");
+    if (!attributes.exists() || raw.getMesh() == null) {
+      return;
+    }
+    String place = "nodes[" + of.raw + "].extensions.EXT_mesh_gpu_instancing.attributes.";
+    float[] shifts = instanced(attributes, "TRANSLATION", "VEC3", place);
+    float[] turns = instanced(attributes, "ROTATION", "VEC4", place);
+    float[] scales = instanced(attributes, "SCALE", "VEC3", place);
+    int count = Math.max(shifts.length / 3, Math.max(turns.length / 4, scales.length / 3));
+    List<Integer> own = new ArrayList<>();
+    for (int i = 0; i < count; i++) {
+      Node.Local local =
+          new Node.Local(
+              part(shifts, i, 3, 0, 0, 0),
+              part(turns, i, 4, 0, 0, 0, 1),
+              part(scales, i, 3, 1, 1, 1));
+      String path = all.get(parent).path() + "/" + (i + 1);
+      paths.add(path);
+      own.add(all.size());
+      tags.add(tags.get(parent));
+      rawIndex.add(-1);
+      all.add(new Node(path, parent, local, List.of()));
+    }
+    instances.put(parent, own);
+  }
+
+  private float[] instanced(Json attributes, String name, String type, String place)
+      throws InputException {
+    Json accessor = attributes.get(name);
+    return accessor.exists()
+        ? source.floats((int) accessor.number(-1), place + name, type)
+        : new float[0];
+  }
+
+  private static float[] part(float[] all, int i, int size, float... otherwise) {
+    return (i + 1) * size <= all.length
+        ? Arrays.copyOfRange(all, i * size, (i + 1) * size)
+        : otherwise;
   }
 
   List<String> tags(int node) {
@@ -189,6 +287,11 @@ final class GltfNodes {
         String place = "animations[%d].channels[%d]".formatted(a, c);
         Integer node = channel.getTarget().getNode();
         String path = channel.getTarget().getPath();
+        if (node != null && path.equals("weights")) {
+          source.element(out, node, place + ".target.node", "nodes");
+          weights.put(node, weights(animations.get(a), channel.getSampler(), place));
+          continue;
+        }
         if (node == null || !Set.of("translation", "rotation", "scale").contains(path)) {
           notUnderstood.add(place + ".target " + path);
           continue;
@@ -216,18 +319,7 @@ final class GltfNodes {
             sampler.getOutput(),
             place + ".sampler.output",
             target == Channel.Target.ROTATION ? "VEC4" : "VEC3");
-    String how = sampler.getInterpolation() == null ? "LINEAR" : sampler.getInterpolation();
-    Channel.Between between =
-        switch (how) {
-          case "STEP" -> Channel.Between.STEP;
-          case "LINEAR" -> Channel.Between.LINEAR;
-          case "CUBICSPLINE" -> Channel.Between.CUBIC;
-          default ->
-              throw new InputException(
-                  source.file,
-                  place + ".sampler.interpolation",
-                  "'%s', expected STEP, LINEAR or CUBICSPLINE".formatted(how));
-        };
+    Channel.Between between = between(sampler, place);
     int stride =
         (target == Channel.Target.ROTATION ? 4 : 3) * (between == Channel.Between.CUBIC ? 3 : 1);
     if (times.length == 0 || values.length != times.length * stride) {
@@ -237,12 +329,44 @@ final class GltfNodes {
           "%d keys with %d numbers, expected %d for each"
               .formatted(times.length, values.length, stride));
     }
+    note(times, place);
+    return new Channel(target, between, times, values);
+  }
+
+  private Track weights(de.javagl.jgltf.impl.v2.Animation animation, Integer sampler, String place)
+      throws InputException {
+    var s = source.element(animation.getSamplers(), sampler, place + ".sampler", "samplers");
+    float[] times = source.floats(s.getInput(), place + ".sampler.input", "SCALAR");
+    float[] values = source.floats(s.getOutput(), place + ".sampler.output", "SCALAR");
+    if (times.length == 0 || values.length % times.length != 0) {
+      throw new InputException(
+          source.file, place, "%d keys with %d numbers".formatted(times.length, values.length));
+    }
+    note(times, place);
+    return new Track(between(s, place), times, values, values.length / times.length);
+  }
+
+  private Channel.Between between(de.javagl.jgltf.impl.v2.AnimationSampler sampler, String place)
+      throws InputException {
+    String how = sampler.getInterpolation() == null ? "LINEAR" : sampler.getInterpolation();
+    return switch (how) {
+      case "STEP" -> Channel.Between.STEP;
+      case "LINEAR" -> Channel.Between.LINEAR;
+      case "CUBICSPLINE" -> Channel.Between.CUBIC;
+      default ->
+          throw new InputException(
+              source.file,
+              place + ".sampler.interpolation",
+              "'%s', expected STEP, LINEAR or CUBICSPLINE".formatted(how));
+    };
+  }
+
+  private void note(float[] times, String place) throws InputException {
     for (int k = 1; k < times.length; k++) {
       if (!(times[k] > times[k - 1])) {
         throw new InputException(source.file, place, "the keys' times do not rise");
       }
     }
     duration = Math.max(duration, times[times.length - 1]);
-    return new Channel(target, between, times, values);
   }
 }

@@ -5,32 +5,61 @@ import static org.wedgecutter.core.scene.gltf.GltfSource.list;
 import java.nio.ByteBuffer;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
+import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.image.TextureImage;
 import org.wedgecutter.core.io.InputException;
+import org.wedgecutter.core.scene.Deformation;
 import org.wedgecutter.core.scene.Entity;
 import org.wedgecutter.core.scene.EntityKind;
 import org.wedgecutter.core.scene.Light;
-import org.wedgecutter.core.scene.Mesh;
+import org.wedgecutter.core.scene.Medium;
 import org.wedgecutter.core.scene.Rgb;
 import org.wedgecutter.core.scene.Scene;
 import org.wedgecutter.core.scene.SceneCamera;
+import org.wedgecutter.core.scene.Track;
 
 /**
- * Reads glTF 2.0: hierarchy, meshes, instances, metal and roughness materials, their textures,
- * cameras, punctual lights, emissive strength and transform animation. What else stands in the file
- * is listed in {@link Scene#notUnderstood()}.
+ * Reads glTF 2.0: hierarchy, meshes, instances, materials, textures, cameras, lights, animation of
+ * transforms and shapes, and the extensions that {@link #UNDERSTOOD} names. What else stands in the
+ * file is listed in {@link Scene#notUnderstood()}.
  *
- * <p>Source: the glTF 2.0 specification of the Khronos Group, and its extensions
- * KHR_lights_punctual and KHR_materials_emissive_strength. Light units: candela and lux are taken
- * as the scene's unit of light as they stand. A node's {@code extras.tags} (texts) become the tags
- * of its entity and of all below.
+ * <p>Source: the glTF 2.0 specification of the Khronos Group and its extensions. Light units:
+ * candela and lux are taken as the scene's unit of light as they stand.
+ *
+ * <p>Forms of our own stand in {@code extras} (lengths in metres, angles in degrees):
+ *
+ * <ul>
+ *   <li>of a node {@code tags}: texts that become the tags of its entity and of all below;
+ *   <li>of a node {@code light}: a light with an area, {@code {"type": "rectangle" | "disc" |
+ *       "sphere", "radiance": [r, g, b], "width": w, "height": h}}; a disc and a sphere have their
+ *       diameter as width; a directional light's angle is {@code {"angle": degrees}};
+ *   <li>of a node {@code medium}: {@code {"density": per metre, "color": [r, g, b], "anisotropy":
+ *       g, "emission": [r, g, b], "everywhere": bool, "falloff": h, "base": y, "puff": {"cells",
+ *       "octaves", "threshold", "foot", "head", "sway", "rise", "seed"}}}, see {@link Medium};
+ *   <li>of a camera {@code lens}: {@code {"sensor": height, "fStop": n, "focus": distance}}.
+ * </ul>
  */
 public final class GltfReader {
   private static final Set<String> UNDERSTOOD =
-      Set.of("KHR_lights_punctual", "KHR_materials_emissive_strength", "KHR_materials_specular");
+      Set.of(
+          "KHR_lights_punctual",
+          "KHR_materials_emissive_strength",
+          "KHR_materials_specular",
+          "KHR_materials_ior",
+          "KHR_materials_transmission",
+          "KHR_materials_volume",
+          "KHR_materials_clearcoat",
+          "KHR_materials_sheen",
+          "KHR_materials_unlit",
+          "KHR_materials_variants",
+          "KHR_texture_transform",
+          "KHR_mesh_quantization",
+          "EXT_mesh_gpu_instancing");
 
   private final GltfSource source;
   private final Set<String> notUnderstood = new LinkedHashSet<>();
@@ -45,9 +74,18 @@ public final class GltfReader {
    * @throws InputException with file, place and expectation if anything in it cannot be used
    */
   public static Scene read(Path file) throws InputException {
+    return read(file, "");
+  }
+
+  /**
+   * Reads a file with one of its sets of materials.
+   *
+   * @param variant name of the set (KHR_materials_variants); empty means as the file stands
+   */
+  public static Scene read(Path file, String variant) throws InputException {
     GltfReader reader = new GltfReader(GltfSource.open(file));
     try {
-      return reader.scene();
+      return reader.scene(variant);
     } catch (RuntimeException e) {
       // the library's objects may hold nulls wherever the file leaves a required value out
       throw new InputException(
@@ -55,18 +93,22 @@ public final class GltfReader {
     }
   }
 
-  private Scene scene() throws InputException {
+  private final List<Entity> entities = new ArrayList<>();
+  private final List<Light> lights = new ArrayList<>();
+  private final List<Medium> media = new ArrayList<>();
+  private final Map<Integer, Deformation> deformations = new HashMap<>();
+
+  private Scene scene(String variant) throws InputException {
     noteExtensions();
     List<TextureImage> images = images();
     GltfMaterials materials = new GltfMaterials(source, notUnderstood);
     GltfMeshes meshes = new GltfMeshes(source, notUnderstood);
     GltfNodes nodes = new GltfNodes(source, notUnderstood);
-    List<Mesh> meshList = meshes.read(materials.all().size() - 1);
-    List<Light> lights = lights();
-    List<Entity> entities = new ArrayList<>();
+    List<GltfMeshes.Read> meshList = meshes.read(materials.all().size() - 1, variant);
+    lights.addAll(lights());
     List<SceneCamera> cameras = new ArrayList<>();
     for (int n = 0; n < nodes.all().size(); n++) {
-      addEntities(n, nodes, meshList, materials, lights, entities);
+      addEntities(n, nodes, meshList, materials);
       addCamera(n, nodes, cameras);
     }
     entities.add(
@@ -83,12 +125,15 @@ public final class GltfReader {
         source.file,
         nodes.all(),
         entities,
-        meshList,
+        meshList.stream().map(GltfMeshes.Read::mesh).toList(),
         materials.all(),
         images,
         lights,
+        media,
+        deformations,
         cameras,
         nodes.duration(),
+        GltfMeshes.variants(source),
         List.copyOf(notUnderstood));
   }
 
@@ -105,51 +150,203 @@ public final class GltfReader {
         notUnderstood.add("extension " + used);
       }
     }
-    if (!list(source.gltf.getSkins()).isEmpty()) {
-      notUnderstood.add("skins: meshes stand still in their rest pose");
-    }
   }
 
   private void addEntities(
-      int n,
-      GltfNodes nodes,
-      List<Mesh> meshes,
-      GltfMaterials materials,
-      List<Light> lights,
-      List<Entity> out)
+      int n, GltfNodes nodes, List<GltfMeshes.Read> meshes, GltfMaterials materials)
       throws InputException {
+    if (nodes.isInstance(n)) {
+      return;
+    }
     var raw = nodes.raw(n);
     String path = nodes.all().get(n).path();
     if (raw.getMesh() != null) {
-      String place = nodes.place(n) + ".mesh";
-      Mesh mesh = source.element(meshes, raw.getMesh(), place, "meshes");
+      GltfMeshes.Read mesh =
+          source.element(meshes, raw.getMesh(), nodes.place(n) + ".mesh", "meshes");
       Set<String> names = new LinkedHashSet<>();
-      for (int m : mesh.triangleMaterials()) {
+      for (int m : mesh.mesh().triangleMaterials()) {
         names.add(materials.all().get(m).name());
       }
-      out.add(
-          entity(out.size(), path, EntityKind.MESH, n, raw.getMesh(), List.copyOf(names), nodes));
+      List<Integer> places = nodes.instances(n);
+      for (int place : places.isEmpty() ? List.of(n) : places) {
+        Deformation deformation = deformation(n, nodes, mesh);
+        if (deformation != null) {
+          deformations.put(entities.size(), deformation);
+        }
+        boolean bends = deformation != null && nodes.bends(deformation);
+        entities.add(
+            new Entity(
+                entities.size(),
+                nodes.all().get(place).path(),
+                EntityKind.MESH,
+                place,
+                raw.getMesh(),
+                List.copyOf(names),
+                nodes.tags(n),
+                nodes.moves(n) || bends));
+      }
     }
-    Json light = new Json(raw.getExtensions()).get("KHR_lights_punctual").get("light");
-    if (light.exists()) {
-      String place = nodes.place(n) + ".extensions.KHR_lights_punctual.light";
-      int index = (int) light.number(-1);
-      source.element(lights, index, place, "lights");
-      String own = raw.getMesh() == null ? path : path + "/light";
-      out.add(entity(out.size(), own, EntityKind.LIGHT, n, index, List.of(), nodes));
+    addLight(n, nodes, path);
+    Json medium = new Json(raw.getExtras()).get("medium");
+    if (medium.exists()) {
+      media.add(medium(medium, path.substring(path.lastIndexOf('/') + 1), nodes.place(n)));
+      entities.add(
+          entity(
+              raw.getMesh() == null ? path : path + "/medium",
+              EntityKind.MEDIUM,
+              n,
+              media.size() - 1,
+              nodes));
     }
   }
 
-  private static Entity entity(
-      int index,
-      String path,
-      EntityKind kind,
-      int node,
-      int payload,
-      List<String> materials,
-      GltfNodes nodes) {
+  private void addLight(int n, GltfNodes nodes, String path) throws InputException {
+    var raw = nodes.raw(n);
+    String own = raw.getMesh() == null ? path : path + "/light";
+    Json light = new Json(raw.getExtensions()).get("KHR_lights_punctual").get("light");
+    Json extra = new Json(raw.getExtras()).get("light");
+    if (light.exists()) {
+      String place = nodes.place(n) + ".extensions.KHR_lights_punctual.light";
+      int index = (int) light.number(-1);
+      Light punctual = source.element(lights, index, place, "lights");
+      if (extra.get("angle").exists()) {
+        float angle = (float) Math.toRadians(extra.get("angle").number(0));
+        lights.add(
+            new Light(
+                punctual.type(),
+                punctual.intensity(),
+                punctual.innerCone(),
+                punctual.outerCone(),
+                Math.max(0, Math.min(3, angle)),
+                0));
+        index = lights.size() - 1;
+      }
+      entities.add(entity(own, EntityKind.LIGHT, n, index, nodes));
+    } else if (extra.exists()) {
+      String place = nodes.place(n) + ".extras.light";
+      Light.Type type =
+          switch (extra.get("type").text("")) {
+            case "rectangle" -> Light.Type.RECTANGLE;
+            case "disc" -> Light.Type.DISC;
+            case "sphere" -> Light.Type.SPHERE;
+            default ->
+                throw new InputException(
+                    source.file,
+                    place + ".type",
+                    "'%s', expected rectangle, disc or sphere"
+                        .formatted(extra.get("type").text("")));
+          };
+      float width = extra.get("width").number(1);
+      float height = extra.get("height").number(width);
+      if (!(width > 0 && height > 0)) {
+        throw new InputException(source.file, place, "expected width and height above 0");
+      }
+      lights.add(new Light(type, light(extra.get("radiance"), 1), 0, 0, width, height));
+      entities.add(entity(own, EntityKind.LIGHT, n, lights.size() - 1, nodes));
+    }
+  }
+
+  private static Rgb light(Json json, float otherwise) {
+    float[] c = json.numbers(otherwise, otherwise, otherwise);
+    return new Rgb(Math.max(0, c[0]), Math.max(0, c[1]), Math.max(0, c[2]));
+  }
+
+  private Medium medium(Json m, String name, String place) throws InputException {
+    float density = m.get("density").number(-1);
+    if (!(density >= 0)) {
+      throw new InputException(
+          source.file, place + ".extras.medium.density", "expected a number per metre, 0 or more");
+    }
+    Json p = m.get("puff");
+    Medium.Puff puff =
+        !p.exists()
+            ? null
+            : new Medium.Puff(
+                within(p.get("cells").number(8), 0.01f, 1000),
+                (int) within(p.get("octaves").number(3), 1, 8),
+                within(p.get("threshold").number(0.4f), 0, 0.99f),
+                within(p.get("foot").number(1), 0, 1),
+                within(p.get("head").number(1), 0, 1),
+                within(p.get("sway").number(0), 0, 1),
+                p.get("rise").number(0),
+                (int) p.get("seed").number(1));
+    Rgb color = light(m.get("color"), 1);
+    return new Medium(
+        name,
+        Boolean.TRUE.equals(m.get("everywhere").value()),
+        density,
+        new Rgb(Math.min(1, color.r()), Math.min(1, color.g()), Math.min(1, color.b())),
+        within(m.get("anisotropy").number(0), -0.99f, 0.99f),
+        light(m.get("emission"), 0),
+        Math.max(0, m.get("falloff").number(0)),
+        m.get("base").number(0),
+        puff);
+  }
+
+  private static float within(float value, float least, float most) {
+    return Math.max(least, Math.min(most, value));
+  }
+
+  private @Nullable Deformation deformation(int n, GltfNodes nodes, GltfMeshes.Read mesh)
+      throws InputException {
+    Deformation.Morph morph = null;
+    if (mesh.morphs().length > 0) {
+      float[] rest = mesh.rest();
+      List<Float> own = list(nodes.raw(n).getWeights());
+      for (int t = 0; t < Math.min(own.size(), rest.length); t++) {
+        rest = rest.clone();
+        rest[t] = own.get(t);
+      }
+      Track weights = nodes.weights(n, rest.length);
+      morph = new Deformation.Morph(mesh.morphs(), mesh.morphNormals(), rest, weights);
+    }
+    Integer skin = nodes.raw(n).getSkin();
+    Deformation.Skin joints = null;
+    if (skin != null && mesh.joints().length > 0) {
+      joints = skin(skin, nodes, mesh, nodes.place(n) + ".skin");
+    }
+    return morph == null && joints == null ? null : new Deformation(morph, joints);
+  }
+
+  private Deformation.Skin skin(int index, GltfNodes nodes, GltfMeshes.Read mesh, String place)
+      throws InputException {
+    var skin = source.element(source.gltf.getSkins(), index, place, "skins");
+    int count = list(skin.getJoints()).size();
+    int[] joints = new int[count];
+    for (int j = 0; j < count; j++) {
+      joints[j] = nodes.ofRaw(skin.getJoints().get(j));
+      if (joints[j] < 0) {
+        throw new InputException(
+            source.file,
+            "skins[%d].joints[%d]".formatted(index, j),
+            "nodes[%d] is not in the scene".formatted(skin.getJoints().get(j)));
+      }
+    }
+    float[] inverse = new float[16 * count];
+    if (skin.getInverseBindMatrices() == null) {
+      for (int i = 0; i < inverse.length; i++) {
+        inverse[i] = i % 16 % 5 == 0 ? 1 : 0;
+      }
+    } else {
+      String own = "skins[%d].inverseBindMatrices".formatted(index);
+      float[] read = source.floats(skin.getInverseBindMatrices(), own, "MAT4");
+      if (read.length < inverse.length) {
+        throw new InputException(source.file, own, "fewer matrices than joints");
+      }
+      System.arraycopy(read, 0, inverse, 0, inverse.length);
+    }
+    for (int joint : mesh.joints()) {
+      if (joint < 0 || joint >= count) {
+        throw new InputException(
+            source.file, place, "a vertex has joint %d of %d".formatted(joint, count));
+      }
+    }
+    return new Deformation.Skin(joints, inverse, mesh.joints(), mesh.weights());
+  }
+
+  private Entity entity(String path, EntityKind kind, int node, int payload, GltfNodes nodes) {
     return new Entity(
-        index, path, kind, node, payload, materials, nodes.tags(node), nodes.moves(node));
+        entities.size(), path, kind, node, payload, List.of(), nodes.tags(node), nodes.moves(node));
   }
 
   private void addCamera(int n, GltfNodes nodes, List<SceneCamera> out) throws InputException {
@@ -171,7 +368,22 @@ public final class GltfReader {
           view + " radians, expected more than 0 and less than pi");
     }
     String name = camera.getName() == null ? nodes.all().get(n).path() : camera.getName();
-    out.add(new SceneCamera(name, n, view));
+    Json lens = new Json(camera.getExtras()).get("lens");
+    SceneCamera.Lens made = SceneCamera.Lens.PINHOLE;
+    if (lens.exists()) {
+      made =
+          new SceneCamera.Lens(
+              lens.get("sensor").number(made.sensor()),
+              lens.get("fStop").number(made.fStop()),
+              lens.get("focus").number(made.focus()));
+      if (!(made.sensor() > 0 && made.fStop() >= 0 && made.focus() > 0)) {
+        throw new InputException(
+            source.file,
+            "cameras[%d].extras.lens".formatted(index),
+            "expected sensor and focus above 0, fStop 0 or more");
+      }
+    }
+    out.add(new SceneCamera(name, n, view, made));
   }
 
   private List<TextureImage> images() throws InputException {

@@ -1,6 +1,7 @@
 package org.wedgecutter.core.scene.gltf;
 
 import de.javagl.jgltf.impl.v2.Accessor;
+import de.javagl.jgltf.impl.v2.AccessorSparse;
 import de.javagl.jgltf.impl.v2.Buffer;
 import de.javagl.jgltf.impl.v2.BufferView;
 import de.javagl.jgltf.impl.v2.GlTF;
@@ -203,11 +204,105 @@ final class GltfSource {
     for (int e = 0, i = 0; e < data.getNumElements(); e++) {
       for (int c = 0; c < parts; c++, i++) {
         out[i] = number(data, e, c, normalised);
-        if (!Float.isFinite(out[i])) {
-          throw new InputException(
-              file, "accessors[" + index + "]", "element %d is not a finite number".formatted(e));
+      }
+    }
+    AccessorSparse sparse = accessor.getSparse();
+    if (sparse != null) {
+      String own = "accessors[" + index + "].sparse";
+      int[] places = places(sparse, own, data.getNumElements());
+      AccessorData values = sparseValues(accessor, sparse, own);
+      for (int e = 0; e < places.length; e++) {
+        for (int c = 0; c < parts; c++) {
+          out[places[e] * parts + c] = number(values, e, c, normalised);
         }
       }
+    }
+    for (int i = 0; i < out.length; i++) {
+      if (!Float.isFinite(out[i])) {
+        throw new InputException(
+            file,
+            "accessors[" + index + "]",
+            "element %d is not a finite number".formatted(i / parts));
+      }
+    }
+    return out;
+  }
+
+  /** Which elements the sparse part of an accessor changes. */
+  private int[] places(AccessorSparse sparse, String own, int limit) throws InputException {
+    if (sparse.getIndices() == null || sparse.getValues() == null) {
+      throw new InputException(file, own, "indices or values are missing");
+    }
+    int count = sparse.getCount();
+    if (count < 0 || count > limit) {
+      throw new InputException(file, own + ".count", count + " of " + limit + " elements");
+    }
+    AccessorData data =
+        packed(
+            sparse.getIndices().getBufferView(),
+            sparse.getIndices().getByteOffset(),
+            sparse.getIndices().getComponentType(),
+            ElementType.SCALAR,
+            count,
+            own + ".indices");
+    int[] out = new int[count];
+    for (int e = 0; e < count; e++) {
+      out[e] = whole(data, e, own);
+      if (out[e] < 0 || out[e] >= limit) {
+        throw new InputException(
+            file, own + ".indices", "index %d out of range 0..%d".formatted(out[e], limit - 1));
+      }
+    }
+    return out;
+  }
+
+  private AccessorData sparseValues(Accessor accessor, AccessorSparse sparse, String own)
+      throws InputException {
+    return packed(
+        sparse.getValues().getBufferView(),
+        sparse.getValues().getByteOffset(),
+        accessor.getComponentType(),
+        ElementType.forString(accessor.getType()),
+        sparse.getCount(),
+        own + ".values");
+  }
+
+  private AccessorData packed(
+      @Nullable Integer bufferView,
+      @Nullable Integer byteOffset,
+      int componentType,
+      ElementType type,
+      int count,
+      String place)
+      throws InputException {
+    ByteBuffer bytes = view(bufferView, place);
+    int offset = byteOffset == null ? 0 : byteOffset;
+    try {
+      int size = type.getByteStride(componentType);
+      if (offset < 0 || offset + (long) size * count > bytes.remaining()) {
+        throw new InputException(file, place, "does not fit into its buffer view");
+      }
+      return AccessorDatas.create(componentType, bytes, offset, count, type, size);
+    } catch (RuntimeException e) {
+      throw new InputException(file, place, "cannot be read: " + e.getMessage(), e);
+    }
+  }
+
+  private int whole(AccessorData data, int element, String place) throws InputException {
+    return switch (data) {
+      case AccessorByteData bytes -> bytes.get(element, 0) & 0xff;
+      case AccessorShortData shorts -> shorts.get(element, 0) & 0xffff;
+      case AccessorIntData ints -> ints.get(element, 0);
+      default -> throw new InputException(file, place, "expected whole numbers");
+    };
+  }
+
+  /** Returns whole numbers, several an element. */
+  int[] wholes(@Nullable Integer index, String place, String type) throws InputException {
+    float[] numbers = floats(index, place, type);
+    int[] out = new int[numbers.length];
+    for (int i = 0; i < out.length; i++) {
+      out[i] = (int) numbers[i];
     }
     return out;
   }
@@ -234,13 +329,7 @@ final class GltfSource {
     AccessorData data = data(accessor, index, place, "SCALAR");
     int[] out = new int[data.getNumElements()];
     for (int e = 0; e < out.length; e++) {
-      out[e] =
-          switch (data) {
-            case AccessorByteData bytes -> bytes.get(e, 0) & 0xff;
-            case AccessorShortData shorts -> shorts.get(e, 0) & 0xffff;
-            case AccessorIntData ints -> ints.get(e, 0);
-            default -> throw new InputException(file, place, "expected whole numbers");
-          };
+      out[e] = whole(data, e, place);
       if (out[e] < 0 || out[e] >= limit) {
         throw new InputException(
             file, place, "index %d out of range 0..%d".formatted(out[e] & 0xffffffffL, limit - 1));
@@ -259,9 +348,6 @@ final class GltfSource {
           place,
           "type %s, expected %s".formatted(accessor.getType(), String.join(" or ", types)));
     }
-    if (accessor.getSparse() != null) {
-      throw new InputException(file, own, "sparse accessors are not read yet");
-    }
     int count = accessor.getCount();
     if (count < 0 || count > MAX_ELEMENTS) {
       throw new InputException(file, own, count + " elements");
@@ -273,6 +359,12 @@ final class GltfSource {
     } catch (RuntimeException e) {
       throw new InputException(
           file, own, "unknown componentType " + accessor.getComponentType(), e);
+    }
+    if (accessor.getBufferView() == null) {
+      // zeros, which a sparse part may change
+      ByteBuffer zeros = ByteBuffer.allocate(Math.multiplyExact(count, size));
+      return AccessorDatas.create(
+          accessor.getComponentType(), zeros.order(ByteOrder.LITTLE_ENDIAN), 0, count, type, size);
     }
     ByteBuffer view = view(accessor.getBufferView(), own + ".bufferView");
     int offset = accessor.getByteOffset() == null ? 0 : accessor.getByteOffset();

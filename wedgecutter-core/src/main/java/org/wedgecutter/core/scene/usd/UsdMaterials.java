@@ -51,7 +51,12 @@ final class UsdMaterials {
 
   /** A material that only gives off light. */
   int light(String name, Rgb radiance) {
-    all.add(Material.plain(name, Rgb.BLACK).withSpecular(0).withEmission(radiance, null));
+    all.add(
+        Material.plain(name, Rgb.BLACK)
+            .with(m -> {
+              m.specular(0);
+              m.emission = radiance;
+            }));
     return all.size() - 1;
   }
 
@@ -78,6 +83,11 @@ final class UsdMaterials {
                   "inputs:emissiveColor",
                   "inputs:metallic",
                   "inputs:roughness",
+                  "inputs:opacity",
+                  "inputs:opacityThreshold",
+                  "inputs:ior",
+                  "inputs:clearcoat",
+                  "inputs:clearcoatRoughness",
                   "inputs:diffuseColor.connect",
                   "inputs:emissiveColor.connect",
                   "info:id")
@@ -88,18 +98,22 @@ final class UsdMaterials {
     }
     TextureRef base = texture(s, "inputs:diffuseColor.connect");
     TextureRef emissive = texture(s, "inputs:emissiveColor.connect");
-    return new Material(
-        prim.name(),
-        base != null ? Rgb.WHITE : color(s, "inputs:diffuseColor", 0.18f),
-        base,
-        unit(s.number("inputs:metallic", 0)),
-        unit(s.number("inputs:roughness", 0.5)),
-        null,
-        1,
-        null,
-        1,
-        emissive != null ? Rgb.WHITE : color(s, "inputs:emissiveColor", 0),
-        emissive);
+    Material.Draft out =
+        new Material.Draft(
+            prim.name(), base != null ? Rgb.WHITE : color(s, "inputs:diffuseColor", 0.18f));
+    out.baseColorTexture = base;
+    out.metallic = unit(s.number("inputs:metallic", 0));
+    out.roughness = unit(s.number("inputs:roughness", 0.5));
+    out.opacity = unit(s.number("inputs:opacity", 1));
+    out.cutoff = unit(s.number("inputs:opacityThreshold", 0));
+    float ior = (float) Math.max(1, s.number("inputs:ior", 1.5));
+    out.dielectric = new Material.Dielectric(1, null, Rgb.WHITE, null, ior);
+    float coat = unit(s.number("inputs:clearcoat", 0));
+    out.coat =
+        new Material.Coat(coat, null, unit(s.number("inputs:clearcoatRoughness", 0.01)), null);
+    out.emission = emissive != null ? Rgb.WHITE : color(s, "inputs:emissiveColor", 0);
+    out.emissionTexture = emissive;
+    return out.build();
   }
 
   private static float unit(double x) {

@@ -226,8 +226,8 @@ public final class UsdReader {
     boolean normalize = prim.flag("inputs:normalize", false);
     double radius = prim.number("inputs:radius", 0.5);
     if (prim.type.equals("DistantLight")) {
-      // the angle makes it a disc in the sky; here it has none
-      lights.add(new Light(Light.Type.DIRECTIONAL, color, 0, 0));
+      float angle = (float) Math.toRadians(Math.max(0, prim.number("inputs:angle", 0.53)));
+      lights.add(new Light(Light.Type.DIRECTIONAL, color, 0, 0, Math.min(3, angle), 0));
       entity(prim, EntityKind.LIGHT, node, lights.size() - 1, List.of());
       return;
     }

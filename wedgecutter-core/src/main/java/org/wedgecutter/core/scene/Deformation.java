@@ -1,0 +1,33 @@
+package org.wedgecutter.core.scene;
+
+import org.jspecify.annotations.Nullable;
+
+/**
+ * What changes the shape of one entity's mesh over time: morph targets first, then a skin.
+ *
+ * @param morph shapes to blend, or null
+ * @param skin joints that move vertices, or null
+ */
+public record Deformation(@Nullable Morph morph, @Nullable Skin skin) {
+  /**
+   * Shapes to blend.
+   *
+   * @param positions of each target, x, y, z by which each vertex moves at weight 1
+   * @param normals of each target, by which each normal changes; a target without them is empty
+   * @param rest weight of each target where nothing animates it
+   * @param weights how weights change, or null
+   */
+  public record Morph(
+      float[][] positions, float[][] normals, float[] rest, @Nullable Track weights) {}
+
+  /**
+   * Joints.
+   *
+   * @param nodes index of each joint's node
+   * @param inverseBind of each joint 16 numbers, column by column: from the mesh's space at rest to
+   *     the joint's
+   * @param joints four joints of each vertex, by their place in {@code nodes}
+   * @param weights four weights of each vertex
+   */
+  public record Skin(int[] nodes, float[] inverseBind, int[] joints, float[] weights) {}
+}

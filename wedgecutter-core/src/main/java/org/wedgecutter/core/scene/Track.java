@@ -1,0 +1,61 @@
+package org.wedgecutter.core.scene;
+
+/**
+ * Numbers that change over time.
+ *
+ * @param between how values follow one another
+ * @param times seconds, ascending, at least one
+ * @param values {@code size} numbers a key; with {@link Channel.Between#CUBIC} three times as many:
+ *     in-tangents, values, out-tangents
+ * @param size numbers of a value
+ */
+public record Track(Channel.Between between, float[] times, float[] values, int size) {
+  /** Says whether any two keys differ. */
+  public boolean changes() {
+    int stride = values.length / times.length;
+    for (int i = stride; i < values.length; i++) {
+      if (values[i] != values[i % stride]) {
+        return true;
+      }
+    }
+    return false;
+  }
+
+  /** Writes the value at a time; before the first and after the last key it stands still. */
+  public void sample(double time, float[] out) {
+    int at = java.util.Arrays.binarySearch(times, (float) time);
+    int key = at >= 0 ? at : Math.max(0, -at - 2);
+    boolean cubic = between == Channel.Between.CUBIC;
+    int stride = cubic ? 3 * size : size;
+    int offset = cubic ? size : 0;
+    if (time <= times[0] || key >= times.length - 1 || between == Channel.Between.STEP) {
+      System.arraycopy(values, key * stride + offset, out, 0, size);
+      return;
+    }
+    float span = times[key + 1] - times[key];
+    float t = (float) ((time - times[key]) / span);
+    for (int i = 0; i < size; i++) {
+      float a = values[key * stride + offset + i];
+      float b = values[(key + 1) * stride + offset + i];
+      out[i] =
+          cubic
+              ? hermite(
+                  a,
+                  values[key * stride + 2 * size + i] * span,
+                  b,
+                  values[(key + 1) * stride + i] * span,
+                  t)
+              : a + (b - a) * t;
+    }
+  }
+
+  /** The cubic with given ends and tangents (glTF 2.0, appendix C). */
+  static float hermite(float a, float outA, float b, float inB, float t) {
+    float t2 = t * t;
+    float t3 = t2 * t;
+    return (2 * t3 - 3 * t2 + 1) * a
+        + (t3 - 2 * t2 + t) * outA
+        + (-2 * t3 + 3 * t2) * b
+        + (t3 - t2) * inB;
+  }
+}

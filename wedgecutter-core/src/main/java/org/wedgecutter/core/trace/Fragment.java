@@ -1,0 +1,45 @@
+package org.wedgecutter.core.trace;
+
+/**
+ * One fragment of a camera sample; used again after the sink has taken it.
+ *
+ * <p>The data (depth to albedo) are those of the place that was met; they are filled only if the
+ * job's {@link LightSplit} asks for them.
+ */
+public final class Fragment {
+  /** What was met, and the material there (0 for what has none). */
+  public int entity;
+
+  public int material;
+
+  /** Share of the camera's light that gets here, by channel: what is in front takes the rest. */
+  public final float[] throughput = new float[3];
+
+  /** Outgoing light times opacity, split as the job's {@link LightSplit} says. */
+  public final float[] light;
+
+  /** Share that the entity stops, 0 to 1. */
+  public float opacity;
+
+  /** Distance along the camera's axis, metres; infinity for what is infinitely far. */
+  public float depth;
+
+  /** Shading normal in the world, towards the eye. */
+  public final float[] normal = new float[3];
+
+  /** Place in the world, metres. */
+  public final float[] position = new float[3];
+
+  /** Texture coordinates, v downwards. */
+  public final float[] uv = new float[2];
+
+  /** Pixels right and down to the next frame, and from the one before. */
+  public final float[] motion = new float[4];
+
+  /** Base colour. */
+  public final float[] albedo = new float[3];
+
+  Fragment(int numbers) {
+    light = new float[numbers];
+  }
+}

@@ -1,0 +1,144 @@
+package org.wedgecutter.core.trace;
+
+import org.wedgecutter.core.resolve.Reach;
+import org.wedgecutter.core.resolve.TransportClass;
+
+/**
+ * How much light gets from an emitter to a place: nothing through what is solid, a part through
+ * what has gaps, thin clear walls and media. One object serves one thread.
+ */
+final class Visibility {
+  /** Bit of an instance's mask: it stops light wholly. */
+  static final int SOLID = Reach.SHADOW;
+
+  /** Bit of an instance's mask: it stops a part of light. */
+  static final int CLEAR = 32;
+
+  private final World world;
+  private final TransportClass transport;
+  private final byte[] masks;
+  private final boolean anyClear;
+  private final boolean anyMatter;
+  private final boolean[] dims;
+  private final MediaSampler media;
+  private final SurfaceReader reader;
+  private final Surface scratch = new Surface();
+  private final Hit hit = new Hit();
+  private final Caster ray;
+
+  /** Share that gets through, by channel, after {@link #reaches}. */
+  final float[] let = new float[3];
+
+  /** Entity that stopped the light, or -1. */
+  int blocker;
+
+  Visibility(
+      FrameWorld frame,
+      TransportClass transport,
+      byte[] masks,
+      MediaSampler media,
+      SurfaceReader reader) {
+    world = frame.world();
+    this.transport = transport;
+    this.masks = masks;
+    this.media = media;
+    this.reader = reader;
+    ray = new Caster(world);
+    boolean clear = false;
+    for (byte mask : masks) {
+      clear |= (mask & CLEAR) != 0;
+    }
+    anyClear = clear;
+    dims = new boolean[media.matter.length];
+    boolean matter = false;
+    for (int m = 0; m < dims.length; m++) {
+      dims[m] = (transport.reach(media.matter[m].entity) & Reach.SHADOW) != 0;
+      matter |= dims[m];
+    }
+    anyMatter = matter;
+  }
+
+  long rays() {
+    return ray.rays;
+  }
+
+  void moment(int moment) {
+    ray.moment = moment;
+  }
+
+  /** Sets out from a place of a surface, moved off it to the side of the direction. */
+  static void leave(Surface s, Caster caster, float x, float y, float z) {
+    float largest = Math.max(Math.abs(s.px), Math.max(Math.abs(s.py), Math.abs(s.pz)));
+    float away = 2e-5f + 4e-6f * largest;
+    if (x * s.gx + y * s.gy + z * s.gz < 0) {
+      away = -away;
+    }
+    caster.ray(s.px + away * s.gx, s.py + away * s.gy, s.pz + away * s.gz, x, y, z);
+  }
+
+  /** Says whether any light gets to a surface from a direction and distance. */
+  boolean reaches(Surface s, int instance, float x, float y, float z, float far, int key) {
+    int reach = transport.reach(s.entity);
+    let[0] = let[1] = let[2] = 1;
+    blocker = -1;
+    if ((reach & Reach.LIT_THROUGH) != 0) {
+      return true;
+    }
+    leave(s, ray, x, y, z);
+    if ((reach & Reach.NO_SELF_SHADOW) == 0) {
+      return open(far, key);
+    }
+    byte own = masks[instance];
+    masks[instance] = (byte) (own & ~(SOLID | CLEAR));
+    boolean open = open(far, key);
+    masks[instance] = own;
+    return open;
+  }
+
+  /** Says whether any light gets to a place in the open. */
+  boolean reaches(float px, float py, float pz, float x, float y, float z, float far, int key) {
+    let[0] = let[1] = let[2] = 1;
+    blocker = -1;
+    ray.ray(px, py, pz, x, y, z);
+    return open(far, key);
+  }
+
+  /** Says whether nothing solid or clear is near above a surface. */
+  boolean isFree(Surface s, float x, float y, float z, float far) {
+    leave(s, ray, x, y, z);
+    return !ray.blocked(masks, SOLID | CLEAR, far, hit);
+  }
+
+  private boolean open(float far, int key) {
+    if (ray.blocked(masks, SOLID, far, hit)) {
+      blocker = world.entity[hit.instance];
+      return false;
+    }
+    if (anyClear && !throughClear(far)) {
+      return false;
+    }
+    if (anyMatter) {
+      float share = media.through(ray, far, dims, key);
+      for (int c = 0; c < 3; c++) {
+        let[c] *= share;
+      }
+    }
+    return let[0] + let[1] + let[2] > 0;
+  }
+
+  private boolean throughClear(float far) {
+    ray.nearest(masks, CLEAR, hit);
+    while (hit.found() && hit.t <= far) {
+      reader.read(hit, ray, 0, 0, scratch);
+      for (int c = 0; c < 3; c++) {
+        let[c] *= 1 - scratch.opacity + scratch.opacity * scratch.straight[c];
+      }
+      if (let[0] + let[1] + let[2] <= 0) {
+        blocker = world.entity[hit.instance];
+        return false;
+      }
+      ray.next(masks, CLEAR, hit);
+    }
+    return true;
+  }
+}
