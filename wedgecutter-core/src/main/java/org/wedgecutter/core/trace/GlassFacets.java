@@ -13,9 +13,9 @@ package org.wedgecutter.core.trace;
  * models", 2019, taken over both sides together.
  */
 final class GlassFacets {
-  private static final int COSINES = 16;
-  private static final int ROUGHNESSES = 12;
-  private static final int INDICES = 17;
+  private static final int COSINES = 24;
+  private static final int ROUGHNESSES = 24;
+  private static final int INDICES = 25;
   private static final float MAX_LOG = (float) Math.log(3);
   private static final float[] LEAVES = tabulate();
 
@@ -84,34 +84,41 @@ final class GlassFacets {
   }
 
   private static float[] tabulate() {
-    int steps = 12;
     float[] table = new float[COSINES * ROUGHNESSES * INDICES];
     float[] h = new float[3];
     float[] beyond = new float[3];
-    for (int at = 0; at < table.length; at++) {
-      float root = Math.max(0.3f, at % COSINES) / (COSINES - 1);
-      float z = root * root;
-      float x = (float) Math.sqrt(Math.max(0, 1 - z * z));
-      float rough = at / COSINES % ROUGHNESSES / (ROUGHNESSES - 1f);
-      float alpha = Math.max(Microfacets.MIN_ALPHA, rough * rough);
-      float log = (at / (COSINES * ROUGHNESSES) / (INDICES - 1f) * 2 - 1) * MAX_LOG;
-      float eta = (float) Math.exp(log);
-      double sum = 0;
-      for (int i = 0; i < steps * steps; i++) {
-        Microfacets.sampleVisible(
-            x, 0, z, alpha, (i / steps + 0.5f) / steps, (i % steps + 0.5f) / steps, h);
-        float dot = x * h[0] + z * h[2];
-        float f = reflected(Math.max(0, Math.min(1, dot)), eta);
-        float wi = 2 * dot * h[2] - z;
-        if (wi > 0) {
-          sum += f * Microfacets.seenBoth(z, wi, alpha) / Microfacets.seen(z, alpha);
-        }
-        if (f < 1 && refract(x, 0, z, h, eta, beyond)) {
-          sum += (1 - f) * Microfacets.seenBoth(z, -beyond[2], alpha) / Microfacets.seen(z, alpha);
-        }
+    for (int row = 0; row < ROUGHNESSES * INDICES; row++) {
+      for (int c = 0; c < COSINES; c++) {
+        table[row * COSINES + c] = left(c, row % ROUGHNESSES, row / ROUGHNESSES, h, beyond);
       }
-      table[at] = (float) (sum / (steps * steps));
     }
     return table;
+  }
+
+  private static float left(int cosine, int roughness, int index, float[] h, float[] beyond) {
+    // facets that lean far are rare, and count: many steps over the lean, few around half a turn
+    int turns = 6;
+    int leans = 80;
+    float root = Math.max(0.3f, cosine) / (COSINES - 1);
+    float z = root * root;
+    float x = (float) Math.sqrt(Math.max(0, 1 - z * z));
+    float rough = roughness / (ROUGHNESSES - 1f);
+    float alpha = Math.max(Microfacets.MIN_ALPHA, rough * rough);
+    float eta = (float) Math.exp((index / (INDICES - 1f) * 2 - 1) * MAX_LOG);
+    double sum = 0;
+    for (int i = 0; i < turns * leans; i++) {
+      Microfacets.sampleVisible(
+          x, 0, z, alpha, 0.5f * (i / leans + 0.5f) / turns, (i % leans + 0.5f) / leans, h);
+      float dot = x * h[0] + z * h[2];
+      float f = reflected(Math.max(0, Math.min(1, dot)), eta);
+      float wi = 2 * dot * h[2] - z;
+      if (wi > 0) {
+        sum += f * Microfacets.seenBoth(z, wi, alpha) / Microfacets.seen(z, alpha);
+      }
+      if (f < 1 && refract(x, 0, z, h, eta, beyond)) {
+        sum += (1 - f) * Microfacets.seenBoth(z, -beyond[2], alpha) / Microfacets.seen(z, alpha);
+      }
+    }
+    return (float) (sum / (turns * leans));
   }
 }

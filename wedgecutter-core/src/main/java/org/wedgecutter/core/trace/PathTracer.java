@@ -259,10 +259,12 @@ final class PathTracer {
     float[] out = fragment.light;
     System.arraycopy(s.emission, 0, out, EMISSION.at(), 3);
     group(s.entity, s.emission[0], s.emission[1], s.emission[2], out);
+    float opacity = s.opacity;
+    // the path goes on in the same surface
     light.leaving(hit.instance, cone);
-    if (s.opacity < 1) {
+    if (opacity < 1) {
       for (int i = 0; i < out.length; i++) {
-        out[i] *= s.opacity;
+        out[i] *= opacity;
       }
     }
   }

@@ -215,9 +215,15 @@ final class Surface {
     if (thick) {
       eta = inside ? 1 / p.ior : p.ior;
       glassGain = 1 / GlassFacets.leaves(oz, roughness, eta);
-      float reflected = GlassFacets.reflected(Math.min(1, oz), eta);
-      specular += 3 * glass * reflected;
-      through = (tint[0] + tint[1] + tint[2]) * (1 - reflected);
+      if (inside) {
+        // no light reaches the inner side but by its own rays: one lobe goes either way
+        glassGain = 0;
+        through = 3 * glass;
+      } else {
+        float reflected = GlassFacets.reflected(Math.min(1, oz), eta);
+        specular += 3 * glass * reflected;
+        through = (tint[0] + tint[1] + tint[2]) * (1 - reflected);
+      }
     } else if (glass > 0) {
       isStraight = alpha < CLEAR_ALPHA;
       for (int c = 0; c < 3; c++) {
@@ -410,7 +416,7 @@ final class Surface {
       case DIFFUSE -> sampleEven(u, v, DIFFUSE);
       case SPECULAR ->
           w < sheenPart ? sampleEven(u, v, SPECULAR) : sampleFacets(u, v, w < sheenPart + coatPart);
-      default -> sampleThrough(u, v);
+      default -> sampleThrough(u, v, w);
     };
   }
 
@@ -441,7 +447,7 @@ final class Surface {
     return pdf > 0;
   }
 
-  private boolean sampleThrough(float u, float v) {
+  private boolean sampleThrough(float u, float v, float w) {
     if (isStraight) {
       ix = -wx;
       iy = -wy;
@@ -462,6 +468,9 @@ final class Surface {
       evaluate(TRANSMISSION, ix, iy, iz);
       return pdf > 0;
     }
+    if (inside) {
+      return sampleEither(dot, w);
+    }
     if (!GlassFacets.refract(ox, oy, oz, half, eta, beyond)) {
       return false;
     }
@@ -481,6 +490,45 @@ final class Surface {
       value[c] = kept * tint[c];
     }
     return true;
+  }
+
+  /**
+   * From inside a body: a facet reflects or lets through, and what would go to the wrong side of
+   * the surface is turned to the other, so that no light is lost however often it is thrown back.
+   */
+  private boolean sampleEither(float dot, float w) {
+    float f = GlassFacets.reflected(dot, eta);
+    boolean back = w < f || !refracts();
+    if (back) {
+      float z = 2 * dot * half[2] - oz;
+      toWorld(2 * dot * half[0] - ox, 2 * dot * half[1] - oy, Math.max(1e-4f, Math.abs(z)));
+    } else {
+      toWorld(beyond[0], beyond[1], Math.min(-1e-4f, -Math.abs(beyond[2])));
+    }
+    float side = ix * gx + iy * gy + iz * gz;
+    if (back != side > 0) {
+      // the shading normal leans: mirrored at the real surface
+      ix -= 2 * side * gx;
+      iy -= 2 * side * gy;
+      iz -= 2 * side * gz;
+    }
+    sharp = true;
+    pdf = 1;
+    for (int c = 0; c < 3; c++) {
+      value[c] = back ? glass : tint[c];
+    }
+    return true;
+  }
+
+  /** Whether the direction picked last goes into the body. */
+  boolean isInward() {
+    return (ix * gx + iy * gy + iz * gz > 0) == inside;
+  }
+
+  private boolean refracts() {
+    float cosine = ox * half[0] + oy * half[1] + oz * half[2];
+    GlassFacets.refract(ox, oy, oz, half, eta, beyond);
+    return cosine > 0 && (1 - cosine * cosine) / (eta * eta) < 1;
   }
 
   private void toWorld(float x, float y, float z) {

@@ -354,8 +354,9 @@ final class Transport {
     }
     density = surface.sharp ? Float.POSITIVE_INFINITY : surface.pdf * share;
     if (kind == Surface.TRANSMISSION && surface.thick) {
+      boolean in = surface.isInward();
       for (int c = 0; c < 3; c++) {
-        absorption[c] = surface.inside ? 0 : surface.absorption[c];
+        absorption[c] = in ? surface.absorption[c] : 0;
       }
     }
     Visibility.leave(surface, ray, surface.ix, surface.iy, surface.iz);

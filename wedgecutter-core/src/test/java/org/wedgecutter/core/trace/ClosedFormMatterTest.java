@@ -154,7 +154,7 @@ class ClosedFormMatterTest {
             });
     Scene scene =
         new SceneMaker()
-            .mesh("/block", SceneMaker.box(1), body, 0, 0, 0)
+            .mesh("/block", SceneMaker.box(0.5), body, 0, 0, 0)
             .camera(0.01, 0, 0, 5)
             .scene();
     Picture p = Traces.picture(scene, Traces.uniform(1), 2, 6, 6, 200);
@@ -263,7 +263,7 @@ class ClosedFormMatterTest {
         new SceneMaker()
             .mesh(
                 "/dot",
-                SceneMaker.wall(0.1, 0.1),
+                SceneMaker.wall(0.05, 0.05),
                 SceneMaker.glowing(1),
                 List.of(),
                 SceneMaker.slide(-5, 5, 1),
@@ -293,7 +293,7 @@ class ClosedFormMatterTest {
 
   @Test
   void whatBendsIsBlurredAndCastsItsShadow() {
-    Mesh wall = SceneMaker.wall(1, 1);
+    Mesh wall = SceneMaker.wall(0.5, 0.5);
     float[] shift = new float[wall.positions().length];
     for (int i = 0; i < shift.length; i += 3) {
       shift[i] = 2;
