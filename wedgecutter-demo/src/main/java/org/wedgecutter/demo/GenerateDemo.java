@@ -12,19 +12,23 @@ import org.wedgecutter.core.plan.Shot;
 import org.wedgecutter.core.shot.LoadedShot;
 import org.wedgecutter.core.shot.PlanCarrier;
 
-/** Writes the demo shots into a folder: {@code GenerateDemo demo}. */
+/** Writes the demo shots into a folder: {@code GenerateDemo demo plate}. */
 public final class GenerateDemo {
   private GenerateDemo() {}
 
-  /** Takes the folder as its one argument. */
+  /** Takes the folder, and {@code plate} if the plate is to be traced anew too. */
   public static void main(String[] args) throws IOException {
-    if (args.length != 1) {
-      throw new IllegalArgumentException("expected one argument: the folder to write into");
+    if (args.length == 0 || args.length > 2 || (args.length == 2 && !args[1].equals("plate"))) {
+      throw new IllegalArgumentException("expected the folder to write into, and perhaps: plate");
     }
-    write(Path.of(args[0]));
+    Path folder = Path.of(args[0]);
+    if (args.length == 2) {
+      CourtyardPlate.write(folder.resolve("courtyard/plate.exr"));
+    }
+    write(folder);
   }
 
-  /** Writes all shots. */
+  /** Writes all shots, but for the courtyard's plate, which must be there. */
   public static void write(Path folder) throws IOException {
     Path orrery = folder.resolve("orrery");
     AtomicFile.write(orrery.resolve("orrery.glb"), OrreryScene::write);
@@ -33,6 +37,11 @@ public final class GenerateDemo {
     plan(OrreryPlans.heldOut(), orrery.resolve("orrery.wedge"));
     plan(OrreryPlans.over(), orrery.resolve("orrery-over.wedge"));
     desk(orrery, folder.resolve("desk"));
+    Path courtyard = folder.resolve("courtyard");
+    AtomicFile.write(courtyard.resolve("courtyard.glb"), CourtyardScene::write);
+    AtomicFile.write(
+        courtyard.resolve("sky.hdr"), out -> RadianceHdr.write(CourtyardSky.picture(), out));
+    plan(CourtyardPlan.plan(), courtyard.resolve("courtyard.wedge"));
   }
 
   /**

@@ -149,6 +149,65 @@ final class GlbWriter {
     nodes.get(node).put("camera", root.withArray("cameras").size() - 1);
   }
 
+  /** Gives the camera that was added last a lens. */
+  void lens(double sensor, double fStop, double focus) {
+    ArrayNode cameras = root.withArray("cameras");
+    ((ObjectNode) cameras.get(cameras.size() - 1))
+        .putObject("extras")
+        .putObject("lens")
+        .put("sensor", (float) sensor)
+        .put("fStop", (float) fStop)
+        .put("focus", (float) focus);
+  }
+
+  /** Fills a cube of sides w, h, d about a place with a medium; returns what describes it. */
+  ObjectNode medium(String name, int parent, double[] place, double[] size, double density) {
+    int node = node(name, parent);
+    move(node, place);
+    numbers(nodes.get(node).putArray("scale"), size);
+    return nodes.get(node).putObject("extras").putObject("medium").put("density", (float) density);
+  }
+
+  /** Puts colours of three parts into an object. */
+  void color(ObjectNode in, String key, double... rgb) {
+    numbers(in.putArray(key), rgb);
+  }
+
+  /** Makes a material to the glass of a body. */
+  void glass(ObjectNode material, double ior, double distance, double... attenuation) {
+    ObjectNode extensions = material.withObject("/extensions");
+    extensions.putObject("KHR_materials_transmission").put("transmissionFactor", 1);
+    extensions.putObject("KHR_materials_ior").put("ior", (float) ior);
+    ObjectNode volume = extensions.putObject("KHR_materials_volume");
+    volume.put("thicknessFactor", 0.01f).put("attenuationDistance", (float) distance);
+    numbers(volume.putArray("attenuationColor"), attenuation);
+    use("KHR_materials_transmission");
+    use("KHR_materials_ior");
+    use("KHR_materials_volume");
+  }
+
+  /** Puts a clear coat over a material. */
+  void coat(ObjectNode material, double strength, double roughness) {
+    material
+        .withObject("/extensions")
+        .putObject("KHR_materials_clearcoat")
+        .put("clearcoatFactor", (float) strength)
+        .put("clearcoatRoughnessFactor", (float) roughness);
+    use("KHR_materials_clearcoat");
+  }
+
+  /** Adds a directional light that looks along its node's -z axis, of an angle in degrees. */
+  void sun(int node, String name, double[] color, double intensity, double angle) {
+    ObjectNode light =
+        root.withObject("/extensions/KHR_lights_punctual").withArray("lights").addObject();
+    light.put("name", name).put("type", "directional").put("intensity", (float) intensity);
+    numbers(light.putArray("color"), color);
+    int number = root.withObject("/extensions/KHR_lights_punctual").withArray("lights").size() - 1;
+    nodes.get(node).withObject("/extensions").putObject("KHR_lights_punctual").put("light", number);
+    nodes.get(node).withObject("/extras").putObject("light").put("angle", (float) angle);
+    use("KHR_lights_punctual");
+  }
+
   /** Animates a node's turn by quaternions at times in seconds. */
   void animateTurn(int node, float[] times, float[] quaternions) {
     samplers

@@ -4,7 +4,6 @@ import com.fasterxml.jackson.databind.node.ObjectNode;
 
 /** The materials that several parts of the shot are made of, and how more are made. */
 final class OrreryPaints {
-  private final GlbWriter glb;
   final int brass;
   final int brassPolished;
   final int brassDark;
@@ -12,6 +11,40 @@ final class OrreryPaints {
   final int steel;
   final int walnut;
   final int gold;
+
+  private final Maker maker;
+
+  /** Makes materials and textures. */
+  static final class Maker {
+    private final GlbWriter glb;
+
+    Maker(GlbWriter glb) {
+      this.glb = glb;
+    }
+
+    int textured(
+        String name,
+        int color,
+        int roughMetal,
+        double r,
+        double g,
+        double b,
+        double metallic,
+        double roughness) {
+      ObjectNode m = glb.material(name, r, g, b, metallic, roughness);
+      if (color >= 0) {
+        GlbWriter.pbr(m).putObject("baseColorTexture").put("index", color);
+      }
+      if (roughMetal >= 0) {
+        GlbWriter.pbr(m).putObject("metallicRoughnessTexture").put("index", roughMetal);
+      }
+      return glb.lastMaterial();
+    }
+
+    int jpeg(String name, byte[] bytes) {
+      return glb.texture(name, bytes, "image/jpeg");
+    }
+  }
 
   int textured(
       String name,
@@ -22,22 +55,15 @@ final class OrreryPaints {
       double b,
       double metallic,
       double roughness) {
-    ObjectNode m = glb.material(name, r, g, b, metallic, roughness);
-    if (color >= 0) {
-      GlbWriter.pbr(m).putObject("baseColorTexture").put("index", color);
-    }
-    if (roughMetal >= 0) {
-      GlbWriter.pbr(m).putObject("metallicRoughnessTexture").put("index", roughMetal);
-    }
-    return glb.lastMaterial();
+    return maker.textured(name, color, roughMetal, r, g, b, metallic, roughness);
   }
 
   int jpeg(String name, byte[] bytes) {
-    return glb.texture(name, bytes, "image/jpeg");
+    return maker.jpeg(name, bytes);
   }
 
   OrreryPaints(GlbWriter glb) {
-    this.glb = glb;
+    maker = new Maker(glb);
     int wear = jpeg("brass wear", Paint.brassWear());
     int brassColor = jpeg("brass colour", Paint.brassColor());
     brass = textured("brass", brassColor, wear, 1, 1, 1, 1, 0.52);

@@ -44,20 +44,22 @@ final class OrreryPlans {
     // the table is lit as if nothing stood on it, and yet is cut around what does
     Cell cutOnly = switchedOff(holdout);
     Cell caster = caught(holdout, null, true);
-    p.layer("Room", 0, Join.PLUS, holdout, holdout, holdout, holdout, seen);
-    p.layer("Table", 1, Join.PLUS, cutOnly, cutOnly, cutOnly, seen, holdout);
+    p.layer("Room", 0, Join.PLUS, holdout, holdout, holdout, holdout, holdout, seen);
+    p.layer("Table", 1, Join.PLUS, holdout, cutOnly, cutOnly, cutOnly, seen, holdout);
     p.layer(
         "Table shadows",
         2,
         Join.PLUS,
+        holdout,
         caster,
         caster,
         caster,
         caught(Cell.of(Role.CATCHER), CatcherOutput.DIFFERENCE, null),
         holdout);
-    p.layer("Orrery", 3, Join.PLUS, holdout, holdout, seen, holdout, holdout);
-    p.layer("Hero", 4, Join.PLUS, seen, holdout, holdout, holdout, holdout);
-    p.layer("Foreground", 5, Join.PLUS, holdout, seen, holdout, holdout, holdout);
+    p.layer("Orrery", 3, Join.PLUS, holdout, holdout, holdout, seen, holdout, holdout);
+    p.layer("Hero", 4, Join.PLUS, holdout, seen, holdout, holdout, holdout, holdout);
+    p.layer("Foreground", 5, Join.PLUS, holdout, holdout, seen, holdout, holdout, holdout);
+    p.layer("Air", 7, Join.PLUS, seen, holdout, holdout, holdout, holdout, holdout);
     return p.plan();
   }
 
@@ -71,12 +73,13 @@ final class OrreryPlans {
     Cell holdout = Cell.of(Role.HOLDOUT);
     Cell unseen = Cell.of(Role.UNSEEN);
     Cell absent = Cell.of(Role.ABSENT);
-    p.layer("Room", 0, Join.OVER, unseen, unseen, unseen, unseen, unseen, seen);
-    p.layer("Table", 1, Join.OVER, absent, absent, absent, seen, unseen, unseen);
+    p.layer("Room", 0, Join.OVER, absent, unseen, unseen, unseen, unseen, unseen, seen);
+    p.layer("Table", 1, Join.OVER, absent, absent, absent, absent, seen, unseen, unseen);
     p.layer(
         "Table shadows",
         2,
         Join.CATCH,
+        absent,
         unseen,
         unseen,
         unseen,
@@ -85,10 +88,12 @@ final class OrreryPlans {
         caught(unseen, null, false));
     // what stands behind a front is looked through: a front is whole, but for the pillar before the
     // hero
-    p.layer("Lamp", 6, Join.OVER, unseen, unseen, unseen, unseen, seen, unseen);
-    p.layer("Orrery", 3, Join.OVER, unseen, unseen, seen, unseen, unseen, unseen);
-    p.layer("Hero", 4, Join.OVER, seen, unseen, holdout, unseen, unseen, unseen);
-    p.layer("Foreground", 5, Join.OVER, unseen, seen, unseen, unseen, unseen, unseen);
+    p.layer("Lamp", 6, Join.OVER, absent, unseen, unseen, unseen, unseen, seen, unseen);
+    p.layer("Orrery", 3, Join.OVER, absent, unseen, unseen, seen, unseen, unseen, unseen);
+    p.layer("Hero", 4, Join.OVER, absent, seen, unseen, holdout, unseen, unseen, unseen);
+    p.layer("Foreground", 5, Join.OVER, absent, unseen, seen, unseen, unseen, unseen, unseen);
+    // the air can change later: it is put over layers without it, cut around everything
+    p.layer("Air", 7, Join.OVER, seen, holdout, holdout, holdout, holdout, holdout, holdout);
     // nothing that moves is in the table's layer: one frame is held
     return LayerEdits.setting(
         p.plan(),
@@ -98,6 +103,7 @@ final class OrreryPlans {
 
   private void rows(String... last) {
     String[] first = {
+      "Air", "kind:medium",
       "Hero", "tag:hero",
       "Foreground", "path:/foreground/**",
       "Orrery", "path:/orrery/**",
@@ -155,6 +161,7 @@ final class OrreryPlans {
     shot.samples = 96;
     shot.clamp = 5;
     shot.soften = 0.35f;
+    shot.shutter = 0.5;
     shot.environment = new Shot.EnvironmentDef("attic.hdr", 0, 1, Extra.NONE);
     return new Plan(
         shot.build(),

@@ -5,6 +5,7 @@ import static org.wedgecutter.demo.Turns.look;
 import static org.wedgecutter.demo.Turns.product;
 import static org.wedgecutter.demo.Turns.v;
 
+import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.io.IOException;
 import java.io.OutputStream;
 
@@ -25,6 +26,7 @@ final class OrreryScene {
     scene.orrery();
     scene.foreground();
     scene.light();
+    scene.air();
     scene.glb.write(out);
   }
 
@@ -334,6 +336,13 @@ final class OrreryScene {
     MeshMaker lens = new MeshMaker().ring(0.052, 0.009, 0.011, 96);
     lens.rod(v(0.055, 0, 0), v(0.082, 0, 0), 0.0042, 0.0050, 20);
     int magnifier = glb.node("magnifier", front);
+    MeshMaker glass =
+        new MeshMaker()
+            .lathe(
+                96, 0, -0.0052, 0.016, -0.0046, 0.030, -0.0030, 0.042, -0.0010, 0.0455, 0.0, 0.042,
+                0.0010, 0.030, 0.0030, 0.016, 0.0046, 0, 0.0052);
+    glb.glass(glb.material("lens glass", 1, 1, 1, 0, 0.02), 1.5, 0.05, 0.80, 0.93, 0.88);
+    glb.object("lens", magnifier, glass, 60, glb.lastMaterial());
     glb.object("rim", magnifier, lens, 40, paints.brassPolished);
     MeshMaker handle = new MeshMaker().rod(v(0.080, 0, 0), v(0.100, 0, 0), 0.0062, 0.0086, 24);
     handle.rod(v(0.100, 0, 0), v(0.158, 0, 0), 0.0086, 0.0070, 24);
@@ -361,5 +370,26 @@ final class OrreryScene {
     glb.move(camera, from);
     glb.turn(camera, look(from, v(-0.015, 0.200, 0)));
     glb.camera(camera, "main", Math.toRadians(28.5));
+    glb.lens(0.024, 1.6, 1.34);
+  }
+
+  /** Dust in the light of the window, and a thread of smoke from the lamp. */
+  private void air() {
+    int air = glb.node("air", -1);
+    ObjectNode haze = glb.medium("haze", air, v(-0.2, 0.5, 0.3), v(3.55, 2.45, 2.55), 0.075);
+    glb.color(haze, "color", 0.96, 0.95, 0.93);
+    haze.put("anisotropy", 0.55f);
+    ObjectNode smoke = glb.medium("smoke", air, v(-0.50, 0.51, -0.16), v(0.15, 0.56, 0.15), 26);
+    glb.color(smoke, "color", 0.86, 0.86, 0.88);
+    smoke
+        .putObject("puff")
+        .put("cells", 9)
+        .put("octaves", 4)
+        .put("threshold", 0.34f)
+        .put("foot", 0.10f)
+        .put("head", 0.62f)
+        .put("sway", 0.75f)
+        .put("rise", 1.4f)
+        .put("seed", 5);
   }
 }

@@ -224,7 +224,9 @@ public final class LiveTrace implements AutoCloseable {
                   shot,
                   frame,
                   new Pictures.Light(
-                      resolved, new LayerPictures(resolved, plan, level.sums), level.moment),
+                      resolved,
+                      new LayerPictures(resolved, plan, level.sums, shot.stage(scenes::get, frame)),
+                      level.moment),
                   samples,
                   (System.nanoTime() - begun) / 1e9,
                   last);

@@ -4,7 +4,6 @@ import java.util.List;
 import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.cut.Cuts;
-import org.wedgecutter.core.plan.CatcherOutput;
 import org.wedgecutter.core.plan.Cell;
 import org.wedgecutter.core.plan.CollectionDef;
 import org.wedgecutter.core.plan.Join;
@@ -100,7 +99,7 @@ final class RejoinChecks {
       case PLUS_ON_COMPLETE -> p -> Cuts.role(p, c.members, layer, entities, Role.HOLDOUT);
       case WRONG_JOIN -> {
         CatcherSpec catcher = c.layer(layer).catcher();
-        yield catcher == null ? null : p -> LayerEdits.join(p, layer, joinOf(catcher.output()));
+        yield catcher == null ? null : p -> LayerEdits.join(p, layer, catcher.output().join());
       }
       case JOIN_ORDER -> LayerEdits::ordered;
       case DOUBLED_SHADOW -> p -> oneCatcher(p, layer, entities);
@@ -108,14 +107,6 @@ final class RejoinChecks {
       case LAYER_NOT_RENDERED -> p -> LayerEdits.layer(p, layer, l -> l.withRender(true));
       case LAYER_NOT_JOINED -> p -> LayerEdits.join(p, layer, Join.PLUS);
       case EDGE_COVARIANCE, HALF_ROUNDING, STALE -> null;
-    };
-  }
-
-  private static Join joinOf(CatcherOutput output) {
-    return switch (output) {
-      case DIFFERENCE -> Join.PLUS;
-      case RATIO -> Join.TIMES;
-      case CATCH -> Join.CATCH;
     };
   }
 

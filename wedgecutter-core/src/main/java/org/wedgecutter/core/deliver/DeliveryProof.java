@@ -81,7 +81,7 @@ public record DeliveryProof(int frame, Residual residual, List<Cause> causes) {
     ExrFrames.write(
         file,
         rejoin(delivery, frame).picture(),
-        Map.of(),
+        List.of(),
         delivery.plan().output(),
         Box.ofSize(delivery.width(), delivery.height()),
         DeliveryRenderer.box(delivery.region()),

@@ -17,6 +17,7 @@ import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.image.Region;
 import org.wedgecutter.core.io.InputException;
+import org.wedgecutter.core.pass.PassPicture;
 import org.wedgecutter.core.plan.FileNames;
 import org.wedgecutter.core.plan.LayerDef;
 import org.wedgecutter.core.plan.Plan;
@@ -28,6 +29,7 @@ import org.wedgecutter.core.resolve.LayerSettings;
 import org.wedgecutter.core.shot.FrameRenderer;
 import org.wedgecutter.core.shot.LoadedShot;
 import org.wedgecutter.core.shot.RenderedFrame;
+import org.wedgecutter.exr.Attribute;
 import org.wedgecutter.exr.Box;
 
 /**
@@ -256,14 +258,29 @@ public final class DeliveryRenderer {
     boolean passes = shot.plan().output().passes();
     for (int l = 0; l < layers.size(); l++) {
       if (chosen(layers.get(l), frame)) {
-        Map<String, float[]> named = passes ? rendered.passes(l) : Map.of();
         out.add(
-            write(frame, layers.get(l).name(), false, rendered.layer(l), named, rendered, seconds));
+            write(
+                frame,
+                layers.get(l).name(),
+                false,
+                rendered.layer(l),
+                passes ? rendered.passes(l) : List.of(),
+                passes ? rendered.idHeader(l) : Map.of(),
+                rendered,
+                seconds));
       }
     }
     if (order.uncut()) {
-      Map<String, float[]> named = passes ? rendered.uncutPasses() : Map.of();
-      out.add(write(frame, FileNames.UNCUT, true, rendered.uncut(), named, rendered, seconds));
+      out.add(
+          write(
+              frame,
+              FileNames.UNCUT,
+              true,
+              rendered.uncut(),
+              passes ? rendered.uncutPasses() : List.of(),
+              passes ? rendered.idHeader(-1) : Map.of(),
+              rendered,
+              seconds));
     }
     return out;
   }
@@ -273,7 +290,8 @@ public final class DeliveryRenderer {
       String layer,
       boolean uncut,
       Picture picture,
-      Map<String, float[]> passes,
+      List<PassPicture> passes,
+      Map<String, String> idHeader,
       RenderedFrame rendered,
       double seconds)
       throws IOException {
@@ -295,18 +313,26 @@ public final class DeliveryRenderer {
                 .region()
                 .scaled(
                     frameWidth, frameHeight, order.settings().width(), order.settings().height())),
-        ExrFrames.attributes(
-            s, layer, frame, shot.tracer().worldToCamera(shot.camera(), s.time(frame))));
+        attributes(s, layer, frame, idHeader));
     return new Delivery.Entry(
         name,
         layer,
         frame,
         uncut,
-        List.copyOf(passes.keySet()),
+        passes.stream().map(PassPicture::name).map(n -> n.isEmpty() ? "Z" : n).toList(),
         sha256(file),
         Files.size(file),
         seconds,
         rendered.rays());
+  }
+
+  private Map<String, Attribute> attributes(
+      Shot s, String layer, int frame, Map<String, String> idHeader) {
+    Map<String, Attribute> out =
+        ExrFrames.attributes(
+            s, layer, frame, shot.tracer().worldToCamera(shot.camera(), s.time(frame)));
+    idHeader.forEach((key, value) -> out.put(key, new Attribute.Text(value)));
+    return out;
   }
 
   /** Width and height of a layer's whole frame. */

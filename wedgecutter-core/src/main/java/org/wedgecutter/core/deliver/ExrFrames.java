@@ -8,6 +8,7 @@ import java.util.Map;
 import java.util.SortedMap;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.io.AtomicFile;
+import org.wedgecutter.core.pass.PassPicture;
 import org.wedgecutter.core.plan.Output;
 import org.wedgecutter.core.plan.Shot;
 import org.wedgecutter.exr.Attribute;
@@ -35,7 +36,7 @@ public final class ExrFrames {
   public static void write(
       Path file,
       Picture beauty,
-      Map<String, float[]> passes,
+      List<PassPicture> passes,
       Output output,
       Box frame,
       Box window,
@@ -46,11 +47,14 @@ public final class ExrFrames {
     for (int c = 0; c < 4; c++) {
       channels.put(new Channel(COLORS[c], type), new Samples.Real(plane(beauty.rgba(), 4, c)));
     }
-    passes.forEach((name, rgb) -> {
-      for (int c = 0; c < 3; c++) {
-        channels.put(new Channel(name + "." + COLORS[c], type), new Samples.Real(plane(rgb, 3, c)));
+    for (PassPicture pass : passes) {
+      PixelType own = pass.exact() ? PixelType.FLOAT : type;
+      int stride = pass.channels().size();
+      for (int c = 0; c < stride; c++) {
+        channels.put(
+            new Channel(pass.channel(c), own), new Samples.Real(plane(pass.values(), stride, c)));
       }
-    });
+    }
     ExrPart part = new ExrPart("", output.compression(), window, frame, attributes, channels);
     AtomicFile.write(file, out -> ExrWriter.write(new ExrImage(List.of(part)), out));
   }

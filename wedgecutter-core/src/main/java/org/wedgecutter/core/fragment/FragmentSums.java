@@ -301,6 +301,22 @@ public final class FragmentSums {
     }
   }
 
+  /** Returns the luminance of each entity, by index, summed over pixels. */
+  public double[] luminance(int view) {
+    double[] byEntity = new double[job.transport().entities()];
+    for (Tile tile : tiles) {
+      tile.lock.lock();
+      try {
+        if (tile.samples > 0) {
+          tile.views[view].luminance(byEntity, 1.0 / tile.samples);
+        }
+      } finally {
+        tile.lock.unlock();
+      }
+    }
+    return byEntity;
+  }
+
   /** Returns the share of the picture that each entity covers, by index. */
   public double[] coverage(int view) {
     double[] byEntity = new double[job.transport().entities()];
@@ -325,6 +341,18 @@ public final class FragmentSums {
     forEachTile(tile -> {
       for (int p = 0; p < tile.width * tile.height; p++) {
         out[pixel(tile, p)] = tile.views[view].foremost(p);
+      }
+    });
+    return out;
+  }
+
+  /** Returns how much of each pixel the entity covers that covers most of it, 0 to 1. */
+  public float[] foremostCover(int view) {
+    float[] out = new float[width * height];
+    forEachTile(tile -> {
+      float inverse = tile.samples == 0 ? 0 : 1f / tile.samples;
+      for (int p = 0; p < tile.width * tile.height; p++) {
+        out[pixel(tile, p)] = tile.views[view].foremostCover(p) * inverse;
       }
     });
     return out;

@@ -2,14 +2,17 @@ package org.wedgecutter.core.fragment;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Set;
 import java.util.function.IntPredicate;
 import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
+import org.wedgecutter.core.plan.Output;
 import org.wedgecutter.core.resolve.CatcherSpec;
 import org.wedgecutter.core.resolve.EntitySet;
 import org.wedgecutter.core.resolve.ResolvedLayer;
 import org.wedgecutter.core.resolve.ResolvedShot;
 import org.wedgecutter.core.resolve.TransportClass;
+import org.wedgecutter.core.trace.LightSplit;
 import org.wedgecutter.core.trace.TraceJob;
 
 /**
@@ -24,6 +27,8 @@ public final class JobPlan {
   private final @Nullable Source[] layerSources;
   private final @Nullable Source[] withoutSources;
   private @Nullable Source uncutSource;
+  private @Nullable Source uncutWithout;
+  private final LightSplit split;
 
   /** Where light is found: number of the job, and of the view in it. */
   public record Source(int job, int view) {}
@@ -54,6 +59,7 @@ public final class JobPlan {
     layerSources = new Source[count];
     withoutSources = new Source[count];
     EntitySet all = shot.all();
+    split = split(shot);
     // catchers first: the trace that keeps their casters apart serves the others too
     for (int pass = 0; pass < 2; pass++) {
       for (int l = 0; l < count; l++) {
@@ -74,9 +80,48 @@ public final class JobPlan {
         }
       }
     }
-    if (uncut) {
-      uncutSource = source(shot.uncut(), null, EntitySet.NONE, all);
+    // what filters noise looks at the uncut frame
+    if (uncut || shot.asked().filters()) {
+      CatcherSpec plate = shot.asked().plate();
+      EntitySet casters = plate == null ? null : plate.casters();
+      uncutSource = source(shot.uncut(), casters, EntitySet.NONE, all);
+      if (plate != null && !plate.surfaces().isEmpty()) {
+        EntitySet surfaces = keepAll.test(plate.without()) ? all : plate.surfaces();
+        uncutWithout = source(plate.without(), null, EntitySet.NONE, surfaces);
+      }
     }
+  }
+
+  /** How light is kept apart for all that is asked of a shot. */
+  private static LightSplit split(ResolvedShot shot) {
+    ResolvedShot.Asked asked = shot.asked();
+    Set<Output.More> more = asked.output().more();
+    boolean byLight =
+        more.contains(Output.More.LIGHTS)
+            || shot.layers().stream()
+                .anyMatch(l -> l.catcher() != null && l.catcher().lights() != null);
+    List<Integer> groupOf = new ArrayList<>();
+    int groups = 0;
+    if (byLight) {
+      // every emitter by itself: passes and catchers add up what they need; last all that is no
+      // emitter by its nature, such as what an override makes shine
+      groups = asked.emitters().stream().mapToInt(g -> g.entities().size()).sum() + 1;
+      for (int e = 0; e < shot.entities(); e++) {
+        groupOf.add(groups - 1);
+      }
+      int next = 0;
+      for (ResolvedShot.Group g : asked.emitters()) {
+        for (int e : g.entities().indices()) {
+          groupOf.set(e, next++);
+        }
+      }
+    }
+    return new LightSplit(
+        groupOf,
+        groups,
+        more.contains(Output.More.UNSHADOWED) || more.contains(Output.More.SHADOW),
+        more.contains(Output.More.OCCLUSION) ? (float) asked.output().occlusion() : 0,
+        asked.filters() || more.stream().anyMatch(Output.More::isData));
   }
 
   private Source source(
@@ -112,7 +157,7 @@ public final class JobPlan {
       for (int v = 0; v < draft.skipped.size(); v++) {
         views.add(new TraceJob.View(draft.skipped.get(v), draft.wanted.get(v)));
       }
-      jobs.add(new TraceJob(draft.transport, draft.casters, views));
+      jobs.add(new TraceJob(draft.transport, draft.casters, views, split));
     }
     return jobs;
   }
@@ -130,6 +175,11 @@ public final class JobPlan {
   /** Returns where the uncut frame's light is. */
   public Source uncut() {
     return require(uncutSource);
+  }
+
+  /** Returns where the light without what is set into the plate is, or null. */
+  public @Nullable Source uncutWithout() {
+    return uncutWithout;
   }
 
   private static Source require(@Nullable Source source) {

@@ -1,23 +1,32 @@
 package org.wedgecutter.core.fragment;
 
+import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.image.Picture;
-import org.wedgecutter.core.pass.LightPass;
+import org.wedgecutter.core.image.Region;
+import org.wedgecutter.core.pass.PassPicture;
 import org.wedgecutter.core.plan.CatcherOutput;
+import org.wedgecutter.core.plan.CatcherTuning;
 import org.wedgecutter.core.resolve.CatcherSpec;
 import org.wedgecutter.core.resolve.EntitySet;
 import org.wedgecutter.core.resolve.ResolvedLayer;
 import org.wedgecutter.core.resolve.ResolvedShot;
+import org.wedgecutter.core.trace.LightSplit;
 import org.wedgecutter.core.trace.TraceJob;
 
 /** The pictures of layers, made of the sums of traces. Cheap: nothing is traced. */
 public final class LayerPictures {
+  private static final List<Integer> COLOURS = List.of(0, 1, 2);
+
   private final ResolvedShot shot;
   private final JobPlan jobs;
   private final List<TraceJob> planned;
   private final List<FragmentSums> sums;
+  private final @Nullable Stage stage;
+  private @Nullable Denoiser denoiser;
 
   /**
    * @param shot what every layer is
@@ -25,10 +34,26 @@ public final class LayerPictures {
    * @param sums one for each job, which may hold more than the job asks for
    */
   public LayerPictures(ResolvedShot shot, JobPlan jobs, List<FragmentSums> sums) {
+    this(shot, jobs, sums, null);
+  }
+
+  /**
+   * @param stage names, plate and places; null where nothing asks for them
+   */
+  public LayerPictures(
+      ResolvedShot shot, JobPlan jobs, List<FragmentSums> sums, @Nullable Stage stage) {
     this.shot = shot;
     this.jobs = jobs;
     this.planned = jobs.jobs();
     this.sums = List.copyOf(sums);
+    this.stage = stage;
+  }
+
+  private Stage stage() {
+    if (stage == null) {
+      throw new IllegalStateException("a plate, a reach or names are asked for without a stage");
+    }
+    return stage;
   }
 
   private FragmentSums sumsOf(JobPlan.Source source) {
@@ -39,6 +64,10 @@ public final class LayerPictures {
     return sumsOf(source).viewFor(planned.get(source.job()).views().get(source.view()));
   }
 
+  private LightSplit splitOf(JobPlan.Source source) {
+    return sumsOf(source).job().split();
+  }
+
   private Picture picture(JobPlan.Source source, EntitySet entities) {
     return sumsOf(source).picture(viewOf(source), entities);
   }
@@ -47,9 +76,61 @@ public final class LayerPictures {
     return sumsOf(source).passes(viewOf(source), entities);
   }
 
+  // ---- the uncut frame
+
   /** Returns the uncut frame. */
   public Picture uncut() {
-    return picture(jobs.uncut(), shot.all());
+    Picture out = withPlate(jobs.uncut(), shot.all());
+    Picture caught = plateCaught();
+    if (caught != null) {
+      addColours(caught.rgba(), out.rgba());
+    }
+    return filtered(out, shot.asked().denoise());
+  }
+
+  /** What the things set into the plate do to it: signed, or null without a plate. */
+  private @Nullable Picture plateCaught() {
+    CatcherSpec plate = shot.asked().plate();
+    JobPlan.Source without = jobs.uncutWithout();
+    return plate == null || without == null
+        ? null
+        : difference(jobs.uncut(), without, plate.surfaces());
+  }
+
+  /**
+   * The picture of some entities; what shows the plate shows it, to the extent that it is covered
+   * by nothing in front.
+   */
+  private Picture withPlate(JobPlan.Source source, EntitySet entities) {
+    EntitySet showing = entities.and(shot.platePart());
+    if (showing.isEmpty()) {
+      return picture(source, entities);
+    }
+    Picture out = picture(source, entities.minus(showing));
+    Picture cover = picture(source, showing);
+    Picture plate = plate(sumsOf(source));
+    for (int p = 0; p < out.width() * out.height(); p++) {
+      float alpha = cover.rgba()[4 * p + 3];
+      for (int c = 0; c < 3; c++) {
+        out.rgba()[4 * p + c] += alpha * plate.rgba()[4 * p + c];
+      }
+      out.rgba()[4 * p + 3] += alpha;
+    }
+    return out;
+  }
+
+  /** The plate where sums are. */
+  private Picture plate(FragmentSums of) {
+    Picture whole = stage().plate(of.frameWidth(), of.frameHeight());
+    if (whole == null) {
+      throw new IllegalStateException("the plate is missing");
+    }
+    return whole.cropped(of.region());
+  }
+
+  /** Returns the plate as it lies behind the uncut frame, or null if there is none. */
+  public @Nullable Picture plate() {
+    return shot.asked().plate() == null ? null : plate(sumsOf(jobs.uncut()));
   }
 
   /** Returns the entity that covers most of a pixel of the uncut frame, or -1. */
@@ -67,21 +148,29 @@ public final class LayerPictures {
     return sumsOf(jobs.uncut()).coverage(viewOf(jobs.uncut()));
   }
 
+  // ---- layers
+
   /** Returns the picture of a layer. */
   public Picture layer(int index) {
     ResolvedLayer layer = shot.layers().get(index);
-    Picture seen = picture(jobs.layer(index), layer.seen());
+    Picture seen = withPlate(jobs.layer(index), layer.seen());
     CatcherSpec catcher = layer.catcher();
+    double amount = shot.asked().denoise(index);
     if (catcher == null) {
-      return seen;
+      return filtered(seen, amount);
     }
-    Picture caught =
-        switch (catcher.output()) {
-          case DIFFERENCE -> difference(index, catcher);
-          case RATIO -> arithmetic(index, catcher).ratio();
-          case CATCH -> arithmetic(index, catcher).caught();
-        };
-    return layer.seen().isEmpty() ? caught : sum(seen, caught, catcher.output());
+    Picture caught = caught(index, catcher);
+    return filtered(layer.seen().isEmpty() ? caught : sum(seen, caught, catcher.output()), amount);
+  }
+
+  private Picture caught(int index, CatcherSpec catcher) {
+    boolean plain =
+        catcher.output() == CatcherOutput.DIFFERENCE
+            && catcher.tuning().isUsual()
+            && catcher.lights() == null;
+    return plain
+        ? difference(jobs.layer(index), jobs.without(index), catcher.surfaces())
+        : arithmetic(index, catcher).picture(catcher.output());
   }
 
   /**
@@ -89,7 +178,7 @@ public final class LayerPictures {
    * it.
    */
   private static Picture sum(Picture seen, Picture caught, CatcherOutput output) {
-    if (output == CatcherOutput.RATIO) {
+    if (output.join() == org.wedgecutter.core.plan.Join.TIMES) {
       return caught;
     }
     Picture out = seen.copy();
@@ -99,10 +188,16 @@ public final class LayerPictures {
     return out;
   }
 
+  private static void addColours(float[] from, float[] to) {
+    for (int i = 0; i < to.length; i++) {
+      to[i] += (i & 3) == 3 ? 0 : from[i];
+    }
+  }
+
   /** With minus without; alpha 0, since the surface itself is in another layer. */
-  private Picture difference(int index, CatcherSpec catcher) {
-    Picture out = picture(jobs.layer(index), catcher.surfaces());
-    Picture less = picture(jobs.without(index), catcher.surfaces());
+  private Picture difference(JobPlan.Source with, JobPlan.Source without, EntitySet surfaces) {
+    Picture out = picture(with, surfaces);
+    Picture less = picture(without, surfaces);
     for (int i = 0; i < out.rgba().length; i++) {
       out.rgba()[i] = (i & 3) == 3 ? 0 : out.rgba()[i] - less.rgba()[i];
     }
@@ -110,10 +205,53 @@ public final class LayerPictures {
   }
 
   private CatcherArithmetic arithmetic(int index, CatcherSpec catcher) {
+    JobPlan.Source with = jobs.layer(index);
+    JobPlan.Source without = jobs.without(index);
+    CatcherTuning.Reach reach = catcher.tuning().reach();
     return new CatcherArithmetic(
-        light(jobs.layer(index), catcher.surfaces()),
-        light(jobs.without(index), catcher.surfaces()),
-        picture(jobs.layer(index), catcher.surfaces()));
+        light(with, catcher.surfaces()),
+        splitOf(with),
+        light(without, catcher.surfaces()),
+        splitOf(without),
+        picture(with, catcher.surfaces()),
+        catcher.tuning(),
+        reach == null ? null : reach(reach, catcher.casters(), sumsOf(with)),
+        catcher.lights() == null ? null : places(catcher.lights(), splitOf(with)));
+  }
+
+  private static int[] places(EntitySet emitters, LightSplit split) {
+    return java.util.Arrays.stream(emitters.indices())
+        .map(split::group)
+        .filter(g -> g >= 0)
+        .distinct()
+        .map(split::diffuseAt)
+        .toArray();
+  }
+
+  private float[] reach(CatcherTuning.Reach reach, EntitySet casters, FragmentSums of) {
+    double[] given = reach.centre();
+    double[] centre = given == null ? stage().foot(casters) : given;
+    var view = stage().view(of.frameWidth(), of.frameHeight());
+    Region r = of.region();
+    float[] out = new float[r.width() * r.height()];
+    double[] place = new double[2];
+    double cos = Math.cos(Math.toRadians(reach.turn()));
+    double sin = Math.sin(Math.toRadians(reach.turn()));
+    for (int p = 0; p < out.length; p++) {
+      int x = r.x() + p % r.width();
+      int y = r.y() + p / r.width();
+      if (view.onLevel(x, y, centre[1], place)) {
+        double dx = place[0] - centre[0];
+        double dz = place[1] - centre[2];
+        double a = (cos * dx - sin * dz) / reach.across();
+        double b = (sin * dx + cos * dz) / reach.along();
+        double out1 = 1 - Math.hypot(a, b);
+        double t = reach.soft() > 0 ? out1 / reach.soft() : out1 > 0 ? 1 : 0;
+        t = Math.max(0, Math.min(1, t));
+        out[p] = (float) (t * t * (3 - 2 * t));
+      }
+    }
+    return out;
   }
 
   /** Returns what clamping took from a catch picture, mean over pixels; 0 for other layers. */
@@ -123,52 +261,137 @@ public final class LayerPictures {
       return 0;
     }
     CatcherArithmetic arithmetic = arithmetic(index, catcher);
-    arithmetic.caught();
+    arithmetic.picture(catcher.output());
     return arithmetic.lost();
   }
 
+  // ---- noise
+
+  private Picture filtered(Picture p, double amount) {
+    Denoiser filter = amount > 0 ? denoiser() : null;
+    if (filter != null && p.width() == sumsOf(jobs.uncut()).width()) {
+      filter.filter(p.rgba(), 4, COLOURS, amount);
+    }
+    return p;
+  }
+
+  private synchronized Denoiser denoiser() {
+    if (denoiser == null) {
+      FragmentSums uncut = sumsOf(jobs.uncut());
+      int view = viewOf(jobs.uncut());
+      denoiser =
+          new Denoiser(
+              uncut.width(),
+              uncut.height(),
+              uncut.data(view, shot.all()),
+              uncut.foremost(view),
+              uncut.foremostCover(view));
+    }
+    return denoiser;
+  }
+
+  // ---- passes
+
   /**
-   * Returns the passes of a layer by name: three numbers a pixel. They add up to the layer's
-   * beauty. A layer that catches in another form than a difference has none.
+   * Returns the passes of a layer. Those of light add up to its beauty; a layer that catches in
+   * another form than a difference has none of them.
    */
-  public Map<String, float[]> passes(int index) {
+  public List<PassPicture> passes(int index) {
     ResolvedLayer layer = shot.layers().get(index);
     CatcherSpec catcher = layer.catcher();
-    if (catcher != null && catcher.output() != CatcherOutput.DIFFERENCE) {
-      return Map.of();
+    EntitySet shown = catcher == null ? layer.seen() : layer.seen().or(catcher.surfaces());
+    boolean adds =
+        catcher == null
+            || (catcher.output() == CatcherOutput.DIFFERENCE
+                && catcher.tuning().isUsual()
+                && catcher.lights() == null);
+    Passes passes = new Passes(jobs.layer(index), shown);
+    if (!adds) {
+      return List.of();
     }
-    float[] light =
-        light(
-            jobs.layer(index),
-            catcher == null ? layer.seen() : layer.seen().or(catcher.surfaces()));
+    float[] light = light(jobs.layer(index), shown.minus(layer.seen().and(shot.platePart())));
     if (catcher != null) {
-      float[] less = light(jobs.without(index), catcher.surfaces());
-      for (int i = 0; i < light.length; i++) {
-        light[i] -= less[i];
-      }
+      less(light, splitOf(jobs.layer(index)), jobs.without(index), catcher.surfaces());
     }
-    return named(light);
+    return passes.all(light, layer.seen().and(shot.platePart()), shot.asked().denoise(index));
+  }
+
+  private void less(float[] light, LightSplit split, JobPlan.Source without, EntitySet surfaces) {
+    float[] less = light(without, surfaces);
+    int numbers = split.numbers();
+    int other = splitOf(without).numbers();
+    for (int i = 0; i < light.length; i++) {
+      light[i] -= less[i / numbers * other + i % numbers];
+    }
   }
 
   /** Returns the passes of the uncut frame. */
-  public Map<String, float[]> uncutPasses() {
-    return named(light(jobs.uncut(), shot.all()));
+  public List<PassPicture> uncutPasses() {
+    EntitySet showing = shot.platePart();
+    float[] light = light(jobs.uncut(), shot.all().minus(showing));
+    CatcherSpec plate = shot.asked().plate();
+    JobPlan.Source without = jobs.uncutWithout();
+    if (plate != null && without != null) {
+      float[] own = light(jobs.uncut(), plate.surfaces());
+      less(own, splitOf(jobs.uncut()), without, plate.surfaces());
+      for (int i = 0; i < light.length; i++) {
+        light[i] += own[i];
+      }
+    }
+    return new Passes(jobs.uncut(), shot.all()).all(light, showing, shot.asked().denoise());
   }
 
-  private static Map<String, float[]> named(float[] light) {
-    int pixels = light.length / LightPass.NUMBERS;
-    Map<String, float[]> out = new LinkedHashMap<>();
-    for (LightPass.Named pass : LightPass.PASSES) {
-      float[] rgb = new float[3 * pixels];
-      for (int p = 0; p < pixels; p++) {
-        for (LightPass part : pass.parts()) {
-          for (int c = 0; c < 3; c++) {
-            rgb[3 * p + c] += light[LightPass.NUMBERS * p + part.at() + c];
-          }
+  /** Returns what the headers of a layer's ID mattes say, by attribute. */
+  public Map<String, String> idHeader(int index) {
+    ResolvedLayer layer = shot.layers().get(index);
+    return new Passes(jobs.layer(index), layer.seen()).idHeader();
+  }
+
+  /** Returns what the headers of the uncut frame's ID mattes say, by attribute. */
+  public Map<String, String> uncutIdHeader() {
+    return new Passes(jobs.uncut(), shot.all()).idHeader();
+  }
+
+  /** The passes of one picture. */
+  private final class Passes {
+    private final JobPlan.Source source;
+    private final EntitySet shown;
+
+    Passes(JobPlan.Source source, EntitySet shown) {
+      this.source = source;
+      this.shown = shown;
+    }
+
+    List<PassPicture> all(float[] light, EntitySet showing, double denoise) {
+      FragmentSums of = sumsOf(source);
+      PassPictures made = new PassPictures(shot.asked(), of, viewOf(source), light, shown);
+      List<PassPicture> out = new ArrayList<>(made.light());
+      if (!showing.isEmpty()) {
+        Picture cover = picture(source, showing);
+        Picture plate = plate(of);
+        float[] rgb = new float[3 * plate.width() * plate.height()];
+        for (int i = 0; i < rgb.length; i++) {
+          int at = i / 3 * 4;
+          rgb[i] = cover.rgba()[at + 3] * plate.rgba()[at + i % 3];
+        }
+        out.add(PassPicture.light("plate", rgb));
+      }
+      if (denoise > 0 && of.width() == sumsOf(jobs.uncut()).width()) {
+        for (PassPicture pass : out) {
+          denoiser().filter(pass.values(), 3, COLOURS, denoise);
         }
       }
-      out.put(pass.name(), rgb);
+      out.addAll(made.more());
+      out.addAll(made.ids(stage).stream().flatMap(m -> m.pictures().stream()).toList());
+      return out;
     }
-    return out;
+
+    Map<String, String> idHeader() {
+      PassPictures made =
+          new PassPictures(shot.asked(), sumsOf(source), viewOf(source), new float[0], shown);
+      Map<String, String> out = new LinkedHashMap<>();
+      made.ids(stage).forEach(m -> out.putAll(m.header()));
+      return out;
+    }
   }
 }

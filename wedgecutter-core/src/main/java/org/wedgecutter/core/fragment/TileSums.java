@@ -181,6 +181,15 @@ final class TileSums {
     }
   }
 
+  /** Adds each entity's luminance in the tile to a number of its own. */
+  void luminance(double[] byEntity, double weight) {
+    for (int at = 0; at < used; at++) {
+      int b = BEAUTY * at;
+      byEntity[entity[at]] +=
+          weight * (0.2126 * beauty[b + 1] + 0.7152 * beauty[b + 2] + 0.0722 * beauty[b + 3]);
+    }
+  }
+
   /** Returns the entity with the largest alpha in a pixel, or -1. */
   int foremost(int pixel) {
     return foremost(pixel, null);
@@ -204,6 +213,16 @@ final class TileSums {
       }
     }
     return best;
+  }
+
+  /** Returns the largest alpha that an entity has in a pixel, summed over samples. */
+  float foremostCover(int pixel) {
+    int best = foremost(pixel, null);
+    float cover = 0;
+    for (int at = head[pixel]; at != NONE; at = next[at]) {
+      cover += entity[at] == best ? beauty[BEAUTY * at] : 0;
+    }
+    return cover;
   }
 
   long faults() {

@@ -26,6 +26,19 @@ public record Picture(int width, int height, float[] rgba) {
     return new Picture(width, height, rgba.clone());
   }
 
+  /** Returns a part of it. */
+  public Picture cropped(Region r) {
+    if (r.width() == width && r.height() == height) {
+      return this;
+    }
+    Picture out = empty(r.width(), r.height());
+    for (int y = 0; y < r.height(); y++) {
+      System.arraycopy(
+          rgba, 4 * ((r.y() + y) * width + r.x()), out.rgba, 4 * y * r.width(), 4 * r.width());
+    }
+    return out;
+  }
+
   /** Says whether another picture has the same number of lines and pixels. */
   public boolean sameSize(Picture other) {
     return width == other.width && height == other.height;

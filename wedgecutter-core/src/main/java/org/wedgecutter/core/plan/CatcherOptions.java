@@ -13,10 +13,15 @@ import org.jspecify.annotations.Nullable;
  *     has it
  * @param caster for other roles in a layer with a Catcher: whether what they do to it is caught;
  *     null means by role: Seen and Unseen are casters, a Holdout is part of the plate
+ * @param tuning for a Catcher: how strongly it catches, and where
  * @param extra unknown keys
  */
 public record CatcherOptions(
-    @Nullable CatcherOutput output, Set<Part> leftOut, @Nullable Boolean caster, Extra extra) {
+    @Nullable CatcherOutput output,
+    Set<Part> leftOut,
+    @Nullable Boolean caster,
+    CatcherTuning tuning,
+    Extra extra) {
   /** Something that a caster does to a surface. */
   public enum Part {
     /** It stops light. */
@@ -33,7 +38,8 @@ public record CatcherOptions(
   }
 
   /** Nothing said. */
-  public static final CatcherOptions NONE = new CatcherOptions(null, Set.of(), null, Extra.NONE);
+  public static final CatcherOptions NONE =
+      new CatcherOptions(null, Set.of(), null, CatcherTuning.USUAL, Extra.NONE);
 
   public CatcherOptions {
     leftOut = Set.copyOf(leftOut);
@@ -41,12 +47,17 @@ public record CatcherOptions(
 
   /** Returns it with another output. */
   public CatcherOptions withOutput(@Nullable CatcherOutput next) {
-    return new CatcherOptions(next, leftOut, caster, extra);
+    return new CatcherOptions(next, leftOut, caster, tuning, extra);
   }
 
   /** Returns it with another answer on casting. */
   public CatcherOptions withCaster(@Nullable Boolean next) {
-    return new CatcherOptions(output, leftOut, next, extra);
+    return new CatcherOptions(output, leftOut, next, tuning, extra);
+  }
+
+  /** Returns it with another tuning. */
+  public CatcherOptions withTuning(CatcherTuning next) {
+    return new CatcherOptions(output, leftOut, caster, next, extra);
   }
 
   /** Returns it with a part caught or not. */
@@ -58,6 +69,6 @@ public record CatcherOptions(
     } else {
       next.add(part);
     }
-    return new CatcherOptions(output, next, caster, extra);
+    return new CatcherOptions(output, next, caster, tuning, extra);
   }
 }

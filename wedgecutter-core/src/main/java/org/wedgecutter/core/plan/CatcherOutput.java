@@ -5,11 +5,33 @@ import java.util.Locale;
 /** The form in which a catcher layer is delivered. */
 public enum CatcherOutput {
   /** With minus without, signed; joined by plus. */
-  DIFFERENCE,
+  DIFFERENCE(Join.PLUS),
   /** Diffuse light with by without, per colour; joined by times. */
-  RATIO,
+  RATIO(Join.TIMES),
   /** One premultiplied picture for any background; joined by catch. */
-  CATCH;
+  CATCH(Join.CATCH),
+  /** Diffuse light straight from lights, with by without; joined by times. */
+  SHADOW(Join.TIMES),
+  /**
+   * Diffuse light from the environment and by way of anything but casters, with by without; joined
+   * by times.
+   */
+  OCCLUSION(Join.TIMES),
+  /** Diffuse light by way of casters; joined by plus. */
+  BOUNCE(Join.PLUS),
+  /** Specular light with minus without, signed; joined by plus. */
+  REFLECTION(Join.PLUS);
+
+  private final Join join;
+
+  CatcherOutput(Join join) {
+    this.join = join;
+  }
+
+  /** Returns the join that it is made for. */
+  public Join join() {
+    return join;
+  }
 
   /** Returns the word in plans. */
   public String word() {

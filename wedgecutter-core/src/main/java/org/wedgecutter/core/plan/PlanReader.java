@@ -162,6 +162,7 @@ public final class PlanReader {
     shot.seed = n.path("seed").asLong(1);
     shot.clamp = (float) n.path("clamp").asDouble(0);
     shot.soften = (float) n.path("soften").asDouble(0);
+    shot.denoise = n.path("denoise").asDouble(0);
     shot.seeThrough = n.path("seeThroughGlass").asBoolean(false);
     shot.environment =
         new Shot.EnvironmentDef(
@@ -340,7 +341,47 @@ public final class PlanReader {
         n.has("output") ? CatcherOutput.of(n.get("output").asText()) : null,
         leftOut(n),
         n.has("caster") ? (Boolean) n.get("caster").asBoolean() : null,
-        extra(n, "output", "caster", "shadows", "reflections", "bounce"));
+        tuning(n),
+        extra(
+            n,
+            "output",
+            "caster",
+            "shadows",
+            "reflections",
+            "bounce",
+            "opacity",
+            "tint",
+            "reflection",
+            "lights",
+            "reach"));
+  }
+
+  private static CatcherTuning tuning(JsonNode n) {
+    CatcherTuning usual = CatcherTuning.USUAL;
+    JsonNode tint = n.path("tint");
+    JsonNode r = n.path("reach");
+    CatcherTuning.Reach reach = null;
+    if (!r.isMissingNode()) {
+      JsonNode c = r.path("centre");
+      reach =
+          new CatcherTuning.Reach(
+              c.isMissingNode()
+                  ? null
+                  : new double[] {c.get(0).asDouble(), c.get(1).asDouble(), c.get(2).asDouble()},
+              r.get("radii").get(0).asDouble(),
+              r.get("radii").get(1).asDouble(),
+              r.path("turn").asDouble(0),
+              r.path("soft").asDouble(0.3));
+    }
+    return new CatcherTuning(
+        n.path("opacity").asDouble(usual.opacity()),
+        tint.isMissingNode()
+            ? usual.tint()
+            : new Value.Colour(
+                tint.get(0).asDouble(), tint.get(1).asDouble(), tint.get(2).asDouble()),
+        n.path("reflection").asDouble(usual.reflection()),
+        texts(n.path("lights")),
+        reach);
   }
 
   private static Set<CatcherOptions.Part> leftOut(JsonNode n) {

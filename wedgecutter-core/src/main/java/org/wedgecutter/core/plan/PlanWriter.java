@@ -114,6 +114,9 @@ public final class PlanWriter {
     n.put("seed", shot.seed());
     number(n, "clamp", Double.parseDouble(Float.toString(shot.clamp())));
     number(n, "soften", Double.parseDouble(Float.toString(shot.soften())));
+    if (shot.denoise() > 0) {
+      number(n, "denoise", shot.denoise());
+    }
     if (shot.seeThrough()) {
       n.put("seeThroughGlass", true);
     }
@@ -196,6 +199,7 @@ public final class PlanWriter {
       if (options.caster() != null) {
         catcher.put("caster", options.caster());
       }
+      tuning(options.tuning(), catcher);
       extra(catcher, options.extra());
     }
     if (!c.overrides().isEmpty()) {
@@ -205,6 +209,36 @@ public final class PlanWriter {
       n.put("note", c.note());
     }
     return extra(n, c.extra());
+  }
+
+  private static void tuning(CatcherTuning t, ObjectNode n) {
+    CatcherTuning usual = CatcherTuning.USUAL;
+    if (t.opacity() != usual.opacity()) {
+      number(n, "opacity", t.opacity());
+    }
+    if (!t.tint().equals(usual.tint())) {
+      n.set("tint", value(t.tint()));
+    }
+    if (t.reflection() != usual.reflection()) {
+      number(n, "reflection", t.reflection());
+    }
+    if (!t.lights().isEmpty()) {
+      t.lights().forEach(n.putArray("lights")::add);
+    }
+    CatcherTuning.Reach r = t.reach();
+    if (r != null) {
+      ObjectNode reach = n.putObject("reach");
+      double[] centre = r.centre();
+      if (centre != null) {
+        ArrayNode c = reach.putArray("centre");
+        for (double x : centre) {
+          c.add(number(x));
+        }
+      }
+      reach.putArray("radii").add(number(r.across())).add(number(r.along()));
+      number(reach, "turn", r.turn());
+      number(reach, "soft", r.soft());
+    }
   }
 
   private static ArrayNode overrides(List<CellOverride> list) {

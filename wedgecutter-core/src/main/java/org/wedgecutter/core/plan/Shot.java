@@ -23,6 +23,7 @@ import java.util.function.Consumer;
  * @param seed changes the noise
  * @param clamp most that one indirect path may bring; 0 means no bound
  * @param soften least roughness of surfaces met after a diffuse bounce, as microfacet width
+ * @param denoise amount of noise that is filtered away, 0 to 1; the same in all layers
  * @param seeThrough whether the camera looks straight through thin clear glass
  * @param environment what surrounds the scene
  * @param plate the picture behind everything
@@ -45,6 +46,7 @@ public record Shot(
     long seed,
     float clamp,
     float soften,
+    double denoise,
     boolean seeThrough,
     EnvironmentDef environment,
     PlateDef plate,
@@ -100,6 +102,7 @@ public record Shot(
     public long seed = 1;
     public float clamp;
     public float soften;
+    public double denoise;
     public boolean seeThrough;
     public EnvironmentDef environment = new EnvironmentDef("", 0, 1, Extra.NONE);
     public PlateDef plate = PlateDef.NONE;
@@ -126,6 +129,7 @@ public record Shot(
       seed = s.seed;
       clamp = s.clamp;
       soften = s.soften;
+      denoise = s.denoise;
       seeThrough = s.seeThrough;
       environment = s.environment;
       plate = s.plate;
@@ -150,6 +154,7 @@ public record Shot(
           seed,
           clamp,
           soften,
+          denoise,
           seeThrough,
           environment,
           plate,

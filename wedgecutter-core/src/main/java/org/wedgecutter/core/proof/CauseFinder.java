@@ -565,12 +565,7 @@ public final class CauseFinder {
   }
 
   private void joinOfCatcher(ResolvedLayer layer, CatcherSpec catcher, Join join) {
-    Join right =
-        switch (catcher.output()) {
-          case DIFFERENCE -> Join.PLUS;
-          case RATIO -> Join.TIMES;
-          case CATCH -> Join.CATCH;
-        };
+    Join right = catcher.output().join();
     if (join != right) {
       addLayer(
           Cause.Kind.WRONG_JOIN,
@@ -585,7 +580,7 @@ public final class CauseFinder {
           "layer %s is one grey darkening for all colours, and cannot take away reflected light"
               .formatted(layer.name()),
           "catch the difference and join it by plus, if colours must be exact");
-    } else if (catcher.output() == CatcherOutput.RATIO) {
+    } else if (right == Join.TIMES) {
       addLayer(
           Cause.Kind.RATIO_ON_SPECULAR,
           layer,

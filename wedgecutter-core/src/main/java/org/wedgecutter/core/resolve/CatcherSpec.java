@@ -1,6 +1,8 @@
 package org.wedgecutter.core.resolve;
 
+import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.plan.CatcherOutput;
+import org.wedgecutter.core.plan.CatcherTuning;
 
 /**
  * What a layer catches.
@@ -10,6 +12,19 @@ import org.wedgecutter.core.plan.CatcherOutput;
  *     the other
  * @param without the transport class without the casters
  * @param output the form in which it is delivered
+ * @param tuning how strongly it catches, and where
+ * @param lights the emitters whose shadows are caught, or null for all
  */
 public record CatcherSpec(
-    EntitySet surfaces, EntitySet casters, TransportClass without, CatcherOutput output) {}
+    EntitySet surfaces,
+    EntitySet casters,
+    TransportClass without,
+    CatcherOutput output,
+    CatcherTuning tuning,
+    @Nullable EntitySet lights) {
+  /** A catcher of everything as it is. */
+  public CatcherSpec(
+      EntitySet surfaces, EntitySet casters, TransportClass without, CatcherOutput output) {
+    this(surfaces, casters, without, output, CatcherTuning.USUAL, null);
+  }
+}

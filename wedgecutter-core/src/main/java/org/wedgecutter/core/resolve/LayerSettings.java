@@ -21,7 +21,7 @@ public final class LayerSettings {
       case SEE_THROUGH -> new Value.Switch(shot.seeThrough());
       case ENVIRONMENT_LEVEL -> new Value.Num(shot.environment().level());
       case ENVIRONMENT_TURN -> new Value.Num(shot.environment().turn());
-      case DENOISE -> new Value.Num(0);
+      case DENOISE -> new Value.Num(shot.denoise());
       case MOTION_BLUR -> new Value.Switch(false);
       default -> throw new IllegalArgumentException(property.word() + " is not of a layer");
     };

@@ -12,6 +12,7 @@ import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.plan.Bounces;
 import org.wedgecutter.core.plan.CatcherOptions;
 import org.wedgecutter.core.plan.CatcherOutput;
+import org.wedgecutter.core.plan.CatcherTuning;
 import org.wedgecutter.core.plan.Cell;
 import org.wedgecutter.core.plan.CellOverride;
 import org.wedgecutter.core.plan.CollectionDef;
@@ -63,7 +64,62 @@ public final class Resolver {
     Arrays.fill(there, (byte) Reach.ALL);
     TransportClass uncut =
         new TransportClass(there, Map.of(), resolver.links(), settings(shot, frame));
-    return new ResolvedShot(layers, uncut, resolver.count);
+    return new ResolvedShot(layers, uncut, resolver.count, resolver.asked(uncut, frame));
+  }
+
+  private ResolvedShot.Asked asked(TransportClass uncut, int frame) {
+    Shot shot = plan.requireShot();
+    List<ResolvedShot.Group> emitters = new ArrayList<>();
+    EntitySet open = Subjects.emitters(shot, scene);
+    for (String name : plan.output().lightGroups()) {
+      int row = names.indexOf(name);
+      EntitySet own = row < 0 ? EntitySet.NONE : takes.get(row).and(open);
+      if (!own.isEmpty()) {
+        emitters.add(new ResolvedShot.Group(name, own));
+        open = open.minus(own);
+      }
+    }
+    for (int e : open.indices()) {
+      emitters.add(
+          new ResolvedShot.Group(
+              scene.entities().get(e).name(), EntitySet.where(count, k -> k == e)));
+    }
+    List<ResolvedShot.Group> collections = new ArrayList<>();
+    EntitySet left = EntitySet.where(count, e -> true);
+    for (int r = 0; r < names.size(); r++) {
+      collections.add(new ResolvedShot.Group(names.get(r), takes.get(r).and(left)));
+      left = left.minus(takes.get(r));
+    }
+    List<Double> denoise = new ArrayList<>();
+    for (LayerDef layer : plan.layers()) {
+      denoise.add(number(layer, shot, Property.DENOISE, frame));
+    }
+    return new ResolvedShot.Asked(
+        plan.output(), emitters, collections, plate(uncut), shot.denoise(), denoise);
+  }
+
+  /** How a plate takes part in the uncut frame: everything else does what it does to stand-ins. */
+  private @Nullable CatcherSpec plate(TransportClass uncut) {
+    Shot.PlateDef plate = plan.requireShot().plate();
+    int row = names.indexOf(plate.standIns());
+    if (!plate.exists()) {
+      return null;
+    }
+    EntitySet surfaces =
+        (row < 0 ? EntitySet.NONE : takes.get(row))
+            .and(EntitySet.where(count, e -> isThing(scene.entities().get(e).kind())));
+    EntitySet casters =
+        EntitySet.where(
+            count, e -> isThing(scene.entities().get(e).kind()) && !surfaces.contains(e));
+    return new CatcherSpec(
+        surfaces,
+        casters,
+        uncut.without(casters, Reach.MET | Reach.SHADOW),
+        CatcherOutput.DIFFERENCE);
+  }
+
+  private static boolean isThing(EntityKind kind) {
+    return kind == EntityKind.MESH || kind == EntityKind.MEDIUM;
   }
 
   /** Resolves every layer of a scene that is seen for the first time. */
@@ -315,7 +371,23 @@ public final class Resolver {
             };
       }
     }
-    return new CatcherSpec(surfaces, casters, transport.without(casters, caught), output);
+    CatcherTuning tuning = own == null ? CatcherTuning.USUAL : own.tuning();
+    return new CatcherSpec(
+        surfaces,
+        casters,
+        transport.without(casters, caught),
+        output,
+        tuning,
+        tuning.lights().isEmpty() ? null : named(tuning.lights()));
+  }
+
+  private EntitySet named(List<String> collections) {
+    EntitySet out = EntitySet.NONE;
+    for (String name : collections) {
+      int row = names.indexOf(name);
+      out = row < 0 ? out : out.or(takes.get(row));
+    }
+    return out;
   }
 
   private boolean isCaster(int entity, Role role, @Nullable CatcherOptions options) {

@@ -114,7 +114,7 @@ public final class FrameRenderer {
       groups.add(layers);
     }
     Work work =
-        new Work(resolved, progress, groups.size() + (uncut && settings.separately ? 1 : 0));
+        new Work(frame, resolved, progress, groups.size() + (uncut && settings.separately ? 1 : 0));
     @Nullable LayerPictures[] pictures = new LayerPictures[count];
     LayerPictures whole = null;
     for (IntPredicate group : groups) {
@@ -132,11 +132,13 @@ public final class FrameRenderer {
       IntPredicate none = k -> false;
       whole = work.trace(new JobPlan(resolved, none, true, c -> false), none, true);
     }
-    return new RenderedFrame(pictures, whole, work.times, work.rays, work.bytes);
+    return new RenderedFrame(
+        pictures, whole, work.times, work.rays, work.bytes, work.faults, work.interplay);
   }
 
   /** The traces of one frame, one after another. */
   private final class Work {
+    private final int frame;
     private final ResolvedShot resolved;
     private final Map<Integer, SceneTracer.Frame> scenes = new ConcurrentHashMap<>();
     private final DoubleConsumer progress;
@@ -145,8 +147,11 @@ public final class FrameRenderer {
     private int groupsDone;
     private long rays;
     private long bytes;
+    private long faults;
+    private InterplayTable interplay = InterplayTable.NONE;
 
-    Work(ResolvedShot resolved, DoubleConsumer progress, int groups) {
+    Work(int frame, ResolvedShot resolved, DoubleConsumer progress, int groups) {
+      this.frame = frame;
       this.resolved = resolved;
       this.progress = progress;
       this.groups = Math.max(1, groups);
@@ -183,10 +188,14 @@ public final class FrameRenderer {
                 served(plan, chosen, uncut, j), (System.nanoTime() - start) / 1e9));
         rays += trace.rays();
         bytes += sum.bytes();
+        faults += sum.faults();
+        if (jobs.get(j).transport().equals(resolved.uncut())) {
+          interplay = InterplayTable.of(sum);
+        }
         sums.add(sum);
       }
       groupsDone++;
-      return new LayerPictures(resolved, plan, sums);
+      return new LayerPictures(resolved, plan, sums, shot.stage(scenes::get, frame));
     }
 
     private List<String> served(JobPlan plan, IntPredicate chosen, boolean uncut, int job) {

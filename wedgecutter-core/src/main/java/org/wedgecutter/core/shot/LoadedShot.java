@@ -3,9 +3,11 @@ package org.wedgecutter.core.shot;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.function.IntFunction;
 import org.jspecify.annotations.Nullable;
+import org.wedgecutter.core.fragment.Stage;
 import org.wedgecutter.core.image.Picture;
-import org.wedgecutter.core.image.RadianceHdr;
+import org.wedgecutter.core.image.PictureFiles;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.io.SafePath;
 import org.wedgecutter.core.plan.Cell;
@@ -20,12 +22,14 @@ import org.wedgecutter.core.plan.PlanWriter;
 import org.wedgecutter.core.plan.Recipe;
 import org.wedgecutter.core.plan.Role;
 import org.wedgecutter.core.plan.Shot;
+import org.wedgecutter.core.resolve.EntitySet;
 import org.wedgecutter.core.resolve.Members;
 import org.wedgecutter.core.resolve.ResolvedShot;
 import org.wedgecutter.core.resolve.Resolver;
 import org.wedgecutter.core.scene.Entity;
 import org.wedgecutter.core.scene.Scene;
 import org.wedgecutter.core.scene.SceneCamera;
+import org.wedgecutter.core.trace.CameraView;
 import org.wedgecutter.core.trace.Environment;
 import org.wedgecutter.core.trace.SceneTracer;
 import org.wedgecutter.exr.Compression;
@@ -38,9 +42,15 @@ import org.wedgecutter.exr.Compression;
  * @param tracer the scene, ready for rays
  * @param members which entities collections take
  * @param surroundings the environment's image, or null
+ * @param plate the picture behind everything, or null
  */
 public record LoadedShot(
-    Path file, Plan plan, SceneTracer tracer, Members members, @Nullable Picture surroundings) {
+    Path file,
+    Plan plan,
+    SceneTracer tracer,
+    Members members,
+    @Nullable Picture surroundings,
+    @Nullable Picture plate) {
 
   /**
    * Loads a plan, or a scene with a plan of one layer.
@@ -59,15 +69,22 @@ public record LoadedShot(
           file, "shot", "missing: this is a template; expected a plan with a shot");
     }
     Path folder = folder(file);
-    Scene scene = SceneFiles.read(SafePath.inside(folder, shot.scene(), file, "shot/scene"));
+    Scene scene =
+        SceneFiles.read(SafePath.inside(folder, shot.scene(), file, "shot/scene"), shot.variant());
     Picture surroundings = null;
     if (!shot.environment().image().isEmpty()) {
       surroundings =
-          RadianceHdr.read(
+          PictureFiles.read(
               SafePath.inside(folder, shot.environment().image(), file, "shot/environment/image"));
     }
+    Picture plate = null;
+    if (shot.plate().exists()) {
+      plate =
+          PictureFiles.read(
+              SafePath.inside(folder, shot.plate().image(), file, "shot/plate/image"));
+    }
     LoadedShot loaded =
-        new LoadedShot(file, plan, new SceneTracer(scene), new Members(scene), surroundings);
+        new LoadedShot(file, plan, new SceneTracer(scene), new Members(scene), surroundings, plate);
     loaded.requireCamera(file, "shot/camera");
     return loaded;
   }
@@ -93,6 +110,7 @@ public record LoadedShot(
             plan,
             new SceneTracer(scene),
             new Members(scene),
+            null,
             null);
     loaded.requireCamera(file, "cameras");
     return loaded;
@@ -135,7 +153,7 @@ public record LoadedShot(
 
   /** Returns the shot with another plan over the same scene. */
   public LoadedShot withPlan(Plan next) {
-    return new LoadedShot(file, next, tracer, members, surroundings);
+    return new LoadedShot(file, next, tracer, members, surroundings, plate);
   }
 
   /** Returns the camera that the plan names, or the scene's first. */
@@ -162,6 +180,45 @@ public record LoadedShot(
         new SceneTracer.Time(s.time(frame), s.shutter() / s.fps(), 1 / s.fps()), environment());
   }
 
+  /**
+   * Returns what pictures of a frame are made of beside light.
+   *
+   * @param traced the scene at frames that were placed already; others are placed when needed
+   */
+  public Stage stage(IntFunction<SceneTracer.@Nullable Frame> traced, int frame) {
+    return new Stage() {
+      private SceneTracer.@Nullable Frame placed;
+
+      private synchronized SceneTracer.Frame placed() {
+        if (placed == null) {
+          SceneTracer.Frame known = traced.apply(frame);
+          placed = known == null ? frame(frame) : known;
+        }
+        return placed;
+      }
+
+      @Override
+      public Scene scene() {
+        return LoadedShot.this.scene();
+      }
+
+      @Override
+      public @Nullable Picture plate(int width, int height) {
+        return plate == null ? null : plate.resized(width, height);
+      }
+
+      @Override
+      public CameraView view(int width, int height) {
+        return placed().view(camera(), width, height);
+      }
+
+      @Override
+      public double[] foot(EntitySet entities) {
+        return placed().foot(entities);
+      }
+    };
+  }
+
   /** Returns what every layer is at a frame. */
   public ResolvedShot resolve(int frame) {
     return Resolver.resolve(plan, members, frame);
@@ -180,6 +237,6 @@ public record LoadedShot(
 
   /** Returns the same shot whose plan is saved elsewhere. */
   public LoadedShot withFile(Path next) {
-    return new LoadedShot(next, plan, tracer, members, surroundings);
+    return new LoadedShot(next, plan, tracer, members, surroundings, plate);
   }
 }

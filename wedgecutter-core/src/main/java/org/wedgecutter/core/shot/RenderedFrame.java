@@ -6,6 +6,7 @@ import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.fragment.LayerPictures;
 import org.wedgecutter.core.image.Picture;
+import org.wedgecutter.core.pass.PassPicture;
 
 /** The pictures of one frame's layers, however they were traced. */
 public final class RenderedFrame {
@@ -14,6 +15,8 @@ public final class RenderedFrame {
   private final List<ClassTime> classes;
   private final long rays;
   private final long bytes;
+  private final long faults;
+  private final InterplayTable interplay;
 
   /**
    * What one trace took.
@@ -28,12 +31,16 @@ public final class RenderedFrame {
       @Nullable LayerPictures uncut,
       List<ClassTime> classes,
       long rays,
-      long bytes) {
+      long bytes,
+      long faults,
+      InterplayTable interplay) {
     this.layers = layers;
     this.uncut = uncut;
     this.classes = List.copyOf(classes);
     this.rays = rays;
     this.bytes = bytes;
+    this.faults = faults;
+    this.interplay = interplay;
   }
 
   private LayerPictures of(int layer) {
@@ -45,8 +52,8 @@ public final class RenderedFrame {
     return of(index).layer(index);
   }
 
-  /** Returns the passes of a rendered layer by name, three numbers a pixel. */
-  public Map<String, float[]> passes(int index) {
+  /** Returns the passes of a rendered layer. */
+  public List<PassPicture> passes(int index) {
     return of(index).passes(index);
   }
 
@@ -65,8 +72,23 @@ public final class RenderedFrame {
   }
 
   /** Returns the passes of the uncut frame. */
-  public Map<String, float[]> uncutPasses() {
+  public List<PassPicture> uncutPasses() {
     return whole().uncutPasses();
+  }
+
+  /** Returns what the headers of ID mattes say of a layer, or with -1 of the uncut frame. */
+  public Map<String, String> idHeader(int index) {
+    return index < 0 ? whole().uncutIdHeader() : of(index).idHeader(index);
+  }
+
+  /** Returns how many fragments were left out because a number was not one, or negative. */
+  public long faults() {
+    return faults;
+  }
+
+  /** Returns what things do to one another's light, as far as the uncut class was traced. */
+  public InterplayTable interplay() {
+    return interplay;
   }
 
   /** Returns the entity that covers most of a pixel of the uncut frame, or -1. */

@@ -23,7 +23,16 @@ public final class SceneFiles {
    * @throws InputException with file, place and expectation
    */
   public static Scene read(Path file) throws InputException {
+    return read(file, "");
+  }
+
+  /**
+   * Reads a scene with one of its sets of materials.
+   *
+   * @param variant name of the set; empty means as the file stands
+   */
+  public static Scene read(Path file, String variant) throws InputException {
     String name = String.valueOf(file.getFileName()).toLowerCase(Locale.ROOT);
-    return name.endsWith(".usda") ? UsdReader.read(file) : GltfReader.read(file);
+    return name.endsWith(".usda") ? UsdReader.read(file) : GltfReader.read(file, variant);
   }
 }

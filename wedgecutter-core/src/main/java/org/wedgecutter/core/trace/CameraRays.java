@@ -136,4 +136,29 @@ final class CameraRays {
     px = (x * f[3] + y * f[4] + z * f[5]) / ahead / scale;
     py = -(x * f[6] + y * f[7] + z * f[8]) / ahead / scale;
   }
+
+  /** Where the ray through a pixel's middle meets a level plane: x and z. */
+  boolean onLevel(int x, int y, double height, double[] out) {
+    float[] f = middle;
+    float a = (x + 0.5f - 0.5f * width) * scale;
+    float b = (0.5f * height() - (y + 0.5f)) * scale;
+    double dy = f[10] + a * f[4] + b * f[7];
+    double t = (height - f[1]) / dy;
+    out[0] = f[0] + t * (f[9] + a * f[3] + b * f[6]);
+    out[1] = f[2] + t * (f[11] + a * f[5] + b * f[8]);
+    return t > 0 && Double.isFinite(t);
+  }
+
+  /** Where in the picture a place is seen; says whether it is in front. */
+  boolean pixel(double[] place, double[] out) {
+    float[] p = {(float) place[0], (float) place[1], (float) place[2]};
+    project(middle, p);
+    out[0] = px + 0.5 * width;
+    out[1] = py + 0.5 * height;
+    return depth(p[0], p[1], p[2]) > 0;
+  }
+
+  private int height() {
+    return height;
+  }
 }

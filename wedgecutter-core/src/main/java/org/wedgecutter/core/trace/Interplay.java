@@ -21,12 +21,15 @@ public final class Interplay {
 
   /** Adds light of one entity by way of another. */
   void way(int of, int by, double light) {
-    ways[slot(of, by)] += light;
+    // the arrays may grow: the slot comes first
+    int slot = slot(of, by);
+    ways[slot] += light;
   }
 
   /** Adds light of one entity that another blocked. */
   void blocked(int of, int by, double light) {
-    blocks[slot(of, by)] += light;
+    int slot = slot(of, by);
+    blocks[slot] += light;
   }
 
   /** Takes sums of a pair. */

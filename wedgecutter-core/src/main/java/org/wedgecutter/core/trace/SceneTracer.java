@@ -6,6 +6,7 @@ import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
 import org.joml.Matrix4f;
 import org.jspecify.annotations.Nullable;
+import org.wedgecutter.core.resolve.EntitySet;
 import org.wedgecutter.core.resolve.Look;
 import org.wedgecutter.core.resolve.TraceSettings;
 import org.wedgecutter.core.resolve.TransportClass;
@@ -132,6 +133,35 @@ public final class SceneTracer {
         }
       }
       return out.toArray(new Matter[0]);
+    }
+
+    /** Returns where pixels of a picture lie in the world. */
+    public CameraView view(SceneCamera camera, int width, int height) {
+      return new CameraView(new CameraRays(camera, plain, width, height));
+    }
+
+    /**
+     * Returns the middle of the foot of some meshes: of the box about them all, the middle of its
+     * lowest side.
+     */
+    public double[] foot(EntitySet entities) {
+      double[] low = {Double.MAX_VALUE, Double.MAX_VALUE, Double.MAX_VALUE};
+      double[] high = {-Double.MAX_VALUE, -Double.MAX_VALUE, -Double.MAX_VALUE};
+      World world = plain.world();
+      float[] corners = new float[9];
+      for (int i = 0; i < world.instances; i++) {
+        if (!entities.contains(world.entity[i])) {
+          continue;
+        }
+        for (int t = 0; t < world.tree[i].mesh.triangles(); t++) {
+          Emitters.corners(world, i, t, world.moments / 2, corners);
+          for (int c = 0; c < 3; c++) {
+            low[c] = Math.min(low[c], corners[c]);
+            high[c] = Math.max(high[c], corners[c]);
+          }
+        }
+      }
+      return new double[] {(low[0] + high[0]) / 2, low[1], (low[2] + high[2]) / 2};
     }
 
     /** Returns a worker for one thread. */

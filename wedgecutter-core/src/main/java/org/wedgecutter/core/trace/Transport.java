@@ -177,8 +177,9 @@ final class Transport {
     if (emitters.all.isEmpty()) {
       return -1;
     }
+    // near an emitter only its own light counts, however weak it is elsewhere: all alike
     random.pair(MEDIUM_BLOCK * (number + 1) + PICK_PAIR);
-    return picked();
+    return Math.min(emitters.all.size() - 1, (int) (random.u * emitters.all.size()));
   }
 
   /** Sets the place that an emitter shines from; says whether there is one. */
@@ -224,7 +225,7 @@ final class Transport {
     through[2] = weight * matter.medium.color().b();
     if (emitter >= 0) {
       random.pair(base + LIGHT_PAIR);
-      direct(emitter, emitters.chance[emitter], true);
+      direct(emitter, 1f / emitters.all.size(), true);
     }
     // thin media weigh little: their paths are followed more rarely, and then count more
     float most = Math.max(through[0], Math.max(through[1], through[2]));
@@ -257,6 +258,7 @@ final class Transport {
 
   private int kind;
   private float density;
+  private boolean evenly;
   private int bounce;
   private int surfacesMet;
   private int glassMet;
@@ -283,6 +285,7 @@ final class Transport {
       }
       boolean byLights = !inMedium && lightsOnly();
       boolean every = bounce == 1 && !atMedium && emitters.all.size() <= MAX_ALL_EMITTERS;
+      evenly = bounce == 1 && atMedium;
       boolean wasInside = !inMedium && surface.thick && surface.inside;
       float spread = inMedium || kind == Surface.DIFFUSE ? 0.5f : 0.5f * surface.alpha + 1e-3f;
       cameFrom = vertexEntity();
@@ -497,6 +500,11 @@ final class Transport {
 
   // ---- emitters met by a sampled direction
 
+  /** Chance with which an emitter was picked at the vertex before. */
+  private float chance(int number) {
+    return evenly ? 1f / emitters.all.size() : emitters.chance[number];
+  }
+
   private float weight(float other) {
     return density == Float.POSITIVE_INFINITY ? 1 : power(density, other);
   }
@@ -512,12 +520,7 @@ final class Transport {
     }
     frame.environment().radiance(ray.dx, ray.dy, ray.dz, sky);
     float other = frame.environment().pdf(ray.dx, ray.dy, ray.dz);
-    add(
-        sky,
-        weight(other * (every ? 1 : emitters.chance[emitters.surround])),
-        entity,
-        true,
-        bounce == 1);
+    add(sky, weight(other * (every ? 1 : chance(emitters.surround))), entity, true, bounce == 1);
   }
 
   private void emitterMet(boolean every) {
@@ -531,7 +534,7 @@ final class Transport {
     float weight = 1;
     if (number >= 0) {
       Emitters.Area area = (Emitters.Area) emitters.all.get(number);
-      weight = weight(lights.density(area, hit, ray) * (every ? 1 : emitters.chance[number]));
+      weight = weight(lights.density(area, hit, ray) * (every ? 1 : chance(number)));
     }
     add(surface.emission, weight, surface.entity, false, bounce == 1);
   }
@@ -545,7 +548,7 @@ final class Transport {
           && transport.lights(s.entity(), cameFrom)
           && lights.meets(s, ray, upTo)
           && lights.distance >= from) {
-        float weight = weight(lights.pdf * (every ? 1 : emitters.chance[number]));
+        float weight = weight(lights.pdf * (every ? 1 : chance(number)));
         add(lights.radiance, weight, s.entity(), false, bounce == 1);
       }
     }

@@ -13,6 +13,7 @@ import org.junit.jupiter.api.io.TempDir;
 import org.wedgecutter.core.check.Finding;
 import org.wedgecutter.core.check.PlanCheck;
 import org.wedgecutter.core.io.InputException;
+import org.wedgecutter.core.pass.LightPass;
 import org.wedgecutter.core.proof.Cause;
 import org.wedgecutter.core.testing.ShotFolder;
 
@@ -54,8 +55,10 @@ class ShotTest {
     assertThat(alone.rendered().classes()).hasSize(4);
     for (int l = 0; l < 3; l++) {
       assertThat(alone.rendered().layer(l).rgba()).isEqualTo(shared.rendered().layer(l).rgba());
-      assertThat(alone.rendered().passes(l).get("diffuse.direct"))
-          .isEqualTo(shared.rendered().passes(l).get("diffuse.direct"));
+      for (int k = 0; k < LightPass.PASSES.size(); k++) {
+        assertThat(alone.rendered().passes(l).get(k).values())
+            .isEqualTo(shared.rendered().passes(l).get(k).values());
+      }
     }
     assertThat(alone.rendered().uncut().rgba()).isEqualTo(shared.rendered().uncut().rgba());
     assertThat(shared.rendered().rays()).isLessThan(alone.rendered().rays());

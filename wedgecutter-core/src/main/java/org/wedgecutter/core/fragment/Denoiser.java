@@ -1,0 +1,150 @@
+package org.wedgecutter.core.fragment;
+
+import java.util.List;
+import java.util.stream.IntStream;
+
+/**
+ * Filters noise away so that what adds up still adds up.
+ *
+ * <p>Every pixel becomes a mean of its neighbours, weighted by how alike they are in the uncut
+ * frame: base colour, normal, depth (against its slope), and the entity that covers most of them
+ * with its cover. Nothing of the light has a say, so that the filter is linear: layers filtered
+ * with the same weights add up to the filtered uncut frame exactly. Pixels of different entities
+ * have no weight for one another. What it cannot tell from noise is detail of the light itself:
+ * edges of shadows are softened over the filter's width.
+ *
+ * <p>Source of the form of the weights: C. Tomasi and R. Manduchi, "Bilateral Filtering for Gray
+ * and Color Images", 1998; E. Eisemann and F. Durand, "Flash Photography Enhancement via Intrinsic
+ * Relighting", 2004 (weights from another picture).
+ */
+public final class Denoiser {
+  /** Pixels to each side. */
+  static final int RADIUS = 5;
+
+  private static final int DATA = FragmentSums.DATA;
+  private static final int SIDE = 2 * RADIUS + 1;
+
+  private final int width;
+  private final int height;
+
+  /** Weight of each neighbour of each pixel; they add up to 1. */
+  private final float[] weights;
+
+  /**
+   * @param data of the uncut frame, as {@link FragmentSums#data} has them
+   * @param foremost the entity that covers most of each pixel
+   * @param cover how much it covers, 0 to 1
+   */
+  public Denoiser(int width, int height, float[] data, int[] foremost, float[] cover) {
+    this.width = width;
+    this.height = height;
+    weights = new float[SIDE * SIDE * width * height];
+    IntStream.range(0, height)
+        .parallel()
+        .forEach(y -> {
+          for (int x = 0; x < width; x++) {
+            weigh(x, y, data, foremost, cover);
+          }
+        });
+  }
+
+  private void weigh(int x, int y, float[] data, int[] foremost, float[] cover) {
+    int p = y * width + x;
+    int at = SIDE * SIDE * p;
+    float slope = slope(x, y, data, foremost);
+    double sum = 0;
+    for (int k = 0; k < SIDE * SIDE; k++) {
+      int dx = k % SIDE - RADIUS;
+      int dy = k / SIDE - RADIUS;
+      int u = x + dx;
+      int v = y + dy;
+      if (u < 0 || v < 0 || u >= width || v >= height) {
+        continue;
+      }
+      int q = v * width + u;
+      if (foremost[q] != foremost[p]) {
+        continue;
+      }
+      double far = (dx * dx + dy * dy) / (2 * 0.36 * RADIUS * RADIUS);
+      float c = cover[p] - cover[q];
+      double unlike = far + c * c / (2 * 0.05 * 0.05);
+      for (int i = 1; i < 4; i++) {
+        float d = data[DATA * p + i] - data[DATA * q + i];
+        unlike += d * d / (2 * 0.1 * 0.1);
+      }
+      for (int i = 13; i < 16; i++) {
+        float d = data[DATA * p + i] - data[DATA * q + i];
+        unlike += d * d / (2 * 0.04 * 0.04);
+      }
+      float z = data[DATA * p];
+      if (Float.isFinite(z) && Float.isFinite(data[DATA * q])) {
+        double d = (z - data[DATA * q]) / (slope * (Math.abs(dx) + Math.abs(dy)) + 1e-3 * z);
+        unlike += 0.5 * d * d;
+      }
+      float w = (float) Math.exp(-unlike);
+      weights[at + k] = w;
+      sum += w;
+    }
+    for (int k = 0; k < SIDE * SIDE; k++) {
+      weights[at + k] /= (float) sum;
+    }
+  }
+
+  /** By how much depth changes from a pixel to the next on the same entity. */
+  private float slope(int x, int y, float[] data, int[] foremost) {
+    int p = y * width + x;
+    float most = 0;
+    for (int k = 0; k < 4; k++) {
+      int u = x + (k == 0 ? 1 : k == 1 ? -1 : 0);
+      int v = y + (k == 2 ? 1 : k == 3 ? -1 : 0);
+      if (u >= 0 && v >= 0 && u < width && v < height) {
+        int q = v * width + u;
+        float d = Math.abs(data[DATA * p] - data[DATA * q]);
+        if (foremost[q] == foremost[p] && Float.isFinite(d)) {
+          most = Math.max(most, d);
+        }
+      }
+    }
+    return most;
+  }
+
+  /**
+   * Filters numbers in place.
+   *
+   * @param values {@code stride} numbers a pixel, line by line
+   * @param channels which of them are filtered
+   * @param amount share of the filtered picture, 0 to 1
+   */
+  public void filter(float[] values, int stride, List<Integer> channels, double amount) {
+    float[] before = values.clone();
+    float share = (float) amount;
+    IntStream.range(0, height)
+        .parallel()
+        .forEach(y -> {
+          for (int x = 0; x < width; x++) {
+            int p = y * width + x;
+            for (int c : channels) {
+              float mean = mean(before, stride, c, x, y);
+              float own = before[stride * p + c];
+              values[stride * p + c] = own + share * (mean - own);
+            }
+          }
+        });
+  }
+
+  private float mean(float[] values, int stride, int c, int x, int y) {
+    int at = SIDE * SIDE * (y * width + x);
+    float sum = 0;
+    for (int dy = -RADIUS; dy <= RADIUS; dy++) {
+      int v = y + dy;
+      if (v < 0 || v >= height) {
+        continue;
+      }
+      int line = at + (dy + RADIUS) * SIDE + RADIUS;
+      for (int dx = Math.max(-RADIUS, -x); dx <= Math.min(RADIUS, width - 1 - x); dx++) {
+        sum += weights[line + dx] * values[stride * (v * width + x + dx) + c];
+      }
+    }
+    return sum;
+  }
+}

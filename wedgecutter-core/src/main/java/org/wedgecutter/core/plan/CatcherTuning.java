@@ -1,0 +1,45 @@
+package org.wedgecutter.core.plan;
+
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * How strongly a catcher catches, and where. All but the usual leaves the exact difference.
+ *
+ * @param opacity of shadows, 0 (none) to 1 (as they are)
+ * @param tint colour that a full shadow is lifted to, each 0 (as it is) to 1 (no shadow)
+ * @param reflection factor on the specular part
+ * @param lights collections whose emitters' shadows are caught; empty means all
+ * @param reach where it catches; null means everywhere
+ */
+public record CatcherTuning(
+    double opacity,
+    Value.Colour tint,
+    double reflection,
+    List<String> lights,
+    @Nullable Reach reach) {
+  /** Everything is caught as it is. */
+  public static final CatcherTuning USUAL =
+      new CatcherTuning(1, new Value.Colour(0, 0, 0), 1, List.of(), null);
+
+  public CatcherTuning {
+    lights = List.copyOf(lights);
+  }
+
+  /**
+   * An ellipse in the catching surface's plane, which is level.
+   *
+   * @param centre x, y, z in the world; null means where the casters stand
+   * @param across radius along the turned x axis, metres
+   * @param along radius along the turned z axis, metres
+   * @param turn degrees about the vertical
+   * @param soft share of the radius over which catching fades to nothing, 0 to 1
+   */
+  public record Reach(
+      double @Nullable [] centre, double across, double along, double turn, double soft) {}
+
+  /** Says whether the difference is what it is, neither weaker nor elsewhere. */
+  public boolean isUsual() {
+    return equals(USUAL);
+  }
+}
