@@ -4,6 +4,8 @@ import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.concurrent.Callable;
 import org.jspecify.annotations.Nullable;
@@ -14,7 +16,10 @@ import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.Recipe;
 import org.wedgecutter.core.proof.Cause;
 import org.wedgecutter.core.proof.Residual;
+import org.wedgecutter.core.resolve.ResolvedLayer;
+import org.wedgecutter.core.resolve.ResolvedShot;
 import org.wedgecutter.core.shot.FrameRenderer;
+import org.wedgecutter.core.shot.InterplayTable;
 import org.wedgecutter.core.shot.LoadedShot;
 import org.wedgecutter.core.shot.PlanProof;
 import picocli.CommandLine.Command;
@@ -63,7 +68,7 @@ final class ProveCommand implements Callable<Integer> {
       Delivery delivery = Delivery.read(path);
       int chosen = frame(delivery, frame);
       DeliveryProof proof = DeliveryProof.prove(delivery, chosen);
-      return tell(delivery.plan(), chosen, proof.residual(), proof.causes());
+      return tell(delivery.plan(), chosen, proof.residual(), proof.causes(), null);
     }
     LoadedShot shot = LoadedShot.load(path);
     int chosen = frame == null ? shot.plan().requireShot().frames().first() : frame;
@@ -72,7 +77,40 @@ final class ProveCommand implements Callable<Integer> {
             shot, FrameRenderer.Settings.of(shot, scale, samples, threads, separately));
     PlanProof proof =
         PlanProof.prove(shot, chosen, renderer, p -> output.progress("frame " + chosen, p));
-    return tell(shot.plan(), chosen, proof.residual(), proof.causes());
+    return tell(
+        shot.plan(),
+        chosen,
+        proof.residual(),
+        proof.causes(),
+        new Traced(
+            proof.rendered().faults(), pairs(shot.resolve(chosen), proof.rendered().interplay())));
+  }
+
+  /**
+   * What only a trace tells.
+   *
+   * @param faults fragments that were left out because a number was not one, or negative
+   * @param interplay the pairs of layers that do most to one another
+   */
+  private record Traced(long faults, List<Pair> interplay) {}
+
+  /** What the things seen in one layer do to the light of those of another, as a share of it. */
+  private record Pair(String of, String by, double share) {}
+
+  private static List<Pair> pairs(ResolvedShot shot, InterplayTable table) {
+    List<Pair> out = new ArrayList<>();
+    for (ResolvedLayer a : shot.layers()) {
+      for (ResolvedLayer b : shot.layers()) {
+        if (!a.name().equals(b.name()) && !a.seen().isEmpty() && !b.seen().isEmpty()) {
+          double share = table.share(a.seen(), b.seen());
+          if (share > 0.0005) {
+            out.add(new Pair(a.name(), b.name(), share));
+          }
+        }
+      }
+    }
+    out.sort(Comparator.comparingDouble(p -> -p.share()));
+    return out;
   }
 
   /** The frame that was asked for, or the first of a delivery. */
@@ -90,9 +128,18 @@ final class ProveCommand implements Callable<Integer> {
     return asked == null ? frames.getFirst() : asked;
   }
 
-  private int tell(Plan plan, int chosen, Residual residual, List<Cause> causes) {
+  private int tell(
+      Plan plan, int chosen, Residual residual, List<Cause> causes, @Nullable Traced traced) {
     if (output.json) {
-      output.document(document(plan, chosen, residual, causes));
+      ObjectNode document = document(plan, chosen, residual, causes);
+      if (traced != null) {
+        document.put("faults", traced.faults());
+        ArrayNode list = document.putArray("interplay");
+        for (Pair p : traced.interplay()) {
+          list.addObject().put("layer", p.of()).put("by", p.by()).put("share", p.share());
+        }
+      }
+      output.document(document);
     } else {
       output
           .out()
@@ -107,6 +154,19 @@ final class ProveCommand implements Callable<Integer> {
       for (Cause c : causes) {
         String share = Double.isNaN(c.share()) ? "" : " (%.1f %%)".formatted(c.share() * 100);
         output.out().printf("  cause%s: %s%n    fix: %s%n", share, c.text(), c.fix());
+      }
+      if (traced != null) {
+        output
+            .out()
+            .printf("  light that is no number, infinite or negative: %d%n", traced.faults());
+        traced.interplay().stream()
+            .limit(6)
+            .forEach(p ->
+                output
+                    .out()
+                    .printf(
+                        "  interplay: %.1f %% of %s's light by way of %s, or kept from it%n",
+                        p.share() * 100, p.of(), p.by()));
       }
       output.out().flush();
     }

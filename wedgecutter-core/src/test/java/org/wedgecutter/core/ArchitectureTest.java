@@ -19,6 +19,7 @@ class ArchitectureTest {
           "scene",
           "scene.gltf",
           "scene.usd",
+          "scene.obj",
           "plan",
           "resolve",
           "cut",

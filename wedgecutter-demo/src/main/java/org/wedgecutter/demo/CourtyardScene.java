@@ -79,10 +79,10 @@ final class CourtyardScene {
   /** What only the plate has: coping stones, a door, pots, weeds in the joints. */
   private void dressing() {
     int more = glb.node("dressing", -1);
-    int coping = paints.textured("coping", -1, -1, 0.50, 0.47, 0.41, 0, 0.9);
+    int coping = paints.textured("coping", -1, -1, 0.33, 0.315, 0.275, 0, 0.9);
     MeshMaker stones = new MeshMaker();
     double x = -2.64;
-    for (int k = 0; k < 5; k++) {
+    for (int k = 0; k < 6; k++) {
       double wide = 0.44 + 0.08 * Noise.at(k * 1.9, 2, 2, 701);
       double end = Math.min(-0.13, x + wide);
       stones.box(x, 0.42, 0.27, end - 0.006, 0.475 + 0.006 * (k % 2), 0.65, 0.012, 1);
@@ -123,6 +123,9 @@ final class CourtyardScene {
         double bz = out * lean * Math.sin(a);
         double by = r * (1.45 + 2.5 * up * lean);
         blade(bush, bx, by, bz, a, 0.075 + 0.03 * Noise.at(k, 5, 1, 713), 0.024);
+        if (k % 3 == 0) {
+          bush.rod(v(0.15 * bx, r * 1.38, 0.15 * bz), v(bx, by + 0.01, bz), 0.0022, 0.0010, 5);
+        }
       }
       glb.move(glb.object("bush", more, bush, 20, leaf), p[0], 0, p[1]);
     }

@@ -198,6 +198,7 @@ public final class PlanReader {
     "seed",
     "clamp",
     "soften",
+    "denoise",
     "seeThroughGlass",
     "environment",
     "plate",

@@ -5,6 +5,7 @@ import java.util.Locale;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.scene.Scene;
 import org.wedgecutter.core.scene.gltf.GltfReader;
+import org.wedgecutter.core.scene.obj.ObjReader;
 import org.wedgecutter.core.scene.usd.UsdReader;
 
 /** The forms of scene files. */
@@ -14,11 +15,14 @@ public final class SceneFiles {
   /** Says whether a file is a scene by its ending. */
   public static boolean isScene(Path file) {
     String name = String.valueOf(file.getFileName()).toLowerCase(Locale.ROOT);
-    return name.endsWith(".gltf") || name.endsWith(".glb") || name.endsWith(".usda");
+    return name.endsWith(".gltf")
+        || name.endsWith(".glb")
+        || name.endsWith(".usda")
+        || name.endsWith(".obj");
   }
 
   /**
-   * Reads a scene: glTF (.gltf, .glb) or OpenUSD text (.usda).
+   * Reads a scene: glTF (.gltf, .glb), OpenUSD text (.usda) or OBJ (.obj).
    *
    * @throws InputException with file, place and expectation
    */
@@ -33,6 +37,9 @@ public final class SceneFiles {
    */
   public static Scene read(Path file, String variant) throws InputException {
     String name = String.valueOf(file.getFileName()).toLowerCase(Locale.ROOT);
+    if (name.endsWith(".obj")) {
+      return ObjReader.read(file);
+    }
     return name.endsWith(".usda") ? UsdReader.read(file) : GltfReader.read(file, variant);
   }
 }

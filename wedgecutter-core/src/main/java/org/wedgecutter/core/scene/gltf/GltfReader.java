@@ -108,8 +108,10 @@ public final class GltfReader {
     lights.addAll(lights());
     List<SceneCamera> cameras = new ArrayList<>();
     for (int n = 0; n < nodes.all().size(); n++) {
-      addEntities(n, nodes, meshList, materials);
-      addCamera(n, nodes, cameras);
+      if (!nodes.isInstance(n)) {
+        addEntities(n, nodes, meshList, materials);
+        addCamera(n, nodes, cameras);
+      }
     }
     entities.add(
         new Entity(
@@ -155,9 +157,6 @@ public final class GltfReader {
   private void addEntities(
       int n, GltfNodes nodes, List<GltfMeshes.Read> meshes, GltfMaterials materials)
       throws InputException {
-    if (nodes.isInstance(n)) {
-      return;
-    }
     var raw = nodes.raw(n);
     String path = nodes.all().get(n).path();
     if (raw.getMesh() != null) {
