@@ -116,7 +116,9 @@ final class Microfacets {
   }
 
   private static void tabulate() {
-    int steps = 16;
+    // facets that lean far are rare, and count: many steps over the lean, few around half a turn
+    int turns = 6;
+    int leans = 48;
     float[] h = new float[3];
     for (int r = 0; r < SIZE; r++) {
       float rough = r / (SIZE - 1f);
@@ -127,9 +129,9 @@ final class Microfacets {
         float x = (float) Math.sqrt(Math.max(0, 1 - z * z));
         double a = 0;
         double b = 0;
-        for (int i = 0; i < steps * steps; i++) {
-          float u = (i / steps + 0.5f) / steps;
-          float v = (i % steps + 0.5f) / steps;
+        for (int i = 0; i < turns * leans; i++) {
+          float u = 0.5f * (i / leans + 0.5f) / turns;
+          float v = (i % leans + 0.5f) / leans;
           sampleVisible(x, 0, z, alpha, u, v, h);
           float dot = x * h[0] + z * h[2];
           float wi = 2 * dot * h[2] - z;
@@ -140,8 +142,8 @@ final class Microfacets {
             b += kept * fresnel;
           }
         }
-        TABLE_A[r * SIZE + c] = (float) (a / (steps * steps));
-        TABLE_B[r * SIZE + c] = (float) (b / (steps * steps));
+        TABLE_A[r * SIZE + c] = (float) (a / (turns * leans));
+        TABLE_B[r * SIZE + c] = (float) (b / (turns * leans));
       }
     }
   }
