@@ -157,6 +157,6 @@ final class RenderCommand implements Callable<Integer> {
       one.putNull("held_from");
       one.put("seconds", f.seconds()).put("samples", delivery.samples()).put("rays", f.rays());
     }
-    return n.put("peak_bytes", renderer.peakBytes());
+    return n.put("peak_bytes", renderer.peakBytes()).put("faults", renderer.faults());
   }
 }

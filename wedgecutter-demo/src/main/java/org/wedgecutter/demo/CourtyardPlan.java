@@ -77,8 +77,7 @@ final class CourtyardPlan {
             layer(
                 "Heron on walls", 5, holdout, "Heron", caster, "Paving", holdout, "Walls", catcher),
             layer("Heron", 4, holdout, "Heron", seen, "Paving", holdout, "Walls", holdout));
-    Shot.Draft shot =
-        new Shot.Draft("courtyard.glb", FrameRange.parse("1-" + CourtyardScene.FRAMES));
+    Shot.Draft shot = new Shot.Draft("courtyard.glb", FrameRange.parse("1"));
     shot.camera = "main";
     shot.fps = CourtyardScene.FPS;
     shot.samples = 96;

@@ -15,7 +15,6 @@ import java.io.OutputStream;
  * scene has the same surfaces with more about them, and no heron.
  */
 final class CourtyardScene {
-  static final int FRAMES = 24;
   static final int FPS = 24;
 
   private final GlbWriter glb = new GlbWriter();

@@ -324,5 +324,10 @@ final class DeskScene {
     glb.move(camera, from);
     glb.turn(camera, look(from, v(-0.01, 0.140, 0)));
     glb.camera(camera, "main", Math.toRadians(27));
+    glb.lens(0.024, 2.2, 1.22);
+    int air = glb.node("air", -1);
+    var haze = glb.medium("haze", air, v(-0.1, 0.42, 0.3), v(3.1, 2.3, 2.0), 0.06);
+    glb.color(haze, "color", 0.92, 0.95, 0.98);
+    haze.put("anisotropy", 0.4f);
   }
 }

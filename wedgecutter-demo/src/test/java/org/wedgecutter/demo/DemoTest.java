@@ -1,6 +1,7 @@
 package org.wedgecutter.demo;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
 
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
@@ -19,6 +20,9 @@ import org.wedgecutter.core.cut.Carry;
 import org.wedgecutter.core.deliver.Delivery;
 import org.wedgecutter.core.deliver.DeliveryProof;
 import org.wedgecutter.core.deliver.DeliveryRenderer;
+import org.wedgecutter.core.image.Picture;
+import org.wedgecutter.core.image.PictureFiles;
+import org.wedgecutter.core.image.Region;
 import org.wedgecutter.core.plan.PlanSchema;
 import org.wedgecutter.core.plan.Role;
 import org.wedgecutter.core.proof.Cause;
@@ -51,6 +55,9 @@ class DemoTest {
 
   @Test
   void theGeneratorWritesWhatIsCommitted(@TempDir Path dir) throws Exception {
+    Path plate = DEMO.resolveSibling("courtyard/plate.exr");
+    Files.createDirectories(dir.resolve("courtyard"));
+    Files.copy(plate, dir.resolve("courtyard/plate.exr"));
     GenerateDemo.write(dir);
     try (Stream<Path> files = Files.walk(dir).filter(Files::isRegularFile)) {
       for (Path file : files.toList()) {
@@ -59,6 +66,50 @@ class DemoTest {
             .as("first byte of %s that differs", own)
             .isEqualTo(-1);
       }
+    }
+  }
+
+  @Test
+  void aPartOfThePlateTracedAnewIsThatOfTheWhole() throws Exception {
+    Picture whole = PictureFiles.read(DEMO.resolveSibling("courtyard/plate.exr"));
+    Region part = new Region(400, 330, 24, 20);
+    Picture again = CourtyardPlate.picture(part);
+    for (int p = 0; p < 24 * 20; p++) {
+      int at = 4 * ((330 + p / 24) * whole.width() + 400 + p % 24);
+      for (int c = 0; c < 3; c++) {
+        float v = whole.rgba()[at + c];
+        assertThat(again.rgba()[4 * p + c]).isCloseTo(v, within(1e-3f * (1 + v)));
+      }
+    }
+  }
+
+  @Test
+  void theHeronIsSetIntoThePlateExactly() throws Exception {
+    LoadedShot courtyard = LoadedShot.load(DEMO.resolveSibling("courtyard/courtyard.wedge"));
+    assertThat(courtyard.scene().notUnderstood()).isEmpty();
+    assertThat(PlanCheck.check(courtyard.plan(), courtyard.members(), courtyard.resolve(1)))
+        .isEmpty();
+    PlanProof proof = prove(courtyard, 1, 4, false);
+    assertThat(proof.residual().exact()).isTrue();
+    assertThat(proof.rendered().faults()).isZero();
+    Picture walls = proof.rendered().layer(courtyard.plan().layerIndex("Heron on paving"));
+    double darker = 0;
+    double lighter = 0;
+    for (int i = 0; i < walls.rgba().length; i++) {
+      darker += Math.min(0, walls.rgba()[i]);
+      lighter += Math.max(0, walls.rgba()[i]);
+    }
+    assertThat(darker).as("its shadow").isLessThan(-5);
+    assertThat(lighter).as("its reflection and the light that it throws").isPositive();
+  }
+
+  @ParameterizedTest
+  @ValueSource(ints = {1, 6, 12, 18, 24, 30, 36, 42, 48})
+  void noLightIsNegativeOrNoNumberInAnyFrame(int frame) {
+    for (LoadedShot shot : List.of(heldOut, over)) {
+      FrameRenderer renderer =
+          new FrameRenderer(shot, FrameRenderer.Settings.of(shot, 0.06, 2, 0, false));
+      assertThat(renderer.render(frame, l -> true, true, p -> {}).faults()).isZero();
     }
   }
 

@@ -16,6 +16,7 @@ import org.wedgecutter.core.resolve.Subjects;
 import org.wedgecutter.core.scene.Entity;
 import org.wedgecutter.core.scene.EntityKind;
 import org.wedgecutter.core.scene.Material;
+import org.wedgecutter.core.scene.Medium;
 import org.wedgecutter.core.scene.Rgb;
 import org.wedgecutter.core.scene.Scene;
 
@@ -136,7 +137,7 @@ public record Explanation(Role role, String by, List<RowSays> rows, List<Propert
   /** Returns the value that a property has in the scene; null where it has no single one. */
   public static @Nullable Value before(Scene scene, Entity entity, Property property) {
     return switch (property.sort()) {
-      case SWITCH -> new Value.Switch(property != Property.MOTION_BLUR);
+      case SWITCH -> new Value.Switch(true);
       case MATERIAL ->
           entity.materials().size() == 1 ? new Value.Text(entity.materials().getFirst()) : null;
       default -> number(scene, entity, property);
@@ -150,6 +151,9 @@ public record Explanation(Role role, String by, List<RowSays> rows, List<Propert
     if (entity.kind() == EntityKind.ENVIRONMENT) {
       return light(Rgb.WHITE, property);
     }
+    if (entity.kind() == EntityKind.MEDIUM) {
+      return matter(scene.media().get(entity.payload()), property);
+    }
     if (entity.kind() != EntityKind.MESH || entity.materials().size() != 1) {
       return null;
     }
@@ -162,11 +166,21 @@ public record Explanation(Role role, String by, List<RowSays> rows, List<Propert
       case BASE_COLOR -> Look.colour(m.baseColor());
       case ROUGHNESS -> new Value.Num(m.roughness());
       case METAL -> new Value.Num(m.metallic());
-      case TRANSMISSION -> new Value.Num(0);
-      case OPACITY -> new Value.Num(1);
+      case TRANSMISSION -> new Value.Num(m.glass().transmission());
+      case OPACITY -> new Value.Num(m.opacity());
       case EMISSION -> Look.colour(m.emission());
       case SUBDIVISION -> new Value.Num(0);
+      case RETURNED -> Look.colour(Rgb.WHITE);
       default -> light(m.emission(), property);
+    };
+  }
+
+  private static @Nullable Value matter(Medium m, Property property) {
+    return switch (property) {
+      case MEDIUM_DENSITY -> new Value.Num(m.density());
+      case MEDIUM_COLOR -> Look.colour(m.color());
+      case MEDIUM_EMISSION -> Look.colour(m.emission());
+      default -> null;
     };
   }
 

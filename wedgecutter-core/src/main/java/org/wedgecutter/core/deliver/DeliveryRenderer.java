@@ -44,6 +44,7 @@ public final class DeliveryRenderer {
   private final FileNames names;
   private final List<RenderedFrame.ClassTime> classes = new ArrayList<>();
   private long peakBytes;
+  private long faults;
 
   /**
    * What to render.
@@ -163,6 +164,11 @@ public final class DeliveryRenderer {
     return peakBytes;
   }
 
+  /** Returns how many fragments were left out because a number was not one, or negative. */
+  public long faults() {
+    return faults;
+  }
+
   /** Renders and returns the delivery. */
   public Delivery run(Progress progress) throws IOException {
     Delivery delivery = start();
@@ -192,6 +198,7 @@ public final class DeliveryRenderer {
 
   private void addTimes(RenderedFrame rendered) {
     peakBytes = Math.max(peakBytes, rendered.bytes());
+    faults += rendered.faults();
     for (RenderedFrame.ClassTime time : rendered.classes()) {
       int at = -1;
       for (int i = 0; i < classes.size(); i++) {

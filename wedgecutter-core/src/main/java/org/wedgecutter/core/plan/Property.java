@@ -42,6 +42,8 @@ public enum Property {
   LIGHT_INTENSITY("light.intensity", Sort.NUMBER, Subject.EMITTER, 0, 1e12, ""),
   /** Colour of a light, of the environment, or of what a mesh gives off, at the same strength. */
   LIGHT_COLOR("light.color", Sort.COLOUR, Subject.EMITTER, 0, 1, ""),
+  /** Factor on the light that a surface sends to other things; the camera sees it as it is. */
+  RETURNED("light.returned", Sort.COLOUR, Subject.SURFACE, 0, 100, ""),
   /** How much matter there is. */
   MEDIUM_DENSITY("medium.density", Sort.NUMBER, Subject.MEDIUM, 0, 1e9, ""),
   /** Share of light that the medium scatters. */

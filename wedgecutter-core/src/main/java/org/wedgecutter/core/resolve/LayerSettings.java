@@ -22,7 +22,7 @@ public final class LayerSettings {
       case ENVIRONMENT_LEVEL -> new Value.Num(shot.environment().level());
       case ENVIRONMENT_TURN -> new Value.Num(shot.environment().turn());
       case DENOISE -> new Value.Num(shot.denoise());
-      case MOTION_BLUR -> new Value.Switch(false);
+      case MOTION_BLUR -> new Value.Switch(shot.shutter() > 0);
       default -> throw new IllegalArgumentException(property.word() + " is not of a layer");
     };
   }

@@ -41,6 +41,12 @@ public record Look(List<Change> changes) {
     return c == null ? 0 : Math.round(number(applied(c, new Value.Num(0))));
   }
 
+  /** Returns factors on the light that it sends to other things. */
+  public Rgb returned() {
+    Change c = find(Property.RETURNED);
+    return c == null ? Rgb.WHITE : rgb(applied(c, colour(Rgb.WHITE)));
+  }
+
   /** Says whether it is not blurred as it moves. */
   public boolean still() {
     Change c = find(Property.MOTION_BLUR);

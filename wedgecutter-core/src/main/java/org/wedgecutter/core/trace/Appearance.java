@@ -68,6 +68,13 @@ final class Appearance {
     return false;
   }
 
+  /** Returns factors on the light that an instance sends to other things, or null for none. */
+  @Nullable Rgb returned(int instance) {
+    Look look = transport == null ? null : transport.look(world.entity[instance]);
+    Rgb factors = look == null ? Rgb.WHITE : look.returned();
+    return factors.equals(Rgb.WHITE) ? null : factors;
+  }
+
   /** Returns a medium as it is in this class. */
   Medium medium(int entity, Medium before) {
     Look look = transport == null ? null : transport.look(entity);

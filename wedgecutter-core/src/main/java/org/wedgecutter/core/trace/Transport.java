@@ -1,10 +1,12 @@
 package org.wedgecutter.core.trace;
 
 import java.util.Arrays;
+import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.pass.LightPass;
 import org.wedgecutter.core.plan.Bounces;
 import org.wedgecutter.core.resolve.Reach;
 import org.wedgecutter.core.resolve.TransportClass;
+import org.wedgecutter.core.scene.Rgb;
 
 /**
  * The light that leaves what a camera sample meets: everything beyond the camera segment.
@@ -55,6 +57,7 @@ final class Transport {
   private final byte[] masks;
   private final boolean[] clear;
   private final boolean[] caster;
+  private final @Nullable Rgb[] returned;
   private final Caster ray;
   private final Sampler random;
   private final SurfaceReader reader;
@@ -72,7 +75,7 @@ final class Transport {
   private final float[] light;
 
   /** Lights that were blocked and ways that light took, or null. */
-  private final @org.jspecify.annotations.Nullable Interplay interplay;
+  private final @Nullable Interplay interplay;
 
   /** The surface of the vertex that light leaves. */
   final Surface surface = new Surface();
@@ -99,7 +102,7 @@ final class Transport {
       boolean[] clear,
       Sampler random,
       float[] light,
-      @org.jspecify.annotations.Nullable Interplay interplay) {
+      @Nullable Interplay interplay) {
     this.frame = frame;
     this.random = random;
     this.light = light;
@@ -115,6 +118,10 @@ final class Transport {
     groupOf = new int[entities];
     Arrays.setAll(groupOf, split::group);
     caster = job.casters().toArray(entities);
+    returned = new Rgb[world.instances];
+    for (int i = 0; i < returned.length; i++) {
+      returned[i] = frame.appearance().returned(i);
+    }
     ray = new Caster(world);
     reader = new SurfaceReader(frame);
     lights = new LightSampler(frame, reader);
@@ -305,6 +312,12 @@ final class Transport {
       }
       if (!counts(wasInside)) {
         break;
+      }
+      Rgb factors = inMedium ? null : returned[instance];
+      if (factors != null) {
+        through[0] *= factors.r();
+        through[1] *= factors.g();
+        through[2] *= factors.b();
       }
       directFromOne(pairs, false);
     }
