@@ -190,6 +190,12 @@ public enum Kind {
       "Over approximates on edges",
       "Inside an edge pixel, cover and the light behind are not mixed as in the uncut frame.",
       ""),
+  HAZE_APART(
+      Severity.NOTE,
+      "Haze lies over layers that are lit without it",
+      "It can be changed later without them; how it dims and spreads light in them is missing. Interplay"
+          + " tells how much that is.",
+      ""),
 
   // ---- overrides
   OVERRIDE_IDLE(

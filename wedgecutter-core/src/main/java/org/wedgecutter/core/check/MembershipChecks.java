@@ -93,7 +93,7 @@ final class MembershipChecks {
         }
       }
     }
-    if (!speaks) {
+    if (!speaks && !isUsedElsewhere(c, row.name())) {
       c.add(
           Kind.ROW_UNUSED,
           "",
@@ -190,5 +190,16 @@ final class MembershipChecks {
             null);
       }
     }
+  }
+
+  /** Whether the shot or its output speaks of a collection. */
+  private static boolean isUsedElsewhere(Checked c, String name) {
+    return c.shot.plate().standIns().equals(name)
+        || c.shot.links().containsValue(name)
+        || c.plan.output().lightGroups().contains(name)
+        || c.plan.layers().stream()
+            .flatMap(l -> l.cells().values().stream())
+            .anyMatch(
+                cell -> cell.catcher() != null && cell.catcher().tuning().lights().contains(name));
   }
 }

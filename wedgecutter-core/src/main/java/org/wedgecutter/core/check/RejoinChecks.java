@@ -77,6 +77,7 @@ final class RejoinChecks {
       case DOUBLED_SHADOW -> Kind.DOUBLED_SHADOW;
       case GREY_CATCH -> Kind.GREY_CATCH;
       case EDGE_COVARIANCE -> Kind.EDGE_COVARIANCE;
+      case HAZE_APART -> Kind.HAZE_APART;
       case RATIO_ON_SPECULAR -> Kind.RATIO_ON_SPECULAR;
       case LAYER_NOT_RENDERED -> Kind.LAYER_NOT_RENDERED;
       case LAYER_NOT_JOINED -> Kind.LAYER_NOT_JOINED;
@@ -106,7 +107,7 @@ final class RejoinChecks {
       case GREY_CATCH, RATIO_ON_SPECULAR -> p -> difference(p, layer);
       case LAYER_NOT_RENDERED -> p -> LayerEdits.layer(p, layer, l -> l.withRender(true));
       case LAYER_NOT_JOINED -> p -> LayerEdits.join(p, layer, Join.PLUS);
-      case EDGE_COVARIANCE, HALF_ROUNDING, STALE -> null;
+      case EDGE_COVARIANCE, HAZE_APART, HALF_ROUNDING, STALE -> null;
     };
   }
 

@@ -315,6 +315,7 @@ public final class CauseFinder {
       }
       first = false;
     }
+    hazeIsApart();
     plusOnComplete();
     order();
     doubledShadows();
@@ -357,7 +358,10 @@ public final class CauseFinder {
               .formatted(names(looking), layer.name()),
           "switch the override off, or change it for the whole shot");
     }
-    EntitySet differing = EntitySet.where(shot.entities(), e -> own.reach(e) != uncut.reach(e));
+    EntitySet apart = hazeApart().and(layer.decisions().of(Role.ABSENT));
+    hazeLost = hazeLost.or(apart);
+    EntitySet differing =
+        EntitySet.where(shot.entities(), e -> own.reach(e) != uncut.reach(e) && !apart.contains(e));
     if (differing.isEmpty() || sharesLight(layer)) {
       return;
     }
@@ -382,6 +386,34 @@ public final class CauseFinder {
             absent.isEmpty()
                 ? "switch it on, or add a catcher layer"
                 : "make it Unseen or Holdout"));
+  }
+
+  /** Media that are put over other layers in a layer of their own. */
+  private EntitySet hazeApart() {
+    EntitySet out = EntitySet.NONE;
+    for (Recipe.Step step : plan.recipe().joins()) {
+      if (step.join() == Join.OVER) {
+        out = out.or(shot.layers().get(plan.layerIndex(step.layer())).seen());
+      }
+    }
+    return out.and(
+        EntitySet.where(shot.entities(), e -> scene.entities().get(e).kind() == EntityKind.MEDIUM));
+  }
+
+  /** Media that some layer is lit without, though they are put over it. */
+  private EntitySet hazeLost = EntitySet.NONE;
+
+  private void hazeIsApart() {
+    if (!hazeLost.isEmpty()) {
+      List<Entity> list = entities(hazeLost);
+      add(
+          Cause.Kind.HAZE_APART,
+          "",
+          list,
+          "%s put over layers that are lit without it: how it dims and spreads light there is missing"
+              .formatted(list.size() == 1 ? names(list) + " is" : names(list) + " are"),
+          "make it Holdout there and join all by plus, if its part in the light must be exact");
+    }
   }
 
   private static void bounces(int own, int uncut, String of, List<String> what) {

@@ -281,6 +281,30 @@ class CatalogueTest {
     m.put(
         Kind.MEDIUM_NOT_HELD_OUT,
         new Seed(cell("Set", "Hero", c -> c.withRole(Role.UNSEEN)), withMedium()));
+    m.put(
+        Kind.HAZE_APART,
+        new Seed(
+            p -> {
+              List<CollectionDef> rows = new ArrayList<>();
+              rows.add(row("Air", "kind:medium"));
+              rows.addAll(p.collections());
+              Plan next = p.withCollections(rows);
+              for (LayerDef l : p.layers()) {
+                next =
+                    LayerEdits.layer(
+                        next,
+                        l.name(),
+                        d -> {
+                          Map<String, Cell> cells = new java.util.LinkedHashMap<>(d.cells());
+                          cells.put("Air", Cell.of(Role.ABSENT));
+                          return d.withCells(cells);
+                        });
+              }
+              LayerDef air =
+                  LayerDef.of("Air", 5, Map.of("Air", Cell.of(Role.SEEN)), Cell.of(Role.HOLDOUT));
+              return LayerEdits.add(next, next.layers().size(), air, Join.OVER);
+            },
+            withMedium()));
     m.put(Kind.OVER_ON_HELD_OUT, seed(p -> LayerEdits.join(p, "Hero", Join.OVER)));
     m.put(Kind.PLUS_ON_COMPLETE, seed(cell("Set", "Hero", c -> c.withRole(Role.UNSEEN))));
     m.put(Kind.WRONG_JOIN, seed(catcher("Shadow", CatcherOutput.RATIO, Join.PLUS, true)));
@@ -351,6 +375,19 @@ class CatalogueTest {
   private List<Finding> check(Plan plan, Scene scene) {
     Members members = new Members(scene);
     return PlanCheck.check(plan, members, Resolver.resolve(plan, members, 1));
+  }
+
+  private static CollectionDef row(String name, String rule) {
+    try {
+      return new CollectionDef(
+          name,
+          org.wedgecutter.core.plan.RuleParser.parse(rule),
+          List.of(),
+          List.of(),
+          org.wedgecutter.core.plan.Extra.NONE);
+    } catch (org.wedgecutter.core.plan.RuleException e) {
+      throw new IllegalStateException(e);
+    }
   }
 
   private static Plan base() throws Exception {
