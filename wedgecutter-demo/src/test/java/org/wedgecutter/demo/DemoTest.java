@@ -225,7 +225,7 @@ class DemoTest {
     PlanProof proof = prove(over, 20, 16, false);
     assertThat(proof.residual().exact()).isFalse();
     assertThat(proof.causes().stream().map(Cause::kind))
-        .contains(Cause.Kind.GREY_CATCH, Cause.Kind.EDGE_COVARIANCE)
+        .contains(Cause.Kind.GREY_CATCH, Cause.Kind.EDGE_COVARIANCE, Cause.Kind.HAZE_APART)
         .doesNotContain(
             Cause.Kind.SEEN_NOWHERE, Cause.Kind.LIGHT_DIFFERS, Cause.Kind.PLUS_ON_COMPLETE);
     double lost = proof.rendered().lostByClamping(over.plan().layerIndex("Table shadows"));
@@ -245,8 +245,8 @@ class DemoTest {
       }
     }
     assertThat(mean / light)
-        .as("share of the light that is not where it should be")
-        .isLessThan(0.06);
+        .as("share of the light that is not where it should be: edges, and what haze does to light")
+        .isLessThan(0.10);
   }
 
   @Test

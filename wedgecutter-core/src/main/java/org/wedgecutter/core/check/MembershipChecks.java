@@ -93,7 +93,10 @@ final class MembershipChecks {
         }
       }
     }
-    if (!speaks && !isUsedElsewhere(c, row.name())) {
+    if (isUsedElsewhere(c, row.name())) {
+      return;
+    }
+    if (!speaks) {
       c.add(
           Kind.ROW_UNUSED,
           "",

@@ -337,6 +337,8 @@ public final class CauseFinder {
     if (!own.settings().equals(uncut.settings())) {
       settings(layer);
     }
+    EntitySet apart = hazeApart().and(layer.decisions().of(Role.ABSENT));
+    hazeLost = hazeLost.or(apart);
     EntitySet open =
         EntitySet.where(
             shot.entities(),
@@ -358,8 +360,6 @@ public final class CauseFinder {
               .formatted(names(looking), layer.name()),
           "switch the override off, or change it for the whole shot");
     }
-    EntitySet apart = hazeApart().and(layer.decisions().of(Role.ABSENT));
-    hazeLost = hazeLost.or(apart);
     EntitySet differing =
         EntitySet.where(shot.entities(), e -> own.reach(e) != uncut.reach(e) && !apart.contains(e));
     if (differing.isEmpty() || sharesLight(layer)) {
@@ -471,8 +471,11 @@ public final class CauseFinder {
    */
   private boolean mended(ResolvedLayer layer, int entity) {
     TransportClass at = layer.transport();
+    // haze that is put over all of them later is a cause of its own
+    TransportClass whole =
+        shot.uncut().without(hazeApart().and(layer.decisions().of(Role.ABSENT)), Reach.ALL);
     for (int steps = 0; steps < joined.length; steps++) {
-      if (at.equals(shot.uncut())) {
+      if (at.equals(whole)) {
         return true;
       }
       TransportClass before = at;
@@ -490,7 +493,7 @@ public final class CauseFinder {
         return false;
       }
     }
-    return at.equals(shot.uncut());
+    return at.equals(whole);
   }
 
   /** Layers that are joined in another order than they stand in, where order counts. */
