@@ -40,14 +40,15 @@ public final class AppMain {
     enum Name {
       orrery,
       over,
-      desk
+      desk,
+      courtyard
     }
 
     @Parameters(
         arity = "0..1",
         defaultValue = "orrery",
         description =
-            "orrery (held out, joined by plus), over (complete backgrounds) or desk (its plan carried).")
+            "orrery (held out, joined by plus), over (complete backgrounds), desk (its plan carried) or courtyard (set into a plate).")
     private Name name = Name.orrery;
 
     @Option(names = "--light", description = "The light theme.")
@@ -62,6 +63,7 @@ public final class AppMain {
                 case orrery -> "orrery/orrery.wedge";
                 case over -> "orrery/orrery-over.wedge";
                 case desk -> "desk/desk.wedge";
+                case courtyard -> "courtyard/courtyard.wedge";
               }),
           light);
     }
@@ -72,7 +74,7 @@ public final class AppMain {
     @Parameters(
         arity = "0..1",
         paramLabel = "PLAN|SCENE",
-        description = "A .wedge, .glb, .gltf or .usda file.")
+        description = "A .wedge, .glb, .gltf, .usda or .obj file.")
     private @Nullable Path file;
 
     @Option(names = "--light", description = "The light theme.")

@@ -7,6 +7,7 @@ import java.util.function.UnaryOperator;
 import javafx.geometry.Pos;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.ChoiceBox;
+import javafx.scene.control.TextField;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.VBox;
@@ -15,6 +16,7 @@ import org.wedgecutter.core.cut.Explanation;
 import org.wedgecutter.core.plan.BuiltInMaterial;
 import org.wedgecutter.core.plan.CatcherOptions;
 import org.wedgecutter.core.plan.CatcherOutput;
+import org.wedgecutter.core.plan.CatcherTuning;
 import org.wedgecutter.core.plan.Cell;
 import org.wedgecutter.core.plan.CellOverride;
 import org.wedgecutter.core.plan.LayerDef;
@@ -120,7 +122,91 @@ final class CellPanel extends VBox {
               c -> c.withCatcher(c.catching().with(part, box.isSelected()))));
       out.getChildren().add(box);
     }
+    CatcherTuning t = cell.catching().tuning();
+    CatcherTuning.Reach r = t.reach();
+    out.getChildren().add(DetailPanel.dim("shadows by"));
+    out.getChildren()
+        .add(
+            field(
+                "catcher-opacity",
+                text(t.opacity()),
+                "how strong shadows are, 0 to 1",
+                x -> tuned("shadows", at -> at.withOpacity(within(x, 0, 1, 1)))));
+    out.getChildren().add(DetailPanel.dim("reflections by"));
+    out.getChildren()
+        .add(
+            field(
+                "catcher-reflection",
+                text(t.reflection()),
+                "factor on reflections, 0 or more",
+                x -> tuned("reflections", at -> at.withReflection(within(x, 0, 100, 1)))));
+    out.getChildren().add(DetailPanel.dim("within metres"));
+    out.getChildren()
+        .add(
+            field(
+                "catcher-reach",
+                r == null ? "" : text(r.across()) + " x " + text(r.along()),
+                "radii of an ellipse about the casters' foot, such as 1.5 x 0.8; empty: everywhere",
+                x -> tuned("reach", at -> at.withReach(reach(x, at.reach())))));
     return out;
+  }
+
+  private void tuned(String what, UnaryOperator<CatcherTuning> edit) {
+    set(
+        rowName() + " " + what,
+        c -> c.withCatcher(c.catching().withTuning(edit.apply(c.catching().tuning()))));
+  }
+
+  private static String text(double x) {
+    return x == Math.rint(x) ? Long.toString(Math.round(x)) : Double.toString(x);
+  }
+
+  /** The number that a text says, held within bounds; what is no number is {@code otherwise}. */
+  private static double within(String text, double least, double most, double otherwise) {
+    try {
+      double x = Double.parseDouble(text.strip());
+      return Double.isFinite(x) ? Math.max(least, Math.min(most, x)) : otherwise;
+    } catch (NumberFormatException e) {
+      return otherwise;
+    }
+  }
+
+  private static CatcherTuning.@Nullable Reach reach(
+      String text, CatcherTuning.@Nullable Reach before) {
+    if (text.isBlank()) {
+      return null;
+    }
+    String[] parts = text.split("[x×]", -1);
+    double across = within(parts[0], 0.001, 1e6, 1);
+    double along = parts.length > 1 ? within(parts[1], 0.001, 1e6, across) : across;
+    return before == null
+        ? new CatcherTuning.Reach(null, across, along, 0, 0.3)
+        : new CatcherTuning.Reach(before.centre(), across, along, before.turn(), before.soft());
+  }
+
+  /** A field whose text is taken by Enter or when the keyboard goes elsewhere. */
+  private static TextField field(
+      String id, String text, String hint, java.util.function.Consumer<String> taken) {
+    TextField field = new TextField(text);
+    field.setId(id);
+    field.setPrefColumnCount(6);
+    field.setAccessibleText(hint);
+    field.setTooltip(new javafx.scene.control.Tooltip(hint));
+    Runnable take =
+        () -> {
+          if (!field.getText().equals(text)) {
+            taken.accept(field.getText());
+          }
+        };
+    field.setOnAction(e -> take.run());
+    field
+        .focusedProperty()
+        .addListener((o, was, is) -> {
+          if (!is) {
+            take.run();
+          }
+        });
+    return field;
   }
 
   private FlowPane switches(Plan plan) {

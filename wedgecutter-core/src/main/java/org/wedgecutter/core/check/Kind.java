@@ -190,6 +190,11 @@ public enum Kind {
       "Over approximates on edges",
       "Inside an edge pixel, cover and the light behind are not mixed as in the uncut frame.",
       ""),
+  CATCH_TUNED(
+      Severity.NOTE,
+      "A catcher catches less, or other, than there is",
+      "Its shadows or reflections are weighed, of some lights, within a reach, or it delivers one part.",
+      "catches the difference as it is"),
   HAZE_APART(
       Severity.NOTE,
       "Haze lies over layers that are lit without it",

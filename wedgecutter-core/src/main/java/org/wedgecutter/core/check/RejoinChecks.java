@@ -4,6 +4,7 @@ import java.util.List;
 import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.cut.Cuts;
+import org.wedgecutter.core.plan.CatcherTuning;
 import org.wedgecutter.core.plan.Cell;
 import org.wedgecutter.core.plan.CollectionDef;
 import org.wedgecutter.core.plan.Join;
@@ -78,6 +79,7 @@ final class RejoinChecks {
       case GREY_CATCH -> Kind.GREY_CATCH;
       case EDGE_COVARIANCE -> Kind.EDGE_COVARIANCE;
       case HAZE_APART -> Kind.HAZE_APART;
+      case CATCH_TUNED -> Kind.CATCH_TUNED;
       case RATIO_ON_SPECULAR -> Kind.RATIO_ON_SPECULAR;
       case LAYER_NOT_RENDERED -> Kind.LAYER_NOT_RENDERED;
       case LAYER_NOT_JOINED -> Kind.LAYER_NOT_JOINED;
@@ -104,7 +106,7 @@ final class RejoinChecks {
       }
       case JOIN_ORDER -> LayerEdits::ordered;
       case DOUBLED_SHADOW -> p -> oneCatcher(p, layer, entities);
-      case GREY_CATCH, RATIO_ON_SPECULAR -> p -> difference(p, layer);
+      case GREY_CATCH, RATIO_ON_SPECULAR, CATCH_TUNED -> p -> difference(p, layer);
       case LAYER_NOT_RENDERED -> p -> LayerEdits.layer(p, layer, l -> l.withRender(true));
       case LAYER_NOT_JOINED -> p -> LayerEdits.join(p, layer, Join.PLUS);
       case EDGE_COVARIANCE, HAZE_APART, HALF_ROUNDING, STALE -> null;
@@ -230,13 +232,18 @@ final class RejoinChecks {
     LayerDef def = plan.layer(layer).orElseThrow();
     for (String row : def.cells().keySet()) {
       if (def.cell(row).role() == Role.CATCHER) {
-        next = PlanEdits.cell(next, layer, row, x -> x.withCatcher(x.catching().withOutput(null)));
+        next = PlanEdits.cell(next, layer, row, RejoinChecks::asItIs);
       }
     }
     if (def.rest().role() == Role.CATCHER) {
-      next = PlanEdits.cell(next, layer, null, x -> x.withCatcher(x.catching().withOutput(null)));
+      next = PlanEdits.cell(next, layer, null, RejoinChecks::asItIs);
     }
     return LayerEdits.join(next, layer, Join.PLUS);
+  }
+
+  /** A cell that catches the difference as it is. */
+  private static Cell asItIs(Cell cell) {
+    return cell.withCatcher(cell.catching().withOutput(null).withTuning(CatcherTuning.USUAL));
   }
 
   private void firstJoin() {

@@ -38,6 +38,21 @@ public record CatcherTuning(
   public record Reach(
       double @Nullable [] centre, double across, double along, double turn, double soft) {}
 
+  /** Returns it with another opacity of shadows. */
+  public CatcherTuning withOpacity(double next) {
+    return new CatcherTuning(next, tint, reflection, lights, reach);
+  }
+
+  /** Returns it with another factor on the specular part. */
+  public CatcherTuning withReflection(double next) {
+    return new CatcherTuning(opacity, tint, next, lights, reach);
+  }
+
+  /** Returns it with another reach. */
+  public CatcherTuning withReach(@Nullable Reach next) {
+    return new CatcherTuning(opacity, tint, reflection, lights, next);
+  }
+
   /** Says whether the difference is what it is, neither weaker nor elsewhere. */
   public boolean isUsual() {
     return equals(USUAL);

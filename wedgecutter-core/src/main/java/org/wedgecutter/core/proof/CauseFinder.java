@@ -623,6 +623,19 @@ public final class CauseFinder {
               .formatted(layer.name()),
           "catch the difference and join it by plus, or join pass by pass");
     }
+    boolean part =
+        catcher.output() == CatcherOutput.BOUNCE || catcher.output() == CatcherOutput.REFLECTION;
+    if (part || !catcher.tuning().isUsual()) {
+      addLayer(
+          Cause.Kind.CATCH_TUNED,
+          layer,
+          part
+              ? "layer %s holds the %s alone of what is caught"
+                  .formatted(layer.name(), catcher.output().word())
+              : "layer %s catches not all as it is: opacity, tint, reflection, lights or reach say less"
+                  .formatted(layer.name()),
+          "catch the difference as it is, if the layers must rejoin exactly");
+    }
   }
 
   /** A layer joined by plus that is not cut where another layer's things stand in front of it. */

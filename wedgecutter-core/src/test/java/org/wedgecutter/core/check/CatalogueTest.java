@@ -281,6 +281,7 @@ class CatalogueTest {
     m.put(
         Kind.MEDIUM_NOT_HELD_OUT,
         new Seed(cell("Set", "Hero", c -> c.withRole(Role.UNSEEN)), withMedium()));
+    m.put(Kind.CATCH_TUNED, seed(catcher("Shadow", CatcherOutput.BOUNCE, Join.PLUS, true)));
     m.put(
         Kind.HAZE_APART,
         new Seed(
