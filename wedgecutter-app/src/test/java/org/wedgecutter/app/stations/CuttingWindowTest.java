@@ -13,6 +13,8 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.wedgecutter.app.sheet.SheetView;
+import org.wedgecutter.core.plan.CatcherOptions;
+import org.wedgecutter.core.plan.CatcherTuning;
 import org.wedgecutter.core.plan.CellOverride;
 import org.wedgecutter.core.plan.CollectionDef;
 import org.wedgecutter.core.plan.LayerDef;
@@ -340,5 +342,28 @@ class CuttingWindowTest {
     assertThat(window.text("explain-role")).isEqualTo("Holdout in layer Back, decided by the rest");
     assertThat(window.text("explain"))
         .contains("Front: leaves it to rows below", "shadow.casts: on");
+  }
+
+  @Test
+  void aCatcherIsWeakenedAndBoundedByHandAndToldAsACause() throws Exception {
+    window.clickCell(2, 0);
+    window.press(KeyCode.C);
+    window.enter("catcher-opacity", "0.5");
+    window.enter("catcher-reflection", "much");
+    window.enter("catcher-reach", "1.5 x 0.8");
+    CatcherTuning t = window.cell(0, "Floor").catching().tuning();
+    assertThat(t.opacity()).isEqualTo(0.5);
+    assertThat(t.reflection()).as("what is no number is as it is").isEqualTo(1);
+    assertThat(t.reach().across()).isEqualTo(1.5);
+    assertThat(t.reach().along()).isEqualTo(0.8);
+    window.enter("catcher-opacity", "7");
+    assertThat(window.cell(0, "Floor").catching().tuning().opacity()).isEqualTo(1);
+    window.enter("catcher-reach", "");
+    assertThat(window.cell(0, "Floor").catching().tuning()).isEqualTo(CatcherTuning.USUAL);
+    window.press(KeyCode.CONTROL, KeyCode.Z);
+    assertThat(window.cell(0, "Floor").catching().tuning().reach()).isNotNull();
+    window.click("catches-shadows");
+    assertThat(window.cell(0, "Floor").catching().leftOut())
+        .containsExactly(CatcherOptions.Part.SHADOWS);
   }
 }
