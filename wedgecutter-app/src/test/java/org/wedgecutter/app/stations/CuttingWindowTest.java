@@ -358,7 +358,10 @@ class CuttingWindowTest {
     assertThat(t.reach().along()).isEqualTo(0.8);
     window.enter("catcher-opacity", "7");
     assertThat(window.cell(0, "Floor").catching().tuning().opacity()).isEqualTo(1);
-    window.enter("catcher-reach", "");
+    window.click("catcher-reach");
+    window.press(KeyCode.CONTROL, KeyCode.A);
+    window.press(KeyCode.BACK_SPACE);
+    window.press(KeyCode.ENTER);
     assertThat(window.cell(0, "Floor").catching().tuning()).isEqualTo(CatcherTuning.USUAL);
     window.press(KeyCode.CONTROL, KeyCode.Z);
     assertThat(window.cell(0, "Floor").catching().tuning().reach()).isNotNull();
