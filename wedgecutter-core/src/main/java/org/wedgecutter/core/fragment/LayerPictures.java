@@ -194,12 +194,16 @@ public final class LayerPictures {
     }
   }
 
-  /** With minus without; alpha 0, since the surface itself is in another layer. */
+  /**
+   * With minus without. Of the same samples alpha is 0, since the surface itself is in another
+   * layer; while one trace is ahead of the other, alpha mends what their edges differ by, as colour
+   * does.
+   */
   private Picture difference(JobPlan.Source with, JobPlan.Source without, EntitySet surfaces) {
     Picture out = picture(with, surfaces);
     Picture less = picture(without, surfaces);
     for (int i = 0; i < out.rgba().length; i++) {
-      out.rgba()[i] = (i & 3) == 3 ? 0 : out.rgba()[i] - less.rgba()[i];
+      out.rgba()[i] -= less.rgba()[i];
     }
     return out;
   }

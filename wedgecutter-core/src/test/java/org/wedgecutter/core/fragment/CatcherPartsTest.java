@@ -227,4 +227,46 @@ class CatcherPartsTest {
     assertThat(outside).isGreaterThan(5);
     assertThat(same).isGreaterThan(5);
   }
+
+  @Test
+  void layersRejoinWhileOneTraceIsAheadOfTheOther() {
+    Scene scene = scene(0);
+    TransportClass whole = Traces.whole(scene, 1);
+    EntitySet floor = Traces.set(scene, "/floor");
+    EntitySet ball = Traces.set(scene, "/ball");
+    TransportClass clean = whole.without(ball);
+    Decisions held = Decisions.all(scene.entities().size(), Role.HOLDOUT);
+    EntitySet rest = Traces.all(scene).minus(floor);
+    ResolvedShot shot =
+        new ResolvedShot(
+            List.of(
+                new ResolvedLayer("floor", held, floor, EntitySet.NONE, clean, null),
+                new ResolvedLayer(
+                    "caught",
+                    held,
+                    EntitySet.NONE,
+                    EntitySet.NONE,
+                    whole,
+                    new CatcherSpec(floor, ball, clean, CatcherOutput.DIFFERENCE)),
+                new ResolvedLayer("rest", held, rest, EntitySet.NONE, whole, null)),
+            whole,
+            scene.entities().size());
+    JobPlan plan = new JobPlan(shot, l -> true, true, c -> false);
+    for (int ahead = 0; ahead < 2; ahead++) {
+      List<FragmentSums> sums = new java.util.ArrayList<>();
+      for (int j = 0; j < plan.jobs().size(); j++) {
+        int samples = j == ahead ? 7 : 3;
+        sums.add(Traces.trace(scene, Traces.uniform(0.4), plan.jobs().get(j), W, H, samples));
+      }
+      LayerPictures p = new LayerPictures(shot, plan, sums);
+      float[] uncut = p.uncut().rgba();
+      float[] a = p.layer(0).rgba();
+      float[] b = p.layer(1).rgba();
+      float[] c = p.layer(2).rgba();
+      for (int i = 0; i < uncut.length; i++) {
+        float sum = a[i] + b[i] + c[i];
+        assertThat(sum).as("alpha too").isCloseTo(uncut[i], within(2e-6f * (1 + uncut[i])));
+      }
+    }
+  }
 }
