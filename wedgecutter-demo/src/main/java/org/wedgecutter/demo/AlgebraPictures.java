@@ -26,7 +26,7 @@ import org.wedgecutter.core.shot.RenderedFrame;
 /**
  * Makes the pictures of the documentation of roles and catchers from the courtyard: {@code
  * AlgebraPictures demo docs/pictures}. Signed numbers are shown about a middle grey, ratios as they
- * are, alpha over a checker.
+ * are, gaps show a checker.
  */
 public final class AlgebraPictures {
   private static final double SCALE = 0.375;
