@@ -29,6 +29,12 @@ public record Entity(
     tags = List.copyOf(tags);
   }
 
+  /** The entity that stands for the environment, which is a scene's last. */
+  public static Entity environment(int index) {
+    return new Entity(
+        index, Scene.ENVIRONMENT_PATH, EntityKind.ENVIRONMENT, -1, 0, List.of(), List.of(), false);
+  }
+
   /** Returns the last part of the path. */
   public String name() {
     return path.substring(path.lastIndexOf('/') + 1);

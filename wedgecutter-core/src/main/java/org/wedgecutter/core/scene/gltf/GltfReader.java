@@ -113,16 +113,7 @@ public final class GltfReader {
         addCamera(n, nodes, cameras);
       }
     }
-    entities.add(
-        new Entity(
-            entities.size(),
-            Scene.ENVIRONMENT_PATH,
-            EntityKind.ENVIRONMENT,
-            -1,
-            0,
-            List.of(),
-            List.of(),
-            false));
+    entities.add(Entity.environment(entities.size()));
     return new Scene(
         source.file,
         nodes.all(),

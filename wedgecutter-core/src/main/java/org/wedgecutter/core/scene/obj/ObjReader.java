@@ -142,16 +142,7 @@ public final class ObjReader {
       throw new InputException(file, "", "has no faces");
     }
     nodes.add(new Node("/camera", -1, before(box), List.of()));
-    entities.add(
-        new Entity(
-            entities.size(),
-            Scene.ENVIRONMENT_PATH,
-            EntityKind.ENVIRONMENT,
-            -1,
-            0,
-            List.of(),
-            List.of(),
-            false));
+    entities.add(Entity.environment(entities.size()));
     return new Scene(
         file,
         nodes,

@@ -71,16 +71,7 @@ public final class UsdReader {
     for (Prim prim : root.children) {
       prim(prim, top, "", false);
     }
-    entities.add(
-        new Entity(
-            entities.size(),
-            Scene.ENVIRONMENT_PATH,
-            EntityKind.ENVIRONMENT,
-            -1,
-            0,
-            List.of(),
-            List.of(),
-            false));
+    entities.add(Entity.environment(entities.size()));
     float duration = 0;
     for (Node node : nodes) {
       for (Channel c : node.channels()) {
