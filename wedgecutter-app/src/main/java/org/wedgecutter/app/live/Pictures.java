@@ -5,6 +5,7 @@ import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.fragment.LayerPictures;
 import org.wedgecutter.core.image.Picture;
+import org.wedgecutter.core.pass.PassPicture;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.proof.Cause;
 import org.wedgecutter.core.proof.CauseFinder;
@@ -13,6 +14,7 @@ import org.wedgecutter.core.proof.Tolerance;
 import org.wedgecutter.core.rejoin.Rejoiner;
 import org.wedgecutter.core.resolve.ResolvedLayer;
 import org.wedgecutter.core.resolve.ResolvedShot;
+import org.wedgecutter.core.shot.InterplayTable;
 import org.wedgecutter.core.shot.LoadedShot;
 
 /**
@@ -34,6 +36,8 @@ public final class Pictures {
   private List<Cause> causes = List.of();
   private double[] coverage = new double[0];
   private int[] entities = new int[0];
+  private InterplayTable interplay = InterplayTable.NONE;
+  private long faults;
 
   /**
    * What the pictures are made of.
@@ -73,6 +77,7 @@ public final class Pictures {
       uncut = before.uncut;
       entities = before.entities;
       coverage = before.coverage;
+      interplay = before.interplay;
       for (int l = 0; l < layers.length; l++) {
         ResolvedLayer own = light.resolved().layers().get(l);
         int was = before.light.resolved().layers().indexOf(own);
@@ -106,11 +111,13 @@ public final class Pictures {
     for (int l = 0; l < layers.length; l++) {
       layer(l);
     }
+    faults = source.faults();
     Residual r = residual();
     Picture u = uncut();
     if (entities.length == 0) {
       entities = source.foremost();
       coverage = source.coverage();
+      interplay = InterplayTable.of(source.uncutSums());
     }
     if (!r.exact()) {
       double[] by = CauseFinder.byEntity(r, coverage.length, (x, y) -> entities[y * u.width() + x]);
@@ -162,6 +169,50 @@ public final class Pictures {
   /** Returns why the layers do not rejoin, once complete; empty if they do. */
   public synchronized List<Cause> causes() {
     return causes;
+  }
+
+  /** Returns the titles of the passes that the plan asks for. */
+  public List<String> passTitles() {
+    return source.passTitles();
+  }
+
+  /**
+   * Returns a pass as it is now, or null if there is none of that title, as for layers that catch
+   * in another form than a difference.
+   *
+   * @param layer its index, or -1 for the uncut frame
+   */
+  public @Nullable PassPicture pass(int layer, String title) {
+    List<PassPicture> found =
+        layer < 0 ? source.uncutPasses(title::equals) : source.passes(layer, title::equals);
+    return found.isEmpty() ? null : found.getFirst();
+  }
+
+  /** Says whether a layer takes light away: it shows nothing but how a catcher differs. */
+  public boolean isSigned(int layer) {
+    ResolvedLayer own = light.resolved().layers().get(layer);
+    var catcher = own.catcher();
+    return catcher != null && own.seen().isEmpty() && catcher.output().signed();
+  }
+
+  /** Returns the plate at the pictures' size, or null. */
+  public @Nullable Picture plate() {
+    return source.plate();
+  }
+
+  /** Returns the outline of a catcher's reach, in pixels of the layer's picture. */
+  public List<double[]> reachOutline(int layer, double share) {
+    return source.reachOutline(layer, share);
+  }
+
+  /** Returns what things do to one another's light, once complete. */
+  public synchronized InterplayTable interplay() {
+    return interplay;
+  }
+
+  /** Returns how many fragments were left out because a number was none, once complete. */
+  public synchronized long faults() {
+    return faults;
   }
 
   /** Returns the share of the uncut frame that each entity covers, once complete. */

@@ -1,7 +1,9 @@
 package org.wedgecutter.app.model;
 
+import java.util.Map;
 import java.util.function.UnaryOperator;
 import org.wedgecutter.core.check.PlanCheck;
+import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.resolve.EntitySet;
 import org.wedgecutter.core.resolve.ResolvedShot;
@@ -94,6 +96,11 @@ public final class Session {
   /** Goes on under another file. */
   public void moveTo(java.nio.file.Path file) {
     shot = shot.withFile(file);
+  }
+
+  /** Knows more images that plans of this shot may name. */
+  public void know(Map<String, Picture> pictures) {
+    shot = shot.withPictures(pictures);
   }
 
   private boolean take() {

@@ -20,6 +20,7 @@ import org.wedgecutter.core.resolve.ResolvedShot;
 import org.wedgecutter.core.scene.Entity;
 import org.wedgecutter.core.scene.EntityKind;
 import org.wedgecutter.core.scene.Scene;
+import org.wedgecutter.core.shot.InterplayTable;
 
 /**
  * The Shot station: the hierarchy, when each thing moves, and how much of the frame it covers in
@@ -33,6 +34,10 @@ public final class ShotRows implements SheetRows {
   private List<Integer> hues = List.of();
   private List<String> layers = List.of();
   private double[] coverage = new double[0];
+
+  /** Of each layer, the share of its light that each entity has a part in. */
+  private final List<Map<Integer, Double>> plays = new ArrayList<>();
+
   private double[][] motion = new double[0][];
   private List<Row> rows = List.of();
   private Map<String, List<Entity>> below = new HashMap<>();
@@ -65,8 +70,18 @@ public final class ShotRows implements SheetRows {
     build();
   }
 
-  /** Takes up what every layer is, and what was measured: the share of the frame of each entity. */
-  public void update(ResolvedShot resolved, List<Integer> hues, double[] coverage) {
+  /**
+   * Takes up what every layer is, and what was measured: the share of the frame of each entity, and
+   * what each does to the light of others.
+   */
+  public void update(
+      ResolvedShot resolved, List<Integer> hues, double[] coverage, InterplayTable interplay) {
+    plays.clear();
+    for (var layer : resolved.layers()) {
+      var catcher = layer.catcher();
+      plays.add(
+          interplay.shares(catcher == null ? layer.seen() : layer.seen().or(catcher.surfaces())));
+    }
     this.resolved = resolved;
     this.hues = List.copyOf(hues);
     this.layers = resolved.layers().stream().map(l -> l.name()).toList();
@@ -209,6 +224,26 @@ public final class ShotRows implements SheetRows {
     if (role != null) {
       Glyphs.role(g, role, x + 16, middle, 10, t.dim.interpolate(t.panel, 0.35));
     }
+    double part = played(list, column);
+    if (part >= 0.0005) {
+      // hollow: its own light is in another layer, this is what it does to the light of this one
+      g.setStroke(Theme.hue(hues.get(column)).deriveColor(0, 1, 1, 0.85));
+      g.setLineWidth(1);
+      g.strokeRect(x + 8.5, y + h - 6.5, Math.max(2, (w - 17) * Math.sqrt(Math.min(1, part))), 3);
+      g.setFill(t.dim);
+      g.setFont(Theme.mono(11));
+      g.setTextAlign(TextAlignment.RIGHT);
+      g.fillText("%.1f %%".formatted(part * 100), x + w - 10, middle - 2);
+    }
+  }
+
+  /** The share of a layer's light that some entities have a part in without being seen in it. */
+  private double played(List<Entity> entities, int column) {
+    double sum = 0;
+    for (Entity e : entities) {
+      sum += column < plays.size() ? plays.get(column).getOrDefault(e.index(), 0.0) : 0;
+    }
+    return sum;
   }
 
   /** The role that all of these have in a layer, or null. */
@@ -248,7 +283,18 @@ public final class ShotRows implements SheetRows {
     return share > 0
         ? "%s covers %.2f %% of the frame in layer %s"
             .formatted(key, share * 100, layers.get(column))
-        : "%s in layer %s: %s"
-            .formatted(key, layers.get(column), role == null ? "several roles" : role.word());
+        : "%s in layer %s: %s%s"
+            .formatted(
+                key,
+                layers.get(column),
+                role == null ? "several roles" : role.word(),
+                play(played(list, column)));
+  }
+
+  private static String play(double part) {
+    return part < 0.00005
+        ? ""
+        : "; interplay: %.2f %% of the layer's light comes by way of it or is kept out by it"
+            .formatted(part * 100);
   }
 }

@@ -6,19 +6,15 @@ import java.util.List;
 import java.util.function.UnaryOperator;
 import javafx.geometry.Pos;
 import javafx.scene.control.CheckBox;
-import javafx.scene.control.ChoiceBox;
-import javafx.scene.control.TextField;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.VBox;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.cut.Explanation;
 import org.wedgecutter.core.plan.BuiltInMaterial;
-import org.wedgecutter.core.plan.CatcherOptions;
-import org.wedgecutter.core.plan.CatcherOutput;
-import org.wedgecutter.core.plan.CatcherTuning;
 import org.wedgecutter.core.plan.Cell;
 import org.wedgecutter.core.plan.CellOverride;
+import org.wedgecutter.core.plan.CollectionDef;
 import org.wedgecutter.core.plan.LayerDef;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.PlanEdits;
@@ -81,7 +77,7 @@ final class CellPanel extends VBox {
     }
     getChildren().add(controls);
     if (cell.role() == Role.CATCHER) {
-      getChildren().add(catching());
+      getChildren().add(catching(plan));
     }
     if (cell.role() != null && cell.role() != Role.ABSENT) {
       getChildren().add(switches(plan));
@@ -97,116 +93,17 @@ final class CellPanel extends VBox {
     editor.edit(name + " in " + layer.name(), p -> PlanEdits.cell(p, layer.name(), row, edit));
   }
 
-  private FlowPane catching() {
-    FlowPane out = new FlowPane(14, 4);
-    out.setAlignment(Pos.CENTER_LEFT);
-    ChoiceBox<CatcherOutput> choice = new ChoiceBox<>();
-    choice.setId("catcher-output");
-    choice.getItems().setAll(CatcherOutput.values());
-    choice.setConverter(Words.of(CatcherOutput::word));
-    CatcherOutput now = cell.catching().output();
-    choice.setValue(now == null ? CatcherOutput.DIFFERENCE : now);
-    choice.setOnAction(e ->
-        set(
-            rowName() + " delivered as " + choice.getValue().word(),
-            c -> c.withCatcher(c.catching().withOutput(choice.getValue()))));
-    out.getChildren().addAll(DetailPanel.dim("delivered as"), choice, DetailPanel.dim("catches"));
-    for (CatcherOptions.Part part : CatcherOptions.Part.values()) {
-      CheckBox box = new CheckBox(part.word());
-      box.setId("catches-" + part.word());
-      box.setFocusTraversable(false);
-      box.setSelected(!cell.catching().leftOut().contains(part));
-      box.setOnAction(e ->
-          set(
-              rowName() + " " + part.word(),
-              c -> c.withCatcher(c.catching().with(part, box.isSelected()))));
-      out.getChildren().add(box);
-    }
-    CatcherTuning t = cell.catching().tuning();
-    CatcherTuning.Reach r = t.reach();
-    out.getChildren().add(DetailPanel.dim("shadows by"));
-    out.getChildren()
-        .add(
-            field(
-                "catcher-opacity",
-                text(t.opacity()),
-                "how strong shadows are, 0 to 1",
-                x -> tuned("shadows", at -> at.withOpacity(within(x, 0, 1, 1)))));
-    out.getChildren().add(DetailPanel.dim("reflections by"));
-    out.getChildren()
-        .add(
-            field(
-                "catcher-reflection",
-                text(t.reflection()),
-                "factor on reflections, 0 or more",
-                x -> tuned("reflections", at -> at.withReflection(within(x, 0, 100, 1)))));
-    out.getChildren().add(DetailPanel.dim("within metres"));
-    out.getChildren()
-        .add(
-            field(
-                "catcher-reach",
-                r == null ? "" : text(r.across()) + " x " + text(r.along()),
-                "radii of an ellipse about the casters' foot, such as 1.5 x 0.8; empty: everywhere",
-                x -> tuned("reach", at -> at.withReach(reach(x, at.reach())))));
-    return out;
-  }
-
-  private void tuned(String what, UnaryOperator<CatcherTuning> edit) {
-    set(
-        rowName() + " " + what,
-        c -> c.withCatcher(c.catching().withTuning(edit.apply(c.catching().tuning()))));
-  }
-
-  private static String text(double x) {
-    return x == Math.rint(x) ? Long.toString(Math.round(x)) : Double.toString(x);
-  }
-
-  /** The number that a text says, held within bounds; what is no number is {@code otherwise}. */
-  private static double within(String text, double least, double most, double otherwise) {
-    try {
-      double x = Double.parseDouble(text.strip());
-      return Double.isFinite(x) ? Math.max(least, Math.min(most, x)) : otherwise;
-    } catch (NumberFormatException e) {
-      return otherwise;
-    }
-  }
-
-  private static CatcherTuning.@Nullable Reach reach(
-      String text, CatcherTuning.@Nullable Reach before) {
-    if (text.isBlank()) {
-      return null;
-    }
-    String[] parts = text.split("[x×]", -1);
-    double across = within(parts[0], 0.001, 1e6, 1);
-    double along = parts.length > 1 ? within(parts[1], 0.001, 1e6, across) : across;
-    return before == null
-        ? new CatcherTuning.Reach(null, across, along, 0, 0.3)
-        : new CatcherTuning.Reach(before.centre(), across, along, before.turn(), before.soft());
-  }
-
-  /** A field whose text is taken by Enter or when the keyboard goes elsewhere. */
-  private static TextField field(
-      String id, String text, String hint, java.util.function.Consumer<String> taken) {
-    TextField field = new TextField(text);
-    field.setId(id);
-    field.setPrefColumnCount(6);
-    field.setAccessibleText(hint);
-    field.setTooltip(new javafx.scene.control.Tooltip(hint));
-    Runnable take =
-        () -> {
-          if (!field.getText().equals(text)) {
-            taken.accept(field.getText());
-          }
-        };
-    field.setOnAction(e -> take.run());
-    field
-        .focusedProperty()
-        .addListener((o, was, is) -> {
-          if (!is) {
-            take.run();
-          }
-        });
-    return field;
+  private CatcherPanel catching(Plan plan) {
+    EntitySet emitters = Subjects.emitters(plan.requireShot(), members.scene());
+    List<String> lamps =
+        plan.collections().stream()
+            .filter(c -> members.of(c).meets(emitters))
+            .map(CollectionDef::name)
+            .toList();
+    return new CatcherPanel(
+        (what, edit) -> set(rowName() + " " + what, c -> c.withCatcher(edit.apply(c.catching()))),
+        cell.catching(),
+        lamps);
   }
 
   private FlowPane switches(Plan plan) {

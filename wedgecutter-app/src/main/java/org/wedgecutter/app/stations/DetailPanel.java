@@ -49,12 +49,43 @@ final class DetailPanel extends VBox {
    * @param layer the layer that edits are for; null means the whole shot
    */
   void show(@Nullable LayerDef layer, String headline, Node... parts) {
+    // an edit makes the panel anew: the keyboard stays in the field that it was in
+    Node typing = getScene() == null ? null : getScene().getFocusOwner();
+    String id = typing != null && isWithin(typing) ? typing.getId() : null;
+    boolean same = headline.equals(shown);
+    shown = headline;
+    double at = same ? scroll.getVvalue() : 0;
     body.getChildren().setAll(parts);
-    scroll.setVvalue(0);
+    scroll.setVvalue(at);
     getChildren().setAll(headline(layer, headline), scroll);
+    focus(id);
     getStyleClass().removeAll("for-layer", "for-shot");
     getStyleClass().add(layer == null ? "for-shot" : "for-layer");
     setStyle(layer == null ? "" : "-w-layer: " + Theme.web(Theme.hue(layer.hue())) + ";");
+  }
+
+  private String shown = "";
+
+  private void focus(@Nullable String id) {
+    Node same =
+        id == null
+            ? null
+            : body.lookupAll("*").stream()
+                .filter(n -> id.equals(n.getId()))
+                .findFirst()
+                .orElse(null);
+    if (same != null) {
+      same.requestFocus();
+    }
+  }
+
+  private boolean isWithin(Node node) {
+    for (Node n = node; n != null; n = n.getParent()) {
+      if (n.equals(body)) {
+        return true;
+      }
+    }
+    return false;
   }
 
   private static HBox headline(@Nullable LayerDef layer, String text) {

@@ -1,6 +1,9 @@
 package org.wedgecutter.app.stations;
 
+import java.util.LinkedHashMap;
+import java.util.Map;
 import javafx.geometry.Pos;
+import javafx.scene.control.ChoiceBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.layout.FlowPane;
@@ -12,6 +15,7 @@ import org.wedgecutter.core.plan.CollectionEdits;
 import org.wedgecutter.core.plan.LayerDef;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.resolve.Members;
+import org.wedgecutter.core.resolve.Subjects;
 import org.wedgecutter.core.scene.Entity;
 
 /**
@@ -50,6 +54,9 @@ final class EntityPanel extends VBox {
           into.getChildren().add(button);
         });
     getChildren().add(into);
+    if (Subjects.emitters(plan.requireShot(), members.scene()).contains(entity.index())) {
+      getChildren().add(link(editor, plan, entity));
+    }
     if (layer != null) {
       explain(Explanation.of(plan, members, layer, entity, frame), layer);
     }
@@ -65,6 +72,34 @@ final class EntityPanel extends VBox {
                         entity.tags().isEmpty()
                             ? ""
                             : "   tags: " + String.join(" ", entity.tags()))));
+  }
+
+  /** What an emitter lights: everything, or one collection alone. */
+  private static FlowPane link(DetailPanel.Editor editor, Plan plan, Entity entity) {
+    FlowPane out = new FlowPane(8, 6);
+    out.setAlignment(Pos.CENTER_LEFT);
+    ChoiceBox<String> box = new ChoiceBox<>();
+    box.setId("link");
+    box.getItems().add("");
+    plan.collections().forEach(c -> box.getItems().add(c.name()));
+    box.setConverter(Words.of(n -> n.isEmpty() ? "everything" : n + " alone"));
+    box.setValue(plan.requireShot().links().getOrDefault(entity.path(), ""));
+    box.setOnAction(e ->
+        editor.edit(
+            entity.name() + " lights " + box.getConverter().toString(box.getValue()),
+            p ->
+                p.withShot(
+                    p.requireShot()
+                        .with(s -> {
+                          Map<String, String> next = new LinkedHashMap<>(s.links);
+                          next.remove(entity.path());
+                          if (!box.getValue().isEmpty()) {
+                            next.put(entity.path(), box.getValue());
+                          }
+                          s.links = next;
+                        }))));
+    out.getChildren().addAll(DetailPanel.dim("lights"), box);
+    return out;
   }
 
   private void explain(Explanation e, LayerDef layer) {

@@ -8,6 +8,7 @@ import java.util.concurrent.Executors;
 import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.ScheduledFuture;
 import java.util.concurrent.TimeUnit;
+import java.util.function.UnaryOperator;
 import javafx.application.Platform;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
@@ -22,6 +23,7 @@ import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.PlanParts;
 import org.wedgecutter.core.plan.PlanReader;
 import org.wedgecutter.core.plan.PlanWriter;
+import org.wedgecutter.core.plan.Shot;
 import org.wedgecutter.core.shot.LoadedShot;
 import org.wedgecutter.core.shot.PlanCarrier;
 
@@ -44,7 +46,7 @@ final class FileDesk implements AutoCloseable {
     void opened(Session.Opened opened);
 
     /** Makes an edit. */
-    void edit(String name, java.util.function.UnaryOperator<Plan> edit);
+    void edit(String name, UnaryOperator<Plan> edit);
 
     /** Says that the plan is on the disk. */
     void saved();
@@ -275,19 +277,76 @@ final class FileDesk implements AutoCloseable {
     host.banner(
         "%s was changed on the disk.".formatted(file.getFileName()),
         true,
-        new Banner.Choice("load-changed", "Take over what is there", () -> takeOver(file)),
+        new Banner.Choice("load-changed", "Take over what is there", () -> takeOver(s, file)),
         new Banner.Choice("keep-mine", "Keep what is here", () -> {}));
   }
 
   /** What is on the disk becomes the next step, so that nothing of what was here is lost. */
-  private void takeOver(Path file) {
+  private void takeOver(Session s, Path file) {
     work(
         "reading the changed plan",
         () -> {
           Plan plan = PlanReader.read(file);
+          LoadedShot with = s.shot().withPicturesOf(plan);
           watch.know(file);
           asked = false;
-          Platform.runLater(() -> host.edit("take over what is on the disk", p -> plan));
+          Platform.runLater(() -> {
+            s.know(with.pictures());
+            host.edit("take over what is on the disk", p -> plan);
+          });
+        });
+  }
+
+  // ---- pictures
+
+  /** Asks for the environment's picture or the plate, reads it, and puts it into the plan. */
+  void pictureAsk(ShotPanel.Image image) {
+    Session s = host.session();
+    boolean plate = image == ShotPanel.Image.PLATE;
+    String what = plate ? "plate" : "environment";
+    Path file =
+        s == null
+            ? null
+            : asker.toOpen(
+                plate ? "Which picture stands behind everything?" : "Which picture surrounds it?",
+                "*.exr",
+                "*.hdr",
+                "*.png",
+                "*.jpg");
+    if (s == null || file == null) {
+      return;
+    }
+    Path folder = s.shot().file().toAbsolutePath().normalize().getParent();
+    Path chosen = file.toAbsolutePath().normalize();
+    if (folder == null || !chosen.startsWith(folder)) {
+      fail("%s: a plan's pictures stand in its folder, %s, or below".formatted(file, folder));
+      return;
+    }
+    String path = folder.relativize(chosen).toString().replace('\\', '/');
+    UnaryOperator<Plan> edit =
+        p ->
+            p.withShot(
+                p.requireShot()
+                    .with(d -> {
+                      if (plate) {
+                        d.plate = new Shot.PlateDef(path, d.plate.standIns(), d.plate.extra());
+                      } else {
+                        var e = d.environment;
+                        d.environment =
+                            new Shot.EnvironmentDef(path, e.turn(), e.level(), e.extra());
+                      }
+                    }));
+    LoadedShot shot = s.shot();
+    work(
+        what,
+        () -> {
+          LoadedShot with = shot.withPicturesOf(edit.apply(shot.plan()));
+          Platform.runLater(() -> {
+            if (s.equals(host.session())) {
+              s.know(with.pictures());
+              host.edit(what + " " + path, edit);
+            }
+          });
         });
   }
 

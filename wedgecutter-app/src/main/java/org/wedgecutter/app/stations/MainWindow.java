@@ -4,10 +4,8 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashMap;
-import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
-import java.util.Set;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.atomic.AtomicLong;
@@ -15,9 +13,7 @@ import java.util.function.UnaryOperator;
 import javafx.application.Platform;
 import javafx.scene.Scene;
 import javafx.scene.control.SplitPane;
-import javafx.scene.control.TextInputControl;
 import javafx.scene.image.Image;
-import javafx.scene.input.KeyCode;
 import javafx.scene.input.KeyEvent;
 import javafx.scene.layout.BorderPane;
 import javafx.scene.layout.Priority;
@@ -41,13 +37,12 @@ import org.wedgecutter.app.theme.Theme;
 import org.wedgecutter.core.check.Finding;
 import org.wedgecutter.core.check.PlanCheck;
 import org.wedgecutter.core.cut.Carry;
-import org.wedgecutter.core.plan.CollectionDef;
 import org.wedgecutter.core.plan.Join;
 import org.wedgecutter.core.plan.LayerDef;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.proof.Residual;
 import org.wedgecutter.core.resolve.EntitySet;
-import org.wedgecutter.core.scene.Entity;
+import org.wedgecutter.core.shot.InterplayTable;
 import org.wedgecutter.core.shot.LoadedShot;
 import org.wedgecutter.core.shot.RenderedFrame;
 
@@ -60,6 +55,7 @@ public final class MainWindow implements AutoCloseable {
   private static final Logger LOG = LoggerFactory.getLogger(MainWindow.class);
 
   private final Stage stage;
+  private final Bench bench = new Whole();
   private final TopBar top;
   private final CutRows cutRows;
   private final ShotRows shotRows;
@@ -84,15 +80,14 @@ public final class MainWindow implements AutoCloseable {
   private final CutBar bar;
   private final Map<String, Image> thumbs = new HashMap<>();
   private final Map<String, Double> seconds = new HashMap<>();
-  private @Nullable OverrideBrowser browser;
-  private @Nullable HistoryPanel history;
+  private final SideDrawers drawers;
+  private final SelectionPanels panels;
 
   private Theme theme = Theme.DARK;
   private @Nullable Session session;
   private List<Finding> found = List.of();
   private final AtomicLong checkSerial = new AtomicLong();
   private String solo = "";
-  private int carriedEntity = -1;
 
   /** Builds the window on a stage; it is not shown yet. */
   public MainWindow(Stage stage) {
@@ -108,6 +103,10 @@ public final class MainWindow implements AutoCloseable {
     edits = new SheetEdits(sheet, cutRows, () -> session, this::edit, this::banner);
     menus = new SheetMenus(sheet, cutRows, edits, () -> session, this::edit, files, this::setSolo);
     bar = new CutBar(new BarActions());
+    drawers = new SideDrawers(bench, drawer, sheet, cutRows, this::goToShown, this::goToStep);
+    panels =
+        new SelectionPanels(
+            bench, detail, cutRows, outputRows, pipe, image -> files.pictureAsk(image));
     VBox.setVgrow(sheet, Priority.ALWAYS);
     left.getChildren().setAll(bar, sheet, detail);
     SplitPane split = new SplitPane(left, right);
@@ -118,7 +117,10 @@ public final class MainWindow implements AutoCloseable {
     root.getStyleClass().add("window");
     Scene scene = new Scene(root, 1280, 800);
     theme.apply(scene);
-    scene.addEventFilter(KeyEvent.KEY_PRESSED, this::shortcuts);
+    WindowKeys keys =
+        new WindowKeys(
+            bench, files, viewer, drawer, sheet, this::planChanged, () -> hasPlate(session));
+    scene.addEventFilter(KeyEvent.KEY_PRESSED, keys::pressed);
     stage.setScene(scene);
     stage.setTitle("Wedgecutter");
     stage.setMinWidth(900);
@@ -141,7 +143,8 @@ public final class MainWindow implements AutoCloseable {
     sheet.setOnTrouble(t -> LOG.error("drawing the sheet", t));
     viewer.setOnChange(() -> pipe.redraw(plan()));
     viewer.setOnPick(this::picked);
-    viewer.setOnDragOut(new EntityDrag());
+    viewer.setOnDragOut(
+        new PictureDrag(bench, sheet, cutRows, edits, pipe, () -> top.station() == Station.CUT));
     viewer.setEntityNames(this::nameAndLayers);
     timeline.setOnFrame(this::setFrame);
   }
@@ -249,6 +252,27 @@ public final class MainWindow implements AutoCloseable {
     }
   }
 
+  private final class Whole implements Bench {
+    @Override
+    public @Nullable Session session() {
+      return session;
+    }
+
+    @Override
+    public void edit(String name, UnaryOperator<Plan> edit) {
+      MainWindow.this.edit(name, edit);
+    }
+
+    @Override
+    public void banner(@Nullable String text) {
+      MainWindow.this.banner(text);
+    }
+  }
+
+  private static boolean hasPlate(@Nullable Session s) {
+    return s != null && s.plan().requireShot().plate().exists();
+  }
+
   // ---- edits
 
   private void edit(String name, UnaryOperator<Plan> change) {
@@ -270,7 +294,12 @@ public final class MainWindow implements AutoCloseable {
     outputRows.update(s.plan(), s.frame());
     List<Integer> hues = s.plan().layers().stream().map(LayerDef::hue).toList();
     Pictures p = pipe.latest();
-    shotRows.update(s.resolved(), hues, p == null ? new double[0] : p.coverage());
+    shotRows.update(
+        s.resolved(),
+        hues,
+        p == null ? new double[0] : p.coverage(),
+        p == null ? InterplayTable.NONE : p.interplay());
+    viewer.setPlate(hasPlate(s));
     renderRows.setLayers(s.plan().layers().stream().map(LayerDef::render).toList(), hues);
     if (s.plan().layer(solo).isEmpty()) {
       setSoloOf("");
@@ -279,12 +308,7 @@ public final class MainWindow implements AutoCloseable {
     check(s);
     columns();
     top.setName(s.shot().name(), s.history().dirty(), s.history().undoName());
-    if (browser != null) {
-      browser.update(s.plan(), s.shot().members());
-    }
-    if (history != null) {
-      history.update(s.history());
-    }
+    drawers.update(s);
     selectionChanged();
   }
 
@@ -372,62 +396,6 @@ public final class MainWindow implements AutoCloseable {
     }
   }
 
-  private void shortcuts(KeyEvent e) {
-    if (e.getCode() == KeyCode.ESCAPE && drawer.open()) {
-      drawer.hide();
-      sheet.requestFocus();
-      e.consume();
-      return;
-    }
-    if (e.isControlDown()) {
-      control(e);
-      return;
-    }
-    if (session == null
-        || e.isAltDown()
-        || stage.getScene().getFocusOwner() instanceof TextInputControl) {
-      return;
-    }
-    switch (e.getCode()) {
-      case DIGIT1 -> viewer.look(ViewerPane.Look.LAYER);
-      case DIGIT2 -> viewer.look(ViewerPane.Look.UNCUT);
-      case DIGIT3 -> viewer.look(ViewerPane.Look.REJOINED);
-      case DIGIT4 -> viewer.look(ViewerPane.Look.RESIDUAL);
-      case F -> viewer.flip();
-      case W -> viewer.toggleWipe();
-      default -> {
-        return;
-      }
-    }
-    e.consume();
-  }
-
-  private void control(KeyEvent e) {
-    Session s = session;
-    switch (e.getCode()) {
-      case O -> files.openAsk();
-      case S -> {
-        if (e.isShiftDown()) {
-          files.saveAs();
-        } else {
-          files.save();
-        }
-      }
-      case Z, Y -> {
-        boolean redo = e.getCode() == KeyCode.Y || e.isShiftDown();
-        boolean typing = stage.getScene().getFocusOwner() instanceof TextInputControl;
-        if (s == null || typing || !(redo ? s.redo() : s.undo())) {
-          return;
-        }
-        planChanged();
-      }
-      default -> {
-        return;
-      }
-    }
-    e.consume();
-  }
-
   // ---- menus and drawers
 
   private final class MenuActions implements TopBar.Actions {
@@ -441,7 +409,7 @@ public final class MainWindow implements AutoCloseable {
         case CARRY -> files.carryAsk();
         case EXPORT_COLLECTIONS -> files.exportCollections();
         case IMPORT -> files.importPart(edits.layerName(sheet.column()));
-        case HISTORY -> showHistory();
+        case HISTORY -> drawers.history();
       }
     }
 
@@ -476,72 +444,21 @@ public final class MainWindow implements AutoCloseable {
 
     @Override
     public void presets() {
-      showPresets();
+      drawers.presets();
     }
 
     @Override
     public void overrides() {
-      showOverrides();
-    }
-  }
-
-  private void showPresets() {
-    Session s = session;
-    if (s == null) {
-      return;
-    }
-    Set<String> selected = new LinkedHashSet<>();
-    sheet.forEachSelected((r, c) -> {
-      CollectionDef row = cutRows.collection(r);
-      if (row != null) {
-        selected.add(row.name());
-      }
-    });
-    drawer.show(
-        "Presets",
-        new PresetPanel(
-            s.plan(),
-            selected,
-            (preset, chosen) -> {
-              try {
-                edit("preset: " + preset.title(), p -> preset.apply(p, s.shot().members(), chosen));
-                drawer.hide();
-              } catch (IllegalArgumentException e) {
-                banner(e.getMessage());
-              }
-            }));
-  }
-
-  private void showOverrides() {
-    Session s = session;
-    if (s != null) {
-      OverrideBrowser next =
-          new OverrideBrowser((layer, line) -> {
-            goTo(line.setting() ? Station.OUTPUT : Station.CUT);
-            top.setStation(line.setting() ? Station.OUTPUT : Station.CUT);
-            int row =
-                line.setting()
-                    ? 0
-                    : line.row() == null ? cutRows.rows().size() - 2 : cutRows.rowOf(line.row());
-            sheet.select(row, s.plan().layerIndex(layer), false);
-          });
-      browser = next;
-      next.update(s.plan(), s.shot().members());
-      drawer.show("Overrides of the whole plan", next);
-    }
-  }
-
-  private void showHistory() {
-    Session s = session;
-    if (s != null) {
-      HistoryPanel next = new HistoryPanel(this::goToStep);
-      history = next;
-      next.update(s.history());
-      drawer.show("Steps", next);
+      drawers.overrides();
     }
   }
 
   // ---- stations and selection
+
+  private void goToShown(Station station) {
+    goTo(station);
+    top.setStation(station);
+  }
 
   private void goTo(Station station) {
     left.getChildren().setAll(sheet, station == Station.RENDER ? renderPanel : detail);
@@ -576,48 +493,16 @@ public final class MainWindow implements AutoCloseable {
       pipe.redraw(s.plan());
     }
     String why = sheet.rows().isEmpty() ? "" : describe(column);
-    if (top.station() == Station.CUT) {
-      cutDetail(s, layer, why);
-    } else if (top.station() == Station.OUTPUT && layer != null) {
-      detail.show(
-          layer,
-          "settings of layer " + layer.name() + " — for this layer only",
-          new SettingPanel(this::edit, s.plan().requireShot(), layer, s.frame(), why));
-    } else {
-      detail.showText(why);
-    }
-  }
-
-  private void cutDetail(Session s, @Nullable LayerDef layer, String why) {
-    int row = sheet.row();
-    CollectionDef collection = cutRows.collection(row);
-    Entity entity = cutRows.entity(row);
-    var members = s.shot().members();
-    if (entity != null) {
-      detail.show(
-          null,
-          entity.path() + " — for the whole shot",
-          new EntityPanel(this::edit, s.plan(), members, layer, entity, s.frame()));
-    } else if (cutRows.isCheck(row)) {
-      detail.show(
-          null,
-          "Is everything seen exactly once?",
-          new CheckPanel(cutRows.seen(), found, this::showEntity, this::mend));
-    } else if (cutRows.takesRoles(row) && layer != null) {
-      String name = collection == null ? null : collection.name();
-      detail.show(
-          layer,
-          "%s in layer %s — for this layer only"
-              .formatted(name == null ? "the rest" : name, layer.name()),
-          new CellPanel(
-              this::edit, s.plan(), layer, name, cutRows.entities(row), members, s.frame(), why));
-    } else if (collection != null) {
-      detail.show(
-          null,
-          "Collection " + collection.name() + " — for the whole shot",
-          new CollectionPanel(this::edit, collection, members, pipe::highlight));
-    } else {
-      detail.showText(why);
+    switch (top.station()) {
+      case CUT ->
+          panels.cut(
+              s,
+              sheet.row(),
+              layer,
+              why,
+              new SelectionPanels.Checked(found, this::showEntity, this::mend));
+      case OUTPUT -> panels.output(s, sheet.row(), layer, why);
+      case SHOT, RENDER -> panels.text(why);
     }
   }
 
@@ -693,46 +578,6 @@ public final class MainWindow implements AutoCloseable {
     }
   }
 
-  /** A thing that is dragged from the picture to a row of the sheet. */
-  private final class EntityDrag implements org.wedgecutter.app.viewer.PictureCanvas.DragOut {
-    @Override
-    public boolean begins(int x, int y) {
-      Pictures p = pipe.latest();
-      Session s = session;
-      if (p == null || s == null || top.station() != Station.CUT) {
-        return false;
-      }
-      var shot = s.plan().requireShot();
-      carriedEntity =
-          entityAt(x * p.uncut().width() / shot.width(), y * p.uncut().height() / shot.height());
-      return carriedEntity >= 0;
-    }
-
-    private int sign(double sceneX, double sceneY) {
-      Session s = session;
-      var at = sheet.sceneToLocal(sceneX, sceneY);
-      boolean over = s != null && sheet.contains(at);
-      return sheet.dropSign(
-          over ? at.getY() : -1,
-          s == null ? "" : s.shot().scene().entities().get(carriedEntity).path());
-    }
-
-    @Override
-    public void moved(double sceneX, double sceneY) {
-      sign(sceneX, sceneY);
-    }
-
-    @Override
-    public void dropped(double sceneX, double sceneY) {
-      int row = sign(sceneX, sceneY);
-      sheet.dropSign(-1, "");
-      CollectionDef to = cutRows.collection(row);
-      if (row >= 0 && to != null) {
-        edits.pick(to.name(), EntitySet.of(List.of(carriedEntity)));
-      }
-    }
-  }
-
   // ---- pictures
 
   private final class PictureTaker implements PicturePipe.Host {
@@ -752,8 +597,10 @@ public final class MainWindow implements AutoCloseable {
         shotRows.update(
             s.resolved(),
             s.plan().layers().stream().map(LayerDef::hue).toList(),
-            pictures.coverage());
+            pictures.coverage(),
+            pictures.interplay());
       }
+      panels.picturesCame();
       sheet.refresh();
       pipe.redraw(s.plan());
       chip(pictures);

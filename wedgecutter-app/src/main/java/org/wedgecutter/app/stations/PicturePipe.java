@@ -1,10 +1,13 @@
 package org.wedgecutter.app.stations;
 
+import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.atomic.AtomicLong;
+import java.util.stream.DoubleStream;
 import javafx.application.Platform;
 import javafx.scene.image.Image;
 import javafx.scene.image.PixelFormat;
@@ -16,6 +19,7 @@ import org.wedgecutter.app.live.LiveTrace;
 import org.wedgecutter.app.live.Pictures;
 import org.wedgecutter.app.viewer.ToScreen;
 import org.wedgecutter.app.viewer.View;
+import org.wedgecutter.core.pass.PassPicture;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.resolve.EntitySet;
 import org.wedgecutter.core.shot.LoadedShot;
@@ -48,6 +52,7 @@ final class PicturePipe implements AutoCloseable {
   private volatile long editedAt;
   private volatile double editMillis = Double.NaN;
   private volatile @Nullable Plan editedPlan;
+  private final AtomicLong outlineSerial = new AtomicLong();
   private final AtomicLong highlightSerial = new AtomicLong();
   private long imageSerial;
   private @Nullable Pictures picturesShown;
@@ -88,7 +93,8 @@ final class PicturePipe implements AutoCloseable {
     for (int l = 0; l < pictures.plan().layers().size(); l++) {
       small.put(
           pictures.plan().layers().get(l).name(),
-          ToScreen.image(Thumbnail.of(pictures.layer(l), THUMB), View.PLAIN));
+          ToScreen.image(
+              Thumbnail.of(pictures.layer(l), THUMB), View.PLAIN.withSigned(pictures.isSigned(l))));
     }
     Platform.runLater(() -> host.smallPictures(small));
     pictures.complete();
@@ -156,21 +162,87 @@ final class PicturePipe implements AutoCloseable {
     });
   }
 
+  /**
+   * Draws over the picture how far a catcher reaches, and where it begins to fade.
+   *
+   * @param layer the layer that catches, or -1 for nothing
+   * @param soft share of the radius over which it fades
+   */
+  void reach(int layer, double soft) {
+    Pictures pictures = latest;
+    long serial = outlineSerial.incrementAndGet();
+    if (layer < 0 || pictures == null || layer >= pictures.plan().layers().size()) {
+      viewer.setOutlines(List.of());
+      return;
+    }
+    images.execute(() -> {
+      List<double[]> lines = new ArrayList<>();
+      lines.add(outline(pictures, layer, 1));
+      if (soft > 0 && soft < 1) {
+        lines.add(outline(pictures, layer, 1 - soft));
+      }
+      Platform.runLater(() -> {
+        if (serial == outlineSerial.get()) {
+          viewer.setOutlines(lines);
+        }
+      });
+    });
+  }
+
+  private static double[] outline(Pictures pictures, int layer, double share) {
+    double scale = (double) pictures.plan().requireShot().width() / pictures.layer(layer).width();
+    return pictures.reachOutline(layer, share).stream()
+        .flatMapToDouble(p -> DoubleStream.of(p[0] * scale, p[1] * scale))
+        .toArray();
+  }
+
+  /** Hatches what lies before the near or beyond the far end of the depth ramp. */
+  void depthRange() {
+    long serial = highlightSerial.incrementAndGet();
+    Pictures pictures = latest;
+    if (pictures == null) {
+      return;
+    }
+    images.execute(() -> {
+      PassPicture ramp = pictures.pass(-1, "depth-ramp");
+      Image made = ramp == null ? null : range(ramp.values(), pictures.uncut().width());
+      Platform.runLater(() -> {
+        if (serial == highlightSerial.get()) {
+          viewer.setHighlight(made);
+        }
+      });
+    });
+  }
+
+  private static Image range(float[] ramp, int width) {
+    int[] argb = new int[ramp.length];
+    for (int p = 0; p < ramp.length; p++) {
+      int stripe = p % width + (ramp[p] <= 0 ? p / width : -(p / width)) & 7;
+      boolean out = ramp[p] <= 0 || ramp[p] >= 1;
+      argb[p] = out && stripe < 3 ? HIGHLIGHT : 0;
+    }
+    return image(argb, width);
+  }
+
+  private static Image image(int[] argb, int width) {
+    int height = argb.length / width;
+    WritableImage image = new WritableImage(width, height);
+    image
+        .getPixelWriter()
+        .setPixels(0, 0, width, height, PixelFormat.getIntArgbInstance(), argb, 0, width);
+    return image;
+  }
+
   private static Image mask(Pictures pictures, EntitySet entities) {
     int[] of = pictures.entities();
     int width = pictures.uncut().width();
-    int height = of.length / width;
     int[] argb = new int[of.length];
     for (int p = 0; p < of.length; p++) {
       // every other diagonal stays free, so that the picture shows through
       boolean line = ((p % width + p / width) & 3) != 0;
       argb[p] = of[p] >= 0 && entities.contains(of[p]) && line ? HIGHLIGHT : 0;
     }
-    WritableImage image = new WritableImage(width, height);
-    image
-        .getPixelWriter()
-        .setPixels(0, 0, width, height, PixelFormat.getIntArgbInstance(), argb, 0, width);
-    return image;
+    return image(argb, width);
   }
 
   /** Returns the pictures that were last complete, or null. */

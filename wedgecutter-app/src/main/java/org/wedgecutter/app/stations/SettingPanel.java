@@ -25,9 +25,7 @@ final class SettingPanel extends VBox {
 
           @Override
           public List<Property> possible() {
-            return Arrays.stream(Property.values())
-                .filter(p -> p.ofLayer() || p == Property.MOTION_BLUR)
-                .toList();
+            return Arrays.stream(Property.values()).filter(Property::isSetting).toList();
           }
 
           @Override

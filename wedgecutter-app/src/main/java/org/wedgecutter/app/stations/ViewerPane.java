@@ -1,8 +1,12 @@
 package org.wedgecutter.app.stations;
 
+import java.util.ArrayList;
+import java.util.List;
 import java.util.Locale;
 import javafx.scene.Node;
 import javafx.scene.control.ChoiceBox;
+import javafx.scene.control.ComboBox;
+import javafx.scene.control.Control;
 import javafx.scene.control.Label;
 import javafx.scene.control.Labeled;
 import javafx.scene.control.Slider;
@@ -19,10 +23,12 @@ import javafx.scene.paint.Color;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.app.live.Pictures;
 import org.wedgecutter.app.theme.Theme;
+import org.wedgecutter.app.viewer.PassLook;
 import org.wedgecutter.app.viewer.PictureCanvas;
 import org.wedgecutter.app.viewer.ToScreen;
 import org.wedgecutter.app.viewer.View;
 import org.wedgecutter.core.image.Picture;
+import org.wedgecutter.core.pass.PassPicture;
 
 /** The viewer: which picture, how it is shown, a probe, and what it is compared with. */
 final class ViewerPane extends BorderPane {
@@ -31,7 +37,8 @@ final class ViewerPane extends BorderPane {
     LAYER("Layer"),
     UNCUT("Uncut"),
     REJOINED("Rejoined"),
-    RESIDUAL("Residual");
+    RESIDUAL("Residual"),
+    PLATE("Plate");
 
     final String word;
 
@@ -41,15 +48,19 @@ final class ViewerPane extends BorderPane {
   }
 
   /** All that decides what is on the screen. */
-  record Shown(Look look, Look against, boolean wipe, int layer, View view) {}
+  record Shown(Look look, Look against, boolean wipe, int layer, String pass, View view) {}
+
+  /** Stands for the whole picture among its passes. */
+  private static final String BEAUTY = "beauty";
 
   /** Images for the screen. */
-  record Images(Image main, @Nullable Image other) {}
+  record Images(Image main, @Nullable Image other, @Nullable PassPicture pass) {}
 
   private final PictureCanvas canvas = new PictureCanvas();
   private final ToggleGroup looks = new ToggleGroup();
   private final ToggleButton wipe = new ToggleButton("Wipe");
   private final ChoiceBox<Look> against = new ChoiceBox<>();
+  private final ComboBox<String> pass = new ComboBox<>();
   private final ChoiceBox<View.Channel> channel = new ChoiceBox<>();
   private final ChoiceBox<View.Backdrop> backdrop = new ChoiceBox<>();
   private final Slider exposure = new Slider(-6, 6, 0);
@@ -137,6 +148,18 @@ final class ViewerPane extends BorderPane {
   }
 
   private HBox viewBar() {
+    pass.setId("pass");
+    pass.getItems().setAll(BEAUTY);
+    pass.setValue(BEAUTY);
+    pass.setVisibleRowCount(16);
+    pass.setTooltip(new Tooltip("the whole picture, or a pass that the plan writes"));
+    pass.setAccessibleText("pass");
+    pass.setOnAction(e -> {
+      if (!listing) {
+        changed();
+      }
+    });
+    narrow(pass, 138);
     channel.setId("channel");
     channel.getItems().setAll(View.Channel.values());
     channel.setValue(View.Channel.COLOUR);
@@ -151,24 +174,25 @@ final class ViewerPane extends BorderPane {
     narrow(backdrop, 124);
     exposure.setId("exposure");
     exposure.setAccessibleText("exposure in stops");
+    exposure.setTooltip(new Tooltip("exposure"));
+    exposure.setMinWidth(70);
+    exposure.setPrefWidth(120);
     exposure.valueProperty().addListener(o -> changed());
     exposureText.getStyleClass().add("number");
     exposureText.setMinWidth(64);
-    Label caption = new Label("exposure");
-    caption.getStyleClass().add("dim");
     ToggleButton reset = new ToggleButton("0");
     reset.setTooltip(new Tooltip("exposure back to 0"));
     reset.setOnAction(e -> {
       reset.setSelected(false);
       exposure.setValue(0);
     });
-    HBox bar = new HBox(channel, backdrop, spacer(), caption, exposure, exposureText, reset);
+    HBox bar = new HBox(pass, channel, backdrop, spacer(), exposure, exposureText, reset);
     bar.getStyleClass().add("viewer-bar");
     keepWhole(bar);
     return bar;
   }
 
-  private static void narrow(ChoiceBox<?> choice, double width) {
+  private static void narrow(Control choice, double width) {
     choice.setMinWidth(width);
     choice.setPrefWidth(width);
   }
@@ -269,52 +293,129 @@ final class ViewerPane extends BorderPane {
   Shown shown() {
     Look a = look();
     Look b = against.getValue();
-    View view = new View(channel.getValue(), backdrop.getValue(), exposure.getValue(), true);
+    View view = new View(channel.getValue(), backdrop.getValue(), exposure.getValue(), true, false);
     return flipped
-        ? new Shown(b, a, wipe.isSelected(), layer, view)
-        : new Shown(a, b, wipe.isSelected(), layer, view);
+        ? new Shown(b, a, wipe.isSelected(), layer, pass.getValue(), view)
+        : new Shown(a, b, wipe.isSelected(), layer, pass.getValue(), view);
+  }
+
+  private boolean listing;
+
+  /** Offers the passes that there are; what is chosen stays, if it is still there. */
+  private void listPasses(List<String> titles) {
+    List<String> next = new ArrayList<>();
+    next.add(BEAUTY);
+    // of ranks of ID mattes the first one tells what covers most
+    titles.stream().filter(t -> !t.matches("Crypto.*0[1-9]")).forEach(next::add);
+    if (!next.equals(pass.getItems())) {
+      String chosen = pass.getValue();
+      listing = true;
+      pass.getItems().setAll(next);
+      pass.setValue(next.contains(chosen) ? chosen : BEAUTY);
+      listing = false;
+      if (!next.contains(chosen)) {
+        changed();
+      }
+    }
+  }
+
+  /** Offers the plate to look at, or not. */
+  void setPlate(boolean there) {
+    ToggleButton button = (ToggleButton) looks.getToggles().get(Look.PLATE.ordinal());
+    button.setVisible(there);
+    button.setManaged(there);
+    if (!there && look() == Look.PLATE) {
+      look(Look.UNCUT);
+    }
+  }
+
+  /** Draws lines over the picture: x and y of the points of each, in the shot's pixels. */
+  void setOutlines(List<double[]> lines) {
+    canvas.setOutlines(lines);
   }
 
   /** Makes the images for the screen; for any thread. */
   static Images images(Pictures pictures, Shown shown) {
     Image main = image(pictures, shown.look(), shown);
-    return new Images(main, shown.wipe() ? image(pictures, shown.against(), shown) : null);
+    return new Images(
+        main,
+        shown.wipe() ? image(pictures, shown.against(), shown) : null,
+        pass(pictures, shown.look(), shown));
   }
 
   private static Image image(Pictures pictures, Look look, Shown shown) {
-    return look == Look.RESIDUAL
-        ? ToScreen.heat(pictures.residual().difference(), shown.view().exposure())
-        : ToScreen.image(picture(pictures, look, shown.layer()), shown.view());
+    if (look == Look.RESIDUAL) {
+      return ToScreen.heat(pictures.residual().difference(), shown.view().exposure());
+    }
+    View view = shown.view().withSigned(signed(pictures, look, shown));
+    PassPicture pass = pass(pictures, look, shown);
+    Picture whole = picture(pictures, look, shown.layer());
+    if (pass == null) {
+      return ToScreen.image(whole, view);
+    }
+    Picture made = PassLook.of(pass, whole.width(), whole.height(), pictures.plan().output());
+    return ToScreen.image(made, pass.isLight() ? view : view.asData());
+  }
+
+  private static @Nullable PassPicture pass(Pictures pictures, Look look, Shown shown) {
+    boolean has = look == Look.LAYER || look == Look.UNCUT;
+    return !has || shown.pass().equals(BEAUTY)
+        ? null
+        : pictures.pass(look == Look.UNCUT ? -1 : at(pictures, shown.layer()), shown.pass());
+  }
+
+  private static boolean signed(Pictures pictures, Look look, Shown shown) {
+    return look == Look.LAYER && pictures.isSigned(at(pictures, shown.layer()));
+  }
+
+  private static int at(Pictures pictures, int layer) {
+    return Math.max(0, Math.min(layer, pictures.plan().layers().size() - 1));
   }
 
   private static Picture picture(Pictures pictures, Look look, int layer) {
     return switch (look) {
-      case LAYER ->
-          pictures.layer(Math.max(0, Math.min(layer, pictures.plan().layers().size() - 1)));
+      case LAYER -> pictures.layer(at(pictures, layer));
       case UNCUT -> pictures.uncut();
       case REJOINED -> pictures.rejoined();
       case RESIDUAL -> pictures.residual().difference();
+      case PLATE -> {
+        Picture plate = pictures.plate();
+        yield plate == null ? pictures.uncut() : plate;
+      }
     };
   }
 
   /** Puts images on the screen. */
   void show(Pictures pictures, Shown shown, Images images) {
     this.pictures = pictures;
+    listPasses(pictures.passTitles());
+    probed = images.pass();
     Color edge = shown.look() == Look.LAYER ? Theme.hue(hue) : theme.line;
     canvas.show(images.main(), images.other(), edge, name(shown.look()), name(shown.against()));
-    boolean signed =
-        shown.look() == Look.LAYER && ToScreen.signed(picture(pictures, Look.LAYER, shown.layer()));
+    boolean signed = signed(pictures, shown.look(), shown);
     status.setText(
-        "%s%s   %d × %d   %d %s   %.0f s"
+        "%s%s%s   %d × %d   %d %s   %.0f s   %d %s"
             .formatted(
                 name(shown.look()).toLowerCase(Locale.ROOT),
+                passText(shown, images),
                 signed ? " (signed, about grey)" : "",
                 pictures.uncut().width(),
                 pictures.uncut().height(),
                 pictures.samples(),
                 pictures.samples() == 1 ? "sample" : "samples",
-                pictures.seconds()));
+                pictures.seconds(),
+                pictures.faults(),
+                pictures.faults() == 1 ? "fault" : "faults"));
   }
+
+  private static String passText(Shown shown, Images images) {
+    if (shown.pass().equals(BEAUTY)) {
+      return "";
+    }
+    return images.pass() == null ? ": no " + shown.pass() + " of it" : ": " + shown.pass();
+  }
+
+  private @Nullable PassPicture probed;
 
   private String name(Look look) {
     return look == Look.LAYER ? layerName : look.word;
@@ -343,18 +444,27 @@ final class ViewerPane extends BorderPane {
     }
     Shown s = shown();
     Picture picture = picture(p, s.look(), s.layer());
-    int i = 4 * (at[1] * picture.width() + at[0]);
-    float[] v = picture.rgba();
+    int pixel = at[1] * picture.width() + at[0];
     probe.setText(
-        "%4d %4d   R %.4f  G %.4f  B %.4f  A %.3f   %s"
-            .formatted(
-                x,
-                y,
-                v[i],
-                v[i + 1],
-                v[i + 2],
-                v[i + 3],
-                entityNames.name(p.entityAt(at[0], at[1]))));
+        "%4d %4d   %s   %s"
+            .formatted(x, y, values(picture, pixel), entityNames.name(p.entityAt(at[0], at[1]))));
+  }
+
+  /** What is written at a pixel: of a pass its own numbers, whatever it looks like. */
+  private String values(Picture picture, int pixel) {
+    PassPicture of = probed;
+    StringBuilder out = new StringBuilder();
+    if (of != null && of.values().length == picture.rgba().length / 4 * of.channels().size()) {
+      for (int c = 0; c < of.channels().size(); c++) {
+        out.append(
+            "%s %.4f  "
+                .formatted(of.channels().get(c), of.values()[of.channels().size() * pixel + c]));
+      }
+      return out.toString().stripTrailing();
+    }
+    float[] v = picture.rgba();
+    int i = 4 * pixel;
+    return "R %.4f  G %.4f  B %.4f  A %.3f".formatted(v[i], v[i + 1], v[i + 2], v[i + 3]);
   }
 
   private void picked(int x, int y) {

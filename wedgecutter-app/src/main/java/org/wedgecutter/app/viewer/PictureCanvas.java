@@ -1,5 +1,6 @@
 package org.wedgecutter.app.viewer;
 
+import java.util.List;
 import java.util.function.BiConsumer;
 import javafx.geometry.VPos;
 import javafx.scene.AccessibleRole;
@@ -42,6 +43,7 @@ public final class PictureCanvas extends Region {
   private BiConsumer<Integer, Integer> onPick = (x, y) -> {};
   private DragOut onDragOut = DragOut.NONE;
   private @Nullable Image overlay;
+  private List<double[]> outlines = List.of();
   private double pressX;
   private double pressY;
   private boolean dragsOut;
@@ -145,6 +147,12 @@ public final class PictureCanvas extends Region {
   /** Lays an image over the picture; null takes it away. */
   public void setOverlay(@Nullable Image next) {
     overlay = next;
+    paint();
+  }
+
+  /** Draws closed lines over the picture: x and y of the points of each, in whole pixels. */
+  public void setOutlines(List<double[]> next) {
+    outlines = List.copyOf(next);
     paint();
   }
 
@@ -274,6 +282,7 @@ public final class PictureCanvas extends Region {
     if (overlay != null) {
       g.drawImage(overlay, panX, panY, w, h);
     }
+    outline(g);
     if (other != null) {
       double at = wipeX();
       g.save();
@@ -293,6 +302,25 @@ public final class PictureCanvas extends Region {
     g.setStroke(edge);
     g.setLineWidth(2);
     g.strokeRect(panX - 2, panY - 2, w + 4, h + 4);
+  }
+
+  private void outline(GraphicsContext g) {
+    for (double[] line : outlines) {
+      int n = line.length / 2;
+      double[] xs = new double[n];
+      double[] ys = new double[n];
+      for (int k = 0; k < n; k++) {
+        xs[k] = panX + line[2 * k] * zoom;
+        ys[k] = panY + line[2 * k + 1] * zoom;
+      }
+      // dark below light: it is seen on any ground
+      g.setLineWidth(3);
+      g.setStroke(Color.rgb(0, 0, 0, 0.6));
+      g.strokePolygon(xs, ys, n);
+      g.setLineWidth(1.2);
+      g.setStroke(theme.accent);
+      g.strokePolygon(xs, ys, n);
+    }
   }
 
   private void caption(GraphicsContext g, String text, double x, double y, TextAlignment align) {

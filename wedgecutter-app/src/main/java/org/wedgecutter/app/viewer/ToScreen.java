@@ -42,14 +42,13 @@ public final class ToScreen {
     int height = picture.height();
     int[] argb = new int[width * height];
     float gain = (float) Math.pow(2, view.exposure());
-    boolean signed = signed(picture);
     byte[] table = table(gain, view.film());
     IntStream.range(0, height)
         .parallel()
         .forEach(y -> {
           for (int x = 0; x < width; x++) {
             argb[y * width + x] =
-                pixel(picture.rgba(), 4 * (y * width + x), x, y, view, gain, signed, table);
+                pixel(picture.rgba(), 4 * (y * width + x), x, y, view, gain, table);
           }
         });
     WritableImage image = new WritableImage(width, height);
@@ -59,26 +58,12 @@ public final class ToScreen {
     return image;
   }
 
-  /** Says whether a picture takes light away: then it is shown about a middle grey. */
-  public static boolean signed(Picture picture) {
-    int negative = 0;
-    for (int i = 0; i < picture.rgba().length; i += 4) {
-      if (picture.rgba()[i] < -1e-4f
-          || picture.rgba()[i + 1] < -1e-4f
-          || picture.rgba()[i + 2] < -1e-4f) {
-        negative++;
-      }
-    }
-    return negative > picture.rgba().length / 4000;
-  }
-
-  private static int pixel(
-      float[] p, int at, int x, int y, View view, float gain, boolean signed, byte[] table) {
+  private static int pixel(float[] p, int at, int x, int y, View view, float gain, byte[] table) {
     if (view.channel() == View.Channel.ALPHA) {
       int a = code(p[at + 3]);
       return 0xff000000 | a << 16 | a << 8 | a;
     }
-    if (signed) {
+    if (view.signed()) {
       return 0xff000000
           | about(p[at], gain) << 16
           | about(p[at + 1], gain) << 8

@@ -7,8 +7,10 @@ package org.wedgecutter.app.viewer;
  * @param backdrop what stands behind what is not covered
  * @param exposure stops
  * @param film whether bright light rolls off softly instead of being cut
+ * @param signed whether light may be taken away: then it is shown about a middle grey
  */
-public record View(Channel channel, Backdrop backdrop, double exposure, boolean film) {
+public record View(
+    Channel channel, Backdrop backdrop, double exposure, boolean film, boolean signed) {
   /** What is shown of a picture. */
   public enum Channel {
     COLOUR,
@@ -26,5 +28,15 @@ public record View(Channel channel, Backdrop backdrop, double exposure, boolean 
   }
 
   /** Colour over checker, as bright as it is. */
-  public static final View PLAIN = new View(Channel.COLOUR, Backdrop.CHECKER, 0, true);
+  public static final View PLAIN = new View(Channel.COLOUR, Backdrop.CHECKER, 0, true, false);
+
+  /** Returns the same for numbers that are no light. */
+  public View asData() {
+    return new View(channel, backdrop, exposure, false, false);
+  }
+
+  /** Returns the same for a picture that may take light away, or for one that cannot. */
+  public View withSigned(boolean next) {
+    return new View(channel, backdrop, exposure, film, next);
+  }
 }

@@ -7,7 +7,8 @@ import org.junit.jupiter.api.Test;
 import org.wedgecutter.core.image.Picture;
 
 class ToScreenTest {
-  private static final View PLAIN = new View(View.Channel.COLOUR, View.Backdrop.BLACK, 0, false);
+  private static final View PLAIN =
+      new View(View.Channel.COLOUR, View.Backdrop.BLACK, 0, false, false);
 
   private static int[] rgb(Image image, int x) {
     int argb = image.getPixelReader().getArgb(x, 0);
@@ -32,7 +33,7 @@ class ToScreenTest {
 
   @Test
   void exposureCountsStops() {
-    View stops = new View(View.Channel.COLOUR, View.Backdrop.BLACK, 2, false);
+    View stops = new View(View.Channel.COLOUR, View.Backdrop.BLACK, 2, false, false);
     assertThat(rgb(ToScreen.image(pixels(0.25, 0.05, 0, 1), stops), 0)[0]).isEqualTo(255);
     assertThat(rgb(ToScreen.image(pixels(0.25, 0.05, 0, 1), stops), 0)[1])
         .isEqualTo(rgb(ToScreen.image(pixels(0.2, 0, 0, 1), PLAIN), 0)[0]);
@@ -40,7 +41,7 @@ class ToScreenTest {
 
   @Test
   void theFilmCurveKeepsOrderAndHoldsHighlights() {
-    View film = new View(View.Channel.COLOUR, View.Backdrop.BLACK, 0, true);
+    View film = new View(View.Channel.COLOUR, View.Backdrop.BLACK, 0, true, false);
     int before = -1;
     for (double v : new double[] {0, 0.01, 0.1, 0.5, 1, 2}) {
       int now = rgb(ToScreen.image(pixels(v, v, v, 1), film), 0)[0];
@@ -61,29 +62,28 @@ class ToScreenTest {
   }
 
   private static View view(View.Channel channel) {
-    return new View(channel, View.Backdrop.BLACK, 0, false);
+    return new View(channel, View.Backdrop.BLACK, 0, false, false);
   }
 
   @Test
   void whatIsNotCoveredShowsTheBackdrop() {
     Picture clear = Picture.empty(32, 1);
-    View checker = new View(View.Channel.COLOUR, View.Backdrop.CHECKER, 5, false);
+    View checker = new View(View.Channel.COLOUR, View.Backdrop.CHECKER, 5, false, false);
     Image image = ToScreen.image(clear, checker);
     assertThat(rgb(image, 0)).isNotEqualTo(rgb(image, 12)).isEqualTo(rgb(image, 24));
     assertThat(rgb(ToScreen.image(clear, PLAIN), 0)).containsOnly(0);
-    View grey = new View(View.Channel.COLOUR, View.Backdrop.GREY, 0, false);
+    View grey = new View(View.Channel.COLOUR, View.Backdrop.GREY, 0, false, false);
     assertThat(rgb(ToScreen.image(clear, grey), 0)[0]).isBetween(117, 119);
   }
 
   @Test
   void lightThatIsTakenAwayIsDarkerThanMiddleGrey() {
     Picture p = pixels(-0.5, 0, 0.5, 0);
-    assertThat(ToScreen.signed(p)).isTrue();
-    int[] shown = rgb(ToScreen.image(p, PLAIN), 0);
+    int[] shown = rgb(ToScreen.image(p, PLAIN.withSigned(true)), 0);
     assertThat(shown[0]).isLessThan(90);
     assertThat(shown[1]).isBetween(127, 128);
     assertThat(shown[2]).isGreaterThan(165);
-    assertThat(ToScreen.signed(pixels(0, 0, 0.5, 0))).isFalse();
+    assertThat(rgb(ToScreen.image(p, PLAIN), 0)[0]).isZero();
   }
 
   @Test

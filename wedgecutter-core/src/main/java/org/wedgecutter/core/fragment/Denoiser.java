@@ -48,6 +48,42 @@ public final class Denoiser {
         });
   }
 
+  /**
+   * Returns a filter for pictures of another size than the uncut frame's: each of their pixels is
+   * judged by the nearest of its.
+   *
+   * @param data of the uncut frame, {@code fromWidth} by {@code fromHeight}
+   */
+  static Denoiser of(
+      int fromWidth,
+      int fromHeight,
+      float[] data,
+      int[] foremost,
+      float[] cover,
+      int width,
+      int height) {
+    if (width == fromWidth && height == fromHeight) {
+      return new Denoiser(width, height, data, foremost, cover);
+    }
+    float[] nextData = new float[DATA * width * height];
+    int[] nextForemost = new int[width * height];
+    float[] nextCover = new float[width * height];
+    for (int p = 0; p < nextForemost.length; p++) {
+      int x = p % width * fromWidth / width;
+      int y = p / width * fromHeight / height;
+      int q = y * fromWidth + x;
+      System.arraycopy(data, DATA * q, nextData, DATA * p, DATA);
+      nextForemost[p] = foremost[q];
+      nextCover[p] = cover[q];
+    }
+    return new Denoiser(width, height, nextData, nextForemost, nextCover);
+  }
+
+  /** Says whether it is for pictures of a size. */
+  boolean is(int ofWidth, int ofHeight) {
+    return width == ofWidth && height == ofHeight;
+  }
+
   private void weigh(int x, int y, float[] data, int[] foremost, float[] cover) {
     int p = y * width + x;
     int at = SIDE * SIDE * p;

@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.image.Region;
@@ -19,6 +20,7 @@ import org.wedgecutter.core.trace.TraceJob;
 
 /** The pictures of layers, made of the sums of traces. Cheap: nothing is traced. */
 public final class LayerPictures {
+  private static final int OUTLINE = 96;
   private static final List<Integer> COLOURS = List.of(0, 1, 2);
 
   private final ResolvedShot shot;
@@ -143,6 +145,16 @@ public final class LayerPictures {
     return sumsOf(jobs.uncut()).foremost(viewOf(jobs.uncut()));
   }
 
+  /** Returns the sums of the uncut frame. */
+  public FragmentSums uncutSums() {
+    return sumsOf(jobs.uncut());
+  }
+
+  /** Returns how many fragments were left out because a number was not one, or negative. */
+  public long faults() {
+    return sums.stream().mapToLong(FragmentSums::faults).sum();
+  }
+
   /** Returns the share of the uncut frame that each entity covers. */
   public double[] coverage() {
     return sumsOf(jobs.uncut()).coverage(viewOf(jobs.uncut()));
@@ -232,6 +244,38 @@ public final class LayerPictures {
         .toArray();
   }
 
+  /**
+   * Returns the ellipse that bounds a catcher layer's reach as it is seen, point by point: pixels
+   * from the left and from the top of the layer's whole picture; empty for a layer without one.
+   *
+   * @param share of the radii, 1 for the edge; where fading begins it is 1 less the soft share
+   */
+  public List<double[]> reachOutline(int index, double share) {
+    CatcherSpec catcher = shot.layers().get(index).catcher();
+    CatcherTuning.Reach reach = catcher == null ? null : catcher.tuning().reach();
+    List<double[]> out = new ArrayList<>();
+    if (catcher == null || reach == null) {
+      return out;
+    }
+    double[] given = reach.centre();
+    double[] centre = given == null ? stage().foot(catcher.casters()) : given;
+    FragmentSums of = sumsOf(jobs.layer(index));
+    var view = stage().view(of.frameWidth(), of.frameHeight());
+    double cos = Math.cos(Math.toRadians(reach.turn()));
+    double sin = Math.sin(Math.toRadians(reach.turn()));
+    for (int k = 0; k < OUTLINE; k++) {
+      double angle = 2 * Math.PI * k / OUTLINE;
+      double a = share * reach.across() * Math.cos(angle);
+      double b = share * reach.along() * Math.sin(angle);
+      double[] pixel = new double[2];
+      double[] place = {centre[0] + cos * a + sin * b, centre[1], centre[2] - sin * a + cos * b};
+      if (view.project(place, pixel)) {
+        out.add(pixel);
+      }
+    }
+    return out;
+  }
+
   private float[] reach(CatcherTuning.Reach reach, EntitySet casters, FragmentSums of) {
     double[] given = reach.centre();
     double[] centre = given == null ? stage().foot(casters) : given;
@@ -272,26 +316,30 @@ public final class LayerPictures {
   // ---- noise
 
   private Picture filtered(Picture p, double amount) {
-    Denoiser filter = amount > 0 ? denoiser() : null;
-    if (filter != null && p.width() == sumsOf(jobs.uncut()).width()) {
-      filter.filter(p.rgba(), 4, COLOURS, amount);
+    if (amount > 0) {
+      denoiser(p.width(), p.height()).filter(p.rgba(), 4, COLOURS, amount);
     }
     return p;
   }
 
-  private synchronized Denoiser denoiser() {
-    if (denoiser == null) {
+  /** The filter for pictures of a size: that of the uncut frame, or one looking at it enlarged. */
+  private synchronized Denoiser denoiser(int width, int height) {
+    Denoiser made = denoiser;
+    if (made == null || !made.is(width, height)) {
       FragmentSums uncut = sumsOf(jobs.uncut());
       int view = viewOf(jobs.uncut());
-      denoiser =
-          new Denoiser(
+      made =
+          Denoiser.of(
               uncut.width(),
               uncut.height(),
               uncut.data(view, shot.all()),
               uncut.foremost(view),
-              uncut.foremostCover(view));
+              uncut.foremostCover(view),
+              width,
+              height);
+      denoiser = made;
     }
-    return denoiser;
+    return made;
   }
 
   // ---- passes
@@ -301,6 +349,16 @@ public final class LayerPictures {
    * another form than a difference has none of them.
    */
   public List<PassPicture> passes(int index) {
+    return passes(index, title -> true);
+  }
+
+  /** Returns the titles of the passes that are asked for, in order. */
+  public List<String> passTitles() {
+    return PassPictures.titles(shot.asked(), shot.asked().plate() != null);
+  }
+
+  /** Returns some of the passes of a layer, by their titles. */
+  public List<PassPicture> passes(int index, Predicate<String> chosen) {
     ResolvedLayer layer = shot.layers().get(index);
     CatcherSpec catcher = layer.catcher();
     EntitySet shown = catcher == null ? layer.seen() : layer.seen().or(catcher.surfaces());
@@ -309,7 +367,7 @@ public final class LayerPictures {
             || (catcher.output() == CatcherOutput.DIFFERENCE
                 && catcher.tuning().isUsual()
                 && catcher.lights() == null);
-    Passes passes = new Passes(jobs.layer(index), shown);
+    Passes passes = new Passes(jobs.layer(index), shown, chosen);
     if (!adds) {
       return List.of();
     }
@@ -331,6 +389,11 @@ public final class LayerPictures {
 
   /** Returns the passes of the uncut frame. */
   public List<PassPicture> uncutPasses() {
+    return uncutPasses(title -> true);
+  }
+
+  /** Returns some of the passes of the uncut frame, by their titles. */
+  public List<PassPicture> uncutPasses(Predicate<String> chosen) {
     EntitySet showing = shot.platePart();
     float[] light = light(jobs.uncut(), shot.all().minus(showing));
     CatcherSpec plate = shot.asked().plate();
@@ -342,35 +405,37 @@ public final class LayerPictures {
         light[i] += own[i];
       }
     }
-    return new Passes(jobs.uncut(), shot.all()).all(light, showing, shot.asked().denoise());
+    return new Passes(jobs.uncut(), shot.all(), chosen).all(light, showing, shot.asked().denoise());
   }
 
   /** Returns what the headers of a layer's ID mattes say, by attribute. */
   public Map<String, String> idHeader(int index) {
     ResolvedLayer layer = shot.layers().get(index);
-    return new Passes(jobs.layer(index), layer.seen()).idHeader();
+    return new Passes(jobs.layer(index), layer.seen(), title -> true).idHeader();
   }
 
   /** Returns what the headers of the uncut frame's ID mattes say, by attribute. */
   public Map<String, String> uncutIdHeader() {
-    return new Passes(jobs.uncut(), shot.all()).idHeader();
+    return new Passes(jobs.uncut(), shot.all(), title -> true).idHeader();
   }
 
   /** The passes of one picture. */
   private final class Passes {
     private final JobPlan.Source source;
     private final EntitySet shown;
+    private final Predicate<String> chosen;
 
-    Passes(JobPlan.Source source, EntitySet shown) {
+    Passes(JobPlan.Source source, EntitySet shown, Predicate<String> chosen) {
+      this.chosen = chosen;
       this.source = source;
       this.shown = shown;
     }
 
     List<PassPicture> all(float[] light, EntitySet showing, double denoise) {
       FragmentSums of = sumsOf(source);
-      PassPictures made = new PassPictures(shot.asked(), of, viewOf(source), light, shown);
+      PassPictures made = new PassPictures(shot.asked(), of, viewOf(source), light, shown, chosen);
       List<PassPicture> out = new ArrayList<>(made.light());
-      if (!showing.isEmpty()) {
+      if (!showing.isEmpty() && chosen.test("plate")) {
         Picture cover = picture(source, showing);
         Picture plate = plate(of);
         float[] rgb = new float[3 * plate.width() * plate.height()];
@@ -380,9 +445,9 @@ public final class LayerPictures {
         }
         out.add(PassPicture.light("plate", rgb));
       }
-      if (denoise > 0 && of.width() == sumsOf(jobs.uncut()).width()) {
+      if (denoise > 0) {
         for (PassPicture pass : out) {
-          denoiser().filter(pass.values(), 3, COLOURS, denoise);
+          denoiser(of.width(), of.height()).filter(pass.values(), 3, COLOURS, denoise);
         }
       }
       out.addAll(made.more());
@@ -392,7 +457,8 @@ public final class LayerPictures {
 
     Map<String, String> idHeader() {
       PassPictures made =
-          new PassPictures(shot.asked(), sumsOf(source), viewOf(source), new float[0], shown);
+          new PassPictures(
+              shot.asked(), sumsOf(source), viewOf(source), new float[0], shown, chosen);
       Map<String, String> out = new LinkedHashMap<>();
       made.ids(stage).forEach(m -> out.putAll(m.header()));
       return out;

@@ -1,10 +1,16 @@
 package org.wedgecutter.core.fragment;
 
+import static org.wedgecutter.core.plan.Output.More.OCCLUSION;
+import static org.wedgecutter.core.plan.Output.More.SHADOW;
+import static org.wedgecutter.core.plan.Output.More.UNSHADOWED;
+
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.pass.IdMattes;
 import org.wedgecutter.core.pass.LightPass;
@@ -25,13 +31,93 @@ final class PassPictures {
   private final float[] light;
   private final EntitySet shown;
   private final int pixels;
+  private final Predicate<String> chosen;
+
+  /** Names of data passes, and where their numbers stand in a sum's data. */
+  private enum Data {
+    ALBEDO("albedo", PassPicture.RGB, 13, false),
+    DEPTH("", List.of("Z"), 0, true),
+    RAMP("depth-ramp", List.of("Y"), 0, false),
+    NORMAL("N", List.of("X", "Y", "Z"), 1, false),
+    POSITION("P", List.of("X", "Y", "Z"), 4, true),
+    UV("uv", List.of("U", "V"), 7, true),
+    FORWARD("forward", List.of("U", "V"), 9, true),
+    BACKWARD("backward", List.of("U", "V"), 11, true);
+
+    final String name;
+    final List<String> channels;
+    final int from;
+    final boolean exact;
+
+    Data(String name, List<String> channels, int from, boolean exact) {
+      this.name = name;
+      this.channels = channels;
+      this.from = from;
+      this.exact = exact;
+    }
+
+    String title() {
+      return name.isEmpty() ? channels.getFirst() : name;
+    }
+
+    static List<Data> of(Output.More more) {
+      return switch (more) {
+        case ALBEDO -> List.of(ALBEDO);
+        case DEPTH -> List.of(DEPTH);
+        case RAMP -> List.of(RAMP);
+        case NORMAL -> List.of(NORMAL);
+        case POSITION -> List.of(POSITION);
+        case UV -> List.of(UV);
+        case MOTION -> List.of(FORWARD, BACKWARD);
+        case LIGHTS, UNSHADOWED, SHADOW, OCCLUSION, IDS -> List.of();
+      };
+    }
+  }
+
+  private static final List<String> MATTES =
+      List.of("CryptoObject", "CryptoMaterial", "CryptoCollection");
+
+  /** Returns the titles of all passes that are asked for, in order. */
+  static List<String> titles(ResolvedShot.Asked asked, boolean plate) {
+    Set<Output.More> more = asked.output().more();
+    Set<String> out = new LinkedHashSet<>();
+    LightPass.PASSES.forEach(p -> out.add(p.name()));
+    if (more.contains(Output.More.LIGHTS)) {
+      asked.emitters().forEach(g -> out.add("light." + g.name()));
+      out.add("light.other");
+    }
+    if (plate) {
+      out.add("plate");
+    }
+    for (Output.More m : List.of(UNSHADOWED, SHADOW, OCCLUSION)) {
+      if (more.contains(m)) {
+        out.add(m.word());
+      }
+    }
+    more.forEach(m -> Data.of(m).forEach(d -> out.add(d.title())));
+    if (more.contains(Output.More.IDS)) {
+      for (String name : MATTES) {
+        for (int k = 0; k < IdMattes.RANKS / 2; k++) {
+          out.add(IdMattes.title(name, k));
+        }
+      }
+    }
+    return List.copyOf(out);
+  }
 
   /**
    * @param light of what is shown, as the sums' {@link LightSplit} lays it out
    * @param shown whose data and names are told
+   * @param chosen the titles of the passes that are made
    */
   PassPictures(
-      ResolvedShot.Asked asked, FragmentSums sums, int view, float[] light, EntitySet shown) {
+      ResolvedShot.Asked asked,
+      FragmentSums sums,
+      int view,
+      float[] light,
+      EntitySet shown,
+      Predicate<String> chosen) {
+    this.chosen = chosen;
     this.asked = asked;
     this.sums = sums;
     this.view = view;
@@ -46,8 +132,7 @@ final class PassPictures {
   List<PassPicture> light() {
     List<PassPicture> out = new ArrayList<>();
     for (LightPass.Named pass : LightPass.PASSES) {
-      int[] places = pass.parts().stream().mapToInt(LightPass::at).toArray();
-      out.add(PassPicture.light(pass.name(), sum(places)));
+      light(out, pass.name(), pass.parts().stream().mapToInt(LightPass::at).toArray());
     }
     if (more.contains(Output.More.LIGHTS)) {
       Map<String, int[]> names = new LinkedHashMap<>();
@@ -59,9 +144,15 @@ final class PassPictures {
         names.merge("light." + g.name(), places, PassPictures::joined);
       }
       names.put("light.other", new int[] {split.groupAt(split.groups() - 1)});
-      names.forEach((name, places) -> out.add(PassPicture.light(name, sum(places))));
+      names.forEach((name, places) -> light(out, name, places));
     }
     return out;
+  }
+
+  private void light(List<PassPicture> out, String name, int... places) {
+    if (chosen.test(name)) {
+      out.add(PassPicture.light(name, sum(places)));
+    }
   }
 
   private static int[] joined(int[] a, int[] b) {
@@ -85,21 +176,27 @@ final class PassPictures {
   /** Everything else that is asked for, but names. */
   List<PassPicture> more() {
     List<PassPicture> out = new ArrayList<>();
-    if (more.contains(Output.More.UNSHADOWED)) {
-      out.add(PassPicture.light("unshadowed", sum(split.unshadowedAt())));
+    if (more.contains(UNSHADOWED)) {
+      light(out, "unshadowed", split.unshadowedAt());
     }
-    if (more.contains(Output.More.SHADOW)) {
+    if (more.contains(SHADOW) && chosen.test("shadow")) {
       out.add(PassPicture.light("shadow", shadow()));
     }
-    if (more.contains(Output.More.OCCLUSION)) {
+    if (more.contains(OCCLUSION) && chosen.test("occlusion")) {
       float[] values = new float[pixels];
       for (int p = 0; p < pixels; p++) {
         values[p] = light[split.numbers() * p + split.occlusionAt()];
       }
       out.add(new PassPicture("occlusion", List.of("Y"), values, false));
     }
-    if (split.data() && more.stream().anyMatch(Output.More::isData)) {
-      data(out);
+    List<Data> places =
+        more.stream()
+            .flatMap(m -> Data.of(m).stream())
+            .filter(d -> chosen.test(d.title()))
+            .toList();
+    if (split.data() && !places.isEmpty()) {
+      float[] data = sums.data(view, shown);
+      places.forEach(d -> out.add(part(d, data)));
     }
     return out;
   }
@@ -114,52 +211,30 @@ final class PassPictures {
     return lit;
   }
 
-  private void data(List<PassPicture> out) {
-    float[] data = sums.data(view, shown);
-    Output o = asked.output();
-    for (Output.More m : more) {
-      switch (m) {
-        case ALBEDO -> out.add(part("albedo", PassPicture.RGB, data, 13, false));
-        case DEPTH -> out.add(part("", List.of("Z"), data, 0, true));
-        case RAMP -> {
-          PassPicture ramp = part("depth-ramp", List.of("Y"), data, 0, false);
-          for (int p = 0; p < pixels; p++) {
-            double z = (ramp.values()[p] - o.near()) / Math.max(1e-9, o.far() - o.near());
-            ramp.values()[p] = (float) Math.max(0, Math.min(1, z));
-          }
-          out.add(ramp);
-        }
-        case NORMAL -> out.add(part("N", List.of("X", "Y", "Z"), data, 1, false));
-        case POSITION -> out.add(part("P", List.of("X", "Y", "Z"), data, 4, true));
-        case UV -> out.add(part("uv", List.of("U", "V"), data, 7, true));
-        case MOTION -> {
-          out.add(part("forward", List.of("U", "V"), data, 9, true));
-          out.add(part("backward", List.of("U", "V"), data, 11, true));
-        }
-        case LIGHTS, UNSHADOWED, SHADOW, OCCLUSION, IDS -> {}
-      }
-    }
-  }
-
-  private PassPicture part(
-      String name, List<String> channels, float[] data, int from, boolean exact) {
-    int n = channels.size();
+  private PassPicture part(Data of, float[] data) {
+    int n = of.channels.size();
     float[] values = new float[n * pixels];
     for (int i = 0; i < values.length; i++) {
-      values[i] = data[FragmentSums.DATA * (i / n) + from + i % n];
+      values[i] = data[FragmentSums.DATA * (i / n) + of.from + i % n];
+      if (of == Data.RAMP) {
+        Output o = asked.output();
+        double z = (values[i] - o.near()) / Math.max(1e-9, o.far() - o.near());
+        values[i] = (float) Math.max(0, Math.min(1, z));
+      }
     }
-    return new PassPicture(name, channels, values, exact);
+    return new PassPicture(of.name, of.channels, values, of.exact);
   }
 
   /** The ID mattes by object, material and collection; none if they are not asked for. */
   List<IdMattes> ids(@Nullable Stage stage) {
-    if (!more.contains(Output.More.IDS) || stage == null) {
+    boolean none = MATTES.stream().noneMatch(m -> chosen.test(IdMattes.title(m, 0)));
+    if (none || !more.contains(Output.More.IDS) || stage == null) {
       return List.of();
     }
     Scene scene = stage.scene();
-    IdMattes objects = new IdMattes("CryptoObject", pixels);
-    IdMattes materials = new IdMattes("CryptoMaterial", pixels);
-    IdMattes collections = new IdMattes("CryptoCollection", pixels);
+    IdMattes objects = new IdMattes(MATTES.get(0), pixels);
+    IdMattes materials = new IdMattes(MATTES.get(1), pixels);
+    IdMattes collections = new IdMattes(MATTES.get(2), pixels);
     float[] object = new float[scene.entities().size()];
     float[] collection = new float[object.length];
     java.util.Arrays.fill(collection, IdMattes.id("the rest"));

@@ -84,14 +84,14 @@ public final class IdMattes {
           values[4 * p + 2 * k + 1] = covers[RANKS * p + rank + k];
         }
       }
-      out.add(
-          new PassPicture(
-              String.format(Locale.ROOT, "%s%02d", layer, rank / 2),
-              List.of("r", "g", "b", "a"),
-              values,
-              true));
+      out.add(new PassPicture(title(layer, rank / 2), List.of("r", "g", "b", "a"), values, true));
     }
     return out;
+  }
+
+  /** Returns the name of a picture of a layer of mattes. */
+  public static String title(String layer, int number) {
+    return String.format(Locale.ROOT, "%s%02d", layer, number);
   }
 
   /** Returns what the file's header says of them, by attribute. */

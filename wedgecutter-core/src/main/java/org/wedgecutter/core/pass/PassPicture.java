@@ -24,6 +24,11 @@ public record PassPicture(String name, List<String> channels, float[] values, bo
     return new PassPicture(name, RGB, values, false);
   }
 
+  /** Returns its name, or its channel's where it has none. */
+  public String title() {
+    return name.isEmpty() ? channels.getFirst() : name;
+  }
+
   /** Returns the whole name of a channel. */
   public String channel(int c) {
     return name.isEmpty() ? channels.get(c) : name + "." + channels.get(c);

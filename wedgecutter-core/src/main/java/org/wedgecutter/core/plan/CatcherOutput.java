@@ -33,6 +33,11 @@ public enum CatcherOutput {
     return join;
   }
 
+  /** Says whether it may take light away, so that files and screens must hold negative values. */
+  public boolean signed() {
+    return this == DIFFERENCE || this == REFLECTION;
+  }
+
   /** Returns the word in plans. */
   public String word() {
     return name().toLowerCase(Locale.ROOT);

@@ -43,6 +43,16 @@ public record CatcherTuning(
     return new CatcherTuning(next, tint, reflection, lights, reach);
   }
 
+  /** Returns it with another colour of full shadows. */
+  public CatcherTuning withTint(Value.Colour next) {
+    return new CatcherTuning(opacity, next, reflection, lights, reach);
+  }
+
+  /** Returns it with the shadows of other lights; empty means all. */
+  public CatcherTuning withLights(List<String> next) {
+    return new CatcherTuning(opacity, tint, reflection, next, reach);
+  }
+
   /** Returns it with another factor on the specular part. */
   public CatcherTuning withReflection(double next) {
     return new CatcherTuning(opacity, tint, next, lights, reach);

@@ -109,4 +109,26 @@ public record Output(
     return new Output(
         name, half, compression, passes, next, lightGroups, occlusion, near, far, extra);
   }
+
+  /** Returns it with or without the passes that add up to the beauty. */
+  public Output withPasses(boolean next) {
+    return new Output(
+        name, half, compression, next, more, lightGroups, occlusion, near, far, extra);
+  }
+
+  /** Returns it with other groups of emitters. */
+  public Output withLightGroups(List<String> next) {
+    return new Output(name, half, compression, passes, more, next, occlusion, near, far, extra);
+  }
+
+  /** Returns it with another distance up to which surroundings occlude, metres. */
+  public Output withOcclusion(double next) {
+    return new Output(name, half, compression, passes, more, lightGroups, next, near, far, extra);
+  }
+
+  /** Returns it with another range of the depth ramp, metres. */
+  public Output withRange(double nextNear, double nextFar) {
+    return new Output(
+        name, half, compression, passes, more, lightGroups, occlusion, nextNear, nextFar, extra);
+  }
 }

@@ -274,7 +274,7 @@ public final class PlanReader {
       String word = o.get("property").asText();
       Property property =
           Property.of(word)
-              .filter(p -> p.ofLayer() == ofLayer || p == Property.MOTION_BLUR)
+              .filter(p -> ofLayer ? p.isSetting() : !p.ofLayer())
               .orElseThrow(() ->
                   wrong(
                       place + "/property",

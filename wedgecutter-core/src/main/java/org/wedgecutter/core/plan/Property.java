@@ -52,7 +52,7 @@ public enum Property {
   MEDIUM_EMISSION("medium.emission", Sort.COLOUR, Subject.MEDIUM, 0, 1e9, ""),
   /** Levels of subdivision. */
   SUBDIVISION("subdivision", Sort.WHOLE, Subject.SURFACE, 0, 6, "levels"),
-  /** Whether it is blurred as it moves. */
+  /** Whether it is blurred as it moves; as a setting of a layer, whether anything is. */
   MOTION_BLUR("motion-blur", Sort.SWITCH, Subject.THING),
 
   /** Width and height in pixels. */
@@ -159,6 +159,11 @@ public enum Property {
     return subject == Subject.LAYER;
   }
 
+  /** Says whether a layer can have a value of its own, beside what its cells say. */
+  public boolean isSetting() {
+    return ofLayer() || this == MOTION_BLUR;
+  }
+
   /** Returns the least value that a number may have. */
   public double least() {
     return least;
@@ -180,9 +185,9 @@ public enum Property {
   }
 
   /** Returns all names of entities' properties, or of layers' settings, for messages. */
-  public static String words(boolean ofLayer) {
+  public static String words(boolean settings) {
     return Arrays.stream(values())
-        .filter(p -> p.ofLayer() == ofLayer)
+        .filter(p -> settings ? p.isSetting() : !p.ofLayer())
         .map(Property::word)
         .collect(Collectors.joining(", "));
   }

@@ -432,6 +432,9 @@ public final class CauseFinder {
     if (own.seeThrough() != uncut.seeThrough()) {
       what.add("another way of seeing through glass");
     }
+    if (own.blur() != uncut.blur()) {
+      what.add("no motion blur");
+    }
     if (own.across() != uncut.across() || own.down() != uncut.down()) {
       what.add("another size");
     }

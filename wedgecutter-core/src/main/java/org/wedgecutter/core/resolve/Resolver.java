@@ -139,7 +139,8 @@ public final class Resolver {
         1,
         shot.environment().turn(),
         shot.environment().level(),
-        shot.seeThrough());
+        shot.seeThrough(),
+        true);
   }
 
   /** What lights only some entities, by the shot's links. */
@@ -181,7 +182,13 @@ public final class Resolver {
         size.height() / (double) shot.height(),
         number(layer, shot, Property.ENVIRONMENT_TURN, frame),
         number(layer, shot, Property.ENVIRONMENT_LEVEL, frame),
-        ((Value.Switch) LayerSettings.at(layer, shot, Property.SEE_THROUGH, frame)).on());
+        isOn(layer, shot, Property.SEE_THROUGH, frame),
+        // without a shutter there is nothing to switch off: such layers share their light
+        shot.shutter() <= 0 || isOn(layer, shot, Property.MOTION_BLUR, frame));
+  }
+
+  private static boolean isOn(LayerDef layer, Shot shot, Property property, int frame) {
+    return ((Value.Switch) LayerSettings.at(layer, shot, property, frame)).on();
   }
 
   private static double number(LayerDef layer, Shot shot, Property property, int frame) {

@@ -19,6 +19,8 @@ import org.wedgecutter.core.plan.Bounces;
  * @param level factor on the environment's light; NaN leaves it as it is
  * @param seeThrough whether the camera segment goes straight on through thin clear glass, so that
  *     its alpha tells what is behind
+ * @param blur whether the shutter is open for as long as the shot's; else everything is seen at the
+ *     middle of its time
  */
 public record TraceSettings(
     Bounces bounces,
@@ -31,7 +33,8 @@ public record TraceSettings(
     double down,
     double turn,
     double level,
-    boolean seeThrough) {
+    boolean seeThrough,
+    boolean blur) {
   /** Settings that change no light. */
   public static TraceSettings unbiased(int bounces, long seed) {
     return unbiased(Bounces.of(bounces), seed);
@@ -39,7 +42,7 @@ public record TraceSettings(
 
   /** Settings that change no light. */
   public static TraceSettings unbiased(Bounces bounces, long seed) {
-    return new TraceSettings(bounces, seed, 0, 0, 1, 0, 1, 1, Double.NaN, Double.NaN, false);
+    return new TraceSettings(bounces, seed, 0, 0, 1, 0, 1, 1, Double.NaN, Double.NaN, false, true);
   }
 
   /** Returns settings that take noise away at the cost of light. */
@@ -55,13 +58,20 @@ public record TraceSettings(
         down,
         turn,
         level,
-        seeThrough);
+        seeThrough,
+        blur);
   }
 
   /** Returns settings in which clear glass shows in alpha, or not. */
   public TraceSettings withSeeThrough(boolean next) {
     return new TraceSettings(
-        bounces, seed, clamp, soften, frame, samples, across, down, turn, level, next);
+        bounces, seed, clamp, soften, frame, samples, across, down, turn, level, next, blur);
+  }
+
+  /** Returns settings with the shutter open, or for no time at all. */
+  public TraceSettings withBlur(boolean next) {
+    return new TraceSettings(
+        bounces, seed, clamp, soften, frame, samples, across, down, turn, level, seeThrough, next);
   }
 
   /** Returns pixels across for a frame of so many. */

@@ -33,7 +33,8 @@ public record InterplayTable(List<Pair> pairs, double[] light) {
     pairs = List.copyOf(pairs);
   }
 
-  static InterplayTable of(FragmentSums sums) {
+  /** Returns what a trace found. */
+  public static InterplayTable of(FragmentSums sums) {
     List<Pair> pairs = new ArrayList<>();
     double samples = Math.max(1, sums.samples());
     sums.interplay((of, by, way, blocked) -> {

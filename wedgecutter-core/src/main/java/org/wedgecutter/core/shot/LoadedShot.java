@@ -2,7 +2,9 @@ package org.wedgecutter.core.shot;
 
 import java.io.IOException;
 import java.nio.file.Path;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.function.IntFunction;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.fragment.Stage;
@@ -41,16 +43,14 @@ import org.wedgecutter.exr.Compression;
  * @param plan the plan
  * @param tracer the scene, ready for rays
  * @param members which entities collections take
- * @param surroundings the environment's image, or null
- * @param plate the picture behind everything, or null
+ * @param pictures images of plans of this shot, by their paths in plans: the environment's, the
+ *     plate's; those that are not in use any more stay, so that an edit can be taken back
  */
 public record LoadedShot(
-    Path file,
-    Plan plan,
-    SceneTracer tracer,
-    Members members,
-    @Nullable Picture surroundings,
-    @Nullable Picture plate) {
+    Path file, Plan plan, SceneTracer tracer, Members members, Map<String, Picture> pictures) {
+  public LoadedShot {
+    pictures = Map.copyOf(pictures);
+  }
 
   /**
    * Loads a plan, or a scene with a plan of one layer.
@@ -71,20 +71,9 @@ public record LoadedShot(
     Path folder = folder(file);
     Scene scene =
         SceneFiles.read(SafePath.inside(folder, shot.scene(), file, "shot/scene"), shot.variant());
-    Picture surroundings = null;
-    if (!shot.environment().image().isEmpty()) {
-      surroundings =
-          PictureFiles.read(
-              SafePath.inside(folder, shot.environment().image(), file, "shot/environment/image"));
-    }
-    Picture plate = null;
-    if (shot.plate().exists()) {
-      plate =
-          PictureFiles.read(
-              SafePath.inside(folder, shot.plate().image(), file, "shot/plate/image"));
-    }
     LoadedShot loaded =
-        new LoadedShot(file, plan, new SceneTracer(scene), new Members(scene), surroundings, plate);
+        new LoadedShot(file, plan, new SceneTracer(scene), new Members(scene), Map.of())
+            .withPicturesOf(plan);
     loaded.requireCamera(file, "shot/camera");
     return loaded;
   }
@@ -95,7 +84,7 @@ public record LoadedShot(
     String stem = name.substring(0, name.lastIndexOf('.'));
     int last = Math.max(1, Math.round(scene.duration() * 24) + 1);
     Shot shot = new Shot.Draft(name, FrameRange.parse(last == 1 ? "1" : "1-" + last)).build();
-    LayerDef all = LayerDef.of("All", 0, java.util.Map.of(), Cell.of(Role.SEEN));
+    LayerDef all = LayerDef.of("All", 0, Map.of(), Cell.of(Role.SEEN));
     Plan plan =
         new Plan(
             shot,
@@ -110,8 +99,7 @@ public record LoadedShot(
             plan,
             new SceneTracer(scene),
             new Members(scene),
-            null,
-            null);
+            Map.of());
     loaded.requireCamera(file, "cameras");
     return loaded;
   }
@@ -153,7 +141,34 @@ public record LoadedShot(
 
   /** Returns the shot with another plan over the same scene. */
   public LoadedShot withPlan(Plan next) {
-    return new LoadedShot(file, next, tracer, members, surroundings, plate);
+    return new LoadedShot(file, next, tracer, members, pictures);
+  }
+
+  /**
+   * Returns the shot with the images that another plan of it names; those that are there already
+   * are not read again.
+   *
+   * @throws InputException with file and place if one cannot be used
+   */
+  public LoadedShot withPicturesOf(Plan other) throws InputException {
+    Shot shot = other.requireShot();
+    Map<String, Picture> next = new HashMap<>(pictures);
+    read(shot.environment().image(), "shot/environment/image", next);
+    read(shot.plate().image(), "shot/plate/image", next);
+    return new LoadedShot(file, plan, tracer, members, next);
+  }
+
+  /** Returns the shot with more images, by their paths in plans. */
+  public LoadedShot withPictures(Map<String, Picture> more) {
+    Map<String, Picture> next = new HashMap<>(pictures);
+    next.putAll(more);
+    return new LoadedShot(file, plan, tracer, members, next);
+  }
+
+  private void read(String image, String place, Map<String, Picture> into) throws InputException {
+    if (!image.isEmpty() && !into.containsKey(image)) {
+      into.put(image, PictureFiles.read(SafePath.inside(folder(file), image, file, place)));
+    }
   }
 
   /** Returns the camera that the plan names, or the scene's first. */
@@ -168,9 +183,13 @@ public record LoadedShot(
   /** Returns what surrounds the scene. */
   public Environment environment() {
     Shot.EnvironmentDef def = plan.requireShot().environment();
-    return surroundings == null
-        ? Environment.DARK
-        : new Environment(surroundings, def.turn(), def.level());
+    Picture image = pictures.get(def.image());
+    return image == null ? Environment.DARK : new Environment(image, def.turn(), def.level());
+  }
+
+  /** Returns the picture behind everything, or null. */
+  public @Nullable Picture plate() {
+    return pictures.get(plan.requireShot().plate().image());
   }
 
   /** Returns the scene at a frame. */
@@ -204,7 +223,8 @@ public record LoadedShot(
 
       @Override
       public @Nullable Picture plate(int width, int height) {
-        return plate == null ? null : plate.resized(width, height);
+        Picture own = LoadedShot.this.plate();
+        return own == null ? null : own.resized(width, height);
       }
 
       @Override
@@ -237,6 +257,6 @@ public record LoadedShot(
 
   /** Returns the same shot whose plan is saved elsewhere. */
   public LoadedShot withFile(Path next) {
-    return new LoadedShot(next, plan, tracer, members, surroundings, plate);
+    return new LoadedShot(next, plan, tracer, members, pictures);
   }
 }

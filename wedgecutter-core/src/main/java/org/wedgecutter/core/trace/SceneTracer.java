@@ -98,6 +98,8 @@ public final class SceneTracer {
     private final FrameWorld plain;
     private final Map<TransportClass, FrameWorld> others = new ConcurrentHashMap<>();
 
+    private @Nullable Frame standing;
+
     private Frame(Time time, Matrix4f[][] poses, Environment environment) {
       this.time = time;
       this.poses = poses;
@@ -184,10 +186,22 @@ public final class SceneTracer {
     /** The same with materials, lights, media and shapes as a class has them. */
     private FrameWorld worldOf(TransportClass transport) {
       TraceSettings s = transport.settings();
+      if (poses.length > 1 && !s.blur()) {
+        return standing().worldOf(transport);
+      }
       if (transport.looks().isEmpty() && plain.environment().is(s.turn(), s.level())) {
         return plain;
       }
       return others.computeIfAbsent(transport, this::changed);
+    }
+
+    /** The same at the middle of the shutter's time. */
+    private synchronized Frame standing() {
+      if (standing == null) {
+        Matrix4f[][] middle = {scene.pose(time.seconds)};
+        standing = new Frame(new Time(time.seconds, 0, time.step), middle, plain.environment());
+      }
+      return standing;
     }
 
     private FrameWorld changed(TransportClass t) {

@@ -1,0 +1,126 @@
+package org.wedgecutter.app.stations;
+
+import java.util.function.Consumer;
+import java.util.function.DoubleConsumer;
+import javafx.scene.control.Label;
+import javafx.scene.control.TextField;
+import javafx.scene.control.Tooltip;
+
+/**
+ * A field whose text is taken by Enter, or when the keyboard goes elsewhere. What cannot be taken
+ * is told below, and the field keeps it for mending.
+ */
+final class Entry extends TextField {
+  /** Takes a text; says by an exception what is wrong with it. */
+  interface Taker {
+    void take(String text) throws IllegalArgumentException;
+  }
+
+  /**
+   * @param hint what is expected, for the pointer and for readers of screens
+   * @param trouble tells what is wrong
+   */
+  Entry(String id, String text, int columns, String hint, Label trouble, Taker taker) {
+    super(text);
+    setId(id);
+    setPrefColumnCount(columns);
+    setAccessibleText(hint);
+    setTooltip(new Tooltip(hint));
+    Runnable take =
+        () -> {
+          if (!getText().equals(text)) {
+            try {
+              trouble.setText("");
+              taker.take(getText().strip());
+            } catch (IllegalArgumentException e) {
+              trouble.setText(e.getMessage());
+            }
+          }
+        };
+    setOnAction(e -> take.run());
+    focusedProperty()
+        .addListener((o, was, is) -> {
+          if (!is && getScene() != null) {
+            take.run();
+          }
+        });
+  }
+
+  /** A field for a number within bounds. */
+  static Entry number(
+      String id,
+      double value,
+      double least,
+      double most,
+      String hint,
+      Label trouble,
+      DoubleConsumer taker) {
+    return new Entry(
+        id,
+        text(value),
+        4,
+        hint + ", " + text(least) + " to " + text(most),
+        trouble,
+        t -> taker.accept(parsed(t, least, most)));
+  }
+
+  /** A field for a whole number within bounds. */
+  static Entry whole(
+      String id,
+      long value,
+      long least,
+      long most,
+      String hint,
+      Label trouble,
+      Consumer<Long> taker) {
+    return new Entry(
+        id,
+        Long.toString(value),
+        4,
+        "%s, %d to %d".formatted(hint, least, most),
+        trouble,
+        t -> {
+          double x = parsed(t, least, most);
+          if (x != Math.rint(x)) {
+            throw new IllegalArgumentException("'%s': expected a whole number".formatted(t));
+          }
+          taker.accept(Math.round(x));
+        });
+  }
+
+  /** Returns a label for what is wrong. */
+  static Label trouble(String id) {
+    Label label = new Label();
+    label.setId(id);
+    label.getStyleClass().add("trouble");
+    label.setWrapText(true);
+    label.managedProperty().bind(label.textProperty().isEmpty().not());
+    return label;
+  }
+
+  /** Returns a number as it is typed. */
+  static String text(double x) {
+    return x == Math.rint(x) && Math.abs(x) < 1e15
+        ? Long.toString(Math.round(x))
+        : Double.toString(x);
+  }
+
+  /**
+   * Returns the number that a text says.
+   *
+   * @throws IllegalArgumentException if it is none, or beyond bounds
+   */
+  static double parsed(String text, double least, double most) {
+    String expected =
+        "'%s': expected a number from %s to %s".formatted(text, text(least), text(most));
+    try {
+      double x = Double.parseDouble(text.strip());
+      if (x >= least && x <= most) {
+        return x;
+      }
+    } catch (NumberFormatException e) {
+      throw new IllegalArgumentException(expected, e);
+    }
+    throw new IllegalArgumentException(expected);
+  }
+}
