@@ -152,6 +152,8 @@ final class ViewerPane extends BorderPane {
     pass.getItems().setAll(BEAUTY);
     pass.setValue(BEAUTY);
     pass.setVisibleRowCount(16);
+    pass.setMinHeight(27);
+    pass.setPrefHeight(27);
     pass.setTooltip(new Tooltip("the whole picture, or a pass that the plan writes"));
     pass.setAccessibleText("pass");
     pass.setOnAction(e -> {

@@ -38,6 +38,12 @@ final class WindowKeys {
     return sheet.getScene().getFocusOwner() instanceof TextInputControl;
   }
 
+  /** What was typed is taken back by the field, until it has nothing more to take back. */
+  private boolean isOfText(boolean redo) {
+    return sheet.getScene().getFocusOwner() instanceof TextInputControl text
+        && (redo ? text.isRedoable() : text.isUndoable());
+  }
+
   void pressed(KeyEvent e) {
     if (e.getCode() == KeyCode.ESCAPE && drawer.open()) {
       drawer.hide();
@@ -85,7 +91,7 @@ final class WindowKeys {
       }
       case Z, Y -> {
         boolean redo = e.getCode() == KeyCode.Y || e.isShiftDown();
-        if (s == null || typing() || !(redo ? s.redo() : s.undo())) {
+        if (s == null || isOfText(redo) || !(redo ? s.redo() : s.undo())) {
           return;
         }
         planChanged.run();

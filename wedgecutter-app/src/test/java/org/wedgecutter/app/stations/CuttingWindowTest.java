@@ -353,11 +353,13 @@ class CuttingWindowTest {
     window.enter("catcher-reach", "1.5 x 0.8");
     CatcherTuning t = window.cell(0, "Floor").catching().tuning();
     assertThat(t.opacity()).isEqualTo(0.5);
-    assertThat(t.reflection()).as("what is no number is as it is").isEqualTo(1);
+    assertThat(t.reflection()).as("what is no number changes nothing").isEqualTo(1);
     assertThat(t.reach().across()).isEqualTo(1.5);
     assertThat(t.reach().along()).isEqualTo(0.8);
     window.enter("catcher-opacity", "7");
-    assertThat(window.cell(0, "Floor").catching().tuning().opacity()).isEqualTo(1);
+    assertThat(window.text("catcher-trouble")).contains("'7': expected a number from 0 to 1");
+    assertThat(window.cell(0, "Floor").catching().tuning().opacity()).isEqualTo(0.5);
+    window.enter("catcher-opacity", "1");
     window.click("catcher-reach");
     window.press(KeyCode.CONTROL, KeyCode.A);
     window.press(KeyCode.BACK_SPACE);

@@ -21,6 +21,7 @@ final class Appearance {
   private final Material[] @Nullable [] own;
   private final @Nullable BuiltInMaterial[] views;
   private final @Nullable TransportClass transport;
+  private final boolean[] lets;
 
   /** How everything is in the scene. */
   Appearance(World world) {
@@ -48,6 +49,10 @@ final class Appearance {
         views[i] = look.dataView().orElse(null);
       }
     }
+    lets = new boolean[world.instances];
+    for (int i = 0; i < lets.length; i++) {
+      lets[i] = anyLets(i);
+    }
   }
 
   /** Returns a material of the scene as it is on an instance. */
@@ -58,6 +63,10 @@ final class Appearance {
 
   /** Says whether rays may go straight on through a part of an instance. */
   boolean lets(int instance) {
+    return lets[instance];
+  }
+
+  private boolean anyLets(int instance) {
     int last = -1;
     for (int m : world.tree[instance].mesh.triangleMaterials()) {
       if (m != last && material(instance, m).lets()) {

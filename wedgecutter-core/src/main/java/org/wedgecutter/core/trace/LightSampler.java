@@ -12,6 +12,8 @@ final class LightSampler {
   private final Environment.Pick pick = new Environment.Pick();
   private final float[] corners = new float[9];
 
+  private final Tangents axis = new Tangents();
+
   /** Moment of the shutter's time. */
   int moment;
 
@@ -139,14 +141,12 @@ final class LightSampler {
   private void around(float ax, float ay, float az, float cos, float v) {
     float sin = (float) Math.sqrt(Math.max(0, 1 - cos * cos));
     float phi = 2 * (float) Math.PI * v;
-    float sign = Math.copySign(1f, az);
-    float a = -1 / (sign + az);
-    float b = ax * ay * a;
     float lx = sin * (float) Math.cos(phi);
     float ly = sin * (float) Math.sin(phi);
-    x = lx * (1 + sign * ax * ax * a) + ly * b + cos * ax;
-    y = lx * sign * b + ly * (sign + ay * ay * a) + cos * ay;
-    z = lx * -sign * ax + ly * -ay + cos * az;
+    axis.about(ax, ay, az);
+    x = axis.x(lx, ly, cos);
+    y = axis.y(lx, ly, cos);
+    z = axis.z(lx, ly, cos);
   }
 
   private boolean flat(Light light, float[] m, float px, float py, float pz, float u, float v) {

@@ -198,7 +198,7 @@ public final class SceneTracer {
     /** The same at the middle of the shutter's time. */
     private synchronized Frame standing() {
       if (standing == null) {
-        Matrix4f[][] middle = {scene.pose(time.seconds)};
+        Matrix4f[][] middle = {poses[poses.length / 2]};
         standing = new Frame(new Time(time.seconds, 0, time.step), middle, plain.environment());
       }
       return standing;

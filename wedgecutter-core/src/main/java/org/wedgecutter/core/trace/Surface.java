@@ -46,12 +46,7 @@ final class Surface {
 
   float ny;
   float nz;
-  private float sx;
-  private float sy;
-  private float sz;
-  private float tx;
-  private float ty;
-  private float tz;
+  final Tangents frame = new Tangents();
 
   /** Direction to the eye in the frame. */
   private float ox;
@@ -159,18 +154,9 @@ final class Surface {
     this.nx = nx;
     this.ny = ny;
     this.nz = nz;
-    // T. Duff et al., "Building an Orthonormal Basis, Revisited", JCGT 6(1), 2017
-    float sign = Math.copySign(1f, nz);
-    float a = -1 / (sign + nz);
-    float b = nx * ny * a;
-    sx = 1 + sign * nx * nx * a;
-    sy = sign * b;
-    sz = -sign * nx;
-    tx = b;
-    ty = sign + ny * ny * a;
-    tz = -ny;
-    ox = wx * sx + wy * sy + wz * sz;
-    oy = wx * tx + wy * ty + wz * tz;
+    frame.about(nx, ny, nz);
+    ox = frame.s(wx, wy, wz);
+    oy = frame.t(wx, wy, wz);
     oz = Math.max(1e-4f, wx * nx + wy * ny + wz * nz);
   }
 
@@ -333,7 +319,7 @@ final class Surface {
     float side = x * gx + y * gy + z * gz;
     if (kind == TRANSMISSION) {
       if (cos < 0 && side < 0) {
-        wall(x * sx + y * sy + z * sz, x * tx + y * ty + z * tz, -cos);
+        wall(frame.s(x, y, z), frame.t(x, y, z), -cos);
       }
       return;
     }
@@ -346,7 +332,7 @@ final class Surface {
         value[c] = diffuse[c] * pdf;
       }
     } else {
-      specular(x * sx + y * sy + z * sz, x * tx + y * ty + z * tz, cos);
+      specular(frame.s(x, y, z), frame.t(x, y, z), cos);
     }
   }
 
@@ -532,8 +518,8 @@ final class Surface {
   }
 
   private void toWorld(float x, float y, float z) {
-    ix = x * sx + y * tx + z * nx;
-    iy = x * sy + y * ty + z * ny;
-    iz = x * sz + y * tz + z * nz;
+    ix = frame.x(x, y, z);
+    iy = frame.y(x, y, z);
+    iz = frame.z(x, y, z);
   }
 }

@@ -1,8 +1,6 @@
 package org.wedgecutter.core.trace;
 
-import java.util.Arrays;
 import org.jspecify.annotations.Nullable;
-import org.wedgecutter.core.pass.LightPass;
 import org.wedgecutter.core.plan.Bounces;
 import org.wedgecutter.core.resolve.Reach;
 import org.wedgecutter.core.resolve.TransportClass;
@@ -35,25 +33,21 @@ final class Transport {
   private static final int PAIRS_PER_BOUNCE = 8;
   private static final int LOBE_PAIR = 1;
   private static final int DIRECTION_PAIR = 2;
-  private static final int PICK_PAIR = 3;
-  private static final int LIGHT_PAIR = 4;
+  static final int PICK_PAIR = 3;
+  static final int LIGHT_PAIR = 4;
   private static final int EXTRA_PAIR = 5;
 
   /** Apart from blocks of pairs of surfaces: each medium's camera fragment has its own. */
-  private static final int MEDIUM_BLOCK = 100_000;
+  static final int MEDIUM_BLOCK = 100_000;
 
-  private static final int MEDIUM = 3;
-  private static final int[] BITS = {
-    Reach.BOUNCE, Reach.REFLECTION, Reach.TRANSMISSION, Reach.BOUNCE
-  };
+  /** Of each kind of event, what things must be visible to for its rays to meet them. */
+  static final int[] BITS = {Reach.BOUNCE, Reach.REFLECTION, Reach.TRANSMISSION, Reach.BOUNCE};
 
   private final FrameWorld frame;
   private final World world;
   private final Emitters emitters;
   private final TransportClass transport;
   private final Bounces bounces;
-  private final LightSplit split;
-  private final int[] groupOf;
   private final byte[] masks;
   private final boolean[] clear;
   private final boolean[] caster;
@@ -68,32 +62,23 @@ final class Transport {
   private final boolean[] anyFelt = new boolean[4];
   private final Hit hit = new Hit();
   private final float[] sky = new float[3];
-  private final float[] through = new float[3];
+  private final float[] through;
   private final float[] absorption = new float[3];
-
-  /** Where light is added. */
-  private final float[] light;
 
   /** Lights that were blocked and ways that light took, or null. */
   private final @Nullable Interplay interplay;
 
+  /** Where the path is. */
+  private final Vertex at;
+
+  private final LightBook book;
+  private final DirectLight direct;
+  private final Tangents axis = new Tangents();
+
   /** The surface of the vertex that light leaves. */
-  final Surface surface = new Surface();
+  final Surface surface;
 
-  private int instance;
-  private boolean inMedium;
-  private int mediumNumber;
-  private float mx;
-  private float my;
-  private float mz;
-  private float travelX;
-  private float travelY;
-  private float travelZ;
-
-  private int base;
   private int firstEntity;
-  private int firstKind;
-  private boolean byCaster;
 
   Transport(
       FrameWorld frame,
@@ -105,7 +90,6 @@ final class Transport {
       @Nullable Interplay interplay) {
     this.frame = frame;
     this.random = random;
-    this.light = light;
     this.masks = masks;
     this.clear = clear;
     this.interplay = interplay;
@@ -113,10 +97,8 @@ final class Transport {
     emitters = frame.emitters();
     transport = job.transport();
     bounces = transport.settings().bounces();
-    split = job.split();
     int entities = world.scene.entities().size();
-    groupOf = new int[entities];
-    Arrays.setAll(groupOf, split::group);
+    book = new LightBook(job.split(), entities, transport.settings().clamp(), light);
     caster = job.casters().toArray(entities);
     returned = new Rgb[world.instances];
     for (int i = 0; i < returned.length; i++) {
@@ -127,6 +109,10 @@ final class Transport {
     lights = new LightSampler(frame, reader);
     media = new MediaSampler(frame.matter(), random);
     visibility = new Visibility(frame, transport, masks, media, reader);
+    at = new Vertex(frame.matter());
+    surface = at.surface;
+    through = at.through;
+    direct = new DirectLight(frame, transport, random, lights, visibility, at, book, interplay);
     for (int k = 0; k < 4; k++) {
       feels[k] = new boolean[media.matter.length];
       for (int m = 0; m < feels[k].length; m++) {
@@ -152,12 +138,11 @@ final class Transport {
 
   /** Adds up the light that leaves {@link #surface} towards the eye, but for its own. */
   void leaving(int ofInstance, float cone) {
-    base = 0;
-    inMedium = false;
-    instance = ofInstance;
+    at.base = 0;
+    at.arrive(ofInstance);
     firstEntity = surface.entity;
     through[0] = through[1] = through[2] = 1;
-    if (split.occlusion() > 0) {
+    if (book.occlusionReach() > 0) {
       occlusion();
     }
     if (surface.chance[0] + surface.chance[1] + surface.chance[2] <= 0) {
@@ -167,10 +152,10 @@ final class Transport {
     if (count <= MAX_ALL_EMITTERS) {
       for (int e = 0; e < count; e++) {
         random.pair(FIRST_LIGHT_PAIR + e);
-        direct(e, 1, true);
+        direct.from(e, 1, true);
       }
     } else {
-      directFromOne(0, true);
+      direct.fromOne(0, true);
     }
     path(cone);
   }
@@ -218,26 +203,26 @@ final class Transport {
    *
    * @param number of the medium
    * @param eye the camera ray
-   * @param at distance along it
+   * @param distance along it
    * @param weight of what is gathered there
    * @param emitter whose light is gathered, or -1
    */
-  void scattered(int number, Caster eye, float at, float weight, int emitter, float cone) {
+  void scattered(int number, Caster eye, float distance, float weight, int emitter, float cone) {
     Matter matter = media.matter[number];
-    base = MEDIUM_BLOCK * (number + 1);
-    arrive(number, eye, at);
+    at.base = MEDIUM_BLOCK * (number + 1);
+    at.arrive(number, eye, distance);
     firstEntity = matter.entity;
     through[0] = weight * matter.medium.color().r();
     through[1] = weight * matter.medium.color().g();
     through[2] = weight * matter.medium.color().b();
     if (emitter >= 0) {
-      random.pair(base + LIGHT_PAIR);
-      direct(emitter, 1f / emitters.all.size(), true);
+      random.pair(at.base + LIGHT_PAIR);
+      direct.from(emitter, 1f / emitters.all.size(), true);
     }
     // thin media weigh little: their paths are followed more rarely, and then count more
     float most = Math.max(through[0], Math.max(through[1], through[2]));
     float chance = Math.max(0.1f, Math.min(1, 4 * most));
-    random.pair(base + EXTRA_PAIR);
+    random.pair(at.base + EXTRA_PAIR);
     if (random.u < chance && bounces.media() > 0) {
       for (int c = 0; c < 3; c++) {
         through[c] /= chance;
@@ -246,27 +231,11 @@ final class Transport {
     }
   }
 
-  private void arrive(int number, Caster along, float at) {
-    inMedium = true;
-    mediumNumber = number;
-    mx = along.ox + at * along.dx;
-    my = along.oy + at * along.dy;
-    mz = along.oz + at * along.dz;
-    travelX = along.dx;
-    travelY = along.dy;
-    travelZ = along.dz;
-  }
-
-  private int vertexEntity() {
-    return inMedium ? media.matter[mediumNumber].entity : surface.entity;
-  }
-
   // ---- the path
 
   private int kind;
   private float density;
   private boolean evenly;
-  private int bounce;
   private int surfacesMet;
   private int glassMet;
   private int mediaMet;
@@ -274,61 +243,59 @@ final class Transport {
 
   private void path(float startCone) {
     float cone = startCone;
-    byCaster = false;
+    at.byCaster = false;
     surfacesMet = glassMet = 0;
-    mediaMet = inMedium ? 1 : 0;
+    mediaMet = at.inMedium ? 1 : 0;
     absorption[0] = absorption[1] = absorption[2] = 0;
     float minAlpha = 0;
-    boolean atMedium = inMedium;
-    double before = interplay == null ? 0 : luma();
+    boolean atMedium = at.inMedium;
+    double before = interplay == null ? 0 : book.luma();
     int next = -1;
-    for (bounce = 1; ; bounce++) {
-      int pairs = base + PAIRS_PER_BOUNCE * bounce;
+    for (at.bounce = 1; ; at.bounce++) {
+      int pairs = at.base + PAIRS_PER_BOUNCE * at.bounce;
       if (!setOut(pairs)) {
         break;
       }
-      if (kind == Surface.DIFFUSE || kind == MEDIUM) {
+      if (kind == Surface.DIFFUSE || kind == Vertex.MEDIUM) {
         minAlpha = transport.settings().soften();
       }
-      boolean byLights = !inMedium && lightsOnly();
-      boolean every = bounce == 1 && !atMedium && emitters.all.size() <= MAX_ALL_EMITTERS;
-      evenly = bounce == 1 && atMedium;
-      boolean wasInside = !inMedium && surface.thick && surface.inside;
-      float spread = inMedium || kind == Surface.DIFFUSE ? 0.5f : 0.5f * surface.alpha + 1e-3f;
-      cameFrom = vertexEntity();
+      boolean byLights = !at.inMedium && direct.pickedAlone();
+      boolean every = at.bounce == 1 && !atMedium && emitters.all.size() <= MAX_ALL_EMITTERS;
+      evenly = at.bounce == 1 && atMedium;
+      boolean wasInside = !at.inMedium && surface.thick && surface.inside;
+      float spread = at.inMedium || kind == Surface.DIFFUSE ? 0.5f : 0.5f * surface.alpha + 1e-3f;
+      cameFrom = at.entity();
       float length = go(pairs, minAlpha, cone, spread, every, byLights);
       if (length < 0) {
         next = next < 0 ? transport.entities() - 1 : next;
         break;
       }
       cone += length * spread;
-      int entity = vertexEntity();
+      int entity = at.entity();
       next = next < 0 ? entity : next;
-      if (bounce == 1) {
-        byCaster = firstKind == Surface.DIFFUSE && caster[entity];
+      if (at.bounce == 1) {
+        at.byCaster = at.firstKind == Surface.DIFFUSE && caster[entity];
       }
-      if (!inMedium && !byLights) {
+      if (!at.inMedium && !byLights) {
         emitterMet(every);
       }
       if (!counts(wasInside)) {
         break;
       }
-      Rgb factors = inMedium ? null : returned[instance];
+      Rgb factors = at.inMedium ? null : returned[at.instance];
       if (factors != null) {
-        through[0] *= factors.r();
-        through[1] *= factors.g();
-        through[2] *= factors.b();
+        at.scale(factors.r(), factors.g(), factors.b());
       }
-      directFromOne(pairs, false);
+      direct.fromOne(pairs, false);
     }
     if (interplay != null && next >= 0) {
-      interplay.way(firstEntity, next, luma() - before);
+      interplay.way(firstEntity, next, book.luma() - before);
     }
   }
 
   /** Says whether light is followed beyond the vertex that it came to. */
   private boolean counts(boolean wasInside) {
-    if (inMedium) {
+    if (at.inMedium) {
       return ++mediaMet <= bounces.media();
     }
     if (kind == Surface.TRANSMISSION || wasInside) {
@@ -345,9 +312,9 @@ final class Transport {
       return false;
     }
     random.pair(pairs + DIRECTION_PAIR);
-    if (inMedium) {
-      kind = MEDIUM;
-      firstKind = bounce == 1 ? MEDIUM : firstKind;
+    if (at.inMedium) {
+      kind = Vertex.MEDIUM;
+      at.firstKind = at.bounce == 1 ? Vertex.MEDIUM : at.firstKind;
       scatter(random.u, random.v);
       return true;
     }
@@ -364,7 +331,7 @@ final class Transport {
         || !surface.sample(kind, random.u, random.v, Math.min(0.999999f, lobe / share))) {
       return false;
     }
-    firstKind = bounce == 1 ? kind : firstKind;
+    at.firstKind = at.bounce == 1 ? kind : at.firstKind;
     for (int c = 0; c < 3; c++) {
       through[c] *= surface.value[c] / (surface.pdf * share);
     }
@@ -380,30 +347,19 @@ final class Transport {
   }
 
   private void scatter(float u, float v) {
-    Matter matter = media.matter[mediumNumber];
+    Matter matter = media.matter[at.medium];
     float cos = matter.scattered(u);
     float sin = (float) Math.sqrt(Math.max(0, 1 - cos * cos));
     float phi = 2 * (float) Math.PI * v;
     float a = sin * (float) Math.cos(phi);
     float b = sin * (float) Math.sin(phi);
-    float nx = travelX;
-    float ny = travelY;
-    float nz = travelZ;
-    float sign = Math.copySign(1f, nz);
-    float p = -1 / (sign + nz);
-    float q = nx * ny * p;
-    ray.ray(
-        mx,
-        my,
-        mz,
-        a * (1 + sign * nx * nx * p) + b * q + cos * nx,
-        a * sign * q + b * (sign + ny * ny * p) + cos * ny,
-        a * -sign * nx + b * -ny + cos * nz);
+    axis.about(at.travelX, at.travelY, at.travelZ);
+    ray.ray(at.mx, at.my, at.mz, axis.x(a, b, cos), axis.y(a, b, cos), axis.z(a, b, cos));
     density = matter.phase(cos);
   }
 
   private boolean survives(float u) {
-    if (bounce <= ROULETTE_FROM) {
+    if (at.bounce <= ROULETTE_FROM) {
       return true;
     }
     float most = Math.max(through[0], Math.max(through[1], through[2]));
@@ -437,12 +393,11 @@ final class Transport {
       }
       if (collided >= 0) {
         absorb(upTo);
-        arrive(collided, ray, upTo);
+        at.arrive(collided, ray, upTo);
         Matter matter = media.matter[collided];
         gather(matter);
-        through[0] *= matter.medium.color().r();
-        through[1] *= matter.medium.color().g();
-        through[2] *= matter.medium.color().b();
+        Rgb colour = matter.medium.color();
+        at.scale(colour.r(), colour.g(), colour.b());
         return upTo;
       }
       if (!hit.found()) {
@@ -453,8 +408,7 @@ final class Transport {
       }
       reader.read(hit, ray, cone + hit.t * spread, minAlpha, surface);
       if (!clear[hit.instance] || !passes(key)) {
-        inMedium = false;
-        instance = hit.instance;
+        at.arrive(hit.instance);
         absorb(hit.t);
         return hit.t;
       }
@@ -497,9 +451,7 @@ final class Transport {
       return true;
     }
     float rest = surface.opacity / (1 - chance);
-    for (int c = 0; c < 3; c++) {
-      through[c] *= rest;
-    }
+    at.scale(rest);
     if (surface.isStraight) {
       // what went straight on was taken out already
       float kept = 1 - surface.chance[Surface.TRANSMISSION];
@@ -519,7 +471,7 @@ final class Transport {
   }
 
   private float weight(float other) {
-    return density == Float.POSITIVE_INFINITY ? 1 : power(density, other);
+    return density == Float.POSITIVE_INFINITY ? 1 : DirectLight.power(density, other);
   }
 
   private void environmentMet(int bit, boolean every) {
@@ -533,7 +485,7 @@ final class Transport {
     }
     frame.environment().radiance(ray.dx, ray.dy, ray.dz, sky);
     float other = frame.environment().pdf(ray.dx, ray.dy, ray.dz);
-    add(sky, weight(other * (every ? 1 : chance(emitters.surround))), entity, true, bounce == 1);
+    add(sky, weight(other * (every ? 1 : chance(emitters.surround))), entity, true, at.bounce == 1);
   }
 
   private void emitterMet(boolean every) {
@@ -549,7 +501,7 @@ final class Transport {
       Emitters.Area area = (Emitters.Area) emitters.all.get(number);
       weight = weight(lights.density(area, hit, ray) * (every ? 1 : chance(number)));
     }
-    add(surface.emission, weight, surface.entity, false, bounce == 1);
+    add(surface.emission, weight, surface.entity, false, at.bounce == 1);
   }
 
   private void extendedMet(float from, float upTo, boolean every) {
@@ -562,68 +514,21 @@ final class Transport {
           && lights.meets(s, ray, upTo)
           && lights.distance >= from) {
         float weight = weight(lights.pdf * (every ? 1 : chance(number)));
-        add(lights.radiance, weight, s.entity(), false, bounce == 1);
+        add(lights.radiance, weight, s.entity(), false, at.bounce == 1);
       }
     }
   }
 
   private void add(float[] radiance, float weight, int emitter, boolean surround, boolean direct) {
-    put(
-        target(firstKind, direct, surround),
+    float[] through = at.through;
+    book.put(
+        LightBook.target(at.firstKind, direct, surround, at.byCaster),
         through[0] * radiance[0] * weight,
         through[1] * radiance[1] * weight,
         through[2] * radiance[2] * weight,
         !direct,
         emitter,
-        direct && firstKind == Surface.DIFFUSE);
-  }
-
-  /** Where light is counted: by the first event, and whether it came straight from an emitter. */
-  private int target(int first, boolean direct, boolean surround) {
-    LightPass pass =
-        switch (first) {
-          case Surface.DIFFUSE ->
-              direct
-                  ? surround ? LightPass.DIFFUSE_ENVIRONMENT : LightPass.DIFFUSE_LIGHTS
-                  : byCaster ? LightPass.DIFFUSE_BY_CASTERS : LightPass.DIFFUSE_BOUNCED;
-          case Surface.SPECULAR -> direct ? LightPass.SPECULAR_DIRECT : LightPass.SPECULAR_INDIRECT;
-          case Surface.TRANSMISSION ->
-              direct ? LightPass.TRANSMISSION_DIRECT : LightPass.TRANSMISSION_INDIRECT;
-          default -> LightPass.MEDIUM;
-        };
-    return pass.at();
-  }
-
-  private void put(
-      int at, float r, float g, float b, boolean indirect, int emitter, boolean straightDiffuse) {
-    float clamp = transport.settings().clamp();
-    float most = Math.max(r, Math.max(g, b));
-    float scale = indirect && clamp > 0 && most > clamp ? clamp / most : 1;
-    spread(at, r * scale, g * scale, b * scale);
-    int group = groupOf[emitter];
-    if (group >= 0) {
-      spread(split.groupAt(group), r * scale, g * scale, b * scale);
-      if (straightDiffuse) {
-        spread(split.diffuseAt(group), r * scale, g * scale, b * scale);
-      }
-    }
-    if (straightDiffuse && split.unshadowed()) {
-      spread(split.unshadowedAt(), r * scale, g * scale, b * scale);
-    }
-  }
-
-  private void spread(int at, float r, float g, float b) {
-    light[at] += r;
-    light[at + 1] += g;
-    light[at + 2] += b;
-  }
-
-  private double luma() {
-    double sum = 0;
-    for (int p = 0; p < LightPass.NUMBERS; p += 3) {
-      sum += 0.2126 * light[p] + 0.7152 * light[p + 1] + 0.0722 * light[p + 2];
-    }
-    return sum;
+        direct && at.firstKind == Surface.DIFFUSE);
   }
 
   private void occlusion() {
@@ -633,140 +538,9 @@ final class Transport {
     float z = (float) Math.sqrt(Math.max(0, 1 - random.u));
     float a = r * (float) Math.cos(phi);
     float b = r * (float) Math.sin(phi);
-    float sign = Math.copySign(1f, surface.nz);
-    float p = -1 / (sign + surface.nz);
-    float q = surface.nx * surface.ny * p;
-    float x = a * (1 + sign * surface.nx * surface.nx * p) + b * q + z * surface.nx;
-    float y = a * sign * q + b * (sign + surface.ny * surface.ny * p) + z * surface.ny;
-    float w = a * -sign * surface.nx + b * -surface.ny + z * surface.nz;
-    light[split.occlusionAt()] = visibility.isFree(surface, x, y, w, split.occlusion()) ? 1 : 0;
-  }
-
-  // ---- emitters picked
-
-  /** The emitter that the random number {@code u} picks. */
-  private int picked() {
-    int number = 0;
-    while (number < emitters.cdf.length - 1 && random.u >= emitters.cdf[number]) {
-      number++;
-    }
-    return number;
-  }
-
-  private void directFromOne(int pairs, boolean first) {
-    if (emitters.all.isEmpty()) {
-      return;
-    }
-    random.pair(pairs + PICK_PAIR);
-    int number = picked();
-    random.pair(pairs + LIGHT_PAIR);
-    direct(number, emitters.chance[number], first);
-  }
-
-  /**
-   * Whether the surface takes its direct light from picked points alone: where it does not feel all
-   * shadows, a direction that meets a blocker says nothing about the light behind it.
-   */
-  private boolean lightsOnly() {
-    return (transport.reach(surface.entity) & (Reach.LIT_THROUGH | Reach.NO_SELF_SHADOW)) != 0;
-  }
-
-  /** Adds the light of one emitter at the vertex, by one point on it. */
-  private void direct(int number, float chance, boolean first) {
-    Emitters.Emitter emitter = emitters.all.get(number);
-    int reach = transport.reach(emitter.entity());
-    if ((reach & Reach.SHINES) == 0 || !transport.lights(emitter.entity(), vertexEntity())) {
-      return;
-    }
-    boolean surround = emitter instanceof Emitters.Surround;
-    int key = 5 * MEDIUM_BLOCK + number + 31 * bounceKey(first);
-    if (inMedium) {
-      directToMedium(emitter, reach, chance, first, surround, key);
-      return;
-    }
-    if (!lights.sample(emitter, surface.px, surface.py, surface.pz, random.u, random.v)) {
-      return;
-    }
-    boolean known = false;
-    boolean blocked = false;
-    for (int k = 0; k < 3; k++) {
-      if (!surface.takes(k) || (reach & BITS[k]) == 0 || (blocked && !asks(k, first))) {
-        continue;
-      }
-      surface.evaluate(k, lights.x, lights.y, lights.z);
-      if (!(surface.pdf > 0)) {
-        continue;
-      }
-      if (!known) {
-        known = true;
-        blocked =
-            !visibility.reaches(
-                surface, instance, lights.x, lights.y, lights.z, lights.distance, key);
-      }
-      addDirect(k, chance, first, surround, emitter.entity(), blocked);
-    }
-  }
-
-  /** Whether light that is blocked is of interest. */
-  private boolean asks(int lobe, boolean first) {
-    return first && (interplay != null || (split.unshadowed() && lobe == Surface.DIFFUSE));
-  }
-
-  private int bounceKey(boolean first) {
-    return base + (first ? 0 : bounce);
-  }
-
-  private void directToMedium(
-      Emitters.Emitter emitter, int reach, float chance, boolean first, boolean surround, int key) {
-    if ((reach & Reach.BOUNCE) == 0
-        || !lights.sample(emitter, mx, my, mz, random.u, random.v)
-        || !visibility.reaches(mx, my, mz, lights.x, lights.y, lights.z, lights.distance, key)) {
-      return;
-    }
-    float cos = lights.x * travelX + lights.y * travelY + lights.z * travelZ;
-    float phase = media.matter[mediumNumber].phase(cos);
-    float d = lights.pdf * chance;
-    float weight = lights.point ? 1 / chance : power(d, phase) / d;
-    put(
-        target(first ? MEDIUM : firstKind, first, surround),
-        through[0] * phase * lights.radiance[0] * weight * visibility.let[0],
-        through[1] * phase * lights.radiance[1] * weight * visibility.let[1],
-        through[2] * phase * lights.radiance[2] * weight * visibility.let[2],
-        !first,
-        emitter.entity(),
-        false);
-  }
-
-  private void addDirect(
-      int lobe, float chance, boolean first, boolean surround, int emitter, boolean blocked) {
-    float d = lights.pdf * chance;
-    float weight =
-        lights.point
-            ? 1 / chance
-            : lightsOnly() ? 1 / d : power(d, surface.chance[lobe] * surface.pdf) / d;
-    float r = through[0] * surface.value[0] * lights.radiance[0] * weight;
-    float g = through[1] * surface.value[1] * lights.radiance[1] * weight;
-    float b = through[2] * surface.value[2] * lights.radiance[2] * weight;
-    boolean straight = first && lobe == Surface.DIFFUSE;
-    if (blocked) {
-      if (straight && split.unshadowed()) {
-        spread(split.unshadowedAt(), r, g, b);
-      }
-      if (first && interplay != null && visibility.blocker >= 0) {
-        interplay.blocked(surface.entity, visibility.blocker, 0.2126 * r + 0.7152 * g + 0.0722 * b);
-      }
-      return;
-    }
-    float[] let = visibility.let;
-    int at = target(first ? lobe : firstKind, first, surround);
-    put(at, r * let[0], g * let[1], b * let[2], !first, emitter, straight);
-    if (straight && split.unshadowed()) {
-      spread(split.unshadowedAt(), r * (1 - let[0]), g * (1 - let[1]), b * (1 - let[2]));
-    }
-  }
-
-  private static float power(float a, float b) {
-    float ratio = b / a;
-    return 1 / (1 + ratio * ratio);
+    Tangents f = surface.frame;
+    book.open(
+        visibility.isFree(
+            surface, f.x(a, b, z), f.y(a, b, z), f.z(a, b, z), book.occlusionReach()));
   }
 }

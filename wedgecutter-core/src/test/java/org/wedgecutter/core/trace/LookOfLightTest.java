@@ -204,6 +204,15 @@ class LookOfLightTest {
             scene,
             with(scene, "/dot", Property.MOTION_BLUR, new Value.Switch(false)),
             Environment.DARK);
+    TransportClass open = Traces.whole(scene, 0);
+    FragmentSums layer =
+        trace(
+            scene,
+            new TransportClass(all(scene), Map.of(), open.settings().withBlur(false)),
+            Environment.DARK);
+    assertThat(layer.picture(0, Traces.set(scene, "/dot")).rgba())
+        .as("a layer without blur is as if its only thing had none")
+        .isEqualTo(sharp.picture(0, Traces.set(scene, "/dot")).rgba());
     double most = 0;
     double least = 0;
     Picture a = blurred.picture(0, Traces.set(scene, "/dot"));

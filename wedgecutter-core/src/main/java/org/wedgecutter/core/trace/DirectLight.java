@@ -1,0 +1,183 @@
+package org.wedgecutter.core.trace;
+
+import org.jspecify.annotations.Nullable;
+import org.wedgecutter.core.resolve.Reach;
+import org.wedgecutter.core.resolve.TransportClass;
+
+/**
+ * Light that a point picked on an emitter sends to a vertex of a path: next-event estimation,
+ * weighted by the power heuristic against finding the same point by the vertex' own directions.
+ *
+ * <p>Source: E. Veach, "Robust Monte Carlo Methods for Light Transport Simulation", 1997.
+ */
+final class DirectLight {
+  private final Emitters emitters;
+  private final TransportClass transport;
+  private final Sampler random;
+  private final LightSampler lights;
+  private final Visibility visibility;
+  private final Matter[] matter;
+  private final Vertex at;
+  private final LightBook book;
+
+  /** Lights that were blocked, or null. */
+  private final @Nullable Interplay interplay;
+
+  DirectLight(
+      FrameWorld frame,
+      TransportClass transport,
+      Sampler random,
+      LightSampler lights,
+      Visibility visibility,
+      Vertex at,
+      LightBook book,
+      @Nullable Interplay interplay) {
+    emitters = frame.emitters();
+    matter = frame.matter();
+    this.transport = transport;
+    this.random = random;
+    this.lights = lights;
+    this.visibility = visibility;
+    this.at = at;
+    this.book = book;
+    this.interplay = interplay;
+  }
+
+  /** The emitter that the random number {@code u} picks. */
+  private int picked() {
+    int number = 0;
+    while (number < emitters.cdf.length - 1 && random.u >= emitters.cdf[number]) {
+      number++;
+    }
+    return number;
+  }
+
+  /** Adds the light of an emitter picked by its strength. */
+  void fromOne(int pairs, boolean first) {
+    if (emitters.all.isEmpty()) {
+      return;
+    }
+    random.pair(pairs + Transport.PICK_PAIR);
+    int number = picked();
+    random.pair(pairs + Transport.LIGHT_PAIR);
+    from(number, emitters.chance[number], first);
+  }
+
+  /**
+   * Whether the surface takes its direct light from picked points alone: where it does not feel all
+   * shadows, a direction that meets a blocker says nothing about the light behind it.
+   */
+  boolean pickedAlone() {
+    return (transport.reach(at.surface.entity) & (Reach.LIT_THROUGH | Reach.NO_SELF_SHADOW)) != 0;
+  }
+
+  /**
+   * Adds the light of one emitter at the vertex, by one point on it.
+   *
+   * @param chance with which it was picked
+   * @param first whether the vertex is what the camera sees
+   */
+  void from(int number, float chance, boolean first) {
+    Emitters.Emitter emitter = emitters.all.get(number);
+    int reach = transport.reach(emitter.entity());
+    if ((reach & Reach.SHINES) == 0 || !transport.lights(emitter.entity(), at.entity())) {
+      return;
+    }
+    boolean surround = emitter instanceof Emitters.Surround;
+    int key = 5 * Transport.MEDIUM_BLOCK + number + 31 * bounceKey(first);
+    if (at.inMedium) {
+      toMedium(emitter, reach, chance, first, surround, key);
+      return;
+    }
+    Surface surface = at.surface;
+    if (!lights.sample(emitter, surface.px, surface.py, surface.pz, random.u, random.v)) {
+      return;
+    }
+    boolean known = false;
+    boolean blocked = false;
+    for (int k = 0; k < 3; k++) {
+      if (!surface.takes(k) || (reach & Transport.BITS[k]) == 0 || (blocked && !asks(k, first))) {
+        continue;
+      }
+      surface.evaluate(k, lights.x, lights.y, lights.z);
+      if (!(surface.pdf > 0)) {
+        continue;
+      }
+      if (!known) {
+        known = true;
+        blocked =
+            !visibility.reaches(
+                surface, at.instance, lights.x, lights.y, lights.z, lights.distance, key);
+      }
+      addDirect(k, chance, first, surround, emitter.entity(), blocked);
+    }
+  }
+
+  /** Whether light that is blocked is of interest. */
+  private boolean asks(int lobe, boolean first) {
+    return first && (interplay != null || (book.unshadowed() && lobe == Surface.DIFFUSE));
+  }
+
+  private int bounceKey(boolean first) {
+    return at.base + (first ? 0 : at.bounce);
+  }
+
+  private void toMedium(
+      Emitters.Emitter emitter, int reach, float chance, boolean first, boolean surround, int key) {
+    if ((reach & Reach.BOUNCE) == 0
+        || !lights.sample(emitter, at.mx, at.my, at.mz, random.u, random.v)
+        || !visibility.reaches(
+            at.mx, at.my, at.mz, lights.x, lights.y, lights.z, lights.distance, key)) {
+      return;
+    }
+    float cos = lights.x * at.travelX + lights.y * at.travelY + lights.z * at.travelZ;
+    float phase = matter[at.medium].phase(cos);
+    float d = lights.pdf * chance;
+    float weight = lights.point ? 1 / chance : power(d, phase) / d;
+    float[] through = at.through;
+    book.put(
+        LightBook.target(first ? Vertex.MEDIUM : at.firstKind, first, surround, at.byCaster),
+        through[0] * phase * lights.radiance[0] * weight * visibility.let[0],
+        through[1] * phase * lights.radiance[1] * weight * visibility.let[1],
+        through[2] * phase * lights.radiance[2] * weight * visibility.let[2],
+        !first,
+        emitter.entity(),
+        false);
+  }
+
+  private void addDirect(
+      int lobe, float chance, boolean first, boolean surround, int emitter, boolean blocked) {
+    Surface surface = at.surface;
+    float[] through = at.through;
+    float d = lights.pdf * chance;
+    float weight =
+        lights.point
+            ? 1 / chance
+            : pickedAlone() ? 1 / d : power(d, surface.chance[lobe] * surface.pdf) / d;
+    float r = through[0] * surface.value[0] * lights.radiance[0] * weight;
+    float g = through[1] * surface.value[1] * lights.radiance[1] * weight;
+    float b = through[2] * surface.value[2] * lights.radiance[2] * weight;
+    boolean straight = first && lobe == Surface.DIFFUSE;
+    if (blocked) {
+      if (straight) {
+        book.keptOut(r, g, b);
+      }
+      if (first && interplay != null && visibility.blocker >= 0) {
+        interplay.blocked(surface.entity, visibility.blocker, 0.2126 * r + 0.7152 * g + 0.0722 * b);
+      }
+      return;
+    }
+    float[] let = visibility.let;
+    int where = LightBook.target(first ? lobe : at.firstKind, first, surround, at.byCaster);
+    book.put(where, r * let[0], g * let[1], b * let[2], !first, emitter, straight);
+    if (straight) {
+      book.keptOut(r * (1 - let[0]), g * (1 - let[1]), b * (1 - let[2]));
+    }
+  }
+
+  /** The power heuristic: the weight of a density against another. */
+  static float power(float a, float b) {
+    float ratio = b / a;
+    return 1 / (1 + ratio * ratio);
+  }
+}
