@@ -1,0 +1,321 @@
+package org.wedgecutter.core.proof;
+
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+import org.wedgecutter.core.plan.Join;
+import org.wedgecutter.core.plan.Recipe;
+import org.wedgecutter.core.plan.Role;
+import org.wedgecutter.core.resolve.CatcherSpec;
+import org.wedgecutter.core.resolve.EntitySet;
+import org.wedgecutter.core.resolve.Reach;
+import org.wedgecutter.core.resolve.ResolvedLayer;
+import org.wedgecutter.core.resolve.TraceSettings;
+import org.wedgecutter.core.resolve.TransportClass;
+import org.wedgecutter.core.scene.Entity;
+import org.wedgecutter.core.scene.EntityKind;
+
+/**
+ * Why light is missing from layers, or counted twice: things seen nowhere or several times, layers
+ * lit otherwise than the uncut frame, settings that differ.
+ */
+final class LightCauses {
+  private final Causes all;
+
+  LightCauses(Causes all) {
+    this.all = all;
+  }
+
+  /** Finds what is seen in no layer, or in several that do not share out its light. */
+  void partition() {
+    Map<String, List<Entity>> nowhere = new LinkedHashMap<>();
+    Map<String, List<Entity>> twice = new LinkedHashMap<>();
+    Map<String, List<ResolvedLayer>> several = new LinkedHashMap<>();
+    for (Entity e : all.scene.entities()) {
+      if (e.kind() == EntityKind.LIGHT) {
+        continue;
+      }
+      int times = 0;
+      for (ResolvedLayer layer : all.joined) {
+        times += seen(layer, e.index()) ? 1 : 0;
+      }
+      if (times == 0) {
+        nowhere.computeIfAbsent(Causes.parent(e), k -> new ArrayList<>()).add(e);
+      } else if (times > 1) {
+        List<ResolvedLayer> layers = new ArrayList<>();
+        for (ResolvedLayer layer : all.joined) {
+          if (layer != null && layer.seen().contains(e.index())) {
+            layers.add(layer);
+          }
+        }
+        String names =
+            layers.stream()
+                .map(ResolvedLayer::name)
+                .collect(java.util.stream.Collectors.joining(" and "));
+        twice.computeIfAbsent(names, k -> new ArrayList<>()).add(e);
+        several.putIfAbsent(names, layers);
+      }
+    }
+    nowhere.forEach((group, list) ->
+        all.add(
+            Cause.Kind.SEEN_NOWHERE,
+            "",
+            list,
+            "%s seen in no layer: missing from the rejoined picture".formatted(Causes.are(list)),
+            "make it Seen in one layer"));
+    twice.forEach((names, list) -> seenTwice(names, list, several.getOrDefault(names, List.of())));
+  }
+
+  private static boolean seen(@Nullable ResolvedLayer layer, int entity) {
+    return layer != null && layer.seen().contains(entity);
+  }
+
+  /** Several layers may show the same things if each has lights of its own: light adds up. */
+  private void seenTwice(String names, List<Entity> list, List<ResolvedLayer> layers) {
+    if (!splitByLight(layers)) {
+      all.add(
+          Cause.Kind.SEEN_TWICE,
+          layers.getLast().name(),
+          list,
+          "%s seen in %s: this light is counted twice".formatted(Causes.are(list), names),
+          "make it Holdout in all but one");
+      return;
+    }
+    for (int i = 0; i < layers.size(); i++) {
+      for (int k = 0; k < i; k++) {
+        EntitySet both = shining(layers.get(i)).and(shining(layers.get(k)));
+        if (!both.isEmpty()) {
+          all.add(
+              Cause.Kind.LIGHT_TWICE,
+              layers.get(i).name(),
+              all.entities(both),
+              "%s on in layer %s and in layer %s, which show the same things: its light is counted twice"
+                  .formatted(
+                      Causes.are(all.entities(both)), layers.get(k).name(), layers.get(i).name()),
+              "make it Absent in one of them");
+        }
+      }
+    }
+    EntitySet dark = all.emitters;
+    for (ResolvedLayer layer : layers) {
+      dark = dark.minus(shining(layer));
+    }
+    if (!dark.isEmpty()) {
+      all.add(
+          Cause.Kind.LIGHT_DIFFERS,
+          layers.getLast().name(),
+          all.entities(dark),
+          "%s on in none of %s: its light is missing"
+              .formatted(Causes.are(all.entities(dark)), names),
+          "switch it on in one of them");
+    }
+  }
+
+  private EntitySet shining(ResolvedLayer layer) {
+    return EntitySet.where(
+        all.shot.entities(),
+        e -> all.emitters.contains(e) && (layer.transport().reach(e) & Reach.SHINES) != 0);
+  }
+
+  private boolean splitByLight(List<ResolvedLayer> layers) {
+    EntitySet first = shining(layers.getFirst());
+    for (ResolvedLayer layer : layers) {
+      if (all.plan.join(layer.name()).orElse(Join.OVER) != Join.PLUS
+          || !layer.skipped().minus(all.emitters).isEmpty()) {
+        return false;
+      }
+    }
+    return layers.stream().skip(1).noneMatch(l -> shining(l).equals(first))
+        && layers.stream().anyMatch(l -> !shining(l).equals(all.emitters));
+  }
+
+  /** The layers that split the light of what they show with others. */
+  private boolean sharesLight(ResolvedLayer layer) {
+    List<ResolvedLayer> same = new ArrayList<>();
+    for (ResolvedLayer other : all.joined) {
+      if (other != null && other.seen().meets(layer.seen())) {
+        same.add(other);
+      }
+    }
+    return same.size() > 1 && splitByLight(same);
+  }
+
+  /** Light that differs from the uncut frame's, unless differences or ratios put it right. */
+  void light(ResolvedLayer layer) {
+    TransportClass own = layer.transport();
+    TransportClass uncut = all.shot.uncut();
+    if (own.equals(uncut)) {
+      return;
+    }
+    if (!own.settings().equals(uncut.settings())) {
+      settings(layer);
+    }
+    EntitySet apart = hazeApart().and(layer.decisions().of(Role.ABSENT));
+    hazeLost = hazeLost.or(apart);
+    EntitySet open =
+        EntitySet.where(
+            all.shot.entities(),
+            // the environment is seen as it is, whatever lights the rest
+            e ->
+                layer.seen().contains(e)
+                    && all.scene.entities().get(e).kind() != EntityKind.ENVIRONMENT
+                    && !mended(layer, e));
+    if (open.isEmpty()) {
+      return;
+    }
+    List<Entity> looking =
+        all.entities(EntitySet.where(all.shot.entities(), e -> own.look(e) != null));
+    if (!looking.isEmpty()) {
+      all.add(
+          Cause.Kind.OVERRIDE_DIFFERS,
+          layer.name(),
+          looking,
+          "an override changes %s in layer %s alone: what it sends to the others differs too"
+              .formatted(Causes.names(looking), layer.name()),
+          "switch the override off, or change it for the whole shot");
+    }
+    EntitySet differing =
+        EntitySet.where(
+            all.shot.entities(), e -> own.reach(e) != uncut.reach(e) && !apart.contains(e));
+    if (differing.isEmpty() || sharesLight(layer)) {
+      return;
+    }
+    EntitySet absent = differing.and(layer.decisions().of(Role.ABSENT));
+    List<Entity> list = all.entities(absent.isEmpty() ? differing : absent);
+    all.add(
+        new Cause(
+            Cause.Kind.LIGHT_DIFFERS,
+            layer.name(),
+            list.getFirst().path(),
+            list.stream().map(Entity::index).toList(),
+            all.share(open::contains),
+            "%s %s in layer %s: %s missing there"
+                .formatted(
+                    Causes.are(list),
+                    absent.isEmpty() ? "switched off" : "Absent",
+                    layer.name(),
+                    all.emitters.containsAll(
+                            EntitySet.where(all.shot.entities(), e -> list.getFirst().index() == e))
+                        ? "its light is"
+                        : "shadow, reflection and bounced light are"),
+            absent.isEmpty()
+                ? "switch it on, or add a catcher layer"
+                : "make it Unseen or Holdout"));
+  }
+
+  /** Media that are put over other layers in a layer of their own. */
+  private EntitySet hazeApart() {
+    EntitySet out = EntitySet.NONE;
+    for (Recipe.Step step : all.plan.recipe().joins()) {
+      if (step.join() == Join.OVER) {
+        out = out.or(all.shot.layers().get(all.plan.layerIndex(step.layer())).seen());
+      }
+    }
+    return out.and(
+        EntitySet.where(
+            all.shot.entities(), e -> all.scene.entities().get(e).kind() == EntityKind.MEDIUM));
+  }
+
+  /** Media that some layer is lit without, though they are put over it. */
+  private EntitySet hazeLost = EntitySet.NONE;
+
+  /** Finds media that are put over layers lit without them. */
+  void hazeIsApart() {
+    if (!hazeLost.isEmpty()) {
+      List<Entity> list = all.entities(hazeLost);
+      all.add(
+          Cause.Kind.HAZE_APART,
+          "",
+          list,
+          "%s put over layers that are lit without it: how it dims and spreads light there is missing"
+              .formatted(
+                  list.size() == 1 ? Causes.names(list) + " is" : Causes.names(list) + " are"),
+          "make it Holdout there and join all by plus, if its part in the light must be exact");
+    }
+  }
+
+  private static void bounces(int own, int uncut, String of, List<String> what) {
+    if (own != uncut) {
+      what.add("%d %s instead of %d".formatted(own, of, uncut));
+    }
+  }
+
+  private void settings(ResolvedLayer layer) {
+    TraceSettings own = layer.transport().settings();
+    TraceSettings uncut = all.shot.uncut().settings();
+    List<String> what = new ArrayList<>();
+    bounces(own.bounces().surfaces(), uncut.bounces().surfaces(), "bounces", what);
+    bounces(own.bounces().glass(), uncut.bounces().glass(), "passes through glass", what);
+    bounces(own.bounces().media(), uncut.bounces().media(), "bounces in media", what);
+    if (own.seeThrough() != uncut.seeThrough()) {
+      what.add("another way of seeing through glass");
+    }
+    if (own.blur() != uncut.blur()) {
+      what.add("no motion blur");
+    }
+    if (own.across() != uncut.across() || own.down() != uncut.down()) {
+      what.add("another size");
+    }
+    if (own.samples() != uncut.samples()) {
+      what.add("%d samples of its own".formatted(own.samples()));
+    }
+    if (own.level() != uncut.level() || own.turn() != uncut.turn()) {
+      what.add("another environment");
+    }
+    if (!what.isEmpty()) {
+      all.addLayer(
+          Cause.Kind.SETTINGS_DIFFER,
+          layer,
+          "layer %s has %s: its light is not the uncut frame's"
+              .formatted(layer.name(), String.join(", ", what)),
+          "take the setting back, if the layers must rejoin exactly");
+    }
+    if (own.frame() != uncut.frame()) {
+      boolean moves =
+          all.scene.cameraMoves(all.plan.requireShot().camera())
+              || all.scene.entities().stream()
+                  .anyMatch(e -> e.moves() && layer.transport().reach(e.index()) != 0);
+      if (moves) {
+        all.addLayer(
+            Cause.Kind.HELD_NOT_STILL,
+            layer,
+            "layer %s holds frame %d at frame %d, but what it depends on moves"
+                .formatted(layer.name(), own.frame(), uncut.frame()),
+            "render it at every frame, or make what moves Absent in it");
+      }
+    }
+  }
+
+  /**
+   * Whether catchers bring a surface's light from this layer's class to the uncut frame's, one
+   * after another.
+   */
+  private boolean mended(ResolvedLayer layer, int entity) {
+    TransportClass at = layer.transport();
+    // haze that is put over all of them later is a cause of its own
+    TransportClass whole =
+        all.shot.uncut().without(hazeApart().and(layer.decisions().of(Role.ABSENT)), Reach.ALL);
+    for (int steps = 0; steps < all.joined.length; steps++) {
+      if (at.equals(whole)) {
+        return true;
+      }
+      TransportClass before = at;
+      for (ResolvedLayer other : all.joined) {
+        CatcherSpec catcher = other == null ? null : other.catcher();
+        if (other != null
+            && catcher != null
+            && catcher.surfaces().contains(entity)
+            && catcher.without().equals(before)
+            && !other.transport().equals(before)) {
+          at = other.transport();
+        }
+      }
+      if (at.equals(before)) {
+        return false;
+      }
+    }
+    return at.equals(whole);
+  }
+}
