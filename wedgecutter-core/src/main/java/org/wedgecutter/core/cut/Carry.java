@@ -123,6 +123,11 @@ public final class Carry {
       notes.add("there is no camera %s: camera %s is used".formatted(camera, first));
       camera = first;
     }
+    for (String path : shot.links().keySet()) {
+      if (scene.entity(path).isEmpty()) {
+        notes.add("there is no %s, which lights one collection alone".formatted(path));
+      }
+    }
     Shot.EnvironmentDef env = shot.environment();
     String seenBy = camera;
     return shot.with(s -> {

@@ -5,6 +5,8 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
 import org.wedgecutter.core.cut.Carry;
 import org.wedgecutter.core.io.AtomicFile;
 import org.wedgecutter.core.io.InputException;
@@ -55,29 +57,46 @@ public final class PlanCarrier {
     String image = plan.shot() == null ? "" : plan.requireShot().environment().image();
     Carry.Carried carried = Carry.carry(plan, here, new Members(scene), scenePath, image);
     List<String> notes = new ArrayList<>(carried.report().notes());
-    if (!image.isEmpty() && !sameFolder(planFile, out)) {
-      notes.add("the environment %s is copied beside the new plan".formatted(image));
+    if (plan.shot() != null && !sameFolder(planFile, out)) {
+      images(plan.requireShot())
+          .forEach((place, path) ->
+              notes.add("%s %s is copied beside the new plan".formatted(WORDS.get(place), path)));
     }
     Carry.Report r = carried.report();
     return new Carry.Carried(carried.plan(), new Carry.Report(r.rows(), r.left(), r.idle(), notes));
   }
 
   /**
-   * Writes a carried plan, and its environment's image beside it if the plan was elsewhere.
+   * Writes a carried plan, and its environment's image and plate beside it if the plan was
+   * elsewhere.
    *
    * @throws IOException if it cannot be written; nothing is left half done
    */
   public static void save(Plan carried, Path planFile, Path out) throws IOException {
-    String image = carried.requireShot().environment().image();
-    if (!image.isEmpty() && !sameFolder(planFile, out)) {
-      Path from = SafePath.inside(folder(planFile), image, planFile, "shot/environment/image");
-      Path to = SafePath.inside(folder(out), image, out, "shot/environment/image");
-      if (!Files.exists(to)) {
-        byte[] bytes = Files.readAllBytes(from);
-        AtomicFile.write(to, o -> o.write(bytes));
+    if (!sameFolder(planFile, out)) {
+      for (Map.Entry<String, String> image : images(carried.requireShot()).entrySet()) {
+        String place = image.getKey();
+        Path from = SafePath.inside(folder(planFile), image.getValue(), planFile, place);
+        Path to = SafePath.inside(folder(out), image.getValue(), out, place);
+        if (!Files.exists(to)) {
+          byte[] bytes = Files.readAllBytes(from);
+          AtomicFile.write(to, o -> o.write(bytes));
+        }
       }
     }
     PlanWriter.save(carried, out);
+  }
+
+  private static final Map<String, String> WORDS =
+      Map.of("shot/environment/image", "the environment", "shot/plate/image", "the plate");
+
+  /** The images that a shot names, by the place in the plan that names them. */
+  private static Map<String, String> images(Shot shot) {
+    Map<String, String> out = new TreeMap<>();
+    out.put("shot/environment/image", shot.environment().image());
+    out.put("shot/plate/image", shot.plate().image());
+    out.values().removeIf(String::isEmpty);
+    return out;
   }
 
   private static boolean sameFolder(Path a, Path b) throws InputException {

@@ -130,4 +130,24 @@ class DenoiserTest {
     assertThat(first[2]).isEqualTo(IdMattes.id("n8"));
     assertThat(mattes.header()).hasSize(4);
   }
+
+  @Test
+  void aLargerPictureIsJudgedByTheNearestPixels() {
+    halves();
+    Denoiser twice = Denoiser.of(W, H, data, foremost, cover, 2 * W, 2 * H);
+    assertThat(twice.is(2 * W, 2 * H)).isTrue();
+    float[] light = new float[2 * W * 2 * H];
+    Random random = new Random(4);
+    for (int p = 0; p < light.length; p++) {
+      light[p] = p % (2 * W) >= W ? 1 : random.nextInt(2);
+    }
+    twice.filter(light, 1, List.of(0), 1);
+    for (int p = 0; p < light.length; p++) {
+      if (p % (2 * W) >= W) {
+        assertThat(light[p]).as("nothing comes over the edge").isCloseTo(1, within(1e-5f));
+      } else {
+        assertThat(light[p]).as("noise is less").isBetween(0.1f, 0.9f);
+      }
+    }
+  }
 }
