@@ -1,5 +1,6 @@
 package org.wedgecutter.bench;
 
+import java.io.IOException;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Collections;
@@ -18,14 +19,27 @@ public final class BenchMain {
 
   private BenchMain() {}
 
-  /** Takes no arguments but {@code --json}. */
-  public static void main(String[] args) throws InputException {
-    Path demo = Path.of(System.getProperty("wedgecutter.demo", "demo"));
-    boolean json = args.length == 1 && args[0].equals("--json");
-    if (args.length > 0 && !json) {
-      System.err.println("wedgecutter: bench takes --json or nothing");
+  /** Takes {@code --json}, and {@code --rays GEOM RAYS} to time rays against triangles instead. */
+  public static void main(String[] args) {
+    List<String> left = new ArrayList<>(List.of(args));
+    boolean json = left.remove("--json");
+    try {
+      if (left.size() == 3 && left.getFirst().equals("--rays")) {
+        RayBench.run(Path.of(left.get(1)), Path.of(left.get(2)), json);
+      } else if (left.isEmpty()) {
+        table(json);
+      } else {
+        System.err.println("wedgecutter: bench takes --json, and --rays GEOM RAYS, or nothing");
+        System.exit(2);
+      }
+    } catch (IOException e) {
+      System.err.println("wedgecutter: " + e.getMessage());
       System.exit(2);
     }
+  }
+
+  private static void table(boolean json) throws InputException {
+    Path demo = Path.of(System.getProperty("wedgecutter.demo", "demo"));
     System.err.println("tracing the demo's first frame ...");
     OrreryFrame frame = new OrreryFrame(demo, 2);
     LoadedShot shot = frame.shot;

@@ -8,15 +8,33 @@ package org.wedgecutter.core.trace;
  * through the tree. That is what lets a camera segment be followed past entities with the very hits
  * that a trace without them finds.
  *
+ * <p>The way through the trees is here; what is done to eight boxes or eight triangles at once is
+ * left to the kinds of caster: {@link PlainCaster} and {@link VectorCaster}. Both do the same
+ * operations in the same order, so that they find the same hits to the last bit. {@link #of} picks
+ * one.
+ *
  * <p>Triangles are met by the test of T. Möller and B. Trumbore, "Fast, Minimum Storage
  * Ray-Triangle Intersection", 1997, without culling.
  */
-final class Caster {
+abstract class Caster {
+  /** Least size of a direction's part that is not taken for 0: its inverse must be finite. */
+  private static final float LEAST = 1e-30f;
+
+  private static final float GROW = 1 + 4e-7f;
+  private static final float SHRINK = 1 - 4e-7f;
+
   private final World world;
-  private final int[] upper = new int[Bvh.STACK];
-  private final float[] upperNear = new float[Bvh.STACK];
-  private final int[] lower = new int[Bvh.STACK];
-  private final float[] lowerNear = new float[Bvh.STACK];
+  private final long[] upper = new long[WideTree.STACK];
+  private final long[] lower = new long[WideTree.STACK];
+
+  /** Where the ray enters each box of a node that was tested last. */
+  final float[] near = new float[WideTree.WIDTH];
+
+  /** Distances and weights at the triangles of the packet that was tested last. */
+  final float[] ts = new float[MeshTree.PACKET];
+
+  final float[] us = new float[MeshTree.PACKET];
+  final float[] vs = new float[MeshTree.PACKET];
 
   /** The ray in the world. */
   float ox;
@@ -27,8 +45,32 @@ final class Caster {
   float dy;
   float dz;
 
-  /** Hits must come after this one: distance, then instance, then slot. */
-  private float afterT;
+  /** The ray in the space of the tree that is walked. */
+  float px;
+
+  float py;
+  float pz;
+  float qx;
+  float qy;
+  float qz;
+
+  /** Inverse of its direction, made a little smaller for entries and larger for exits. */
+  float inX;
+
+  float inY;
+  float inZ;
+  float outX;
+  float outY;
+  float outZ;
+
+  /** Where in a node's boxes the planes stand that it meets first: 0 or 8 from each axis' first. */
+  int firstX;
+
+  int firstY;
+  int firstZ;
+
+  /** Hits must come after this one: distance, then instance, then triangle. */
+  float afterT;
 
   private int afterInstance;
   private int afterSlot;
@@ -42,6 +84,40 @@ final class Caster {
   Caster(World world) {
     this.world = world;
   }
+
+  /** Returns a caster of the kind that is fastest at this time on this machine. */
+  static Caster of(World world) {
+    return Kernels.vector() ? new VectorCaster(world) : new PlainCaster(world);
+  }
+
+  /**
+   * Tests the ray against the boxes of a node.
+   *
+   * @param bounds of a {@link WideTree}
+   * @param at where the node's begin
+   * @param far distance at which the ray ends
+   * @return a bit for each box that it meets, which it enters at {@link #near}
+   */
+  abstract int boxes(float[] bounds, int at, float far);
+
+  /**
+   * Tests the ray against the triangles of a packet.
+   *
+   * @param corners of a {@link MeshTree}
+   * @param at where the packet's begin
+   * @param far distance at which the ray ends
+   * @return a bit for each triangle that it meets from {@link #afterT} to there, both included, at
+   *     {@link #ts}
+   */
+  abstract int packet(float[] corners, int at, float far);
+
+  /**
+   * The same for triangles that move.
+   *
+   * @param end the same numbers at the end of the shutter's time
+   * @param part of that time, 0 to 1
+   */
+  abstract int packet(float[] corners, float[] end, float part, int at, float far);
 
   void ray(float ox, float oy, float oz, float dx, float dy, float dz) {
     this.ox = ox;
@@ -58,10 +134,20 @@ final class Caster {
    * @param masks one number for each instance
    */
   void nearest(byte[] masks, int bits, Hit hit) {
-    afterT = 0;
-    afterInstance = Integer.MAX_VALUE;
-    afterSlot = Integer.MAX_VALUE;
+    after(0);
     hit.clear(Float.POSITIVE_INFINITY);
+    walk(masks, bits, hit, false);
+  }
+
+  /**
+   * Finds the nearest hit between two distances.
+   *
+   * @param from hits must lie beyond
+   * @param to hits must not lie beyond
+   */
+  void nearest(byte[] masks, int bits, float from, float to, Hit hit) {
+    after(from);
+    hit.clear(to);
     walk(masks, bits, hit, false);
   }
 
@@ -69,19 +155,61 @@ final class Caster {
   void next(byte[] masks, int bits, Hit hit) {
     afterT = hit.t;
     afterInstance = hit.instance;
-    afterSlot = hit.slot;
+    afterSlot = hit.triangle;
     hit.clear(Float.POSITIVE_INFINITY);
     walk(masks, bits, hit, false);
   }
 
   /** Says whether anything lies between the origin and a distance. */
   boolean blocked(byte[] masks, int bits, float far, Hit scratch) {
-    afterT = 0;
-    afterInstance = Integer.MAX_VALUE;
-    afterSlot = Integer.MAX_VALUE;
-    scratch.clear(far);
+    return blocked(masks, bits, 0, far, scratch);
+  }
+
+  /** Says whether anything lies between two distances. */
+  boolean blocked(byte[] masks, int bits, float from, float to, Hit scratch) {
+    after(from);
+    scratch.clear(to);
     walk(masks, bits, scratch, true);
     return scratch.found();
+  }
+
+  private void after(float t) {
+    afterT = t;
+    afterInstance = Integer.MAX_VALUE;
+    afterSlot = Integer.MAX_VALUE;
+  }
+
+  private void aim(float x, float y, float z, float u, float v, float w) {
+    px = x;
+    py = y;
+    pz = z;
+    qx = u;
+    qy = v;
+    qz = w;
+    float ix = inverse(u);
+    float iy = inverse(v);
+    float iz = inverse(w);
+    inX = ix * SHRINK;
+    inY = iy * SHRINK;
+    inZ = iz * SHRINK;
+    outX = ix * GROW;
+    outY = iy * GROW;
+    outZ = iz * GROW;
+    firstX = ix < 0 ? 8 : 0;
+    firstY = iy < 0 ? 8 : 0;
+    firstZ = iz < 0 ? 8 : 0;
+  }
+
+  private static float inverse(float d) {
+    return 1 / (Math.abs(d) < LEAST ? Math.copySign(LEAST, d) : d);
+  }
+
+  private static long entry(float near, int ref) {
+    return (long) Float.floatToRawIntBits(near) << 32 | ref & 0xffffffffL;
+  }
+
+  private static float near(long entry) {
+    return Float.intBitsToFloat((int) (entry >>> 32));
   }
 
   private void walk(byte[] masks, int bits, Hit hit, boolean any) {
@@ -89,37 +217,33 @@ final class Caster {
     if (world.instances == 0) {
       return;
     }
-    Bvh bvh = world.bvh;
-    float ix = 1 / dx;
-    float iy = 1 / dy;
-    float iz = 1 / dz;
+    WideTree tree = world.tree(moment);
+    float[] bounds = tree.bounds;
+    int[] child = tree.child;
+    long[] stack = upper;
+    aim(ox, oy, oz, dx, dy, dz);
     int top = 0;
-    int ref = bvh.root;
+    int ref = 0;
     while (true) {
-      if (ref < 0) {
-        int leaf = ~ref;
-        int start = leaf >> Bvh.LEAF_BITS;
-        int end = start + (leaf & Bvh.MAX_LEAF);
-        for (int k = start; k < end; k++) {
-          int instance = bvh.order[k];
-          if ((masks[instance] & bits) != 0) {
-            walkInstance(instance, hit, any);
-            if (any && hit.found()) {
-              return;
-            }
-          }
+      while (ref >= 0) {
+        int met = boxes(bounds, WideTree.STRIDE * ref, hit.t);
+        if (met == 0) {
+          ref = Integer.MIN_VALUE;
+          break;
         }
-      } else {
-        int b = 12 * ref;
-        float first = enter(bvh.bounds, b, ox, oy, oz, ix, iy, iz, afterT, hit.t);
-        float second = enter(bvh.bounds, b + 6, ox, oy, oz, ix, iy, iz, afterT, hit.t);
-        int next = pickChild(bvh, ref, first, second, upper, upperNear, top);
-        if (next != NONE) {
-          if (first < Float.POSITIVE_INFINITY && second < Float.POSITIVE_INFINITY) {
-            top++;
+        top = push(met, child, WideTree.WIDTH * ref, stack, top, !any);
+        ref = (int) stack[--top];
+      }
+      if (ref != Integer.MIN_VALUE) {
+        int instance = tree.order[~ref];
+        if ((masks[instance] & bits) != 0) {
+          instance(instance, hit, any);
+          if (any && hit.found()) {
+            return;
           }
-          ref = next;
-          continue;
+          if (top > 0 && !world.stands[instance]) {
+            aim(ox, oy, oz, dx, dy, dz);
+          }
         }
       }
       do {
@@ -127,190 +251,121 @@ final class Caster {
           return;
         }
         top--;
-      } while (upperNear[top] > hit.t);
-      ref = upper[top];
+      } while (near(stack[top]) > hit.t);
+      ref = (int) stack[top];
     }
   }
 
-  private static final int NONE = Integer.MIN_VALUE;
-
-  /** Returns the child to go on with, and puts the farther of two on the stack at {@code top}. */
-  private static int pickChild(
-      Bvh bvh, int node, float first, float second, int[] stack, float[] near, int top) {
-    int a = bvh.child[2 * node];
-    int b = bvh.child[2 * node + 1];
-    if (first <= second) {
-      if (first == Float.POSITIVE_INFINITY) {
-        return NONE;
+  /** Puts the children that were met on the stack, the nearest on top; returns the new top. */
+  private int push(int met, int[] child, int at, long[] stack, int from, boolean sorted) {
+    int first = Integer.numberOfTrailingZeros(met);
+    int rest = met & met - 1;
+    int second = Integer.numberOfTrailingZeros(rest);
+    long a = entry(near[first], child[at + first]);
+    if (rest == 0) {
+      stack[from] = a;
+      return from + 1;
+    }
+    long b = entry(near[second], child[at + second]);
+    rest &= rest - 1;
+    boolean swap = near[first] < near[second];
+    stack[from] = swap ? b : a;
+    stack[from + 1] = swap ? a : b;
+    int top = from + 2;
+    while (rest != 0) {
+      int lane = Integer.numberOfTrailingZeros(rest);
+      rest &= rest - 1;
+      long entry = entry(near[lane], child[at + lane]);
+      int k = top++;
+      // few are met: sorting by insertion costs less than anything clever
+      while (sorted && k > from && near(stack[k - 1]) < near[lane]) {
+        stack[k] = stack[k - 1];
+        k--;
       }
-      if (second < Float.POSITIVE_INFINITY) {
-        stack[top] = b;
-        near[top] = second;
-      }
-      return a;
+      stack[k] = entry;
     }
-    if (first < Float.POSITIVE_INFINITY) {
-      stack[top] = a;
-      near[top] = first;
+    return top;
+  }
+
+  private void instance(int instance, Hit hit, boolean any) {
+    if (!world.stands[instance]) {
+      float[] m = world.toObject[moment];
+      int r = 12 * instance;
+      aim(
+          m[r] * ox + m[r + 1] * oy + m[r + 2] * oz + m[r + 3],
+          m[r + 4] * ox + m[r + 5] * oy + m[r + 6] * oz + m[r + 7],
+          m[r + 8] * ox + m[r + 9] * oy + m[r + 10] * oz + m[r + 11],
+          m[r] * dx + m[r + 1] * dy + m[r + 2] * dz,
+          m[r + 4] * dx + m[r + 5] * dy + m[r + 6] * dz,
+          m[r + 8] * dx + m[r + 9] * dy + m[r + 10] * dz);
     }
-    return b;
-  }
-
-  /**
-   * Returns the distance at which the ray enters a box, or infinity if it does not within reach.
-   */
-  private static float enter(
-      float[] box,
-      int at,
-      float ox,
-      float oy,
-      float oz,
-      float ix,
-      float iy,
-      float iz,
-      float from,
-      float to) {
-    float x0 = (box[at] - ox) * ix;
-    float x1 = (box[at + 3] - ox) * ix;
-    float y0 = (box[at + 1] - oy) * iy;
-    float y1 = (box[at + 4] - oy) * iy;
-    float z0 = (box[at + 2] - oz) * iz;
-    float z1 = (box[at + 5] - oz) * iz;
-    // a ray within a face gives 0 * infinity = NaN: then the slab does not bound it
-    float near = from;
-    float far = to;
-    near = larger(near, smaller(x0, x1));
-    near = larger(near, smaller(y0, y1));
-    near = larger(near, smaller(z0, z1));
-    far = smaller(far, larger(x0, x1) * GROW);
-    far = smaller(far, larger(y0, y1) * GROW);
-    far = smaller(far, larger(z0, z1) * GROW);
-    return near * SHRINK <= far ? near * SHRINK : Float.POSITIVE_INFINITY;
-  }
-
-  private static final float GROW = 1 + 3e-7f;
-  private static final float SHRINK = 1 - 3e-7f;
-
-  private static float smaller(float a, float b) {
-    return b < a ? b : a;
-  }
-
-  private static float larger(float a, float b) {
-    return b > a ? b : a;
-  }
-
-  private void walkInstance(int instance, Hit hit, boolean any) {
-    float[] m = world.toObject[moment];
-    int r = 12 * instance;
-    float px = m[r] * ox + m[r + 1] * oy + m[r + 2] * oz + m[r + 3];
-    float py = m[r + 4] * ox + m[r + 5] * oy + m[r + 6] * oz + m[r + 7];
-    float pz = m[r + 8] * ox + m[r + 9] * oy + m[r + 10] * oz + m[r + 11];
-    float qx = m[r] * dx + m[r + 1] * dy + m[r + 2] * dz;
-    float qy = m[r + 4] * dx + m[r + 5] * dy + m[r + 6] * dz;
-    float qz = m[r + 8] * dx + m[r + 9] * dy + m[r + 10] * dz;
-    float ix = 1 / qx;
-    float iy = 1 / qy;
-    float iz = 1 / qz;
-    MeshTree tree = world.tree[instance];
-    Bvh bvh = tree.bvh;
+    MeshTree mesh = world.tree[instance];
+    float[] bounds = mesh.tree.bounds;
+    int[] child = mesh.tree.child;
+    long[] stack = lower;
     int top = 0;
-    int ref = bvh.root;
+    int ref = 0;
     while (true) {
-      if (ref < 0) {
-        int leaf = ~ref;
-        int start = leaf >> Bvh.LEAF_BITS;
-        int end = start + (leaf & Bvh.MAX_LEAF);
-        for (int k = start; k < end; k++) {
-          if (tree.end == null) {
-            triangle(tree.corners, 9 * k, k, px, py, pz, qx, qy, qz, instance, hit);
-          } else {
-            tree.corners(k, world.part(moment), bent);
-            triangle(bent, 0, k, px, py, pz, qx, qy, qz, instance, hit);
-          }
+      while (ref >= 0) {
+        int met = boxes(bounds, WideTree.STRIDE * ref, hit.t);
+        if (met == 0) {
+          ref = Integer.MIN_VALUE;
+          break;
         }
+        if ((met & met - 1) == 0) {
+          ref = child[WideTree.WIDTH * ref + Integer.numberOfTrailingZeros(met)];
+        } else {
+          top = push(met, child, WideTree.WIDTH * ref, stack, top, !any);
+          ref = (int) stack[--top];
+        }
+      }
+      if (ref != Integer.MIN_VALUE) {
+        triangles(mesh, ~ref, instance, hit);
         if (any && hit.found()) {
           return;
         }
-      } else {
-        int b = 12 * ref;
-        float first = enter(bvh.bounds, b, px, py, pz, ix, iy, iz, afterT, hit.t);
-        float second = enter(bvh.bounds, b + 6, px, py, pz, ix, iy, iz, afterT, hit.t);
-        int next = pickChild(bvh, ref, first, second, lower, lowerNear, top);
-        if (next != NONE) {
-          if (first < Float.POSITIVE_INFINITY && second < Float.POSITIVE_INFINITY) {
-            top++;
-          }
-          ref = next;
-          continue;
-        }
       }
       do {
         if (top == 0) {
           return;
         }
         top--;
-      } while (lowerNear[top] > hit.t);
-      ref = lower[top];
+      } while (near(stack[top]) > hit.t);
+      ref = (int) stack[top];
     }
   }
 
-  private final float[] bent = new float[9];
+  private void triangles(MeshTree mesh, int unit, int instance, Hit hit) {
+    float[] end = mesh.end;
+    int at = MeshTree.STRIDE * unit;
+    int met =
+        end == null
+            ? packet(mesh.corners, at, hit.t)
+            : packet(mesh.corners, end, world.part(moment), at, hit.t);
+    while (met != 0) {
+      int lane = Integer.numberOfTrailingZeros(met);
+      met &= met - 1;
+      take(ts[lane], lane, mesh.triangle[MeshTree.PACKET * unit + lane], instance, hit);
+    }
+  }
 
-  private void triangle(
-      float[] c,
-      int a,
-      int slot,
-      float px,
-      float py,
-      float pz,
-      float qx,
-      float qy,
-      float qz,
-      int instance,
-      Hit hit) {
-    float e1x = c[a + 3];
-    float e1y = c[a + 4];
-    float e1z = c[a + 5];
-    float e2x = c[a + 6];
-    float e2y = c[a + 7];
-    float e2z = c[a + 8];
-    float hx = qy * e2z - qz * e2y;
-    float hy = qz * e2x - qx * e2z;
-    float hz = qx * e2y - qy * e2x;
-    float det = e1x * hx + e1y * hy + e1z * hz;
-    float inverse = 1 / det;
-    float sx = px - c[a];
-    float sy = py - c[a + 1];
-    float sz = pz - c[a + 2];
-    float u = (sx * hx + sy * hy + sz * hz) * inverse;
-    if (!(u >= 0 && u <= 1)) {
+  private void take(float t, int lane, int triangle, int instance, Hit hit) {
+    if (t == afterT && !later(instance, triangle, afterInstance, afterSlot)) {
       return;
     }
-    float kx = sy * e1z - sz * e1y;
-    float ky = sz * e1x - sx * e1z;
-    float kz = sx * e1y - sy * e1x;
-    float v = (qx * kx + qy * ky + qz * kz) * inverse;
-    if (!(v >= 0 && u + v <= 1)) {
-      return;
-    }
-    float t = (e2x * kx + e2y * ky + e2z * kz) * inverse;
-    if (!(t <= hit.t && t >= afterT)) {
-      return;
-    }
-    if (t == afterT && !later(instance, slot, afterInstance, afterSlot)) {
-      return;
-    }
-    if (t == hit.t && hit.found() && !later(hit.instance, hit.slot, instance, slot)) {
-      return;
+    if (!(t < hit.t)) {
+      if (t > hit.t || (hit.found() && !later(hit.instance, hit.triangle, instance, triangle))) {
+        return;
+      }
     }
     hit.t = t;
     hit.instance = instance;
-    hit.slot = slot;
-    hit.u = u;
-    hit.v = v;
+    hit.triangle = triangle;
+    hit.u = us[lane];
+    hit.v = vs[lane];
   }
 
-  private static boolean later(int instance, int slot, int thanInstance, int thanSlot) {
-    return instance > thanInstance || (instance == thanInstance && slot > thanSlot);
+  private static boolean later(int instance, int triangle, int thanInstance, int thanTriangle) {
+    return instance > thanInstance || (instance == thanInstance && triangle > thanTriangle);
   }
 }

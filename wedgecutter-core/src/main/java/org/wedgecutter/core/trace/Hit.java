@@ -8,8 +8,8 @@ final class Hit {
   /** Number of the instance, or -1. */
   int instance;
 
-  /** Number of the triangle in its mesh's tree order. */
-  int slot;
+  /** Number of the triangle in its mesh. */
+  int triangle;
 
   /** Barycentric weights of the second and third corner. */
   float u;
@@ -19,7 +19,7 @@ final class Hit {
   void clear(float far) {
     t = far;
     instance = -1;
-    slot = -1;
+    triangle = -1;
   }
 
   boolean found() {

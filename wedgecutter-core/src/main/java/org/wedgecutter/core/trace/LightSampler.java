@@ -259,7 +259,7 @@ final class LightSampler {
 
   /** Density with which the place of a hit on an emitting mesh would have been picked. */
   float density(Emitters.Area a, Hit hit, Caster ray) {
-    int triangle = frame.world().tree[a.instance()].bvh.order[hit.slot];
+    int triangle = hit.triangle;
     int k = a.place()[triangle];
     if (k < 0) {
       return 0;

@@ -1,22 +1,31 @@
 package org.wedgecutter.core.trace;
 
+import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.scene.Mesh;
 
 /**
- * A mesh ready for rays: its tree and its triangles in the tree's order.
+ * A mesh ready for rays: its tree, and its triangles eight by eight.
  *
- * <p>{@code corners[9 k]} holds of the k-th triangle in the tree's order the first corner and the
- * edges to the second and third; {@code bvh.order[k]} is its number in the mesh. A mesh that bends
- * while the shutter is open has the same numbers for its end in {@code end}; between, corners move
- * straight on, and boxes hold both.
+ * <p>Packet u belongs to unit u of the tree: {@code corners[72 u ..]} holds eight numbers each of
+ * x, y, z of the first corner, of the edge to the second and of the edge to the third; {@code
+ * triangle[8 u + i]} is the number of the i-th one in the mesh. A packet of less than eight repeats
+ * its last. A mesh that bends while the shutter is open has the same numbers for its end in {@code
+ * end}; between, corners move straight on, and boxes hold both.
  */
 final class MeshTree {
+  /** Triangles of a packet. */
+  static final int PACKET = 8;
+
+  /** Numbers of a packet. */
+  static final int STRIDE = 9 * PACKET;
+
   final Mesh mesh;
   final @Nullable Mesh last;
-  final Bvh bvh;
+  final WideTree tree;
   final float[] corners;
   final float @Nullable [] end;
+  final int[] triangle;
 
   MeshTree(Mesh mesh) {
     this(mesh, null);
@@ -29,58 +38,81 @@ final class MeshTree {
   MeshTree(Mesh mesh, @Nullable Mesh last) {
     this.mesh = mesh;
     this.last = last;
-    int count = mesh.triangles();
-    float[] boxes = new float[6 * Math.max(1, count)];
-    java.util.Arrays.fill(boxes, Float.NaN);
-    grow(mesh, boxes);
-    if (last != null) {
-      grow(last, boxes);
+    TrianglePieces pieces =
+        last == null ? new TrianglePieces(mesh) : new TrianglePieces(mesh, last);
+    tree = new WideTree(pieces.boxes, pieces.triangle.length, PACKET);
+    int units = tree.begins.length - 1;
+    triangle = new int[PACKET * units];
+    for (int u = 0; u < units; u++) {
+      int from = tree.begins[u];
+      int size = tree.begins[u + 1] - from;
+      for (int i = 0; i < PACKET; i++) {
+        triangle[PACKET * u + i] = pieces.triangle[tree.order[from + Math.min(i, size - 1)]];
+      }
     }
-    if (count == 0) {
-      java.util.Arrays.fill(boxes, 0);
-    }
-    bvh = new Bvh(boxes, count, 4);
     corners = corners(mesh);
     end = last == null ? null : corners(last);
   }
 
-  private static void grow(Mesh mesh, float[] boxes) {
-    for (int t = 0; t < mesh.triangles(); t++) {
-      for (int k = 0; k < 9; k++) {
-        float x = corner(mesh, t, k / 3, k % 3);
-        int at = 6 * t + k % 3;
-        // the first corner meets NaN, which is no bound
-        boxes[at] = boxes[at] <= x ? boxes[at] : x;
-        boxes[at + 3] = boxes[at + 3] >= x ? boxes[at + 3] : x;
-      }
-    }
-  }
+  private static final int CHUNK = 8192;
 
   private float[] corners(Mesh of) {
-    int count = of.triangles();
-    float[] out = new float[9 * count];
-    for (int k = 0; k < count; k++) {
-      int t = bvh.order[k];
-      for (int axis = 0; axis < 3; axis++) {
-        float a = corner(of, t, 0, axis);
-        out[9 * k + axis] = a;
-        out[9 * k + 3 + axis] = corner(of, t, 1, axis) - a;
-        out[9 * k + 6 + axis] = corner(of, t, 2, axis) - a;
-      }
-    }
+    int units = triangle.length / PACKET;
+    float[] out = new float[STRIDE * units];
+    float[] p = of.positions();
+    int[] indices = of.indices();
+    IntStream.range(0, (units + CHUNK - 1) / CHUNK)
+        .parallel()
+        .forEach(c -> {
+          int to = Math.min(units, (c + 1) * CHUNK);
+          for (int u = c * CHUNK; u < to; u++) {
+            for (int i = 0; i < PACKET; i++) {
+              int t = 3 * triangle[PACKET * u + i];
+              int a = 3 * indices[t];
+              int b = 3 * indices[t + 1];
+              int d = 3 * indices[t + 2];
+              int at = STRIDE * u + i;
+              for (int axis = 0; axis < 3; axis++) {
+                out[at + PACKET * axis] = p[a + axis];
+                out[at + PACKET * (3 + axis)] = p[b + axis] - p[a + axis];
+                out[at + PACKET * (6 + axis)] = p[d + axis] - p[a + axis];
+              }
+            }
+          }
+        });
     return out;
   }
 
-  private static float corner(Mesh mesh, int triangle, int corner, int axis) {
-    return mesh.positions()[3 * mesh.indices()[3 * triangle + corner] + axis];
+  /**
+   * Sets first corner and both edges of a triangle at a part of the shutter's time, 0 to 1.
+   *
+   * @param number of the triangle in the mesh
+   */
+  void corners(int number, float part, float[] out) {
+    edges(mesh, number, out);
+    if (last != null) {
+      float[] p = last.positions();
+      int[] indices = last.indices();
+      int a = 3 * indices[3 * number];
+      for (int corner = 0; corner < 3; corner++) {
+        int v = 3 * indices[3 * number + corner];
+        for (int axis = 0; axis < 3; axis++) {
+          float x = corner == 0 ? p[v + axis] : p[v + axis] - p[a + axis];
+          int k = 3 * corner + axis;
+          out[k] += part * (x - out[k]);
+        }
+      }
+    }
   }
 
-  /** Copies the nine numbers of the triangle in a slot at a part of the shutter's time, 0 to 1. */
-  void corners(int slot, float part, float[] out) {
-    System.arraycopy(corners, 9 * slot, out, 0, 9);
-    if (end != null) {
-      for (int i = 0; i < 9; i++) {
-        out[i] += part * (end[9 * slot + i] - out[i]);
+  private static void edges(Mesh of, int number, float[] out) {
+    float[] p = of.positions();
+    int[] indices = of.indices();
+    int a = 3 * indices[3 * number];
+    for (int corner = 0; corner < 3; corner++) {
+      int v = 3 * indices[3 * number + corner];
+      for (int axis = 0; axis < 3; axis++) {
+        out[3 * corner + axis] = corner == 0 ? p[v + axis] : p[v + axis] - p[a + axis];
       }
     }
   }

@@ -78,7 +78,7 @@ final class PathTracer {
     split = job.split();
     fragment = new Fragment(split.numbers());
     inMedia = new Fragment(split.numbers());
-    ray = new Caster(world);
+    ray = Caster.of(world);
     int entities = world.scene.entities().size();
     int views = job.views().size();
     skipped = new boolean[views][];

@@ -43,9 +43,9 @@ final class SurfaceReader {
     int instance = hit.instance;
     MeshTree tree = world.tree[instance];
     Mesh mesh = tree.mesh;
-    int triangle = tree.bvh.order[hit.slot];
+    int triangle = hit.triangle;
     moment = ray.moment;
-    tree.corners(hit.slot, world.part(moment), corners);
+    tree.corners(triangle, world.part(moment), corners);
     int number = mesh.triangleMaterials()[triangle];
     Material material = appearance.material(instance, number);
     out.entity = world.entity[instance];
@@ -126,7 +126,7 @@ final class SurfaceReader {
       case DATA_DEPTH -> e[0] = e[1] = e[2] = hit.t;
       case DATA_ALBEDO -> {
         Mesh mesh = world.tree[hit.instance].mesh;
-        int triangle = world.tree[hit.instance].bvh.order[hit.slot];
+        int triangle = hit.triangle;
         Material before = appearance.before(mesh.triangleMaterials()[triangle]);
         set(before.baseColor(), e);
         if (mesh.uvs() != null) {

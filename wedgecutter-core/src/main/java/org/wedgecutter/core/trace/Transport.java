@@ -104,7 +104,7 @@ final class Transport {
     for (int i = 0; i < returned.length; i++) {
       returned[i] = frame.appearance().returned(i);
     }
-    ray = new Caster(world);
+    ray = Caster.of(world);
     reader = new SurfaceReader(frame);
     lights = new LightSampler(frame, reader);
     media = new MediaSampler(frame.matter(), random);

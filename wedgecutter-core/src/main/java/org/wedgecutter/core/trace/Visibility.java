@@ -43,7 +43,7 @@ final class Visibility {
     this.masks = masks;
     this.media = media;
     this.reader = reader;
-    ray = new Caster(world);
+    ray = Caster.of(world);
     boolean clear = false;
     for (byte mask : masks) {
       clear |= (mask & CLEAR) != 0;

@@ -1,9 +1,11 @@
 package org.wedgecutter.core.trace;
 
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.function.IntFunction;
 import java.util.function.IntPredicate;
+import java.util.stream.IntStream;
 import org.joml.Matrix4f;
 import org.wedgecutter.core.scene.Entity;
 import org.wedgecutter.core.scene.EntityKind;
@@ -14,8 +16,9 @@ import org.wedgecutter.core.scene.Scene;
  * with a tree over its triangles. Immutable; rays are cast by a {@link Caster} of each thread.
  *
  * <p>The shutter's time is cut into moments; every sample is of one of them, and there every
- * instance stands exactly where it is then. Boxes of the upper tree hold all moments, so that
- * nothing is built for a sample.
+ * instance stands exactly where it is then. Moments are taken together in groups, each with an
+ * upper tree whose boxes hold all of its moments: nothing is built for a sample, and what moves far
+ * is met only near where it is.
  *
  * <p>Instance i is the i-th entity of kind mesh that has triangles: {@code entity[i]} its entity,
  * {@code toObject[moment][12 i]} and {@code toWorld[moment][12 i]} its transforms, row by row,
@@ -29,7 +32,11 @@ final class World {
   final float[][] toObject;
   final float[][] toWorld;
   final MeshTree[] tree;
-  final Bvh bvh;
+
+  /** Of each instance, whether its space is the world's. */
+  final boolean[] stands;
+
+  private final WideTree[] upper;
 
   /**
    * @param trees of each entity that is a mesh
@@ -52,15 +59,11 @@ final class World {
     toObject = new float[moments][12 * instances];
     toWorld = new float[moments][12 * instances];
     tree = new MeshTree[instances];
-    float[] boxes = new float[6 * Math.max(1, instances)];
+    boolean moves = false;
     for (int i = 0; i < instances; i++) {
       Entity e = placed.get(i);
       entity[i] = e.index();
       tree[i] = trees.apply(e.index());
-      for (int k = 0; k < 3; k++) {
-        boxes[6 * i + k] = Float.POSITIVE_INFINITY;
-        boxes[6 * i + 3 + k] = Float.NEGATIVE_INFINITY;
-      }
       for (int m = 0; m < moments; m++) {
         Matrix4f world = poses[m][e.node()];
         if (m > 0 && world.equals(poses[m - 1][e.node()])) {
@@ -68,8 +71,35 @@ final class World {
           System.arraycopy(toObject[m - 1], 12 * i, toObject[m], 12 * i, 12);
           continue;
         }
+        moves |= m > 0;
         store(world, toWorld[m], 12 * i);
         store(new Matrix4f(world).invertAffine(), toObject[m], 12 * i);
+      }
+    }
+    stands = standing();
+    upper = new WideTree[!moves ? 1 : instances > MANY ? 4 : Math.min(moments, GROUPS)];
+    IntStream.range(0, upper.length).parallel().forEach(g -> upper[g] = upper(g));
+  }
+
+  private static final int MANY = 4096;
+  private static final int GROUPS = 32;
+
+  /** The tree over all instances for a group of moments. */
+  private WideTree upper(int group) {
+    int from = (group * moments + upper.length - 1) / upper.length;
+    int to = ((group + 1) * moments + upper.length - 1) / upper.length;
+    float[] boxes = new float[6 * instances];
+    for (int i = 0; i < instances; i++) {
+      for (int k = 0; k < 3; k++) {
+        boxes[6 * i + k] = Float.POSITIVE_INFINITY;
+        boxes[6 * i + 3 + k] = Float.NEGATIVE_INFINITY;
+      }
+      for (int m = from; m < to; m++) {
+        if (m > from
+            && Arrays.equals(
+                toWorld[m], 12 * i, 12 * i + 12, toWorld[m - 1], 12 * i, 12 * i + 12)) {
+          continue;
+        }
         grow(tree[i].mesh.positions(), m, i, boxes);
         if (tree[i].last != null) {
           grow(tree[i].last.positions(), m, i, boxes);
@@ -80,7 +110,25 @@ final class World {
         pad(boxes, i);
       }
     }
-    bvh = new Bvh(boxes, instances, 1);
+    return new WideTree(boxes, instances, 1);
+  }
+
+  /** Returns the tree over all instances at a moment. */
+  WideTree tree(int moment) {
+    return upper[moment * upper.length / moments];
+  }
+
+  private boolean[] standing() {
+    boolean[] out = new boolean[instances];
+    for (int i = 0; i < instances; i++) {
+      out[i] = true;
+      for (float[] m : toObject) {
+        for (int k = 0; k < 12; k++) {
+          out[i] &= m[12 * i + k] == (k % 5 == 0 ? 1 : 0);
+        }
+      }
+    }
+    return out;
   }
 
   private World(World from, MeshTree[] trees, IntPredicate still) {
@@ -89,7 +137,6 @@ final class World {
     moments = from.moments;
     entity = from.entity;
     tree = trees;
-    bvh = from.bvh;
     toObject = new float[moments][];
     toWorld = new float[moments][];
     int middle = moments / 2;
@@ -103,6 +150,9 @@ final class World {
         }
       }
     }
+    stands = standing();
+    upper = new WideTree[from.upper.length];
+    IntStream.range(0, upper.length).parallel().forEach(g -> upper[g] = upper(g));
   }
 
   /** Returns the same with some entities standing still where they are in the middle. */

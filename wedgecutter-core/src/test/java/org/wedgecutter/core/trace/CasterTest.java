@@ -66,12 +66,13 @@ class CasterTest {
       if ((masks[i] & bits) == 0) {
         continue;
       }
-      float[] c = w.tree[i].corners;
+      float[] c = new float[9];
       double[] shift = {
         w.toWorld[0][12 * i + 3], w.toWorld[0][12 * i + 7], w.toWorld[0][12 * i + 11]
       };
-      for (int s = 0; s < c.length / 9; s++) {
-        double t = intersect(c, 9 * s, shift, o, d);
+      for (int s = 0; s < w.tree[i].mesh.triangles(); s++) {
+        w.tree[i].corners(s, 0, c);
+        double t = intersect(c, 0, shift, o, d);
         if (t > 0) {
           out.add(new double[] {t, i, s});
         }
@@ -108,7 +109,7 @@ class CasterTest {
   @ValueSource(longs = {1, 2, 3})
   void nearestNextAndBlockedAgreeWithTryingEverything(long seed) {
     World w = world(scene(seed));
-    Caster caster = new Caster(w);
+    Caster caster = Caster.of(w);
     Random random = new Random(seed);
     byte[] masks = new byte[w.instances];
     Arrays.fill(masks, (byte) 3);
@@ -164,7 +165,7 @@ class CasterTest {
                 .mesh("/b", wall, SceneMaker.matte(1), 0, 0, 0)
                 .mesh("/c", wall, SceneMaker.matte(1), 0, 0, -1)
                 .scene());
-    Caster caster = new Caster(w);
+    Caster caster = Caster.of(w);
     byte[] masks = {1, 1, 1};
     Hit hit = new Hit();
     caster.ray(0.3f, -0.2f, 4, 0, 0, -1);
@@ -184,7 +185,7 @@ class CasterTest {
   @Test
   void anEmptyWorldIsNeverHit() {
     World w = world(new SceneMaker().camera(1, 0, 0, 1).scene());
-    Caster caster = new Caster(w);
+    Caster caster = Caster.of(w);
     caster.ray(0, 0, 0, 0, 0, -1);
     Hit hit = new Hit();
     caster.nearest(new byte[0], 1, hit);
@@ -204,35 +205,85 @@ class CasterTest {
           boxes[6 * i + 3 + c] = at + 0.01f;
         }
       }
-      Bvh a = new Bvh(boxes, count, 4);
-      Bvh b = new Bvh(boxes, count, 4);
-      assertThat(a.order).isEqualTo(b.order);
-      assertThat(a.child).isEqualTo(b.child);
-      assertThat(Arrays.stream(a.order).sorted().toArray())
-          .isEqualTo(java.util.stream.IntStream.range(0, count).toArray());
-      assertThat(leaves(a, a.root, boxes, null)).isEqualTo(count);
+      for (int leaf : new int[] {1, 8}) {
+        WideTree a = new WideTree(boxes.clone(), count, leaf);
+        WideTree b = new WideTree(boxes.clone(), count, leaf);
+        assertThat(a.order).isEqualTo(b.order);
+        assertThat(a.child).isEqualTo(b.child);
+        assertThat(a.bounds).isEqualTo(b.bounds);
+        assertThat(Arrays.stream(a.order).sorted().toArray())
+            .isEqualTo(java.util.stream.IntStream.range(0, count).toArray());
+        assertThat(things(a, 0, boxes, leaf)).isEqualTo(count);
+      }
     }
   }
 
-  /** Counts things under a node and checks that its box holds them. */
-  private static int leaves(Bvh bvh, int ref, float[] boxes, float[] box) {
-    if (ref < 0) {
-      int start = ~ref >> Bvh.LEAF_BITS;
-      int count = ~ref & Bvh.MAX_LEAF;
-      for (int k = start; k < start + count; k++) {
-        for (int c = 0; c < 3 && box != null; c++) {
-          assertThat(boxes[6 * bvh.order[k] + c]).isGreaterThanOrEqualTo(box[c]);
-          assertThat(boxes[6 * bvh.order[k] + 3 + c]).isLessThanOrEqualTo(box[3 + c]);
+  /** Counts things under a node and checks that its boxes hold them. */
+  private static int things(WideTree tree, int node, float[] boxes, int leaf) {
+    int sum = 0;
+    for (int i = 0; i < 8; i++) {
+      int at = 48 * node + i;
+      if (tree.bounds[at] == Float.POSITIVE_INFINITY) {
+        continue;
+      }
+      int ref = tree.child[8 * node + i];
+      if (ref >= 0) {
+        sum += things(tree, ref, boxes, leaf);
+        continue;
+      }
+      int size = tree.begins[~ref + 1] - tree.begins[~ref];
+      assertThat(size).isBetween(1, leaf);
+      for (int k = tree.begins[~ref]; k < tree.begins[~ref + 1]; k++) {
+        for (int axis = 0; axis < 3; axis++) {
+          int thing = 6 * tree.order[k] + axis;
+          assertThat(boxes[thing]).isGreaterThanOrEqualTo(tree.bounds[at + 16 * axis]);
+          assertThat(boxes[thing + 3]).isLessThanOrEqualTo(tree.bounds[at + 16 * axis + 8]);
         }
       }
-      return count;
+      sum += size;
     }
-    return leaves(
-            bvh, bvh.child[2 * ref], boxes, Arrays.copyOfRange(bvh.bounds, 12 * ref, 12 * ref + 6))
-        + leaves(
-            bvh,
-            bvh.child[2 * ref + 1],
-            boxes,
-            Arrays.copyOfRange(bvh.bounds, 12 * ref + 6, 12 * ref + 12));
+    return sum;
+  }
+
+  @ParameterizedTest
+  @ValueSource(longs = {4, 5, 6})
+  void bothKindsOfArithmeticFindTheSameHitsToTheLastBit(long seed) {
+    org.junit.jupiter.api.Assumptions.assumeTrue(Kernels.vector());
+    World w = world(scene(seed));
+    Caster[] casters = {new PlainCaster(w), new VectorCaster(w)};
+    Random random = new Random(seed);
+    byte[] masks = new byte[w.instances];
+    Arrays.fill(masks, (byte) 1);
+    Hit[] hits = {new Hit(), new Hit()};
+    int found = 0;
+    for (int r = 0; r < 4000; r++) {
+      float[] o = new float[3];
+      float[] d = new float[3];
+      for (int c = 0; c < 3; c++) {
+        o[c] = (float) (random.nextDouble() * 10 - 4);
+        // some directions are level, some along an axis
+        d[c] = r % 7 == c ? 0 : (float) (random.nextDouble() * 3 - o[c]);
+      }
+      for (int k = 0; k < 2; k++) {
+        casters[k].ray(o[0], o[1], o[2], d[0], d[1], d[2]);
+        casters[k].nearest(masks, 1, hits[k]);
+      }
+      for (int n = 0; n < 40 && hits[0].found(); n++) {
+        found++;
+        assertThat(hits[1].instance).isEqualTo(hits[0].instance);
+        assertThat(hits[1].triangle).isEqualTo(hits[0].triangle);
+        assertThat(hits[1].t).isEqualTo(hits[0].t);
+        assertThat(hits[1].u).isEqualTo(hits[0].u);
+        assertThat(hits[1].v).isEqualTo(hits[0].v);
+        float far = hits[0].t;
+        for (int k = 0; k < 2; k++) {
+          casters[k].next(masks, 1, hits[k]);
+        }
+        assertThat(casters[1].blocked(masks, 1, far, new Hit()))
+            .isEqualTo(casters[0].blocked(masks, 1, far, new Hit()));
+      }
+      assertThat(hits[1].found()).isEqualTo(hits[0].found());
+    }
+    assertThat(found).isGreaterThan(1000);
   }
 }

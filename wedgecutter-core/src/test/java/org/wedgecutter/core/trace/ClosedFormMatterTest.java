@@ -55,7 +55,7 @@ class ClosedFormMatterTest {
     Medium m = SceneMaker.puff(6, 0.5);
     Scene scene = new SceneMaker().medium("/m", m, 1, 1, 1, 0, 0, 0).camera(0.001, 0, 0, 5).scene();
     Matter matter = new Matter(0, m, scene.pose(0.5)[0], 0.5);
-    Caster ray = new Caster(new World(scene, e -> null, new org.joml.Matrix4f[][] {scene.pose(0)}));
+    Caster ray = Caster.of(new World(scene, e -> null, new org.joml.Matrix4f[][] {scene.pose(0)}));
     ray.ray(0, 0, 5, 0, 0, -1);
     double depth = 0;
     int steps = 20000;

@@ -17,7 +17,7 @@ class MatterTest {
   private static final Scene EMPTY = new SceneMaker().camera(0.6, 0, 1, 5).scene();
 
   private static Caster ray(double x, double y, double z, double dx, double dy, double dz) {
-    Caster r = new Caster(new World(EMPTY, e -> null, new Matrix4f[][] {EMPTY.pose(0)}));
+    Caster r = Caster.of(new World(EMPTY, e -> null, new Matrix4f[][] {EMPTY.pose(0)}));
     double length = Math.sqrt(dx * dx + dy * dy + dz * dz);
     r.ray(
         (float) x,

@@ -1,0 +1,91 @@
+package org.wedgecutter.core.trace;
+
+import java.nio.file.Path;
+import java.util.List;
+import org.wedgecutter.core.scene.Entity;
+import org.wedgecutter.core.scene.EntityKind;
+import org.wedgecutter.core.scene.Mesh;
+import org.wedgecutter.core.scene.Node;
+import org.wedgecutter.core.scene.Scene;
+
+/**
+ * Rays against triangles alone, as the tracer casts them: what benchmarks measure and independent
+ * readers compare. The trees are built when an object is made; any number of threads may then each
+ * have a {@link #thread}.
+ */
+public final class MeshRays {
+  private static final byte[] ALL = {1};
+
+  private final World world;
+
+  /**
+   * Builds the trees.
+   *
+   * @param xyz corners, three numbers each
+   * @param index three corners of each triangle
+   * @throws IllegalArgumentException if an index names no corner
+   */
+  public MeshRays(float[] xyz, int[] index) {
+    for (int i : index) {
+      if (i < 0 || 3L * i + 2 >= xyz.length) {
+        throw new IllegalArgumentException("there is no corner " + i);
+      }
+    }
+    Mesh mesh = new Mesh("rays", xyz, null, null, index, new int[index.length / 3]);
+    Node.Local rest = new Node.Local(new float[3], new float[] {0, 0, 0, 1}, new float[] {1, 1, 1});
+    Node node = new Node("/rays", -1, rest, List.of());
+    Entity entity = new Entity(0, "/rays", EntityKind.MESH, 0, 0, List.of(), List.of(), false);
+    Scene scene =
+        new Scene(
+            Path.of("rays"),
+            List.of(node),
+            List.of(entity, Entity.environment(1)),
+            List.of(mesh),
+            List.of(),
+            List.of(),
+            List.of(),
+            List.of(),
+            0,
+            List.of());
+    MeshTree tree = new MeshTree(mesh);
+    world = new World(scene, e -> tree, new org.joml.Matrix4f[][] {scene.pose(0)});
+  }
+
+  /** Returns what casts rays on one thread. */
+  public Thread thread() {
+    return new Thread(Caster.of(world));
+  }
+
+  /** Says whether eight boxes or triangles are tested at once here. */
+  public static boolean vector() {
+    return Kernels.vector();
+  }
+
+  /** Casts rays on one thread. */
+  public static final class Thread {
+    private final Caster caster;
+    private final Hit hit = new Hit();
+
+    private Thread(Caster caster) {
+      this.caster = caster;
+    }
+
+    /**
+     * Returns the distance of the nearest hit of a ray, or NaN if there is none.
+     *
+     * @param rays eight numbers a ray: origin, least distance, direction, greatest distance
+     * @param at where the ray's begin; a hit lies beyond the least and not beyond the greatest
+     */
+    public float closest(float[] rays, int at) {
+      caster.ray(rays[at], rays[at + 1], rays[at + 2], rays[at + 4], rays[at + 5], rays[at + 6]);
+      caster.nearest(ALL, 1, rays[at + 3], rays[at + 7], hit);
+      return hit.found() ? hit.t : Float.NaN;
+    }
+
+    /** Says whether a ray meets anything; the same numbers. */
+    public boolean any(float[] rays, int at) {
+      caster.ray(rays[at], rays[at + 1], rays[at + 2], rays[at + 4], rays[at + 5], rays[at + 6]);
+      return caster.blocked(ALL, 1, rays[at + 3], rays[at + 7], hit);
+    }
+  }
+}
