@@ -35,6 +35,8 @@ final class RayBench {
   private static final int CHUNK = 2048;
   private static final int WARM = 4;
   private static final int ROUNDS = 7;
+  private static final long WARM_NANOS = 2_000_000_000L;
+  private static final long ROUND_NANOS = 4_000_000_000L;
 
   private static final ThreadMXBean CPU = ManagementFactory.getThreadMXBean();
 
@@ -182,7 +184,7 @@ final class RayBench {
               both(threads, set, closest);
               return (System.nanoTime() - start) / 1e9;
             });
-    return new double[] {n / one, n / two, n / middle(own.subList(WARM, own.size()))};
+    return new double[] {n / one, n / two, n / middle(own.subList(own.size() / 2, own.size()))};
   }
 
   private static long cast(
@@ -229,13 +231,16 @@ final class RayBench {
     }
   }
 
+  /** The median of some rounds after warm-up: fewer where they take long. */
   private static double median(int warm, int rounds, DoubleSupplier measure) {
     List<Double> out = new ArrayList<>();
-    for (int k = 0; k < warm + rounds; k++) {
-      double x = measure.getAsDouble();
-      if (k >= warm) {
-        out.add(x);
-      }
+    long until = System.nanoTime() + WARM_NANOS;
+    for (int k = 0; k < warm && (k < 2 || System.nanoTime() < until); k++) {
+      var _ = measure.getAsDouble();
+    }
+    until = System.nanoTime() + ROUND_NANOS;
+    for (int k = 0; k < rounds && (k < 3 || System.nanoTime() < until); k++) {
+      out.add(measure.getAsDouble());
     }
     return middle(out);
   }

@@ -9,7 +9,7 @@ import jdk.incubator.vector.VectorSpecies;
  * Tests eight boxes or triangles at once. Distances that count are not negative, so their bits
  * compare as whole numbers do, which machines do faster than comparing what may be no number.
  */
-class VectorCaster extends Caster {
+final class VectorCaster extends Caster {
   private static final VectorSpecies<Float> EIGHT = FloatVector.SPECIES_256;
 
   private final float[] moved = new float[MeshTree.STRIDE];

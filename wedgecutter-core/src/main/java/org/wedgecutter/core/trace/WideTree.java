@@ -49,22 +49,26 @@ final class WideTree {
   /** First place of each unit in {@link #order}, and the end of the last. */
   final int[] begins;
 
-  /** Six numbers a thing, in the order of {@link #order}; while building alone. */
-  private float[] boxes;
+  /** As {@link BoxSweep} has them, in the order of {@link #order}; while building alone. */
+  private float[] things;
 
   private final int leaf;
 
   /**
-   * @param boxes min x, y, z, max x, y, z of each thing; is reordered
+   * @param boxes min x, y, z, max x, y, z of each thing
    * @param count number of things
    * @param leaf most things in a leaf, 1 to 8
    */
   WideTree(float[] boxes, int count, int leaf) {
-    this.boxes = boxes;
     this.leaf = leaf;
     order = new int[count];
+    things = new float[BoxSweep.STRIDE * count];
     for (int i = 0; i < count; i++) {
       order[i] = i;
+      for (int k = 0; k < 3; k++) {
+        things[BoxSweep.STRIDE * i + k] = boxes[6 * i + k];
+        things[BoxSweep.STRIDE * i + 4 + k] = -boxes[6 * i + 3 + k];
+      }
     }
     Part whole = new Part();
     if (count > 0) {
@@ -76,7 +80,7 @@ final class WideTree {
     bounds = Arrays.copyOf(whole.bounds, STRIDE * whole.nodes);
     child = Arrays.copyOf(whole.child, WIDTH * whole.nodes);
     begins = units(count);
-    this.boxes = new float[0];
+    things = new float[0];
   }
 
   /** Numbers the leaves, which were told by where they begin, in their order. */
@@ -147,14 +151,12 @@ final class WideTree {
   private static final class Range {
     final int from;
     final int to;
-    final float[] box = new float[6];
-    final float[] middles = new float[6];
+    final float[] box = new float[BoxSweep.STRIDE];
+    final float[] middles = new float[BoxSweep.STRIDE];
 
     Range(int from, int to) {
       this.from = from;
       this.to = to;
-      clear(box, 0);
-      clear(middles, 0);
     }
 
     int size() {
@@ -178,27 +180,26 @@ final class WideTree {
     @Override
     protected Part compute() {
       Part out = new Part();
-      new Splitter().subtree(out, measured(from, to), depth);
+      Splitter splitter = new Splitter();
+      splitter.subtree(out, splitter.measured(from, to), depth);
       return out;
     }
-  }
-
-  private Range measured(int from, int to) {
-    Range out = new Range(from, to);
-    for (int i = from; i < to; i++) {
-      grow(out.box, 0, boxes, 6 * i);
-      growMiddle(out.middles, boxes, 6 * i);
-    }
-    return out;
   }
 
   /** Splits ranges; has its own scratch. */
   private final class Splitter {
     private final int[] counts = new int[3 * BINS];
-    private final float[] bins = new float[3 * BINS * 6];
-    private final float[] scale = new float[3];
+    private final float[] bins = new float[3 * BINS * BoxSweep.STRIDE];
+    private final float[] scale = new float[4];
     private final float[] right = new float[BINS];
-    private final float[] sweep = new float[6];
+    private final float[] box = new float[BoxSweep.STRIDE];
+    private final BoxSweep sweep = BoxSweep.create();
+
+    Range measured(int from, int to) {
+      Range out = new Range(from, to);
+      sweep.measure(things, from, to, out.box, out.middles);
+      return out;
+    }
 
     /** Adds a node over a range, and all below it; returns its number. */
     int subtree(Part out, Range range, int depth) {
@@ -252,7 +253,7 @@ final class WideTree {
     private void store(float[] bounds, int node, int lane, float[] box) {
       for (int axis = 0; axis < 3; axis++) {
         float min = box[axis];
-        float max = box[3 + axis];
+        float max = -box[4 + axis];
         float pad = 4 * Math.ulp(Math.max(Math.abs(min), Math.abs(max)));
         bounds[STRIDE * node + 16 * axis + lane] = min - pad;
         bounds[STRIDE * node + 16 * axis + 8 + lane] = max + pad;
@@ -268,7 +269,7 @@ final class WideTree {
       int bins = r.size() < 48 ? 8 : BINS;
       boolean flat = true;
       for (int axis = 0; axis < 3; axis++) {
-        float extent = r.middles[3 + axis] - r.middles[axis];
+        float extent = -r.middles[4 + axis] - r.middles[axis];
         scale[axis] = extent > 0 ? bins / extent * 0.99999f : 0;
         flat &= !(scale[axis] > 0) || Float.isInfinite(scale[axis]);
       }
@@ -287,7 +288,8 @@ final class WideTree {
       int i = r.from;
       int j = r.to;
       while (i < j) {
-        if ((int) ((middle(boxes, 6 * i, axis) - low) * by) <= cut) {
+        int at = BoxSweep.STRIDE * i + axis;
+        if ((int) ((things[at] - things[at + 4] - low) * by) <= cut) {
           i++;
         } else {
           swap(i, --j);
@@ -298,29 +300,12 @@ final class WideTree {
 
     private void bin(Range r, int used) {
       for (int axis = 0; axis < 3; axis++) {
-        for (int b = 0; b < used; b++) {
-          counts[BINS * axis + b] = 0;
-          clear(bins, 6 * (BINS * axis + b));
+        for (int b = BINS * axis; b < BINS * axis + used; b++) {
+          counts[b] = 0;
+          BoxSweep.clear(bins, BoxSweep.STRIDE * b);
         }
       }
-      float lx = r.middles[0];
-      float ly = r.middles[1];
-      float lz = r.middles[2];
-      float kx = scale[0];
-      float ky = scale[1];
-      float kz = scale[2];
-      for (int i = r.from; i < r.to; i++) {
-        int at = 6 * i;
-        int x = (int) ((middle(boxes, at, 0) - lx) * kx);
-        int y = BINS + (int) ((middle(boxes, at, 1) - ly) * ky);
-        int z = 2 * BINS + (int) ((middle(boxes, at, 2) - lz) * kz);
-        counts[x]++;
-        counts[y]++;
-        counts[z]++;
-        grow(bins, 6 * x, boxes, at);
-        grow(bins, 6 * y, boxes, at);
-        grow(bins, 6 * z, boxes, at);
-      }
+      sweep.bin(things, r.from, r.to, r.middles, scale, counts, bins, BINS);
     }
 
     /** Returns axis and bin of the cheapest cut, as {@code BINS * axis + bin}, or -1. */
@@ -332,19 +317,19 @@ final class WideTree {
           continue;
         }
         int first = BINS * axis;
-        clear(sweep, 0);
+        BoxSweep.clear(box, 0);
         int n = 0;
         for (int b = used - 1; b > 0; b--) {
           n += counts[first + b];
-          grow(sweep, 0, bins, 6 * (first + b));
-          right[b] = n == 0 ? Float.POSITIVE_INFINITY : steps(n) * area(sweep);
+          sweep.grow(box, 0, bins, BoxSweep.STRIDE * (first + b));
+          right[b] = n == 0 ? Float.POSITIVE_INFINITY : steps(n) * area(box);
         }
-        clear(sweep, 0);
+        BoxSweep.clear(box, 0);
         n = 0;
         for (int b = 0; b < used - 1; b++) {
           n += counts[first + b];
-          grow(sweep, 0, bins, 6 * (first + b));
-          float cost = n == 0 ? Float.POSITIVE_INFINITY : steps(n) * area(sweep) + right[b + 1];
+          sweep.grow(box, 0, bins, BoxSweep.STRIDE * (first + b));
+          float cost = n == 0 ? Float.POSITIVE_INFINITY : steps(n) * area(box) + right[b + 1];
           if (cost < least) {
             least = cost;
             best = first + b;
@@ -362,44 +347,14 @@ final class WideTree {
       int n = order[a];
       order[a] = order[b];
       order[b] = n;
-      for (int k = 0; k < 6; k++) {
-        float x = boxes[6 * a + k];
-        boxes[6 * a + k] = boxes[6 * b + k];
-        boxes[6 * b + k] = x;
-      }
-    }
-  }
-
-  private static float middle(float[] boxes, int at, int axis) {
-    return boxes[at + axis] + boxes[at + 3 + axis];
-  }
-
-  private static void clear(float[] box, int at) {
-    box[at] = box[at + 1] = box[at + 2] = Float.POSITIVE_INFINITY;
-    box[at + 3] = box[at + 4] = box[at + 5] = Float.NEGATIVE_INFINITY;
-  }
-
-  private static void grow(float[] box, int at, float[] by, int from) {
-    box[at] = Math.min(box[at], by[from]);
-    box[at + 1] = Math.min(box[at + 1], by[from + 1]);
-    box[at + 2] = Math.min(box[at + 2], by[from + 2]);
-    box[at + 3] = Math.max(box[at + 3], by[from + 3]);
-    box[at + 4] = Math.max(box[at + 4], by[from + 4]);
-    box[at + 5] = Math.max(box[at + 5], by[from + 5]);
-  }
-
-  private static void growMiddle(float[] box, float[] by, int from) {
-    for (int axis = 0; axis < 3; axis++) {
-      float m = middle(by, from, axis);
-      box[axis] = Math.min(box[axis], m);
-      box[3 + axis] = Math.max(box[3 + axis], m);
+      sweep.swap(things, a, b);
     }
   }
 
   private static float area(float[] b) {
-    float x = b[3] - b[0];
-    float y = b[4] - b[1];
-    float z = b[5] - b[2];
+    float x = -b[4] - b[0];
+    float y = -b[5] - b[1];
+    float z = -b[6] - b[2];
     return x * y + y * z + z * x;
   }
 }
