@@ -45,9 +45,10 @@ class BoxSweep {
     for (int i = STRIDE * from; i < STRIDE * to; i += STRIDE) {
       grow(box, 0, things, i);
       for (int k = 0; k < 4; k++) {
-        float m = things[i + k] - things[i + 4 + k];
-        middles[k] = smaller(middles[k], m);
-        middles[4 + k] = smaller(middles[4 + k], -m);
+        float low = things[i + k];
+        float high = things[i + 4 + k];
+        middles[k] = smaller(middles[k], low - high);
+        middles[4 + k] = smaller(middles[4 + k], high - low);
       }
     }
   }
