@@ -6,6 +6,7 @@ import javafx.application.Application;
 import javafx.stage.Stage;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.app.stations.MainWindow;
+import org.wedgecutter.app.stations.StartTimes;
 import org.wedgecutter.app.theme.Theme;
 
 /** Starts the window. Parameters: the file to open or an empty text, and the theme. */
@@ -22,6 +23,8 @@ public final class WedgecutterApp extends Application {
       main.setTheme(Theme.LIGHT);
     }
     stage.show();
+    // the second pulse finds the first one on the screen
+    stage.getScene().addPostLayoutPulseListener(StartTimes::drawn);
     if (!parameters.isEmpty() && !parameters.getFirst().isEmpty()) {
       main.open(Path.of(parameters.getFirst()));
     }

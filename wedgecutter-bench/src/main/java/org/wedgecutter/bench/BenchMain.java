@@ -19,17 +19,23 @@ public final class BenchMain {
 
   private BenchMain() {}
 
-  /** Takes {@code --json}, and {@code --rays GEOM RAYS} to time rays against triangles instead. */
+  /**
+   * Takes {@code --json}, and instead of the table {@code --rays GEOM RAYS} to time rays against
+   * triangles, or {@code --noise} to measure errors of the demos' frames.
+   */
   public static void main(String[] args) {
     List<String> left = new ArrayList<>(List.of(args));
     boolean json = left.remove("--json");
     try {
       if (left.size() == 3 && left.getFirst().equals("--rays")) {
         RayBench.run(Path.of(left.get(1)), Path.of(left.get(2)), json);
+      } else if (left.equals(List.of("--noise"))) {
+        NoiseBench.run(demo(), 400, json);
       } else if (left.isEmpty()) {
         table(json);
       } else {
-        System.err.println("wedgecutter: bench takes --json, and --rays GEOM RAYS, or nothing");
+        System.err.println(
+            "wedgecutter: bench takes --json, and --rays GEOM RAYS, or --noise, or nothing");
         System.exit(2);
       }
     } catch (IOException e) {
@@ -38,8 +44,12 @@ public final class BenchMain {
     }
   }
 
+  private static Path demo() {
+    return Path.of(System.getProperty("wedgecutter.demo", "demo"));
+  }
+
   private static void table(boolean json) throws InputException {
-    Path demo = Path.of(System.getProperty("wedgecutter.demo", "demo"));
+    Path demo = demo();
     System.err.println("tracing the demo's first frame ...");
     OrreryFrame frame = new OrreryFrame(demo, 2);
     LoadedShot shot = frame.shot;

@@ -1,0 +1,42 @@
+package org.wedgecutter.app.stations;
+
+import java.util.concurrent.atomic.AtomicBoolean;
+import javafx.application.Platform;
+
+/**
+ * Tells how long after the start of the process the window was first drawn, and the first picture
+ * shown: {@code -Dwedgecutter.times=tell} prints both, {@code leave} also ends the program after
+ * the picture has grown to its full size, which is how the build learns what a start needs.
+ */
+public final class StartTimes {
+  private static final String WISH = System.getProperty("wedgecutter.times", "");
+  private static final AtomicBoolean DRAWN = new AtomicBoolean();
+  private static final AtomicBoolean PICTURED = new AtomicBoolean();
+
+  private StartTimes() {}
+
+  /** The window was drawn. */
+  public static void drawn() {
+    tell("window", DRAWN);
+  }
+
+  /**
+   * A picture was shown.
+   *
+   * @param whole whether it has the shot's full size
+   */
+  static void pictured(boolean whole) {
+    tell("picture", PICTURED);
+    if (whole && WISH.equals("leave")) {
+      Platform.exit();
+    }
+  }
+
+  private static void tell(String what, AtomicBoolean once) {
+    if (!WISH.isEmpty() && once.compareAndSet(false, true)) {
+      long begun =
+          ProcessHandle.current().info().startInstant().map(i -> i.toEpochMilli()).orElse(0L);
+      System.err.printf("%s after %d ms%n", what, System.currentTimeMillis() - begun);
+    }
+  }
+}
