@@ -10,6 +10,11 @@ final class Fibres {
   private static final int SIZE = 32;
   private static final float[] SHARE = new float[SIZE * SIZE];
 
+  /** Makes the table if it is not there yet. */
+  static void prepare() {
+    float _ = share(1, 1);
+  }
+
   static {
     tabulate();
   }

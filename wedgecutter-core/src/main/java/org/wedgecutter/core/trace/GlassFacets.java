@@ -21,6 +21,12 @@ final class GlassFacets {
 
   private GlassFacets() {}
 
+  /** Makes the tables, this one and those of other surfaces, if they are not there yet. */
+  static void prepare() {
+    Fibres.prepare();
+    float _ = leaves(1, 0, 1.5f);
+  }
+
   /**
    * Share that a plane dielectric reflects, over both polarisations.
    *

@@ -1,21 +1,138 @@
 package org.wedgecutter.core.trace;
 
+import java.util.Random;
+import java.util.concurrent.atomic.AtomicBoolean;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+
 /**
- * Which kind of arithmetic rays are cast with: several numbers at once where the machine and the
- * runtime can, one by one elsewhere. Both find the same hits. {@code -Dwedgecutter.vector=off}
- * keeps to one by one.
+ * Which kind of arithmetic rays are cast with: eight numbers at once where the machine and the
+ * runtime can, one by one elsewhere. Both find the same hits.
+ *
+ * <p>Code that works on vectors is very slow until the compiler has had it. So everything begins
+ * one by one; a thread in the background casts rays of its own with vectors until that is the
+ * faster way, and from then on whatever begins anew takes it. {@code -Dwedgecutter.vector=off}
+ * keeps to one by one, {@code now} begins with vectors.
  */
 final class Kernels {
+  private static final Logger LOG = LoggerFactory.getLogger(Kernels.class);
+  private static final String WISH = System.getProperty("wedgecutter.vector", "");
   private static final boolean THERE =
-      !"off".equals(System.getProperty("wedgecutter.vector"))
+      !WISH.equals("off")
           && ModuleLayer.boot().findModule("jdk.incubator.vector").isPresent()
           && Wide.is();
 
+  /** Batches of rays that must be faster with vectors, one after another. */
+  private static final int SURE = 3;
+
+  private static final int BATCH = 3000;
+  private static final long PATIENCE = 60_000_000_000L;
+
+  private static volatile boolean warm = WISH.equals("now");
+  private static final AtomicBoolean BEGUN = new AtomicBoolean();
+
   private Kernels() {}
 
-  /** Says whether eight numbers are worked on at once. */
-  static boolean vector() {
+  /** Says whether vectors can be used at all. */
+  static boolean there() {
     return THERE;
+  }
+
+  /** Says whether vectors are to be used now; begins to warm them up if they are not. */
+  static boolean vector() {
+    if (THERE && !warm && BEGUN.compareAndSet(false, true)) {
+      Thread.ofPlatform().name("warm-up").daemon().start(Kernels::warm);
+    }
+    return THERE && warm;
+  }
+
+  /** Uses vectors from now on, compiled or not. */
+  static void now() {
+    warm = true;
+  }
+
+  private static void warm() {
+    try {
+      long begun = System.nanoTime();
+      Probe probe = new Probe();
+      int sure = 0;
+      while (sure < SURE && System.nanoTime() - begun < PATIENCE) {
+        long plain = probe.plain();
+        sure = probe.vector() < plain ? sure + 1 : 0;
+      }
+      warm = sure == SURE;
+      LOG.debug("vectors {} after {} ms", warm, (System.nanoTime() - begun) / 1_000_000);
+    } catch (RuntimeException | LinkageError e) {
+      // rays go on one by one, which is slower and no less right
+      LOG.warn("vectors cannot be used", e);
+    }
+  }
+
+  /** A small mesh with rays into it. */
+  private static final class Probe {
+    private static final int TRIANGLES = 4000;
+    private final Caster plain;
+    private final Caster vector;
+    private final Random random = new Random(1);
+    private final Hit hit = new Hit();
+    private final float[] things = new float[BoxSweep.STRIDE * TRIANGLES];
+    private final byte[] all = {1};
+
+    Probe() {
+      float[] xyz = new float[9 * TRIANGLES];
+      int[] index = new int[3 * TRIANGLES];
+      for (int k = 0; k < xyz.length; k++) {
+        xyz[k] = k % 9 < 3 ? random.nextFloat() : xyz[k - 3] + 0.1f * random.nextFloat();
+      }
+      for (int k = 0; k < index.length; k++) {
+        index[k] = k;
+      }
+      for (int k = 0; k < things.length; k++) {
+        things[k] = k % 8 < 4 ? random.nextFloat() : -1 - random.nextFloat();
+      }
+      World world = MeshRays.world(xyz, index);
+      plain = new PlainCaster(world);
+      vector = new VectorCaster(world);
+    }
+
+    long plain() {
+      return took(plain);
+    }
+
+    long vector() {
+      VectorSweep sweep = new VectorSweep();
+      float[] box = new float[8];
+      float[] middles = new float[8];
+      sweep.measure(things, 0, TRIANGLES, box, middles);
+      float[] scale = new float[4];
+      for (int k = 0; k < 3; k++) {
+        scale[k] = 7.99f / (-middles[4 + k] - middles[k]);
+      }
+      sweep.bin(things, 0, TRIANGLES, middles, scale, new int[24], new float[8 * 24], 8);
+      for (int k = 1; k < TRIANGLES; k++) {
+        sweep.swap(things, k, k - 1);
+      }
+      return took(vector);
+    }
+
+    private long took(Caster caster) {
+      long start = System.nanoTime();
+      for (int k = 0; k < BATCH; k++) {
+        caster.ray(
+            random.nextFloat(),
+            random.nextFloat(),
+            random.nextFloat(),
+            random.nextFloat() - 0.5f,
+            random.nextFloat() - 0.5f,
+            random.nextFloat() - 0.5f);
+        if ((k & 1) == 0) {
+          caster.nearest(all, 1, hit);
+        } else {
+          caster.blocked(all, 1, 10, hit);
+        }
+      }
+      return System.nanoTime() - start;
+    }
   }
 
   /** Apart, since it cannot be loaded where the runtime has no vectors. */

@@ -9,9 +9,9 @@ import org.wedgecutter.core.scene.Node;
 import org.wedgecutter.core.scene.Scene;
 
 /**
- * Rays against triangles alone, as the tracer casts them: what benchmarks measure and independent
- * readers compare. The trees are built when an object is made; any number of threads may then each
- * have a {@link #thread}.
+ * Rays against triangles alone, as the tracer casts them when it is warm: what benchmarks measure
+ * and independent readers compare. The trees are built when an object is made; any number of
+ * threads may then each have a {@link #thread}.
  */
 public final class MeshRays {
   private static final byte[] ALL = {1};
@@ -31,6 +31,12 @@ public final class MeshRays {
         throw new IllegalArgumentException("there is no corner " + i);
       }
     }
+    Kernels.now();
+    world = world(xyz, index);
+  }
+
+  /** A world of nothing but triangles. */
+  static World world(float[] xyz, int[] index) {
     Mesh mesh = new Mesh("rays", xyz, null, null, index, new int[index.length / 3]);
     Node.Local rest = new Node.Local(new float[3], new float[] {0, 0, 0, 1}, new float[] {1, 1, 1});
     Node node = new Node("/rays", -1, rest, List.of());
@@ -48,7 +54,7 @@ public final class MeshRays {
             0,
             List.of());
     MeshTree tree = new MeshTree(mesh);
-    world = new World(scene, e -> tree, new org.joml.Matrix4f[][] {scene.pose(0)});
+    return new World(scene, e -> tree, new org.joml.Matrix4f[][] {scene.pose(0)});
   }
 
   /** Returns what casts rays on one thread. */
@@ -58,7 +64,7 @@ public final class MeshRays {
 
   /** Says whether eight boxes or triangles are tested at once here. */
   public static boolean vector() {
-    return Kernels.vector();
+    return Kernels.there();
   }
 
   /** Casts rays on one thread. */

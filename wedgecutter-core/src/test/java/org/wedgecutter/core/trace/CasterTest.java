@@ -248,7 +248,7 @@ class CasterTest {
   @ParameterizedTest
   @ValueSource(longs = {4, 5, 6})
   void bothKindsOfArithmeticFindTheSameHitsToTheLastBit(long seed) {
-    org.junit.jupiter.api.Assumptions.assumeTrue(Kernels.vector());
+    org.junit.jupiter.api.Assumptions.assumeTrue(Kernels.there());
     World w = world(scene(seed));
     Caster[] casters = {new PlainCaster(w), new VectorCaster(w)};
     Random random = new Random(seed);

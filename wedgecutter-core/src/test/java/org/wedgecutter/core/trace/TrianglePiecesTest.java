@@ -78,7 +78,7 @@ class TrianglePiecesTest {
 
   @Test
   void bothKindsOfLoopsSortAlike() {
-    Assumptions.assumeTrue(Kernels.vector());
+    Assumptions.assumeTrue(Kernels.there());
     float[] things = new float[8 * 500];
     Random random = new Random(5);
     for (int i = 0; i < 500; i++) {

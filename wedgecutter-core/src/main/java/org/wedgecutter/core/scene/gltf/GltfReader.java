@@ -2,6 +2,7 @@ package org.wedgecutter.core.scene.gltf;
 
 import static org.wedgecutter.core.scene.gltf.GltfSource.list;
 
+import java.io.UncheckedIOException;
 import java.nio.ByteBuffer;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -377,7 +378,7 @@ public final class GltfReader {
   }
 
   private List<TextureImage> images() throws InputException {
-    List<TextureImage> out = new ArrayList<>();
+    List<Encoded> out = new ArrayList<>();
     var images = list(source.gltf.getImages());
     for (int i = 0; i < images.size(); i++) {
       String place = "images[" + i + "]";
@@ -391,9 +392,28 @@ public final class GltfReader {
         view.get(bytes);
       }
       String name = image.getName() == null ? "image" + i : image.getName();
-      out.add(TextureImage.decode(bytes, name, source.file, place));
+      out.add(new Encoded(bytes, name, place));
     }
-    return out;
+    try {
+      // several at once: decoding is most of the time that reading takes
+      return out.parallelStream().map(this::decoded).toList();
+    } catch (UncheckedIOException e) {
+      if (e.getCause() instanceof InputException wrong) {
+        throw wrong;
+      }
+      throw e;
+    }
+  }
+
+  /** An image as it stands in the file. */
+  private record Encoded(byte[] bytes, String name, String place) {}
+
+  private TextureImage decoded(Encoded image) {
+    try {
+      return TextureImage.decode(image.bytes, image.name, source.file, image.place);
+    } catch (InputException e) {
+      throw new UncheckedIOException(e);
+    }
   }
 
   private List<Light> lights() throws InputException {
