@@ -80,6 +80,11 @@ public final class FrameTrace {
               FragmentSums sum = sums.get(s);
               var settings = sum.job().transport().settings();
               if (unit / sums.size() < sum.tileCount()) {
+                if (workers[s] != null && workers[s].outdated()) {
+                  rays.addAndGet(workers[s].rays());
+                  sum.found(interplays[s]);
+                  workers[s] = null;
+                }
                 if (workers[s] == null) {
                   interplays[s] = new Interplay();
                   workers[s] =

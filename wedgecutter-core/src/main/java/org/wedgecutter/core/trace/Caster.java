@@ -90,6 +90,9 @@ abstract class Caster {
     return Kernels.vector() ? new VectorCaster(world) : new PlainCaster(world);
   }
 
+  /** Says whether several numbers are worked on at once. */
+  abstract boolean vector();
+
   /**
    * Tests the ray against the boxes of a node.
    *

@@ -135,6 +135,11 @@ final class PathTracer {
     return (byte) (bits | (seen ? CAMERA : 0));
   }
 
+  /** Says whether several numbers are worked on at once. */
+  boolean vector() {
+    return ray.vector();
+  }
+
   /** Rays cast so far. */
   long rays() {
     return ray.rays + light.rays();

@@ -7,6 +7,11 @@ final class PlainCaster extends Caster {
   }
 
   @Override
+  boolean vector() {
+    return false;
+  }
+
+  @Override
   int boxes(float[] b, int at, float far) {
     int x0 = at + firstX;
     int x1 = at + 8 - firstX;

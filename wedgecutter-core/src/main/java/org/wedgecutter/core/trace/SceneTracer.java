@@ -269,9 +269,11 @@ public final class SceneTracer {
   /** Follows samples; serves one thread. */
   public static final class Worker {
     private final PathTracer tracer;
+    private final boolean vector;
 
     private Worker(PathTracer tracer) {
       this.tracer = tracer;
+      vector = tracer.vector();
     }
 
     /**
@@ -285,6 +287,14 @@ public final class SceneTracer {
      */
     public void sample(int x, int y, int sample, int pixel, FragmentSink sink) {
       tracer.sample(x, y, sample, pixel, sink);
+    }
+
+    /**
+     * Says whether a new worker would be faster, with the same results: code that works on several
+     * numbers at once has been compiled since this one was made.
+     */
+    public boolean outdated() {
+      return Kernels.vector() != vector;
     }
 
     /** Returns how many rays were cast so far. */

@@ -18,6 +18,11 @@ final class VectorCaster extends Caster {
     super(world);
   }
 
+  @Override
+  boolean vector() {
+    return true;
+  }
+
   private static IntVector plane(float[] bounds, int at, float from, float by) {
     return FloatVector.fromArray(EIGHT, bounds, at).sub(from).mul(by).reinterpretAsInts();
   }
