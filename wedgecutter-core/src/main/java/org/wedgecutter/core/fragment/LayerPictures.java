@@ -11,6 +11,7 @@ import org.wedgecutter.core.image.Region;
 import org.wedgecutter.core.pass.PassPicture;
 import org.wedgecutter.core.plan.CatcherOutput;
 import org.wedgecutter.core.plan.CatcherTuning;
+import org.wedgecutter.core.plan.Join;
 import org.wedgecutter.core.resolve.CatcherSpec;
 import org.wedgecutter.core.resolve.EntitySet;
 import org.wedgecutter.core.resolve.ResolvedLayer;
@@ -82,12 +83,17 @@ public final class LayerPictures {
 
   /** Returns the uncut frame. */
   public Picture uncut() {
-    Picture out = withPlate(jobs.uncut(), shot.all());
-    Picture caught = plateCaught();
+    Picture out = light(jobs.uncut(), shot.all(), plateCaught());
+    return withPlate(filtered(out, shot.asked().denoise()), jobs.uncut(), shot.all());
+  }
+
+  /** The traced light of some entities, not of what shows the plate; with what is caught. */
+  private Picture light(JobPlan.Source source, EntitySet entities, @Nullable Picture caught) {
+    Picture out = picture(source, entities.minus(shot.platePart()));
     if (caught != null) {
       addColours(caught.rgba(), out.rgba());
     }
-    return filtered(out, shot.asked().denoise());
+    return out;
   }
 
   /** What the things set into the plate do to it: signed, or null without a plate. */
@@ -100,15 +106,14 @@ public final class LayerPictures {
   }
 
   /**
-   * The picture of some entities; what shows the plate shows it, to the extent that it is covered
-   * by nothing in front.
+   * Adds the plate to a picture where some of the entities that show it are seen, to the extent
+   * that nothing in front covers them. It has no noise to filter, and comes after the filter.
    */
-  private Picture withPlate(JobPlan.Source source, EntitySet entities) {
+  private Picture withPlate(Picture out, JobPlan.Source source, EntitySet entities) {
     EntitySet showing = entities.and(shot.platePart());
     if (showing.isEmpty()) {
-      return picture(source, entities);
+      return out;
     }
-    Picture out = picture(source, entities.minus(showing));
     Picture cover = picture(source, showing);
     Picture plate = plate(sumsOf(source));
     for (int p = 0; p < out.width() * out.height(); p++) {
@@ -165,14 +170,22 @@ public final class LayerPictures {
   /** Returns the picture of a layer. */
   public Picture layer(int index) {
     ResolvedLayer layer = shot.layers().get(index);
-    Picture seen = withPlate(jobs.layer(index), layer.seen());
+    Picture seen = light(jobs.layer(index), layer.seen(), null);
     CatcherSpec catcher = layer.catcher();
     double amount = shot.asked().denoise(index);
     if (catcher == null) {
-      return filtered(seen, amount);
+      return withPlate(filtered(seen, amount), jobs.layer(index), layer.seen());
     }
     Picture caught = caught(index, catcher);
-    return filtered(layer.seen().isEmpty() ? caught : sum(seen, caught, catcher.output()), amount);
+    if (layer.seen().isEmpty() || catcher.output().join() == Join.TIMES) {
+      // a ratio of a layer that also shows something cannot be one picture: what is seen is left
+      // out
+      return filtered(caught, amount);
+    }
+    for (int i = 0; i < seen.rgba().length; i++) {
+      seen.rgba()[i] += caught.rgba()[i];
+    }
+    return withPlate(filtered(seen, amount), jobs.layer(index), layer.seen());
   }
 
   private Picture caught(int index, CatcherSpec catcher) {
@@ -183,21 +196,6 @@ public final class LayerPictures {
     return plain
         ? difference(jobs.layer(index), jobs.without(index), catcher.surfaces())
         : arithmetic(index, catcher).picture(catcher.output());
-  }
-
-  /**
-   * A ratio of a layer that also shows something cannot be one picture: what is seen is left out of
-   * it.
-   */
-  private static Picture sum(Picture seen, Picture caught, CatcherOutput output) {
-    if (output.join() == org.wedgecutter.core.plan.Join.TIMES) {
-      return caught;
-    }
-    Picture out = seen.copy();
-    for (int i = 0; i < out.rgba().length; i++) {
-      out.rgba()[i] += caught.rgba()[i];
-    }
-    return out;
   }
 
   private static void addColours(float[] from, float[] to) {
@@ -435,6 +433,11 @@ public final class LayerPictures {
       FragmentSums of = sumsOf(source);
       PassPictures made = new PassPictures(shot.asked(), of, viewOf(source), light, shown, chosen);
       List<PassPicture> out = new ArrayList<>(made.light());
+      if (denoise > 0) {
+        for (PassPicture pass : out) {
+          denoiser(of.width(), of.height()).filter(pass.values(), 3, COLOURS, denoise);
+        }
+      }
       if (!showing.isEmpty() && chosen.test("plate")) {
         Picture cover = picture(source, showing);
         Picture plate = plate(of);
@@ -444,11 +447,6 @@ public final class LayerPictures {
           rgb[i] = cover.rgba()[at + 3] * plate.rgba()[at + i % 3];
         }
         out.add(PassPicture.light("plate", rgb));
-      }
-      if (denoise > 0) {
-        for (PassPicture pass : out) {
-          denoiser(of.width(), of.height()).filter(pass.values(), 3, COLOURS, denoise);
-        }
       }
       out.addAll(made.more());
       out.addAll(made.ids(stage).stream().flatMap(m -> m.pictures().stream()).toList());

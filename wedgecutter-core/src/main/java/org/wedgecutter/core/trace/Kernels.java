@@ -61,7 +61,7 @@ final class Kernels {
         sure = probe.vector() < plain ? sure + 1 : 0;
       }
       warm = sure == SURE;
-      LOG.debug("vectors {} after {} ms", warm, (System.nanoTime() - begun) / 1_000_000);
+      LOG.trace("vectors {} after {} ms", warm, (System.nanoTime() - begun) / 1_000_000);
     } catch (RuntimeException | LinkageError e) {
       // rays go on one by one, which is slower and no less right
       LOG.warn("vectors cannot be used", e);

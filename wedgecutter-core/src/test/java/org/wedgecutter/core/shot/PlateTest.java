@@ -97,6 +97,52 @@ class PlateTest {
   }
 
   @Test
+  void thePlateIsNotFilteredAndFilteredLayersOverItRejoinExactly() throws Exception {
+    LoadedShot noisy = shot();
+    Plan plan = noisy.plan();
+    LoadedShot shot = noisy.withPlan(plan.withShot(plan.requireShot().with(s -> s.denoise = 1)));
+    FrameRenderer.Settings settings = FrameRenderer.Settings.of(shot, 1, 0, 2, false);
+    PlanProof proof = PlanProof.prove(shot, 2, new FrameRenderer(shot, settings), p -> {});
+    assertThat(proof.residual().exact()).isTrue();
+    RenderedFrame filtered = proof.rendered();
+    RenderedFrame plain = new FrameRenderer(noisy, settings).render(2, l -> true, true, p -> {});
+    assertThat(filtered.layer(0).rgba())
+        .as("a layer of nothing but the plate")
+        .isEqualTo(plain.layer(0).rgba());
+    assertThat(filtered.layer(2).rgba()).isNotEqualTo(plain.layer(2).rgba());
+    float[] was = pass(plain);
+    assertThat(pass(filtered)).isEqualTo(was);
+    for (int index = 0; index < 3; index++) {
+      Picture beauty = filtered.layer(index);
+      double[] sum = new double[3 * beauty.width() * beauty.height()];
+      filtered.passes(index).stream()
+          .filter(pass ->
+              pass.isLight()
+                  && !pass.name().startsWith("light.")
+                  && !pass.name().equals("shadow")
+                  && !pass.name().equals("unshadowed"))
+          .forEach(pass -> {
+            for (int i = 0; i < sum.length; i++) {
+              sum[i] += pass.values()[i];
+            }
+          });
+      for (int i = 0; i < sum.length; i++) {
+        assertThat(sum[i])
+            .as("passes add up to layer %d", index)
+            .isCloseTo(beauty.rgba()[i / 3 * 4 + i % 3], within(2e-5));
+      }
+    }
+  }
+
+  private static float[] pass(RenderedFrame frame) {
+    return frame.uncutPasses().stream()
+        .filter(p -> p.name().equals("plate"))
+        .findFirst()
+        .orElseThrow()
+        .values();
+  }
+
+  @Test
   void plateAndLinksAreKeptInThePlan() throws Exception {
     Plan plan = shot().plan();
     Plan linked =
