@@ -128,7 +128,7 @@ final class CatcherPanel extends VBox {
                 "within metres",
                 new Entry(
                     "catcher-reach",
-                    r == null ? "" : Entry.text(r.across()) + " x " + Entry.text(r.along()),
+                    r == null ? "" : Typed.text(r.across()) + " x " + Typed.text(r.along()),
                     9,
                     "radii of an ellipse, such as 1.5 x 0.8; empty: everywhere",
                     trouble,
@@ -150,9 +150,9 @@ final class CatcherPanel extends VBox {
                         ? ""
                         : "%s %s %s"
                             .formatted(
-                                Entry.text(centre[0]),
-                                Entry.text(centre[1]),
-                                Entry.text(centre[2])),
+                                Typed.text(centre[0]),
+                                Typed.text(centre[1]),
+                                Typed.text(centre[2])),
                     9,
                     "x y z in metres; empty: the foot of the casters",
                     trouble,
@@ -206,8 +206,8 @@ final class CatcherPanel extends VBox {
       return null;
     }
     String[] parts = text.split("[x×]", -1);
-    double across = Entry.parsed(parts[0], 0.001, 1e6);
-    double along = parts.length > 1 ? Entry.parsed(parts[1], 0.001, 1e6) : across;
+    double across = Typed.number(parts[0], 0.001, 1e6);
+    double along = parts.length > 1 ? Typed.number(parts[1], 0.001, 1e6) : across;
     return before == null
         ? new CatcherTuning.Reach(null, across, along, 0, 0.3)
         : new CatcherTuning.Reach(before.centre(), across, along, before.turn(), before.soft());
@@ -223,7 +223,7 @@ final class CatcherPanel extends VBox {
     }
     double[] out = new double[3];
     for (int i = 0; i < 3; i++) {
-      out[i] = Entry.parsed(parts[i], -1e6, 1e6);
+      out[i] = Typed.number(parts[i], -1e6, 1e6);
     }
     return out;
   }

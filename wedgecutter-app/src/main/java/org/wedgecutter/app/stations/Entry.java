@@ -57,11 +57,11 @@ final class Entry extends TextField {
       DoubleConsumer taker) {
     return new Entry(
         id,
-        text(value),
+        Typed.text(value),
         4,
-        hint + ", " + text(least) + " to " + text(most),
+        hint + ", " + Typed.text(least) + " to " + Typed.text(most),
         trouble,
-        t -> taker.accept(parsed(t, least, most)));
+        t -> taker.accept(Typed.number(t, least, most)));
   }
 
   /** A field for a whole number within bounds. */
@@ -80,7 +80,7 @@ final class Entry extends TextField {
         "%s, %d to %d".formatted(hint, least, most),
         trouble,
         t -> {
-          double x = parsed(t, least, most);
+          double x = Typed.number(t, least, most);
           if (x != Math.rint(x)) {
             throw new IllegalArgumentException("'%s': expected a whole number".formatted(t));
           }
@@ -96,31 +96,5 @@ final class Entry extends TextField {
     label.setWrapText(true);
     label.managedProperty().bind(label.textProperty().isEmpty().not());
     return label;
-  }
-
-  /** Returns a number as it is typed. */
-  static String text(double x) {
-    return x == Math.rint(x) && Math.abs(x) < 1e15
-        ? Long.toString(Math.round(x))
-        : Double.toString(x);
-  }
-
-  /**
-   * Returns the number that a text says.
-   *
-   * @throws IllegalArgumentException if it is none, or beyond bounds
-   */
-  static double parsed(String text, double least, double most) {
-    String expected =
-        "'%s': expected a number from %s to %s".formatted(text, text(least), text(most));
-    try {
-      double x = Double.parseDouble(text.strip());
-      if (x >= least && x <= most) {
-        return x;
-      }
-    } catch (NumberFormatException e) {
-      throw new IllegalArgumentException(expected, e);
-    }
-    throw new IllegalArgumentException(expected);
   }
 }

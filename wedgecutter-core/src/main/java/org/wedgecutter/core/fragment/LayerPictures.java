@@ -449,7 +449,10 @@ public final class LayerPictures {
         out.add(PassPicture.light("plate", rgb));
       }
       out.addAll(made.more());
-      out.addAll(made.ids(stage).stream().flatMap(m -> m.pictures().stream()).toList());
+      made.ids(stage).stream()
+          .flatMap(m -> m.pictures().stream())
+          .filter(p -> chosen.test(p.title()))
+          .forEach(out::add);
       return out;
     }
 

@@ -11,6 +11,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.function.Predicate;
+import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.pass.IdMattes;
 import org.wedgecutter.core.pass.LightPass;
@@ -156,8 +157,7 @@ final class PassPictures {
   }
 
   private static int[] joined(int[] a, int[] b) {
-    return java.util.stream.IntStream.concat(java.util.Arrays.stream(a), java.util.Arrays.stream(b))
-        .toArray();
+    return IntStream.concat(java.util.Arrays.stream(a), java.util.Arrays.stream(b)).toArray();
   }
 
   private float[] sum(int... places) {
@@ -227,7 +227,11 @@ final class PassPictures {
 
   /** The ID mattes by object, material and collection; none if they are not asked for. */
   List<IdMattes> ids(@Nullable Stage stage) {
-    boolean none = MATTES.stream().noneMatch(m -> chosen.test(IdMattes.title(m, 0)));
+    boolean none =
+        MATTES.stream()
+            .noneMatch(m ->
+                IntStream.range(0, IdMattes.RANKS / 2)
+                    .anyMatch(k -> chosen.test(IdMattes.title(m, k))));
     if (none || !more.contains(Output.More.IDS) || stage == null) {
       return List.of();
     }

@@ -75,6 +75,33 @@ class PassesTest {
   }
 
   @Test
+  void titlesNameThePassesThatAreMadeAndOneCanBeMadeAlone() {
+    RenderedFrame frame = render(everything());
+    LoadedShot with = shot.withPlan(everything());
+    var resolved = with.resolve(2);
+    var jobs = new org.wedgecutter.core.fragment.JobPlan(resolved, l -> true, true, c -> true);
+    List<org.wedgecutter.core.fragment.FragmentSums> sums = new java.util.ArrayList<>();
+    jobs.jobs().forEach(j -> sums.add(new org.wedgecutter.core.fragment.FragmentSums(j, 40, 24)));
+    var placed = with.frame(2);
+    new org.wedgecutter.core.fragment.FrameTrace(f -> placed, with.camera(), sums)
+        .run(12, 2, p -> {});
+    var pictures =
+        new org.wedgecutter.core.fragment.LayerPictures(
+            resolved, jobs, sums, with.stage(f -> placed, 2));
+    List<String> made = frame.uncutPasses().stream().map(PassPicture::title).toList();
+    assertThat(pictures.passTitles()).containsExactlyInAnyOrderElementsOf(made);
+    for (PassPicture pass : frame.uncutPasses()) {
+      List<PassPicture> alone = pictures.uncutPasses(pass.title()::equals);
+      assertThat(alone).as(pass.title()).hasSize(1);
+      PassPicture own = alone.getFirst();
+      assertThat(own.channels()).isEqualTo(pass.channels());
+      assertThat(own.values()).as(pass.title()).isEqualTo(pass.values());
+    }
+    assertThat(pictures.uncutPasses(t -> false)).isEmpty();
+    assertThat(pictures.faults()).isZero();
+  }
+
+  @Test
   void passesAddUpByEventAndByEmitter() {
     RenderedFrame frame = render(everything());
     for (int l = 0; l < shot.plan().layers().size(); l++) {
