@@ -54,6 +54,11 @@ class OutputWindowTest {
     return window.main.parts().get(1);
   }
 
+  /** The picture alone: what stands below it tells seconds, which go on. */
+  private Node picture() {
+    return viewer().lookup(".canvas-of-pictures");
+  }
+
   private int row(String label) throws Exception {
     return RealWindow.fx(() -> sheet().rows().stream().map(r -> r.label()).toList().indexOf(label));
   }
@@ -86,7 +91,7 @@ class OutputWindowTest {
     window.click("pass-on");
     assertThat(window.plan().output().more()).containsExactly(Output.More.NORMAL);
     whole();
-    int[] beauty = window.look(viewer());
+    int[] beauty = window.look(picture());
     window.pick("pass", "N");
     awaitLook("the pass is shown", beauty, false);
     window.press(KeyCode.CONTROL, KeyCode.Z);
@@ -98,7 +103,7 @@ class OutputWindowTest {
   /** Waits until the viewer looks as it did, or other than it did. */
   private void awaitLook(String what, int[] as, boolean same) throws Exception {
     long until = System.nanoTime() + 20_000_000_000L;
-    while (Arrays.equals(window.look(viewer()), as) != same) {
+    while (Arrays.equals(window.look(picture()), as) != same) {
       assertThat(System.nanoTime()).as(what).isLessThan(until);
       Thread.sleep(50);
     }
@@ -113,7 +118,7 @@ class OutputWindowTest {
     window.enter("pass-far", "far");
     assertThat(window.text("pass-trouble")).contains("'far': expected a number from");
     assertThat(window.plan().output().far()).isEqualTo(10);
-    int[] before = window.look(viewer());
+    int[] before = window.look(picture());
     window.enter("pass-far", "4.5");
     assertThat(window.plan().output().far()).isEqualTo(4.5);
     whole();
@@ -229,7 +234,7 @@ class OutputWindowTest {
     window.clickCell(2, 0);
     window.press(KeyCode.C);
     whole();
-    int[] before = window.look(viewer());
+    int[] before = window.look(picture());
     window.enter("catcher-reach", "1.5 x 0.8");
     window.enter("catcher-turn", "30");
     window.enter("catcher-soft", "0.5");
