@@ -158,12 +158,7 @@ final class CatcherPanel extends VBox {
                     trouble,
                     x -> {
                       double[] next = place(x);
-                      tuned(
-                          "reach",
-                          at ->
-                              at.withReach(
-                                  new CatcherTuning.Reach(
-                                      next, r.across(), r.along(), r.turn(), r.soft())));
+                      tuned("reach", at -> at.withReach(r.withCentre(next)));
                     })),
             named(
                 "turned by °",
@@ -174,13 +169,7 @@ final class CatcherPanel extends VBox {
                     360,
                     "degrees about the vertical",
                     trouble,
-                    x ->
-                        tuned(
-                            "reach",
-                            at ->
-                                at.withReach(
-                                    new CatcherTuning.Reach(
-                                        r.centre(), r.across(), r.along(), x, r.soft()))))),
+                    x -> tuned("reach", at -> at.withReach(r.withTurn(x))))),
             named(
                 "soft edge",
                 Entry.number(
@@ -190,13 +179,7 @@ final class CatcherPanel extends VBox {
                     1,
                     "share of the radius over which catching fades",
                     trouble,
-                    x ->
-                        tuned(
-                            "reach",
-                            at ->
-                                at.withReach(
-                                    new CatcherTuning.Reach(
-                                        r.centre(), r.across(), r.along(), r.turn(), x))))));
+                    x -> tuned("reach", at -> at.withReach(r.withSoft(x))))));
     return out;
   }
 

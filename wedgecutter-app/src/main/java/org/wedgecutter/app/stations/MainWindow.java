@@ -1,16 +1,10 @@
 package org.wedgecutter.app.stations;
 
 import java.nio.file.Path;
-import java.util.ArrayList;
 import java.util.Arrays;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.concurrent.ExecutorService;
-import java.util.concurrent.Executors;
-import java.util.concurrent.atomic.AtomicLong;
 import java.util.function.UnaryOperator;
-import javafx.application.Platform;
 import javafx.scene.Scene;
 import javafx.scene.control.SplitPane;
 import javafx.scene.image.Image;
@@ -26,7 +20,6 @@ import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.wedgecutter.app.live.Pictures;
 import org.wedgecutter.app.model.Session;
-import org.wedgecutter.app.sheet.Column;
 import org.wedgecutter.app.sheet.CutRows;
 import org.wedgecutter.app.sheet.OutputRows;
 import org.wedgecutter.app.sheet.RenderRows;
@@ -35,15 +28,11 @@ import org.wedgecutter.app.sheet.ShotRows;
 import org.wedgecutter.app.stations.TopBar.Station;
 import org.wedgecutter.app.theme.Theme;
 import org.wedgecutter.core.check.Finding;
-import org.wedgecutter.core.check.PlanCheck;
 import org.wedgecutter.core.cut.Carry;
-import org.wedgecutter.core.plan.Join;
 import org.wedgecutter.core.plan.LayerDef;
 import org.wedgecutter.core.plan.Plan;
-import org.wedgecutter.core.proof.Residual;
 import org.wedgecutter.core.resolve.EntitySet;
 import org.wedgecutter.core.shot.InterplayTable;
-import org.wedgecutter.core.shot.LoadedShot;
 import org.wedgecutter.core.shot.RenderedFrame;
 
 /**
@@ -73,20 +62,16 @@ public final class MainWindow implements AutoCloseable {
   private final VBox above = new VBox();
   private final PicturePipe pipe = new PicturePipe(viewer, new PictureTaker());
   private final FileDesk files;
-  private final ExecutorService checker =
-      Executors.newSingleThreadExecutor(Thread.ofPlatform().name("check").daemon().factory());
+  private final PlanChecker checker = new PlanChecker(this::checked, this::banner);
   private final SheetEdits edits;
   private final SheetMenus menus;
   private final CutBar bar;
-  private final Map<String, Image> thumbs = new HashMap<>();
-  private final Map<String, Double> seconds = new HashMap<>();
+  private final Headers headers;
   private final SideDrawers drawers;
   private final SelectionPanels panels;
 
   private Theme theme = Theme.DARK;
   private @Nullable Session session;
-  private List<Finding> found = List.of();
-  private final AtomicLong checkSerial = new AtomicLong();
   private String solo = "";
 
   /** Builds the window on a stage; it is not shown yet. */
@@ -100,6 +85,7 @@ public final class MainWindow implements AutoCloseable {
     renderRows = new RenderRows(() -> theme);
     sheet = new SheetView(cutRows);
     sheet.setId("sheet");
+    headers = new Headers(sheet);
     edits = new SheetEdits(sheet, cutRows, () -> session, this::edit, this::banner);
     menus = new SheetMenus(sheet, cutRows, edits, () -> session, this::edit, files, this::setSolo);
     bar = new CutBar(new BarActions());
@@ -185,8 +171,7 @@ public final class MainWindow implements AutoCloseable {
     Session s = new Session(opened);
     session = s;
     pipe.forget();
-    thumbs.clear();
-    seconds.clear();
+    headers.forget();
     setSoloOf("");
     above.getChildren().removeIf(n -> "banner".equals(n.getId()));
     drawer.hide();
@@ -305,63 +290,22 @@ public final class MainWindow implements AutoCloseable {
       setSoloOf("");
     }
     renderPanel.setShot(s.shot());
-    check(s);
-    columns();
+    checker.check(s);
+    headers.show(s.plan());
     top.setName(s.shot().name(), s.history().dirty(), s.history().undoName());
     drawers.update(s);
     selectionChanged();
   }
 
-  /** Looks for findings elsewhere; only the last plan's are shown. */
-  private void check(Session s) {
-    long serial = checkSerial.incrementAndGet();
-    LoadedShot shot = s.shot();
-    var resolved = s.resolved();
-    checker.execute(() -> {
-      if (serial != checkSerial.get()) {
-        return;
-      }
-      try {
-        List<Finding> next = PlanCheck.check(shot.plan(), shot.members(), resolved);
-        Platform.runLater(() -> checked(serial, next));
-      } catch (RuntimeException e) {
-        LOG.error("checking", e);
-        Platform.runLater(() -> banner("checking the plan failed: " + e));
-      }
-    });
-  }
-
-  private void checked(long serial, List<Finding> next) {
-    if (serial == checkSerial.get() && session != null) {
-      found = next;
-      findings.setFindings(next);
-      if (cutRows.isCheck(sheet.row()) && top.station() == Station.CUT) {
-        selectionChanged();
-      }
+  private void checked(List<Finding> found) {
+    findings.setFindings(found);
+    if (cutRows.isCheck(sheet.row()) && top.station() == Station.CUT) {
+      selectionChanged();
     }
   }
 
   private void mend(Finding.Fix fix) {
     edit(fix.name(), fix.edit());
-  }
-
-  private void columns() {
-    Session s = session;
-    if (s == null) {
-      return;
-    }
-    List<Column> out = new ArrayList<>();
-    for (LayerDef l : s.plan().layers()) {
-      out.add(
-          new Column(
-              l.name(),
-              l.hue(),
-              thumbs.get(l.name()),
-              l.render(),
-              s.plan().join(l.name()).map(Join::word).orElse(""),
-              seconds.getOrDefault(l.name(), Double.NaN)));
-    }
-    sheet.setColumns(out);
   }
 
   private void setSolo(String layer) {
@@ -500,7 +444,7 @@ public final class MainWindow implements AutoCloseable {
               sheet.row(),
               layer,
               why,
-              new SelectionPanels.Checked(found, this::showEntity, this::mend));
+              new SelectionPanels.Checked(checker.found(), this::showEntity, this::mend));
       case OUTPUT -> panels.output(s, sheet.row(), layer, why);
       case SHOT, RENDER -> panels.text(why);
     }
@@ -583,8 +527,11 @@ public final class MainWindow implements AutoCloseable {
   private final class PictureTaker implements PicturePipe.Host {
     @Override
     public void smallPictures(Map<String, Image> byLayer) {
-      thumbs.putAll(byLayer);
-      columns();
+      Session s = session;
+      headers.pictures(byLayer);
+      if (s != null) {
+        headers.show(s.plan());
+      }
     }
 
     @Override
@@ -603,7 +550,10 @@ public final class MainWindow implements AutoCloseable {
       panels.picturesCame();
       sheet.refresh();
       pipe.redraw(s.plan());
-      chip(pictures);
+      if (pictures.residual().exact()) {
+        findings.setCausesFirst(false);
+      }
+      top.setProof(pictures);
       findings.setCauses(pictures.causes());
     }
 
@@ -611,24 +561,6 @@ public final class MainWindow implements AutoCloseable {
     public void failed(String text) {
       banner(text);
     }
-  }
-
-  private void chip(Pictures pictures) {
-    Residual r = pictures.residual();
-    if (r.exact()) {
-      findings.setCausesFirst(false);
-      top.setChip("rejoins exactly", "exact");
-    } else {
-      int causes = pictures.causes().size();
-      top.setChip(
-          "residual %s on %.1f %% of the frame · %d %s"
-              .formatted(size(r.max()), r.beyond() * 100, causes, causes == 1 ? "cause" : "causes"),
-          r.beyond() < 0.02 ? "near" : "off");
-    }
-  }
-
-  private static String size(double value) {
-    return (value >= 1 ? "%.0f" : value >= 0.01 ? "%.2f" : "%.1e").formatted(value);
   }
 
   /** Fills the board of the Render station. */
@@ -647,14 +579,11 @@ public final class MainWindow implements AutoCloseable {
 
     @Override
     public void ends(List<RenderedFrame.ClassTime> classes, int frames) {
-      // what layers share costs each of them its part
-      seconds.clear();
-      for (RenderedFrame.ClassTime c : classes) {
-        for (String layer : c.layers()) {
-          seconds.merge(layer, c.seconds() / c.layers().size() / Math.max(1, frames), Double::sum);
-        }
+      Session s = session;
+      headers.times(classes, frames);
+      if (s != null) {
+        headers.show(s.plan());
       }
-      columns();
     }
   }
 
@@ -682,7 +611,7 @@ public final class MainWindow implements AutoCloseable {
 
   /** Returns what is known to be wrong with the plan. */
   List<Finding> found() {
-    return found;
+    return checker.found();
   }
 
   /** Returns the pictures that were last complete, or null. */
@@ -711,7 +640,7 @@ public final class MainWindow implements AutoCloseable {
     session = null;
     pipe.close();
     files.close();
-    checker.shutdownNow();
+    checker.close();
     renderPanel.stop();
   }
 }

@@ -18,6 +18,8 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.shape.Polygon;
+import org.wedgecutter.app.live.Pictures;
+import org.wedgecutter.core.proof.Residual;
 
 /** The application's mark, the shot's name, the stations, and the proof chip. */
 final class TopBar extends HBox {
@@ -165,5 +167,23 @@ final class TopBar extends HBox {
     if (!style.isEmpty()) {
       chip.getStyleClass().add(style);
     }
+  }
+
+  /** Says on the chip whether the layers rejoin. */
+  void setProof(Pictures pictures) {
+    Residual r = pictures.residual();
+    int causes = pictures.causes().size();
+    if (r.exact()) {
+      setChip("rejoins exactly", "exact");
+    } else {
+      setChip(
+          "residual %s on %.1f %% of the frame · %d %s"
+              .formatted(size(r.max()), r.beyond() * 100, causes, causes == 1 ? "cause" : "causes"),
+          r.beyond() < 0.02 ? "near" : "off");
+    }
+  }
+
+  private static String size(double value) {
+    return (value >= 1 ? "%.0f" : value >= 0.01 ? "%.2f" : "%.1e").formatted(value);
   }
 }

@@ -36,7 +36,22 @@ public record CatcherTuning(
    * @param soft share of the radius over which catching fades to nothing, 0 to 1
    */
   public record Reach(
-      double @Nullable [] centre, double across, double along, double turn, double soft) {}
+      double @Nullable [] centre, double across, double along, double turn, double soft) {
+    /** Returns it about another place; null means where the casters stand. */
+    public Reach withCentre(double @Nullable [] next) {
+      return new Reach(next, across, along, turn, soft);
+    }
+
+    /** Returns it turned otherwise, degrees. */
+    public Reach withTurn(double next) {
+      return new Reach(centre, across, along, next, soft);
+    }
+
+    /** Returns it with another soft share of the radius. */
+    public Reach withSoft(double next) {
+      return new Reach(centre, across, along, turn, next);
+    }
+  }
 
   /** Returns it with another opacity of shadows. */
   public CatcherTuning withOpacity(double next) {
