@@ -4,6 +4,7 @@ import java.nio.file.Path;
 import java.util.concurrent.Callable;
 import javafx.application.Application;
 import org.jspecify.annotations.Nullable;
+import org.wedgecutter.app.model.ReadAhead;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
@@ -27,6 +28,9 @@ public final class AppMain {
 
   private static int launch(@Nullable Path file, boolean light) {
     String path = file == null ? "" : file.toAbsolutePath().toString();
+    if (file != null) {
+      ReadAhead.begin(file.toAbsolutePath());
+    }
     Application.launch(WedgecutterApp.class, path, light ? "light" : "dark");
     return 0;
   }

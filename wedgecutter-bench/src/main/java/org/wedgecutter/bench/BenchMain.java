@@ -21,7 +21,8 @@ public final class BenchMain {
 
   /**
    * Takes {@code --json}, and instead of the table {@code --rays GEOM RAYS} to time rays against
-   * triangles, or {@code --noise} to measure errors of the demos' frames.
+   * triangles, or {@code --noise} to measure errors of the demos' frames; with a folder these are
+   * plotted.
    */
   public static void main(String[] args) {
     List<String> left = new ArrayList<>(List.of(args));
@@ -29,13 +30,13 @@ public final class BenchMain {
     try {
       if (left.size() == 3 && left.getFirst().equals("--rays")) {
         RayBench.run(Path.of(left.get(1)), Path.of(left.get(2)), json);
-      } else if (left.equals(List.of("--noise"))) {
-        NoiseBench.run(demo(), 400, json);
+      } else if (left.size() <= 2 && !left.isEmpty() && left.getFirst().equals("--noise")) {
+        NoiseBench.run(demo(), left.size() == 2 ? Path.of(left.get(1)) : null, json);
       } else if (left.isEmpty()) {
         table(json);
       } else {
         System.err.println(
-            "wedgecutter: bench takes --json, and --rays GEOM RAYS, or --noise, or nothing");
+            "wedgecutter: bench takes --json, and --rays GEOM RAYS, or --noise [FOLDER], or nothing");
         System.exit(2);
       }
     } catch (IOException e) {

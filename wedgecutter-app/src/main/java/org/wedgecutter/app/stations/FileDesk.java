@@ -14,6 +14,7 @@ import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.wedgecutter.app.model.DiskWatch;
+import org.wedgecutter.app.model.ReadAhead;
 import org.wedgecutter.app.model.RecentFiles;
 import org.wedgecutter.app.model.Recovery;
 import org.wedgecutter.app.model.Session;
@@ -125,7 +126,7 @@ final class FileDesk implements AutoCloseable {
   void open(Path file) {
     files.execute(() -> {
       try {
-        Session.Opened opened = Session.Opened.of(LoadedShot.load(file));
+        Session.Opened opened = Session.Opened.of(ReadAhead.take(file));
         recent.add(file);
         watch.know(opened.shot().file());
         asked = false;

@@ -2,6 +2,7 @@ package org.wedgecutter.core.fragment;
 
 import java.util.concurrent.locks.ReentrantLock;
 import java.util.stream.IntStream;
+import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.image.Region;
 import org.wedgecutter.core.resolve.EntitySet;
@@ -133,6 +134,7 @@ public final class FragmentSums {
     return job.transport().equals(other.transport())
         && job.casters().equals(other.casters())
         && job.split().covers(other.split())
+        && (job.interplay() || !other.interplay())
         && other.views().stream().allMatch(v -> viewFor(v) >= 0);
   }
 
@@ -288,9 +290,11 @@ public final class FragmentSums {
   private final Interplay interplay = new Interplay();
 
   /** Adds what one thread found out of interplay. */
-  void found(Interplay part) {
-    synchronized (interplay) {
-      interplay.add(part);
+  void found(@Nullable Interplay part) {
+    if (part != null) {
+      synchronized (interplay) {
+        interplay.add(part);
+      }
     }
   }
 

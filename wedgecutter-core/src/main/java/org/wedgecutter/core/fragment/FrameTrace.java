@@ -86,7 +86,7 @@ public final class FrameTrace {
                   workers[s] = null;
                 }
                 if (workers[s] == null) {
-                  interplays[s] = new Interplay();
+                  interplays[s] = sum.job().interplay() ? new Interplay() : null;
                   workers[s] =
                       frames
                           .apply(settings.frame())

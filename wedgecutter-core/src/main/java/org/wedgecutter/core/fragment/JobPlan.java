@@ -152,12 +152,15 @@ public final class JobPlan {
   /** Returns the traces. */
   public List<TraceJob> jobs() {
     List<TraceJob> jobs = new ArrayList<>();
-    for (Draft draft : drafts) {
+    for (int job = 0; job < drafts.size(); job++) {
+      Draft draft = drafts.get(job);
       List<TraceJob.View> views = new ArrayList<>();
       for (int v = 0; v < draft.skipped.size(); v++) {
         views.add(new TraceJob.View(draft.skipped.get(v), draft.wanted.get(v)));
       }
-      jobs.add(new TraceJob(draft.transport, draft.casters, views, split));
+      // who takes part in whose light is asked of the frame as it is, not of what layers make of it
+      boolean whole = uncutSource != null && uncutSource.job == job;
+      jobs.add(new TraceJob(draft.transport, draft.casters, views, split, whole));
     }
     return jobs;
   }

@@ -17,6 +17,9 @@ public final class TransportClass {
   private final TraceSettings settings;
   private final int hash;
 
+  /** The same as the links, by emitter: asked for at every vertex of every path. */
+  private final @Nullable EntitySet[] linked;
+
   /**
    * @param reach bits of {@link Reach} for each entity of the scene, by index; copied
    * @param looks the entities that look other than in the scene
@@ -32,6 +35,8 @@ public final class TransportClass {
     this.links = java.util.Collections.unmodifiableMap(new TreeMap<>(links));
     this.looks = java.util.Collections.unmodifiableMap(new TreeMap<>(looks));
     this.settings = settings;
+    linked = new EntitySet[reach.length];
+    links.forEach((emitter, only) -> linked[emitter] = only);
     for (int e = 0; e < reach.length; e++) {
       // light that no lobe takes is no light
       if ((reach[e] & Reach.MET) == 0) {
@@ -102,7 +107,7 @@ public final class TransportClass {
 
   /** Says whether an emitter lights an entity, if nothing stops its light. */
   public boolean lights(int emitter, int entity) {
-    EntitySet only = links.get(emitter);
+    EntitySet only = linked[emitter];
     return only == null || only.contains(entity);
   }
 

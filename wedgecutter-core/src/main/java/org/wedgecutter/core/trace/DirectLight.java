@@ -14,6 +14,7 @@ final class DirectLight {
   private final Emitters emitters;
   private final TransportClass transport;
   private final Sampler random;
+  private final LightPicker picker;
   private final LightSampler lights;
   private final Visibility visibility;
   private final Matter[] matter;
@@ -27,6 +28,7 @@ final class DirectLight {
       FrameWorld frame,
       TransportClass transport,
       Sampler random,
+      LightPicker picker,
       LightSampler lights,
       Visibility visibility,
       Vertex at,
@@ -36,6 +38,7 @@ final class DirectLight {
     matter = frame.matter();
     this.transport = transport;
     this.random = random;
+    this.picker = picker;
     this.lights = lights;
     this.visibility = visibility;
     this.at = at;
@@ -43,24 +46,21 @@ final class DirectLight {
     this.interplay = interplay;
   }
 
-  /** The emitter that the random number {@code u} picks. */
-  private int picked() {
-    int number = 0;
-    while (number < emitters.cdf.length - 1 && random.u >= emitters.cdf[number]) {
-      number++;
-    }
-    return number;
-  }
-
-  /** Adds the light of an emitter picked by its strength. */
-  void fromOne(int pairs, boolean first) {
-    if (emitters.all.isEmpty()) {
-      return;
-    }
+  /**
+   * Adds the light of emitters picked by what they may matter at the vertex.
+   *
+   * @param picks how many, spread over the chances
+   */
+  void fromSome(int pairs, int picks, boolean first) {
     random.pair(pairs + Transport.PICK_PAIR);
-    int number = picked();
-    random.pair(pairs + Transport.LIGHT_PAIR);
-    from(number, emitters.chance[number], first);
+    float u = random.u;
+    for (int k = 0; k < picks; k++) {
+      int number = picker.pick((k + u) / picks);
+      if (number >= 0) {
+        random.pair(pairs + (k == 0 ? Transport.LIGHT_PAIR : Transport.FIRST_LIGHT_PAIR + k));
+        from(number, picks * picker.chance, first);
+      }
+    }
   }
 
   /**
@@ -74,7 +74,7 @@ final class DirectLight {
   /**
    * Adds the light of one emitter at the vertex, by one point on it.
    *
-   * @param chance with which it was picked
+   * @param chance with which it was picked, times the number of picks
    * @param first whether the vertex is what the camera sees
    */
   void from(int number, float chance, boolean first) {

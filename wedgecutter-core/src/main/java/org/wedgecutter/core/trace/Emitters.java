@@ -17,8 +17,9 @@ import org.wedgecutter.core.scene.Scene;
 
 /**
  * Everything in a scene that gives off light, at one time: punctual lights, meshes with emitting
- * triangles, and the environment. The list and the chances of picking from it are of the scene, not
- * of a layer, so that layers without some light use the same random numbers for the others.
+ * triangles, and the environment. The list and the strengths by which it is picked from are of the
+ * scene, not of a layer, so that layers without some light use the same random numbers for the
+ * others.
  */
 final class Emitters {
   /** A source of light. */
@@ -68,16 +69,27 @@ final class Emitters {
 
   final List<Emitter> all = new ArrayList<>();
 
-  /** Chance of picking each when only one is picked, and the running sum. */
-  final float[] chance;
+  /**
+   * Of each, its strength: the light that it brings to a place at a distance of one metre that it
+   * faces, or anywhere if it is at no place, watts per square metre, its strongest channel. It is
+   * the scene's, whatever a class makes of the emitter.
+   */
+  final float[] strength;
 
-  final float[] cdf;
+  /** Those that are somewhere. */
+  final LightTree tree;
+
+  /** Places in {@link #all} of those that are at no place: suns and the environment. */
+  final int[] nowhere;
+
+  /** Of each, where picking it begins: among {@link #nowhere}, and after them the tree's top. */
+  final int[] topOf;
 
   /** Place in {@link #all} of an instance's emitter, or -1. */
   final int[] ofInstance;
 
-  /** Places in {@link #all} of lights that rays can meet. */
-  final int[] extended;
+  /** Places in {@link #all} of lights at no place that rays can meet. */
+  final int[] discs;
 
   /** Place of the environment, or -1. */
   final int surround;
@@ -90,19 +102,19 @@ final class Emitters {
     Scene scene = world.scene;
     ofInstance = new int[world.instances];
     Arrays.fill(ofInstance, -1);
-    List<Float> weights = new ArrayList<>();
+    List<Float> strengths = new ArrayList<>();
     List<Emitter> late = new ArrayList<>();
-    List<Float> lateWeights = new ArrayList<>();
+    List<Float> lateStrengths = new ArrayList<>();
     for (Entity entity : scene.entities()) {
       if (entity.kind() == EntityKind.LIGHT) {
         Light before = scene.lights().get(entity.payload());
         Light light = appearance.light(entity.index(), before);
         if (before.intensity().max() > 0) {
           all.add(shining(entity, light, poses));
-          weights.add(power(before));
+          strengths.add(strength(before, poses[poses.length / 2][entity.node()]));
         } else if (light.intensity().max() > 0) {
           late.add(shining(entity, light, poses));
-          lateWeights.add(power(light));
+          lateStrengths.add(strength(light, poses[poses.length / 2][entity.node()]));
         }
       }
     }
@@ -113,43 +125,48 @@ final class Emitters {
       if (area != null) {
         ofInstance[i] = all.size();
         all.add(area);
-        weights.add(power(appearance.before(materials[area.triangles[0]]), lastArea));
+        strengths.add(strength(appearance.before(materials[area.triangles[0]]), lastArea));
       } else {
         Area own = area(world, i, t -> appearance.material(instance, materials[t]).emits());
         if (own != null) {
           late.add(own);
-          lateWeights.add(power(appearance.material(i, materials[own.triangles[0]]), lastArea));
+          lateStrengths.add(
+              strength(appearance.material(i, materials[own.triangles[0]]), lastArea));
         }
       }
     }
     surround = environment.dark() ? -1 : all.size();
     if (surround >= 0) {
       all.add(new Surround(scene.environment().index()));
-      weights.add(weights.stream().reduce(0f, Float::sum) * 0.25f + 1e-3f);
+      strengths.add((float) (Math.PI * environment.mean()));
     }
     for (int k = 0; k < late.size(); k++) {
       if (late.get(k) instanceof Area own) {
         ofInstance[own.instance] = all.size();
       }
       all.add(late.get(k));
-      weights.add(lateWeights.get(k));
+      strengths.add(lateStrengths.get(k));
     }
-    extended =
-        IntStream.range(0, all.size())
+    strength = new float[all.size()];
+    for (int e = 0; e < strength.length; e++) {
+      strength[e] = strengths.get(e);
+    }
+    tree = new LightTree(all, strength, world);
+    nowhere = IntStream.range(0, all.size()).filter(e -> tree.leaf(e) < 0).toArray();
+    discs =
+        IntStream.of(nowhere)
             .filter(i -> all.get(i) instanceof Shining s && s.hasExtent())
             .toArray();
-    chance = new float[all.size()];
-    cdf = new float[all.size()];
-    double sum = 0;
-    // square roots: strong lights get more samples, weak ones are not starved
-    for (float weight : weights) {
-      sum += Math.sqrt(weight);
+    topOf = new int[all.size()];
+    for (int k = 0; k < nowhere.length; k++) {
+      topOf[nowhere[k]] = k;
     }
-    double running = 0;
-    for (int i = 0; i < chance.length; i++) {
-      chance[i] = (float) (Math.sqrt(weights.get(i)) / sum);
-      running += Math.sqrt(weights.get(i));
-      cdf[i] = (float) (running / sum);
+    for (int e = 0; e < topOf.length; e++) {
+      for (int node = tree.leaf(e); node >= 0; node = tree.above(node)) {
+        for (int k = 0; k < tree.top.length; k++) {
+          topOf[e] = tree.top[k] == node ? nowhere.length + k : topOf[e];
+        }
+      }
     }
   }
 
@@ -161,20 +178,30 @@ final class Emitters {
     return new Shining(entity.index(), light, placing);
   }
 
-  private static float power(Light light) {
-    float area =
+  private static float strength(Light light, Matrix4f placing) {
+    float[] m = new float[12];
+    World.store(placing, m, 0);
+    double nx = (double) m[4] * m[9] - (double) m[8] * m[5];
+    double ny = (double) m[8] * m[1] - (double) m[0] * m[9];
+    double nz = (double) m[0] * m[5] - (double) m[4] * m[1];
+    double grown = Math.sqrt(nx * nx + ny * ny + nz * nz);
+    double seen =
         switch (light.type()) {
-          case POINT, SPOT, DIRECTIONAL -> 4;
-          case RECTANGLE -> light.width() * light.height();
-          case DISC -> light.width() * light.width() * 0.785f;
-          case SPHERE -> light.width() * light.width() * 3.14f;
+          case POINT, SPOT, DIRECTIONAL -> 1;
+          case RECTANGLE -> light.width() * light.height() * grown;
+          case DISC -> light.width() * light.width() * Math.PI / 4 * grown;
+          case SPHERE -> {
+            double radius = LightSampler.radius(light, m);
+            yield Math.PI * radius * radius;
+          }
         };
-    return light.intensity().max() * area * 3;
+    return (float) Math.max(1e-12, light.intensity().max() * seen);
   }
 
-  private static float power(Material m, double area) {
+  /** Of a mesh: half of its area is taken to be seen. */
+  private static float strength(Material m, double area) {
     Rgb e = m.emission();
-    return Math.max(1e-6f, Picture.luma(e.r(), e.g(), e.b()) * (float) area * 3);
+    return (float) Math.max(1e-12, Picture.luma(e.r(), e.g(), e.b()) * area / 2);
   }
 
   /** Area of what {@link #area} returned last. */

@@ -21,6 +21,8 @@ public final class Environment {
   private final float[] rgb;
   private final float[] lineCdf;
   private final float[] pixelCdf;
+  private final int[] lineGuides;
+  private final int[] pixelGuides;
   private final double degrees;
   private final double level;
   private final float turn;
@@ -28,12 +30,13 @@ public final class Environment {
   private final boolean dark;
   private final double total;
 
-  /** Direction picked last, and its density over solid angle. */
+  /** A direction, its density over solid angle, and the light from it. */
   static final class Pick {
     float x;
     float y;
     float z;
     float pdf;
+    final float[] radiance = new float[3];
   }
 
   /**
@@ -75,6 +78,12 @@ public final class Environment {
       running += lines[y];
       lineCdf[y + 1] = (float) (running / Math.max(sum, 1e-30));
     }
+    lineGuides = new int[height];
+    guide(lineCdf, 0, lineGuides, 0, height);
+    pixelGuides = new int[height * width];
+    for (int y = 0; y < height; y++) {
+      guide(pixelCdf, y * (width + 1), pixelGuides, y * width, width);
+    }
     dark = !(sum > 0) || !(level > 0);
     total = sum;
   }
@@ -85,6 +94,8 @@ public final class Environment {
     rgb = from.rgb;
     lineCdf = from.lineCdf;
     pixelCdf = from.pixelCdf;
+    lineGuides = from.lineGuides;
+    pixelGuides = from.pixelGuides;
     total = from.total;
     dark = !(total > 0) || !(gain.max() > 0);
     this.degrees = degrees;
@@ -122,18 +133,36 @@ public final class Environment {
     return dark;
   }
 
+  /**
+   * Returns the mean over all directions of its luminance, at the level of its strongest colour.
+   */
+  double mean() {
+    return total * gain.max() * Math.PI / (2.0 * width * height);
+  }
+
   /** Sets the light from a direction. */
   void radiance(float x, float y, float z, float[] out) {
-    int p = 3 * pixel(x, y, z);
+    light(pixel(x, y, z), out);
+  }
+
+  /** Sets the light from a pick's direction, and the density with which it is picked. */
+  void at(Pick pick) {
+    int p = pixel(pick.x, pick.y, pick.z);
+    light(p, pick.radiance);
+    pick.pdf = dark ? 0 : density(p);
+  }
+
+  private void light(int pixel, float[] out) {
+    int p = 3 * pixel;
     out[0] = rgb[p] * gain.r();
     out[1] = rgb[p + 1] * gain.g();
     out[2] = rgb[p + 2] * gain.b();
   }
 
   private int pixel(float x, float y, float z) {
-    double u = (Math.atan2(x, -z) + turn) / (2 * Math.PI) + 0.5;
-    u -= Math.floor(u);
-    double v = Math.acos(Math.max(-1, Math.min(1, y))) / Math.PI;
+    float u = (Angles.atan2(x, -z) + turn) / (2 * (float) Math.PI) + 0.5f;
+    u -= (float) Math.floor(u);
+    float v = Angles.acos(Math.max(-1, Math.min(1, y))) / (float) Math.PI;
     int column = Math.min(width - 1, (int) (u * width));
     int line = Math.min(height - 1, (int) (v * height));
     return line * width + column;
@@ -150,12 +179,12 @@ public final class Environment {
     return (float) (Picture.luma(rgb[3 * p], rgb[3 * p + 1], rgb[3 * p + 2]) / (total * solid));
   }
 
-  /** Picks a direction. */
+  /** Picks a direction, and sets the light from it. */
   void sample(float u, float v, Pick out) {
-    int line = find(lineCdf, 0, height, v);
+    int line = find(lineCdf, 0, lineGuides, 0, height, v);
     float within = part(lineCdf, line, v);
     int start = line * (width + 1);
-    int column = find(pixelCdf, start, width, u);
+    int column = find(pixelCdf, start, pixelGuides, line * width, width, u);
     float across = part(pixelCdf, start + column, u);
     double cosTop = Math.cos(Math.PI * line / height);
     double cosBottom = Math.cos(Math.PI * (line + 1) / height);
@@ -166,20 +195,34 @@ public final class Environment {
     out.y = (float) cos;
     out.z = (float) (-sin * Math.cos(angle));
     out.pdf = dark ? 0 : density(line * width + column);
+    light(line * width + column, out.radiance);
   }
 
-  private static int find(float[] cdf, int start, int count, float at) {
-    int low = 0;
-    int high = count - 1;
-    while (low < high) {
-      int middle = (low + high + 1) >>> 1;
-      if (cdf[start + middle] <= at) {
-        low = middle;
-      } else {
-        high = middle - 1;
-      }
+  /**
+   * Finds the part of a row of running sums that a number lies in.
+   *
+   * @param guides where to begin to look, of each of as many even parts; from the same start but
+   *     for the one number that sums have more
+   */
+  private static int find(float[] cdf, int start, int[] guides, int from, int count, float at) {
+    int k = guides[from + Math.min(count - 1, (int) (at * count))];
+    while (k < count - 1 && cdf[start + k + 1] <= at) {
+      k++;
     }
-    return low;
+    return k;
+  }
+
+  /** Notes the last part that begins at or before each even part. */
+  private static void guide(float[] cdf, int start, int[] guides, int from, int count) {
+    int k = 0;
+    for (int g = 0; g < count; g++) {
+      // a little less, since the part is found by a rounded product
+      float at = (float) g / count * (1 - 1e-6f);
+      while (k < count - 1 && cdf[start + k + 1] <= at) {
+        k++;
+      }
+      guides[from + g] = k;
+    }
   }
 
   private static float part(float[] cdf, int at, float value) {

@@ -14,6 +14,7 @@ import org.joml.Matrix4f;
  * @param after the same a frame later
  * @param appearance materials and lights as one transport class has them
  * @param matter media
+ * @param points how random numbers lie to one another
  */
 record FrameWorld(
     World world,
@@ -24,4 +25,5 @@ record FrameWorld(
     Matrix4f[] before,
     Matrix4f[] after,
     Appearance appearance,
-    Matter[] matter) {}
+    Matter[] matter,
+    Points points) {}

@@ -57,7 +57,7 @@ final class LightSampler {
     pdf = pick.pdf;
     distance = Float.POSITIVE_INFINITY;
     point = false;
-    frame.environment().radiance(x, y, z, radiance);
+    System.arraycopy(pick.radiance, 0, radiance, 0, 3);
     return pdf > 0;
   }
 
@@ -186,7 +186,8 @@ final class LightSampler {
     return cos > 1e-6f ? facing * distance * distance / (cos * area * grown) : 0;
   }
 
-  private static float radius(Light light, float[] m) {
+  /** Radius of a round light under a transform: as its volume is scaled. */
+  static float radius(Light light, float[] m) {
     double det =
         m[0] * (double) (m[5] * m[10] - m[6] * m[9])
             - m[1] * (double) (m[4] * m[10] - m[6] * m[8])

@@ -106,10 +106,13 @@ final class MipTexture {
     int b = starts[l] + 4 * (ya * w + xb);
     int c = starts[l] + 4 * (yb * w + xa);
     int d = starts[l] + 4 * (yb * w + xb);
+    float wd = weight * fx * fy;
+    float wc = weight * fy - wd;
+    float wb = weight * fx - wd;
+    float wa = weight - wb - wc - wd;
+    float[] p = rgba;
     for (int k = 0; k < 4; k++) {
-      float top = rgba[a + k] + fx * (rgba[b + k] - rgba[a + k]);
-      float bottom = rgba[c + k] + fx * (rgba[d + k] - rgba[c + k]);
-      out[k] += weight * (top + fy * (bottom - top));
+      out[k] += wa * p[a + k] + wb * p[b + k] + wc * p[c + k] + wd * p[d + k];
     }
   }
 

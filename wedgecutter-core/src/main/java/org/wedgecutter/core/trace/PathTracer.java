@@ -42,7 +42,7 @@ final class PathTracer {
   private final boolean[][] wanted;
   private final CameraRays camera;
   private final Caster ray;
-  private final Sampler random = new Sampler();
+  private final Sampler random;
   private final SurfaceReader reader;
   private final Transport light;
   private final MediaSampler media;
@@ -72,6 +72,7 @@ final class PathTracer {
 
   PathTracer(FrameWorld frame, TraceJob job, CameraRays camera, @Nullable Interplay interplay) {
     this.frame = frame;
+    random = new Sampler(frame.points());
     this.camera = camera;
     world = frame.world();
     transport = job.transport();

@@ -27,9 +27,18 @@ public final class SceneTracer {
   private final Scene scene;
   private final Shapes shapes;
   private final Textures textures;
+  private final Points points;
 
   public SceneTracer(Scene scene) {
+    this(scene, Points.ARRANGED);
+  }
+
+  /**
+   * @param points how random numbers lie to one another
+   */
+  public SceneTracer(Scene scene, Points points) {
     this.scene = scene;
+    this.points = points;
     prepare();
     this.textures = new Textures(scene);
     this.shapes = new Shapes(scene);
@@ -131,7 +140,8 @@ public final class SceneTracer {
               scene.pose(time.seconds - time.step),
               scene.pose(time.seconds + time.step),
               looks,
-              matter());
+              matter(),
+              points);
     }
 
     private MeshTree tree(int entity, int levels) {
@@ -178,11 +188,6 @@ public final class SceneTracer {
         }
       }
       return new double[] {(low[0] + high[0]) / 2, low[1], (low[2] + high[2]) / 2};
-    }
-
-    /** Returns a worker for one thread. */
-    public Worker worker(TraceJob job, SceneCamera camera, int width, int height) {
-      return worker(job, camera, width, height, null);
     }
 
     /**
@@ -236,7 +241,8 @@ public final class SceneTracer {
           plain.before(),
           plain.after(),
           looks,
-          matter);
+          matter,
+          points);
     }
 
     private World shaped(TransportClass t) {

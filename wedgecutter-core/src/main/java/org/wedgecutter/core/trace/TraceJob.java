@@ -11,16 +11,21 @@ import org.wedgecutter.core.resolve.TransportClass;
  * @param casters entities by way of which diffuse light is kept apart, for catchers; may be empty
  * @param views the ways of looking; fragments are told apart by their number in this list
  * @param split how light is kept apart
+ * @param interplay whether it is found out what things do to one another's light
  */
 public record TraceJob(
-    TransportClass transport, EntitySet casters, List<View> views, LightSplit split) {
+    TransportClass transport,
+    EntitySet casters,
+    List<View> views,
+    LightSplit split,
+    boolean interplay) {
   public TraceJob {
     views = List.copyOf(views);
   }
 
   /** A trace whose light is kept in the plain parts. */
   public TraceJob(TransportClass transport, EntitySet casters, List<View> views) {
-    this(transport, casters, views, LightSplit.PLAIN);
+    this(transport, casters, views, LightSplit.PLAIN, false);
   }
 
   /**

@@ -10,11 +10,11 @@ import org.wedgecutter.core.scene.Rgb;
  * The light that leaves what a camera sample meets: everything beyond the camera segment.
  *
  * <p>A path tracer with next-event estimation: at the first surface one sample for every emitter
- * (for few emitters), later one emitter picked by its strength; one direction sampled from one kind
- * of lobe, or from a medium's phase function; both ways of finding an emitter weighted by the power
- * heuristic. Kinds of lobes are estimated separately, because entities may be visible to one and
- * not to the other. What has gaps is met or passed by chance; light inside glass is found by
- * refracted rays alone. Russian roulette from the third bounce.
+ * (for few emitters), later one emitter picked by what it may matter there; one direction sampled
+ * from one kind of lobe, or from a medium's phase function; both ways of finding an emitter
+ * weighted by the power heuristic. Kinds of lobes are estimated separately, because entities may be
+ * visible to one and not to the other. What has gaps is met or passed by chance; light inside glass
+ * is found by refracted rays alone. Russian roulette from the third bounce.
  *
  * <p>Random numbers depend on seed, pixel, sample and the path's own steps alone, not on what was
  * passed before on the camera segment.
@@ -26,10 +26,14 @@ import org.wedgecutter.core.scene.Rgb;
  */
 final class Transport {
   private static final int MAX_ALL_EMITTERS = 8;
+
+  /** Emitters picked at the first surface where there are more. */
+  private static final int FIRST_PICKS = 4;
+
   private static final int ROULETTE_FROM = 3;
 
   // pairs of random dimensions: one block a bounce, one a light of the first surface
-  private static final int FIRST_LIGHT_PAIR = 1000;
+  static final int FIRST_LIGHT_PAIR = 1000;
   private static final int PAIRS_PER_BOUNCE = 8;
   private static final int LOBE_PAIR = 1;
   private static final int DIRECTION_PAIR = 2;
@@ -55,6 +59,7 @@ final class Transport {
   private final Caster ray;
   private final Sampler random;
   private final SurfaceReader reader;
+  private final LightPicker picker;
   private final LightSampler lights;
   private final MediaSampler media;
   private final Visibility visibility;
@@ -62,6 +67,7 @@ final class Transport {
   private final boolean[] anyFelt = new boolean[4];
   private final Hit hit = new Hit();
   private final float[] sky = new float[3];
+  private final Environment.Pick around = new Environment.Pick();
   private final float[] through;
   private final float[] absorption = new float[3];
 
@@ -74,6 +80,11 @@ final class Transport {
   private final LightBook book;
   private final DirectLight direct;
   private final Tangents axis = new Tangents();
+  private final int[] stack;
+  private final int[] metLights;
+
+  /** Whether the first surface takes light from every emitter. */
+  private final boolean few;
 
   /** The surface of the vertex that light leaves. */
   final Surface surface;
@@ -95,6 +106,7 @@ final class Transport {
     this.interplay = interplay;
     world = frame.world();
     emitters = frame.emitters();
+    few = emitters.all.size() <= MAX_ALL_EMITTERS;
     transport = job.transport();
     bounces = transport.settings().bounces();
     int entities = world.scene.entities().size();
@@ -106,13 +118,17 @@ final class Transport {
     }
     ray = Caster.of(world);
     reader = new SurfaceReader(frame);
+    picker = new LightPicker(emitters);
     lights = new LightSampler(frame, reader);
     media = new MediaSampler(frame.matter(), random);
     visibility = new Visibility(frame, transport, masks, media, reader);
     at = new Vertex(frame.matter());
     surface = at.surface;
     through = at.through;
-    direct = new DirectLight(frame, transport, random, lights, visibility, at, book, interplay);
+    direct =
+        new DirectLight(frame, transport, random, picker, lights, visibility, at, book, interplay);
+    stack = new int[emitters.tree.depth()];
+    metLights = new int[emitters.all.size()];
     for (int k = 0; k < 4; k++) {
       feels[k] = new boolean[media.matter.length];
       for (int m = 0; m < feels[k].length; m++) {
@@ -148,14 +164,14 @@ final class Transport {
     if (surface.chance[0] + surface.chance[1] + surface.chance[2] <= 0) {
       return;
     }
-    int count = emitters.all.size();
-    if (count <= MAX_ALL_EMITTERS) {
-      for (int e = 0; e < count; e++) {
+    picker.stand(at);
+    if (few) {
+      for (int e = 0; e < emitters.all.size(); e++) {
         random.pair(FIRST_LIGHT_PAIR + e);
         direct.from(e, 1, true);
       }
     } else {
-      direct.fromOne(0, true);
+      direct.fromSome(0, FIRST_PICKS, true);
     }
     path(cone);
   }
@@ -212,6 +228,7 @@ final class Transport {
     at.base = MEDIUM_BLOCK * (number + 1);
     at.arrive(number, eye, distance);
     firstEntity = matter.entity;
+    picker.stand(at);
     through[0] = weight * matter.medium.color().r();
     through[1] = weight * matter.medium.color().g();
     through[2] = weight * matter.medium.color().b();
@@ -236,6 +253,7 @@ final class Transport {
   private int kind;
   private float density;
   private boolean evenly;
+  private int picks;
   private int surfacesMet;
   private int glassMet;
   private int mediaMet;
@@ -260,7 +278,8 @@ final class Transport {
         minAlpha = transport.settings().soften();
       }
       boolean byLights = !at.inMedium && direct.pickedAlone();
-      boolean every = at.bounce == 1 && !atMedium && emitters.all.size() <= MAX_ALL_EMITTERS;
+      boolean every = at.bounce == 1 && !atMedium && few;
+      picks = at.bounce == 1 && !atMedium ? FIRST_PICKS : 1;
       evenly = at.bounce == 1 && atMedium;
       boolean wasInside = !at.inMedium && surface.thick && surface.inside;
       float spread = at.inMedium || kind == Surface.DIFFUSE ? 0.5f : 0.5f * surface.alpha + 1e-3f;
@@ -286,7 +305,8 @@ final class Transport {
       if (factors != null) {
         at.scale(factors.r(), factors.g(), factors.b());
       }
-      direct.fromOne(pairs, false);
+      picker.stand(at);
+      direct.fromSome(pairs, 1, false);
     }
     if (interplay != null && next >= 0) {
       interplay.way(firstEntity, next, book.luma() - before);
@@ -388,8 +408,8 @@ final class Transport {
       int key = pairs + 7 * MEDIUM_BLOCK + passed * 17;
       int collided = anyFelt[travels] ? media.collide(ray, from, far, feels[travels], key) : -1;
       float upTo = collided >= 0 ? media.t : far;
-      if (!byLights && emitters.extended.length > 0) {
-        extendedMet(from, upTo, every);
+      if (!byLights) {
+        lightsMet(from, upTo, every);
       }
       if (collided >= 0) {
         absorb(upTo);
@@ -465,9 +485,9 @@ final class Transport {
 
   // ---- emitters met by a sampled direction
 
-  /** Chance with which an emitter was picked at the vertex before. */
+  /** Chance with which an emitter was picked at the vertex before, times the number of picks. */
   private float chance(int number) {
-    return evenly ? 1f / emitters.all.size() : emitters.chance[number];
+    return evenly ? 1f / emitters.all.size() : picks * picker.chance(number);
   }
 
   private float weight(float other) {
@@ -483,9 +503,12 @@ final class Transport {
         || !transport.lights(entity, cameFrom)) {
       return;
     }
-    frame.environment().radiance(ray.dx, ray.dy, ray.dz, sky);
-    float other = frame.environment().pdf(ray.dx, ray.dy, ray.dz);
-    add(sky, weight(other * (every ? 1 : chance(emitters.surround))), entity, true, at.bounce == 1);
+    around.x = ray.dx;
+    around.y = ray.dy;
+    around.z = ray.dz;
+    frame.environment().at(around);
+    float weight = weight(around.pdf * (every ? 1 : chance(emitters.surround)));
+    add(around.radiance, weight, entity, true, at.bounce == 1);
   }
 
   private void emitterMet(boolean every) {
@@ -504,18 +527,26 @@ final class Transport {
     add(surface.emission, weight, surface.entity, false, at.bounce == 1);
   }
 
-  private void extendedMet(float from, float upTo, boolean every) {
-    for (int number : emitters.extended) {
-      Emitters.Shining s = (Emitters.Shining) emitters.all.get(number);
-      int reach = transport.reach(s.entity());
-      if ((reach & BITS[kind]) != 0
-          && (reach & Reach.SHINES) != 0
-          && transport.lights(s.entity(), cameFrom)
-          && lights.meets(s, ray, upTo)
-          && lights.distance >= from) {
-        float weight = weight(lights.pdf * (every ? 1 : chance(number)));
-        add(lights.radiance, weight, s.entity(), false, at.bounce == 1);
-      }
+  private void lightsMet(float from, float upTo, boolean every) {
+    for (int number : emitters.discs) {
+      lightMet(number, from, upTo, every);
+    }
+    int count = emitters.tree.met(ray, upTo, stack, metLights);
+    for (int k = 0; k < count; k++) {
+      lightMet(metLights[k], from, upTo, every);
+    }
+  }
+
+  private void lightMet(int number, float from, float upTo, boolean every) {
+    Emitters.Shining s = (Emitters.Shining) emitters.all.get(number);
+    int reach = transport.reach(s.entity());
+    if ((reach & BITS[kind]) != 0
+        && (reach & Reach.SHINES) != 0
+        && transport.lights(s.entity(), cameFrom)
+        && lights.meets(s, ray, upTo)
+        && lights.distance >= from) {
+      float weight = weight(lights.pdf * (every ? 1 : chance(number)));
+      add(lights.radiance, weight, s.entity(), false, at.bounce == 1);
     }
   }
 

@@ -33,7 +33,7 @@ class CasterTest {
     return new Mesh("soup", p, null, null, indices, new int[triangles]);
   }
 
-  private static World world(Scene scene) {
+  static World world(Scene scene) {
     List<MeshTree> trees = new ArrayList<>();
     scene.meshes().forEach(m -> trees.add(new MeshTree(m)));
     return new World(

@@ -1,0 +1,52 @@
+package org.wedgecutter.app.model;
+
+import java.io.IOException;
+import java.nio.file.Path;
+import java.util.concurrent.ExecutionException;
+import java.util.concurrent.FutureTask;
+import java.util.concurrent.atomic.AtomicReference;
+import org.jspecify.annotations.Nullable;
+import org.wedgecutter.core.shot.LoadedShot;
+
+/**
+ * Reads the first shot while the window is still being made: both take seconds of one processor in
+ * a fresh process.
+ */
+public final class ReadAhead {
+  private record Reading(Path file, FutureTask<LoadedShot> task) {}
+
+  private static final AtomicReference<@Nullable Reading> BEGUN = new AtomicReference<>();
+
+  private ReadAhead() {}
+
+  /** Begins to read a shot that will be asked for. */
+  public static void begin(Path file) {
+    FutureTask<LoadedShot> task = new FutureTask<>(() -> LoadedShot.load(file));
+    BEGUN.set(new Reading(file, task));
+    Thread.ofPlatform().name("ahead").daemon().start(task);
+  }
+
+  /**
+   * Returns a shot: what was begun, if it is this file and the first time that it is asked for.
+   *
+   * @throws IOException what reading it found wrong
+   */
+  public static LoadedShot take(Path file) throws IOException {
+    Reading begun = BEGUN.getAndSet(null);
+    if (begun == null || !begun.file.equals(file)) {
+      return LoadedShot.load(file);
+    }
+    try {
+      return begun.task.get();
+    } catch (ExecutionException e) {
+      switch (e.getCause()) {
+        case IOException wrong -> throw wrong;
+        case RuntimeException wrong -> throw wrong;
+        case null, default -> throw new IllegalStateException(e);
+      }
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+      throw new IOException("reading was broken off", e);
+    }
+  }
+}
