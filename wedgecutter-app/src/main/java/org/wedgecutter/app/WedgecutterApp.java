@@ -5,6 +5,7 @@ import java.util.List;
 import javafx.application.Application;
 import javafx.stage.Stage;
 import org.jspecify.annotations.Nullable;
+import org.wedgecutter.app.model.ReadAhead;
 import org.wedgecutter.app.stations.MainWindow;
 import org.wedgecutter.app.stations.StartTimes;
 import org.wedgecutter.app.theme.Theme;
@@ -24,7 +25,12 @@ public final class WedgecutterApp extends Application {
     }
     stage.show();
     // the second pulse finds the first one on the screen
-    stage.getScene().addPostLayoutPulseListener(StartTimes::drawn);
+    stage
+        .getScene()
+        .addPostLayoutPulseListener(() -> {
+          StartTimes.drawn();
+          ReadAhead.hurry();
+        });
     if (!parameters.isEmpty() && !parameters.getFirst().isEmpty()) {
       main.open(Path.of(parameters.getFirst()));
     }

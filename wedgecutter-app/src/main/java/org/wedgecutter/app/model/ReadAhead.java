@@ -3,6 +3,7 @@ package org.wedgecutter.app.model;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.concurrent.ExecutionException;
+import java.util.concurrent.ForkJoinPool;
 import java.util.concurrent.FutureTask;
 import java.util.concurrent.atomic.AtomicReference;
 import org.jspecify.annotations.Nullable;
@@ -10,12 +11,13 @@ import org.wedgecutter.core.shot.LoadedShot;
 
 /**
  * Reads the first shot while the window is still being made: both take seconds of one processor in
- * a fresh process.
+ * a fresh process. Until the window is there reading keeps to one processor, then it takes all.
  */
 public final class ReadAhead {
   private record Reading(Path file, FutureTask<LoadedShot> task) {}
 
   private static final AtomicReference<@Nullable Reading> BEGUN = new AtomicReference<>();
+  private static final AtomicReference<@Nullable ForkJoinPool> POOL = new AtomicReference<>();
 
   private ReadAhead() {}
 
@@ -23,7 +25,19 @@ public final class ReadAhead {
   public static void begin(Path file) {
     FutureTask<LoadedShot> task = new FutureTask<>(() -> LoadedShot.load(file));
     BEGUN.set(new Reading(file, task));
-    Thread.ofPlatform().name("ahead").daemon().start(task);
+    // what is read in parallel stays in the pool that reading was begun in
+    ForkJoinPool pool = new ForkJoinPool(1);
+    POOL.set(pool);
+    pool.execute(task);
+    pool.shutdown();
+  }
+
+  /** The window is there: reading takes all processors. */
+  public static void hurry() {
+    ForkJoinPool pool = POOL.getAndSet(null);
+    if (pool != null && !pool.isTerminated()) {
+      pool.setParallelism(Runtime.getRuntime().availableProcessors());
+    }
   }
 
   /**

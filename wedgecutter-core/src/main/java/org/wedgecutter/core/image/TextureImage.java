@@ -1,6 +1,7 @@
 package org.wedgecutter.core.image;
 
 import java.awt.image.BufferedImage;
+import java.awt.image.DataBufferByte;
 import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.nio.file.Path;
@@ -56,6 +57,11 @@ public record TextureImage(String name, int width, int height, byte[] rgba) {
     if (image.getRaster().getNumBands() == 1 && image.getColorModel().getNumComponents() == 1) {
       return new TextureImage(name, width, height, grey(image));
     }
+    if (image.getType() == BufferedImage.TYPE_3BYTE_BGR
+        || image.getType() == BufferedImage.TYPE_4BYTE_ABGR) {
+      turned(((DataBufferByte) image.getRaster().getDataBuffer()).getData(), rgba);
+      return new TextureImage(name, width, height, rgba);
+    }
     int[] line = new int[width];
     for (int y = 0; y < height; y++) {
       image.getRGB(0, y, width, 1, line, 0, width);
@@ -68,6 +74,18 @@ public record TextureImage(String name, int width, int height, byte[] rgba) {
       }
     }
     return new TextureImage(name, width, height, rgba);
+  }
+
+  /** Bytes as most files come: sRGB, from alpha or blue to red. */
+  private static void turned(byte[] from, byte[] rgba) {
+    int bands = from.length == rgba.length ? 4 : 3;
+    for (int p = 0; p < rgba.length / 4; p++) {
+      int last = bands * p + bands - 1;
+      rgba[4 * p] = from[last];
+      rgba[4 * p + 1] = from[last - 1];
+      rgba[4 * p + 2] = from[last - 2];
+      rgba[4 * p + 3] = bands == 4 ? from[bands * p] : (byte) 255;
+    }
   }
 
   /** Grey images bypass getRGB, which would treat their numbers as linear. */

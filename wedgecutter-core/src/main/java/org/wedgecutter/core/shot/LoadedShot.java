@@ -58,7 +58,6 @@ public record LoadedShot(
    * @throws InputException with file, place and expectation if anything cannot be used
    */
   public static LoadedShot load(Path file) throws InputException {
-    SceneTracer.prepare();
     return SceneFiles.isScene(file) ? ofScene(file) : ofPlan(file);
   }
 

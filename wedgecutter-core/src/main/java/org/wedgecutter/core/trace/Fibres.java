@@ -8,16 +8,9 @@ package org.wedgecutter.core.trace;
  */
 final class Fibres {
   private static final int SIZE = 32;
-  private static final float[] SHARE = new float[SIZE * SIZE];
 
-  /** Makes the table if it is not there yet. */
-  static void prepare() {
-    float _ = share(1, 1);
-  }
-
-  static {
-    tabulate();
-  }
+  /** Shares of cosines, one slice a roughness. */
+  private static final Slices SHARE = new Slices(SIZE, Fibres::shares);
 
   private Fibres() {}
 
@@ -37,33 +30,34 @@ final class Fibres {
     int y0 = Math.min(SIZE - 2, (int) y);
     float fx = x - x0;
     float fy = y - y0;
-    int at = y0 * SIZE + x0;
-    float low = SHARE[at] + fx * (SHARE[at + 1] - SHARE[at]);
-    float high = SHARE[at + SIZE] + fx * (SHARE[at + SIZE + 1] - SHARE[at + SIZE]);
+    float[] smooth = SHARE.get(y0);
+    float[] rough = SHARE.get(y0 + 1);
+    float low = smooth[x0] + fx * (smooth[x0 + 1] - smooth[x0]);
+    float high = rough[x0] + fx * (rough[x0 + 1] - rough[x0]);
     return low + fy * (high - low);
   }
 
-  private static void tabulate() {
+  private static float[] shares(int r) {
+    float[] out = new float[SIZE];
     int steps = 32;
-    for (int r = 0; r < SIZE; r++) {
-      for (int c = 0; c < SIZE; c++) {
-        float oz = Math.max(0.01f, c / (SIZE - 1f));
-        float ox = (float) Math.sqrt(Math.max(0, 1 - oz * oz));
-        double sum = 0;
-        for (int i = 0; i < steps * steps; i++) {
-          // cosine-weighted directions: value times pi
-          float radius = (float) Math.sqrt((i / steps + 0.5f) / steps);
-          double phi = 2 * Math.PI * (i % steps + 0.5f) / steps;
-          float x = radius * (float) Math.cos(phi);
-          float y = radius * (float) Math.sin(phi);
-          float z = (float) Math.sqrt(Math.max(0, 1 - radius * radius));
-          float hx = ox + x;
-          float hz = oz + z;
-          float length = (float) Math.sqrt(hx * hx + y * y + hz * hz);
-          sum += value(hz / length, oz, z, r / (SIZE - 1f)) * Math.PI;
-        }
-        SHARE[r * SIZE + c] = (float) Math.min(1, sum / (steps * steps));
+    for (int c = 0; c < SIZE; c++) {
+      float oz = Math.max(0.01f, c / (SIZE - 1f));
+      float ox = (float) Math.sqrt(Math.max(0, 1 - oz * oz));
+      double sum = 0;
+      for (int i = 0; i < steps * steps; i++) {
+        // cosine-weighted directions: value times pi
+        float radius = (float) Math.sqrt((i / steps + 0.5f) / steps);
+        double phi = 2 * Math.PI * (i % steps + 0.5f) / steps;
+        float x = radius * (float) Math.cos(phi);
+        float y = radius * (float) Math.sin(phi);
+        float z = (float) Math.sqrt(Math.max(0, 1 - radius * radius));
+        float hx = ox + x;
+        float hz = oz + z;
+        float length = (float) Math.sqrt(hx * hx + y * y + hz * hz);
+        sum += value(hz / length, oz, z, r / (SIZE - 1f)) * Math.PI;
       }
+      out[c] = (float) Math.min(1, sum / (steps * steps));
     }
+    return out;
   }
 }

@@ -17,15 +17,11 @@ final class GlassFacets {
   private static final int ROUGHNESSES = 24;
   private static final int INDICES = 25;
   private static final float MAX_LOG = (float) Math.log(3);
-  private static final float[] LEAVES = tabulate();
+
+  /** Shares by cosine, one slice an index and roughness. */
+  private static final Slices LEAVES = new Slices(INDICES * ROUGHNESSES, GlassFacets::tabulate);
 
   private GlassFacets() {}
-
-  /** Makes the tables, this one and those of other surfaces, if they are not there yet. */
-  static void prepare() {
-    Fibres.prepare();
-    float _ = leaves(1, 0, 1.5f);
-  }
 
   /**
    * Share that a plane dielectric reflects, over both polarisations.
@@ -79,26 +75,24 @@ final class GlassFacets {
     int y0 = Math.min(ROUGHNESSES - 2, (int) y);
     int z0 = Math.min(INDICES - 2, (int) z);
     float sum = 0;
-    for (int k = 0; k < 8; k++) {
-      int a = x0 + (k & 1);
-      int b = y0 + (k >> 1 & 1);
-      int c = z0 + (k >> 2);
-      float weight = (1 - Math.abs(x - a)) * (1 - Math.abs(y - b)) * (1 - Math.abs(z - c));
-      sum += weight * LEAVES[(c * ROUGHNESSES + b) * COSINES + a];
+    for (int k = 0; k < 4; k++) {
+      int b = y0 + (k & 1);
+      int c = z0 + (k >> 1);
+      float[] row = LEAVES.get(c * ROUGHNESSES + b);
+      float weight = (1 - Math.abs(y - b)) * (1 - Math.abs(z - c));
+      sum += weight * (row[x0] + (x - x0) * (row[x0 + 1] - row[x0]));
     }
     return Math.max(0.05f, sum);
   }
 
-  private static float[] tabulate() {
-    float[] table = new float[COSINES * ROUGHNESSES * INDICES];
+  private static float[] tabulate(int slice) {
+    float[] row = new float[COSINES];
     float[] h = new float[3];
     float[] beyond = new float[3];
-    for (int row = 0; row < ROUGHNESSES * INDICES; row++) {
-      for (int c = 0; c < COSINES; c++) {
-        table[row * COSINES + c] = left(c, row % ROUGHNESSES, row / ROUGHNESSES, h, beyond);
-      }
+    for (int c = 0; c < COSINES; c++) {
+      row[c] = left(c, slice % ROUGHNESSES, slice / ROUGHNESSES, h, beyond);
     }
-    return table;
+    return row;
   }
 
   private static float left(int cosine, int roughness, int index, float[] h, float[] beyond) {

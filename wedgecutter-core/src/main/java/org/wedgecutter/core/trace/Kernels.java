@@ -10,9 +10,9 @@ import org.slf4j.LoggerFactory;
  * runtime can, one by one elsewhere. Both find the same hits.
  *
  * <p>Code that works on vectors is very slow until the compiler has had it. So everything begins
- * one by one; a thread in the background casts rays of its own with vectors until that is the
- * faster way, and from then on whatever begins anew takes it. {@code -Dwedgecutter.vector=off}
- * keeps to one by one, {@code now} begins with vectors.
+ * one by one; once something is traced, a thread in the background casts rays of its own with
+ * vectors until that is the faster way, and from then on whatever begins anew takes it. {@code
+ * -Dwedgecutter.vector=off} keeps to one by one, {@code now} begins with vectors.
  */
 final class Kernels {
   private static final Logger LOG = LoggerFactory.getLogger(Kernels.class);
@@ -26,6 +26,7 @@ final class Kernels {
   private static final int SURE = 3;
 
   private static final int BATCH = 3000;
+  private static final long LATER = 1500;
   private static final long PATIENCE = 60_000_000_000L;
 
   private static volatile boolean warm = WISH.equals("now");
@@ -38,12 +39,16 @@ final class Kernels {
     return THERE;
   }
 
-  /** Says whether vectors are to be used now; begins to warm them up if they are not. */
+  /** Says whether vectors are to be used now. */
   static boolean vector() {
+    return THERE && warm;
+  }
+
+  /** Begins to warm vectors up, a little later: the first picture has the processors to itself. */
+  static void prepare() {
     if (THERE && !warm && BEGUN.compareAndSet(false, true)) {
       Thread.ofPlatform().name("warm-up").daemon().start(Kernels::warm);
     }
-    return THERE && warm;
   }
 
   /** Uses vectors from now on, compiled or not. */
@@ -53,6 +58,7 @@ final class Kernels {
 
   private static void warm() {
     try {
+      Thread.sleep(LATER);
       long begun = System.nanoTime();
       Probe probe = new Probe();
       int sure = 0;
@@ -62,6 +68,8 @@ final class Kernels {
       }
       warm = sure == SURE;
       LOG.trace("vectors {} after {} ms", warm, (System.nanoTime() - begun) / 1_000_000);
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
     } catch (RuntimeException | LinkageError e) {
       // rays go on one by one, which is slower and no less right
       LOG.warn("vectors cannot be used", e);

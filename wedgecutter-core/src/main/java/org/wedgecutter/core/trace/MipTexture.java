@@ -4,7 +4,8 @@ import org.wedgecutter.core.image.TextureImage;
 
 /**
  * An image with halved copies of itself, read with linear interpolation within and between them.
- * Numbers are linear: red, green, blue, alpha of each pixel, each level after the one before.
+ * The image itself stays in its bytes and is decoded when read; the copies, a third as many
+ * numbers, are linear: red, green, blue, alpha of each pixel, each level after the one before.
  */
 final class MipTexture {
   private static final float[] SRGB_TO_LINEAR = srgbTable();
@@ -13,7 +14,13 @@ final class MipTexture {
   private final int[] widths;
   private final int[] heights;
   private final int[] starts;
+  private final byte[] bytes;
   private final float[] rgba;
+
+  /** What a byte of colour stands for, and one of alpha. */
+  private final float[] color;
+
+  private static final float[] PLAIN = plainTable();
 
   /**
    * @param image the image
@@ -31,15 +38,11 @@ final class MipTexture {
       widths[l] = Math.max(1, w >> l);
       heights[l] = Math.max(1, h >> l);
       starts[l] = size;
-      size += 4 * widths[l] * heights[l];
+      size += l == 0 ? 0 : 4 * widths[l] * heights[l];
     }
     rgba = new float[size];
-    for (int p = 0; p < w * h; p++) {
-      for (int c = 0; c < 4; c++) {
-        int value = image.rgba()[4 * p + c] & 0xff;
-        rgba[4 * p + c] = srgb && c < 3 ? SRGB_TO_LINEAR[value] : value / 255f;
-      }
-    }
+    bytes = image.rgba();
+    color = srgb ? SRGB_TO_LINEAR : PLAIN;
     for (int l = 1; l < levels; l++) {
       halve(l);
     }
@@ -54,17 +57,25 @@ final class MipTexture {
       for (int x = 0; x < widths[l]; x++) {
         int x0 = Math.min(2 * x, fromWidth - 1);
         int x1 = Math.min(2 * x + 1, fromWidth - 1);
-        for (int c = 0; c < 4; c++) {
-          int at = starts[l - 1] + c;
-          rgba[starts[l] + 4 * (y * widths[l] + x) + c] =
+        int a = 4 * (y0 * fromWidth + x0);
+        int b = 4 * (y0 * fromWidth + x1);
+        int c = 4 * (y1 * fromWidth + x0);
+        int d = 4 * (y1 * fromWidth + x1);
+        int to = starts[l] + 4 * (y * widths[l] + x);
+        for (int k = 0; k < 4; k++) {
+          rgba[to + k] =
               0.25f
-                  * (rgba[at + 4 * (y0 * fromWidth + x0)]
-                      + rgba[at + 4 * (y0 * fromWidth + x1)]
-                      + rgba[at + 4 * (y1 * fromWidth + x0)]
-                      + rgba[at + 4 * (y1 * fromWidth + x1)]);
+                  * (number(l - 1, a + k)
+                      + number(l - 1, b + k)
+                      + number(l - 1, c + k)
+                      + number(l - 1, d + k));
         }
       }
     }
+  }
+
+  private float number(int level, int at) {
+    return level > 0 ? rgba[starts[level] + at] : ((at & 3) < 3 ? color : PLAIN)[bytes[at] & 0xff];
   }
 
   /**
@@ -110,6 +121,18 @@ final class MipTexture {
     float wc = weight * fy - wd;
     float wb = weight * fx - wd;
     float wa = weight - wb - wc - wd;
+    if (l == 0) {
+      byte[] p = bytes;
+      for (int k = 0; k < 4; k++) {
+        float[] t = k < 3 ? color : PLAIN;
+        out[k] +=
+            wa * t[p[a + k] & 0xff]
+                + wb * t[p[b + k] & 0xff]
+                + wc * t[p[c + k] & 0xff]
+                + wd * t[p[d + k] & 0xff];
+      }
+      return;
+    }
     float[] p = rgba;
     for (int k = 0; k < 4; k++) {
       out[k] += wa * p[a + k] + wb * p[b + k] + wc * p[c + k] + wd * p[d + k];
@@ -126,6 +149,14 @@ final class MipTexture {
       return x < 0 ? x + size : x >= size ? x - size : x;
     }
     return Math.max(0, Math.min(size - 1, x));
+  }
+
+  private static float[] plainTable() {
+    float[] table = new float[256];
+    for (int i = 0; i < 256; i++) {
+      table[i] = i / 255f;
+    }
+    return table;
   }
 
   private static float[] srgbTable() {

@@ -4,7 +4,6 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
-import java.util.concurrent.atomic.AtomicBoolean;
 import org.joml.Matrix4f;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.resolve.EntitySet;
@@ -39,22 +38,9 @@ public final class SceneTracer {
   public SceneTracer(Scene scene, Points points) {
     this.scene = scene;
     this.points = points;
-    prepare();
     this.textures = new Textures(scene);
     this.shapes = new Shapes(scene);
   }
-
-  /**
-   * Begins to make the tables that light at surfaces is read from, in the background. They are the
-   * same for every scene: called while one is read, they are there when it is.
-   */
-  public static void prepare() {
-    if (PREPARED.compareAndSet(false, true)) {
-      Thread.ofPlatform().name("tables").daemon().start(GlassFacets::prepare);
-    }
-  }
-
-  private static final AtomicBoolean PREPARED = new AtomicBoolean();
 
   /** Returns the scene. */
   public Scene scene() {
@@ -279,6 +265,7 @@ public final class SceneTracer {
 
     private Worker(PathTracer tracer) {
       this.tracer = tracer;
+      Kernels.prepare();
       vector = tracer.vector();
     }
 
