@@ -75,15 +75,15 @@ final class OrreryFrame {
    * @param layers which layers
    * @param uncut whether the uncut frame is traced
    */
-  static double seconds(LoadedShot shot, IntPredicate layers, boolean uncut, int samples) {
+  static double seconds(
+      LoadedShot shot, IntPredicate layers, boolean uncut, int samples, int threads) {
     ResolvedShot resolved = shot.resolve(1);
     JobPlan plan = new JobPlan(resolved, layers, uncut, c -> false);
     var frame = shot.frame(1);
     List<FragmentSums> all = new ArrayList<>();
     plan.jobs().forEach(j -> all.add(new FragmentSums(j, WIDTH / 4, HEIGHT / 4)));
     long start = System.nanoTime();
-    new FrameTrace(f -> frame, shot.camera(), all)
-        .run(samples, Runtime.getRuntime().availableProcessors(), p -> {});
+    new FrameTrace(f -> frame, shot.camera(), all).run(samples, threads, p -> {});
     return (System.nanoTime() - start) / 1e9;
   }
 }

@@ -98,7 +98,7 @@ final class Kernels {
       for (int k = 0; k < things.length; k++) {
         things[k] = k % 8 < 4 ? random.nextFloat() : -1 - random.nextFloat();
       }
-      World world = MeshRays.world(xyz, index);
+      World world = MeshRays.world(xyz, index, new float[3]);
       plain = new PlainCaster(world);
       vector = new VectorCaster(world);
     }

@@ -1,6 +1,8 @@
 package org.wedgecutter.core.trace;
 
 import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import org.wedgecutter.core.scene.Entity;
 import org.wedgecutter.core.scene.EntityKind;
@@ -14,8 +16,6 @@ import org.wedgecutter.core.scene.Scene;
  * threads may then each have a {@link #thread}.
  */
 public final class MeshRays {
-  private static final byte[] ALL = {1};
-
   private final World world;
 
   /**
@@ -26,26 +26,41 @@ public final class MeshRays {
    * @throws IllegalArgumentException if an index names no corner
    */
   public MeshRays(float[] xyz, int[] index) {
+    this(xyz, index, new float[][] {new float[3]});
+  }
+
+  /**
+   * Builds the trees of one mesh that stands at several places.
+   *
+   * @param places by how much it is moved at each: three numbers
+   */
+  public MeshRays(float[] xyz, int[] index, float[][] places) {
     for (int i : index) {
       if (i < 0 || 3L * i + 2 >= xyz.length) {
         throw new IllegalArgumentException("there is no corner " + i);
       }
     }
     Kernels.now();
-    world = world(xyz, index);
+    world = world(xyz, index, places);
   }
 
   /** A world of nothing but triangles. */
-  static World world(float[] xyz, int[] index) {
+  static World world(float[] xyz, int[] index, float[]... places) {
     Mesh mesh = new Mesh("rays", xyz, null, null, index, new int[index.length / 3]);
-    Node.Local rest = new Node.Local(new float[3], new float[] {0, 0, 0, 1}, new float[] {1, 1, 1});
-    Node node = new Node("/rays", -1, rest, List.of());
-    Entity entity = new Entity(0, "/rays", EntityKind.MESH, 0, 0, List.of(), List.of(), false);
+    List<Node> nodes = new ArrayList<>();
+    List<Entity> entities = new ArrayList<>();
+    for (float[] place : places) {
+      int n = nodes.size();
+      Node.Local moved = new Node.Local(place, new float[] {0, 0, 0, 1}, new float[] {1, 1, 1});
+      nodes.add(new Node("/rays" + n, -1, moved, List.of()));
+      entities.add(new Entity(n, "/rays" + n, EntityKind.MESH, n, 0, List.of(), List.of(), false));
+    }
+    entities.add(Entity.environment(entities.size()));
     Scene scene =
         new Scene(
             Path.of("rays"),
-            List.of(node),
-            List.of(entity, Entity.environment(1)),
+            nodes,
+            entities,
             List.of(mesh),
             List.of(),
             List.of(),
@@ -59,7 +74,9 @@ public final class MeshRays {
 
   /** Returns what casts rays on one thread. */
   public Thread thread() {
-    return new Thread(Caster.of(world));
+    byte[] all = new byte[world.instances];
+    Arrays.fill(all, (byte) 1);
+    return new Thread(Caster.of(world), all);
   }
 
   /** Says whether eight boxes or triangles are tested at once here. */
@@ -70,10 +87,12 @@ public final class MeshRays {
   /** Casts rays on one thread. */
   public static final class Thread {
     private final Caster caster;
+    private final byte[] all;
     private final Hit hit = new Hit();
 
-    private Thread(Caster caster) {
+    private Thread(Caster caster, byte[] all) {
       this.caster = caster;
+      this.all = all;
     }
 
     /**
@@ -84,14 +103,14 @@ public final class MeshRays {
      */
     public float closest(float[] rays, int at) {
       caster.ray(rays[at], rays[at + 1], rays[at + 2], rays[at + 4], rays[at + 5], rays[at + 6]);
-      caster.nearest(ALL, 1, rays[at + 3], rays[at + 7], hit);
+      caster.nearest(all, 1, rays[at + 3], rays[at + 7], hit);
       return hit.found() ? hit.t : Float.NaN;
     }
 
     /** Says whether a ray meets anything; the same numbers. */
     public boolean any(float[] rays, int at) {
       caster.ray(rays[at], rays[at + 1], rays[at + 2], rays[at + 4], rays[at + 5], rays[at + 6]);
-      return caster.blocked(ALL, 1, rays[at + 3], rays[at + 7], hit);
+      return caster.blocked(all, 1, rays[at + 3], rays[at + 7], hit);
     }
   }
 }
