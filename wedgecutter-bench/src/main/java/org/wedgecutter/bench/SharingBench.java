@@ -27,7 +27,11 @@ final class SharingBench {
   /** Layers of the demo against its uncut frame, measured in turn. */
   static void layers(LoadedShot shot, List<Measure> out) {
     ResolvedShot resolved = shot.resolve(1);
-    IntPredicate ofUncut = l -> resolved.layers().get(l).transport().equals(resolved.uncut());
+    // a catcher needs the class without its casters too
+    IntPredicate ofUncut =
+        l ->
+            resolved.layers().get(l).transport().equals(resolved.uncut())
+                && resolved.layers().get(l).catcher() == null;
     long count =
         java.util.stream.IntStream.range(0, resolved.layers().size()).filter(ofUncut).count();
     List<Double> one = new ArrayList<>();
@@ -58,8 +62,10 @@ final class SharingBench {
     out.add(
         new Measure(
             "all_layers_to_uncut",
-            "uncut frame and all %d layers, two classes, to the uncut frame"
-                .formatted(shot.plan().layers().size()),
+            "uncut frame and all %d layers, %d traces, to the uncut frame"
+                .formatted(
+                    shot.plan().layers().size(),
+                    new JobPlan(resolved, l -> true, true, c -> false).jobs().size()),
             Measure.median(all),
             ""));
     out.add(

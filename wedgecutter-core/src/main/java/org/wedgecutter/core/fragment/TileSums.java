@@ -41,7 +41,8 @@ final class TileSums {
     hasData = split.data();
     head = new int[pixels];
     Arrays.fill(head, NONE);
-    int slots = pixels + pixels / 2;
+    // many views show little of a tile: room comes with what is found
+    int slots = pixels / 4;
     next = new int[slots];
     entity = new int[slots];
     material = new int[slots];
@@ -100,7 +101,7 @@ final class TileSums {
       return at;
     }
     if (used == next.length) {
-      int size = used + used / 2 + 16;
+      int size = used + used / 3 + 16;
       next = Arrays.copyOf(next, size);
       entity = Arrays.copyOf(entity, size);
       material = Arrays.copyOf(material, size);
