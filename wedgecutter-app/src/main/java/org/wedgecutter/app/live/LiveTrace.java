@@ -29,8 +29,10 @@ import org.wedgecutter.core.trace.TraceJob;
  * of {@link #show}. Nobody waits for it.
  */
 public final class LiveTrace implements AutoCloseable {
-  private static final int[] DIVISORS = {6, 3, 1};
-  private static final int SMALL_SAMPLES = 4;
+  private static final int[] DIVISORS = {12, 6, 3, 1};
+
+  /** Samples of each size but the last, before the next is begun. */
+  private static final int[] SMALL_SAMPLES = {1, 4, 4};
 
   private final Consumer<Pictures> listener;
   private final Consumer<Throwable> failed;
@@ -206,7 +208,9 @@ public final class LiveTrace implements AutoCloseable {
     }
 
     private int target(Level level) {
-      return level.equals(levels.getLast()) ? shot.plan().requireShot().samples() : SMALL_SAMPLES;
+      return level.equals(levels.getLast())
+          ? shot.plan().requireShot().samples()
+          : SMALL_SAMPLES[levels.indexOf(level)];
     }
 
     boolean done() {

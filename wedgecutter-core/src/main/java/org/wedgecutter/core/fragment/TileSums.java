@@ -41,14 +41,13 @@ final class TileSums {
     hasData = split.data();
     head = new int[pixels];
     Arrays.fill(head, NONE);
-    // many views show little of a tile: room comes with what is found
-    int slots = pixels / 4;
-    next = new int[slots];
-    entity = new int[slots];
-    material = new int[slots];
-    beauty = new float[BEAUTY * slots];
-    light = new float[numbers * slots];
-    data = new float[hasData ? DATA * slots : 0];
+    // many views show little of a tile, or nothing yet: room comes with what is found
+    next = new int[0];
+    entity = new int[0];
+    material = new int[0];
+    beauty = new float[0];
+    light = new float[0];
+    data = new float[0];
   }
 
   void add(int pixel, Fragment f) {
@@ -101,7 +100,7 @@ final class TileSums {
       return at;
     }
     if (used == next.length) {
-      int size = used + used / 3 + 16;
+      int size = Math.max(head.length / 4, used + used / 3) + 4;
       next = Arrays.copyOf(next, size);
       entity = Arrays.copyOf(entity, size);
       material = Arrays.copyOf(material, size);

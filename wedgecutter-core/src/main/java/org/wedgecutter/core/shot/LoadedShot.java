@@ -184,7 +184,7 @@ public record LoadedShot(
   public Environment environment() {
     Shot.EnvironmentDef def = plan.requireShot().environment();
     Picture image = pictures.get(def.image());
-    return image == null ? Environment.DARK : new Environment(image, def.turn(), def.level());
+    return image == null ? Environment.DARK : tracer.environment(image, def.turn(), def.level());
   }
 
   /** Returns the picture behind everything, or null. */

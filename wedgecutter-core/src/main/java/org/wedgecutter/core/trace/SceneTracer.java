@@ -6,12 +6,14 @@ import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
 import org.joml.Matrix4f;
 import org.jspecify.annotations.Nullable;
+import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.resolve.EntitySet;
 import org.wedgecutter.core.resolve.Look;
 import org.wedgecutter.core.resolve.TraceSettings;
 import org.wedgecutter.core.resolve.TransportClass;
 import org.wedgecutter.core.scene.Entity;
 import org.wedgecutter.core.scene.EntityKind;
+import org.wedgecutter.core.scene.Rgb;
 import org.wedgecutter.core.scene.Scene;
 import org.wedgecutter.core.scene.SceneCamera;
 
@@ -45,6 +47,25 @@ public final class SceneTracer {
   /** Returns the scene. */
   public Scene scene() {
     return scene;
+  }
+
+  /** An image and its tables. */
+  private record Around(Picture image, Environment tables) {}
+
+  private @Nullable Around around;
+
+  /**
+   * Returns light from an image all around. The tables of the image that was asked for last are
+   * kept.
+   *
+   * @param degrees by which it is turned
+   * @param level factor on its light
+   */
+  public synchronized Environment environment(Picture image, double degrees, double level) {
+    if (around == null || !around.image.equals(image)) {
+      around = new Around(image, new Environment(image, 0, 1));
+    }
+    return around.tables.as(degrees, level, Rgb.WHITE);
   }
 
   /**
