@@ -7,8 +7,10 @@ import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.List;
 import java.util.Map;
+import java.util.SortedMap;
 
 /** Writes images as OpenEXR scanline files, of one part or several. */
 public final class ExrWriter {
@@ -27,7 +29,8 @@ public final class ExrWriter {
     for (ExrPart part : parts) {
       chunks.add(encodeChunks(part));
     }
-    byte[] headers = headers(parts, chunks, multi);
+    byte[] headers =
+        headers(parts.stream().map(Head::of).toList(), chunks.stream().map(List::size).toList());
 
     int count = chunks.stream().mapToInt(List::size).sum();
     int chunkHead = multi ? 12 : 8;
@@ -69,11 +72,15 @@ public final class ExrWriter {
   }
 
   private static byte[] encodeLines(ExrPart part, int from, int to) {
-    int width = part.dataWindow().width();
-    int lineBytes = part.channels().keySet().stream().mapToInt(c -> c.type().bytes()).sum() * width;
+    return encodeLines(part.channels(), part.dataWindow().width(), from, to);
+  }
+
+  /** Returns some lines as they are before they are packed. */
+  static byte[] encodeLines(SortedMap<Channel, Samples> channels, int width, int from, int to) {
+    int lineBytes = channels.keySet().stream().mapToInt(c -> c.type().bytes()).sum() * width;
     ByteBuffer out = little(Math.multiplyExact(lineBytes, to - from));
     for (int y = from; y < to; y++) {
-      for (Map.Entry<Channel, Samples> e : part.channels().entrySet()) {
+      for (Map.Entry<Channel, Samples> e : channels.entrySet()) {
         putLine(out, e.getKey().type(), e.getValue(), y * width, width);
       }
     }
@@ -101,49 +108,74 @@ public final class ExrWriter {
     }
   }
 
-  private static byte[] headers(List<ExrPart> parts, List<List<byte[]>> chunks, boolean multi) {
-    boolean longNames = false;
-    ByteArrayOutputStream body = new ByteArrayOutputStream();
+  /** What a header tells of a part. */
+  record Head(
+      String name,
+      Compression compression,
+      Box dataWindow,
+      Box displayWindow,
+      Map<String, Attribute> attributes,
+      Collection<Channel> channels) {
+    static Head of(ExrPart part) {
+      return new Head(
+          part.name(),
+          part.compression(),
+          part.dataWindow(),
+          part.displayWindow(),
+          part.attributes(),
+          part.channels().keySet());
+    }
+
+    private boolean longNames() {
+      return attributes.keySet().stream().anyMatch(ExrWriter::isLong)
+          || channels.stream().anyMatch(c -> isLong(c.name()));
+    }
+  }
+
+  /**
+   * Returns all that stands before the table of places of chunks.
+   *
+   * @param chunks how many each part has
+   */
+  static byte[] headers(List<Head> parts, List<Integer> chunks) {
+    boolean multi = parts.size() > 1;
+    ByteArrayOutputStream all = new ByteArrayOutputStream();
+    int version =
+        2 | (parts.stream().anyMatch(Head::longNames) ? LONG_NAMES : 0) | (multi ? MULTI_PART : 0);
+    all.writeBytes(little(8).putInt(MAGIC).putInt(version).array());
     for (int p = 0; p < parts.size(); p++) {
-      ExrPart part = parts.get(p);
-      longNames |= part.attributes().keySet().stream().anyMatch(ExrWriter::isLong);
-      longNames |= part.channels().keySet().stream().anyMatch(c -> isLong(c.name()));
-      putHeader(body, part, chunks.get(p).size(), multi);
+      putHeader(all, parts.get(p), chunks.get(p), multi);
     }
     if (multi) {
-      body.write(0);
+      all.write(0);
     }
-    int version = 2 | (longNames ? LONG_NAMES : 0) | (multi ? MULTI_PART : 0);
-    ByteArrayOutputStream all = new ByteArrayOutputStream();
-    all.writeBytes(little(8).putInt(MAGIC).putInt(version).array());
-    all.writeBytes(body.toByteArray());
     return all.toByteArray();
   }
 
   private static void putHeader(
-      ByteArrayOutputStream out, ExrPart part, int chunkCount, boolean multi) {
-    put(out, "channels", "chlist", channelList(part));
-    put(out, "compression", "compression", new byte[] {(byte) part.compression().ordinal()});
-    put(out, "dataWindow", "box2i", box(part.dataWindow()));
-    put(out, "displayWindow", "box2i", box(part.displayWindow()));
+      ByteArrayOutputStream out, Head part, int chunkCount, boolean multi) {
+    put(out, "channels", "chlist", channelList(part.channels));
+    put(out, "compression", "compression", new byte[] {(byte) part.compression.ordinal()});
+    put(out, "dataWindow", "box2i", box(part.dataWindow));
+    put(out, "displayWindow", "box2i", box(part.displayWindow));
     put(out, "lineOrder", "lineOrder", new byte[] {0});
     put(out, "pixelAspectRatio", "float", new Attribute.Real(1).encode());
     put(out, "screenWindowCenter", "v2f", new byte[8]);
     put(out, "screenWindowWidth", "float", new Attribute.Real(1).encode());
-    if (multi || !part.name().isEmpty()) {
-      put(out, "name", "string", part.name().getBytes(StandardCharsets.UTF_8));
+    if (multi || !part.name.isEmpty()) {
+      put(out, "name", "string", part.name.getBytes(StandardCharsets.UTF_8));
     }
     if (multi) {
       put(out, "type", "string", "scanlineimage".getBytes(StandardCharsets.UTF_8));
       put(out, "chunkCount", "int", new Attribute.Int(chunkCount).encode());
     }
-    part.attributes().forEach((name, value) -> put(out, name, value.type(), value.encode()));
+    part.attributes.forEach((name, value) -> put(out, name, value.type(), value.encode()));
     out.write(0);
   }
 
-  private static byte[] channelList(ExrPart part) {
+  private static byte[] channelList(Collection<Channel> channels) {
     ByteArrayOutputStream out = new ByteArrayOutputStream();
-    for (Channel channel : part.channels().keySet()) {
+    for (Channel channel : channels) {
       out.writeBytes(channel.name().getBytes(StandardCharsets.UTF_8));
       out.write(0);
       // type, "perceptually linear" with three spare bytes, x and y sampling
@@ -176,7 +208,7 @@ public final class ExrWriter {
     return name.getBytes(StandardCharsets.UTF_8).length > SHORT_NAME;
   }
 
-  private static ByteBuffer little(int size) {
+  static ByteBuffer little(int size) {
     return ByteBuffer.allocate(size).order(ByteOrder.LITTLE_ENDIAN);
   }
 }

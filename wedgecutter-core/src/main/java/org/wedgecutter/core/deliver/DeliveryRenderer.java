@@ -10,11 +10,12 @@ import java.security.NoSuchAlgorithmException;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HexFormat;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.function.DoubleConsumer;
 import java.util.function.IntPredicate;
 import org.jspecify.annotations.Nullable;
-import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.image.Region;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.pass.PassPicture;
@@ -33,11 +34,17 @@ import org.wedgecutter.exr.Attribute;
 import org.wedgecutter.exr.Box;
 
 /**
- * Renders a plan into a delivery, frame by frame. Each file, and the manifest after each frame, is
- * moved into place whole, so that a stop at any moment leaves only whole files, which a later run
- * with the same settings does not render again.
+ * Renders a plan into a delivery, frame by frame, and a frame band by band. Each file, and the
+ * manifest after each frame, is moved into place whole, so that a stop at any moment leaves only
+ * whole files, which a later run with the same settings does not render again.
  */
 public final class DeliveryRenderer {
+  /** Lines of bands are a multiple of this, which all compressions' chunks and tiles divide. */
+  private static final int BAND = 32;
+
+  /** Pixels of a band, about. */
+  private static final int BAND_PIXELS = 1 << 18;
+
   private final LoadedShot shot;
   private final Order order;
   private final FrameRenderer renderer;
@@ -178,22 +185,87 @@ public final class DeliveryRenderer {
       if (!isDone(delivery, frame)) {
         double before = f;
         long start = System.nanoTime();
-        IntPredicate layers = l -> chosen(shot.plan().layers().get(l), frame);
-        RenderedFrame rendered =
-            renderer.render(
-                frame,
-                layers,
-                order.uncut(),
-                p -> progress.at(frame, p, (before + p) / order.frames().size()));
-        double seconds = (System.nanoTime() - start) / 1_000_000 / 1000.0;
+        List<Delivery.Entry> made =
+            render(frame, start, p -> progress.at(frame, p, (before + p) / order.frames().size()));
         entries.removeIf(e -> e.frame() == frame && fileLayers(frame).contains(e.layer()));
-        entries.addAll(write(frame, rendered, seconds));
-        addTimes(rendered);
+        entries.addAll(made);
         delivery = delivery.withFiles(entries);
         delivery.write();
       }
     }
     return delivery;
+  }
+
+  /**
+   * Returns the parts that a frame is rendered in, from the top: bands, so that sums and files take
+   * no more memory than a band's, however large the frame. What is filtered looks at its
+   * surroundings, and layers of sizes of their own have other lines: they are rendered whole.
+   */
+  private List<Region> bands(int frame) {
+    Region all = order.settings().region();
+    boolean sized =
+        shot.plan().layers().stream()
+            .anyMatch(l ->
+                LayerSettings.at(l, shot.plan().requireShot(), Property.SIZE, frame)
+                    instanceof Value.Size);
+    if (sized || order.settings().separately() || shot.resolve(frame).asked().filters()) {
+      return List.of(all);
+    }
+    List<Region> out = new ArrayList<>();
+    int lines = Math.max(BAND, BAND_PIXELS / all.width() / BAND * BAND);
+    for (int y = 0; y < all.height(); y += lines) {
+      out.add(new Region(all.x(), all.y() + y, all.width(), Math.min(lines, all.height() - y)));
+    }
+    return out;
+  }
+
+  private List<Delivery.Entry> render(int frame, long start, DoubleConsumer progress)
+      throws IOException {
+    IntPredicate layers = l -> chosen(shot.plan().layers().get(l), frame);
+    List<Region> bands = bands(frame);
+    Map<String, ExrFile> files = new LinkedHashMap<>();
+    Map<String, List<String>> passes = new HashMap<>();
+    long rays = 0;
+    try {
+      for (int b = 0; b < bands.size(); b++) {
+        double before = b;
+        RenderedFrame rendered =
+            renderer.render(
+                frame,
+                bands.get(b),
+                layers,
+                order.uncut(),
+                p -> progress.accept((before + p) / bands.size()));
+        write(frame, rendered, files, passes);
+        addTimes(rendered);
+        rays += rendered.rays();
+      }
+      for (ExrFile file : files.values()) {
+        file.commit();
+      }
+    } finally {
+      for (ExrFile file : files.values()) {
+        file.close();
+      }
+    }
+    double seconds = (System.nanoTime() - start) / 1_000_000 / 1000.0;
+    List<Delivery.Entry> out = new ArrayList<>();
+    for (String layer : files.keySet()) {
+      String name = names.name(layer, frame, "exr");
+      Path file = order.folder().resolve(name);
+      out.add(
+          new Delivery.Entry(
+              name,
+              layer,
+              frame,
+              layer.equals(FileNames.UNCUT) && order.uncut(),
+              passes.getOrDefault(layer, List.of()),
+              sha256(file),
+              Files.size(file),
+              seconds,
+              rays));
+    }
+    return out;
   }
 
   private void addTimes(RenderedFrame rendered) {
@@ -258,79 +330,44 @@ public final class DeliveryRenderer {
     return true;
   }
 
-  private List<Delivery.Entry> write(int frame, RenderedFrame rendered, double seconds)
+  /** Writes a band into the files of a frame, which are begun with the first. */
+  private void write(
+      int frame,
+      RenderedFrame rendered,
+      Map<String, ExrFile> files,
+      Map<String, List<String>> passNames)
       throws IOException {
-    List<Delivery.Entry> out = new ArrayList<>();
     List<LayerDef> layers = shot.plan().layers();
-    boolean passes = shot.plan().output().passes();
-    for (int l = 0; l < layers.size(); l++) {
-      if (chosen(layers.get(l), frame)) {
-        out.add(
-            write(
-                frame,
-                layers.get(l).name(),
-                false,
-                rendered.layer(l),
-                passes ? rendered.passes(l) : List.of(),
-                passes ? rendered.idHeader(l) : Map.of(),
-                rendered,
-                seconds));
+    for (int l = 0; l <= layers.size(); l++) {
+      boolean uncut = l == layers.size();
+      if (uncut ? !order.uncut() : !chosen(layers.get(l), frame)) {
+        continue;
       }
+      String layer = uncut ? FileNames.UNCUT : layers.get(l).name();
+      boolean passes = shot.plan().output().passes();
+      List<PassPicture> own =
+          !passes ? List.of() : uncut ? rendered.uncutPasses() : rendered.passes(l);
+      ExrFile file = files.get(layer);
+      if (file == null) {
+        file = begin(frame, layer, uncut, passes ? rendered.idHeader(uncut ? -1 : l) : Map.of());
+        files.put(layer, file);
+        passNames.put(
+            layer, own.stream().map(PassPicture::name).map(n -> n.isEmpty() ? "Z" : n).toList());
+      }
+      file.write(uncut ? rendered.uncut() : rendered.layer(l), own);
     }
-    if (order.uncut()) {
-      out.add(
-          write(
-              frame,
-              FileNames.UNCUT,
-              true,
-              rendered.uncut(),
-              passes ? rendered.uncutPasses() : List.of(),
-              passes ? rendered.idHeader(-1) : Map.of(),
-              rendered,
-              seconds));
-    }
-    return out;
   }
 
-  private Delivery.Entry write(
-      int frame,
-      String layer,
-      boolean uncut,
-      Picture picture,
-      List<PassPicture> passes,
-      Map<String, String> idHeader,
-      RenderedFrame rendered,
-      double seconds)
+  private ExrFile begin(int frame, String layer, boolean uncut, Map<String, String> idHeader)
       throws IOException {
-    String name = names.name(layer, frame, "exr");
-    Path file = order.folder().resolve(name);
-    Shot s = shot.plan().requireShot();
     int[] size = size(layer, uncut, frame);
-    int frameWidth = size[0];
-    int frameHeight = size[1];
-    ExrFrames.write(
-        file,
-        picture,
-        passes,
+    FrameRenderer.Settings settings = order.settings();
+    return new ExrFile(
+        order.folder().resolve(names.name(layer, frame, "exr")),
         shot.plan().output(),
-        Box.ofSize(frameWidth, frameHeight),
-        box(
-            order
-                .settings()
-                .region()
-                .scaled(
-                    frameWidth, frameHeight, order.settings().width(), order.settings().height())),
-        attributes(s, layer, frame, idHeader));
-    return new Delivery.Entry(
-        name,
-        layer,
-        frame,
-        uncut,
-        passes.stream().map(PassPicture::name).map(n -> n.isEmpty() ? "Z" : n).toList(),
-        sha256(file),
-        Files.size(file),
-        seconds,
-        rendered.rays());
+        Box.ofSize(size[0], size[1]),
+        box(settings.region().scaled(size[0], size[1], settings.width(), settings.height())),
+        attributes(shot.plan().requireShot(), layer, frame, idHeader));
   }
 
   private Map<String, Attribute> attributes(

@@ -7,17 +7,14 @@ import java.util.List;
 import java.util.Map;
 import java.util.SortedMap;
 import org.wedgecutter.core.image.Picture;
-import org.wedgecutter.core.io.AtomicFile;
 import org.wedgecutter.core.pass.PassPicture;
 import org.wedgecutter.core.plan.Output;
 import org.wedgecutter.core.plan.Shot;
 import org.wedgecutter.exr.Attribute;
 import org.wedgecutter.exr.Box;
 import org.wedgecutter.exr.Channel;
-import org.wedgecutter.exr.ExrImage;
 import org.wedgecutter.exr.ExrPart;
 import org.wedgecutter.exr.ExrReader;
-import org.wedgecutter.exr.ExrWriter;
 import org.wedgecutter.exr.PixelType;
 import org.wedgecutter.exr.Samples;
 
@@ -42,6 +39,15 @@ public final class ExrFrames {
       Box window,
       Map<String, Attribute> attributes)
       throws IOException {
+    try (ExrFile writing = new ExrFile(file, output, frame, window, attributes)) {
+      writing.write(beauty, passes);
+      writing.commit();
+    }
+  }
+
+  /** Returns the channels of a picture, or of a band of one. */
+  static SortedMap<Channel, Samples> channels(
+      Picture beauty, List<PassPicture> passes, Output output) {
     PixelType type = output.half() ? PixelType.HALF : PixelType.FLOAT;
     SortedMap<Channel, Samples> channels = ExrPart.newChannels();
     for (int c = 0; c < 4; c++) {
@@ -55,8 +61,7 @@ public final class ExrFrames {
             new Channel(pass.channel(c), own), new Samples.Real(plane(pass.values(), stride, c)));
       }
     }
-    ExrPart part = new ExrPart("", output.compression(), window, frame, attributes, channels);
-    AtomicFile.write(file, out -> ExrWriter.write(new ExrImage(List.of(part)), out));
+    return channels;
   }
 
   private static float[] plane(float[] interleaved, int stride, int offset) {

@@ -25,6 +25,11 @@ public final class FrameRenderer {
   private volatile @Nullable FrameTrace running;
   private volatile boolean stopped;
 
+  /** The scene as the frame that was rendered last needs it: bands of a frame share it. */
+  private Map<Integer, SceneTracer.Frame> scenesOf = new ConcurrentHashMap<>();
+
+  private int placed = Integer.MIN_VALUE;
+
   /**
    * How a frame is rendered.
    *
@@ -100,6 +105,19 @@ public final class FrameRenderer {
    */
   public RenderedFrame render(
       int frame, IntPredicate layers, boolean uncut, DoubleConsumer progress) {
+    return render(frame, settings.region, layers, uncut, progress);
+  }
+
+  /**
+   * Renders a part of a frame.
+   *
+   * @param region which pixels
+   * @param layers which layers are needed, by index
+   * @param uncut whether the uncut frame is needed
+   * @param progress is told the share that is done, 0 to 1
+   */
+  public RenderedFrame render(
+      int frame, Region region, IntPredicate layers, boolean uncut, DoubleConsumer progress) {
     ResolvedShot resolved = shot.resolve(frame);
     int count = resolved.layers().size();
     List<IntPredicate> groups = new ArrayList<>();
@@ -114,7 +132,12 @@ public final class FrameRenderer {
       groups.add(layers);
     }
     Work work =
-        new Work(frame, resolved, progress, groups.size() + (uncut && settings.separately ? 1 : 0));
+        new Work(
+            frame,
+            region,
+            resolved,
+            progress,
+            groups.size() + (uncut && settings.separately ? 1 : 0));
     @Nullable LayerPictures[] pictures = new LayerPictures[count];
     LayerPictures whole = null;
     for (IntPredicate group : groups) {
@@ -139,8 +162,9 @@ public final class FrameRenderer {
   /** The traces of one frame, one after another. */
   private final class Work {
     private final int frame;
+    private final Region region;
     private final ResolvedShot resolved;
-    private final Map<Integer, SceneTracer.Frame> scenes = new ConcurrentHashMap<>();
+    private final Map<Integer, SceneTracer.Frame> scenes;
     private final DoubleConsumer progress;
     private final int groups;
     private final List<RenderedFrame.ClassTime> times = new ArrayList<>();
@@ -150,11 +174,17 @@ public final class FrameRenderer {
     private long faults;
     private InterplayTable interplay = InterplayTable.NONE;
 
-    Work(int frame, ResolvedShot resolved, DoubleConsumer progress, int groups) {
+    Work(int frame, Region region, ResolvedShot resolved, DoubleConsumer progress, int groups) {
       this.frame = frame;
+      this.region = region;
       this.resolved = resolved;
       this.progress = progress;
       this.groups = Math.max(1, groups);
+      if (placed != frame) {
+        scenesOf = new ConcurrentHashMap<>();
+        placed = frame;
+      }
+      scenes = scenesOf;
     }
 
     LayerPictures trace(JobPlan plan, IntPredicate chosen, boolean uncut) {
@@ -170,7 +200,7 @@ public final class FrameRenderer {
                 jobs.get(j),
                 own.width(settings.width),
                 own.height(settings.height),
-                settings.region.scaled(
+                region.scaled(
                     own.width(settings.width),
                     own.height(settings.height),
                     settings.width,

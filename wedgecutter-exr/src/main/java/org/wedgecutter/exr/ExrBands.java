@@ -1,0 +1,111 @@
+package org.wedgecutter.exr;
+
+import java.io.Closeable;
+import java.io.IOException;
+import java.nio.ByteBuffer;
+import java.nio.channels.SeekableByteChannel;
+import java.util.Collection;
+import java.util.List;
+import java.util.Map;
+import java.util.SortedMap;
+
+/**
+ * Writes an OpenEXR scanline file of one part band by band, from the top, so that no more than a
+ * band of it is in memory. The file is the same as if it had been written whole.
+ */
+public final class ExrBands implements Closeable {
+  private final SeekableByteChannel out;
+  private final ExrWriter.Head head;
+  private final long table;
+  private final ByteBuffer offsets;
+  private int line;
+
+  /**
+   * Begins a file: writes its header.
+   *
+   * @param out where it is written, from where it stands; it stays open
+   * @param dataWindow where there will be pixels
+   * @param displayWindow the frame of the picture
+   * @param attributes further header attributes, in order
+   * @param channels ascending by name
+   */
+  public ExrBands(
+      SeekableByteChannel out,
+      Compression compression,
+      Box dataWindow,
+      Box displayWindow,
+      Map<String, Attribute> attributes,
+      Collection<Channel> channels)
+      throws IOException {
+    this.out = out;
+    head =
+        new ExrWriter.Head(
+            "", compression, dataWindow, displayWindow, attributes, List.copyOf(channels));
+    int lines = compression.linesPerChunk();
+    int chunks = (dataWindow.height() + lines - 1) / lines;
+    byte[] header = ExrWriter.headers(List.of(head), List.of(chunks));
+    table = out.position() + header.length;
+    offsets = ExrWriter.little(8 * chunks);
+    put(ByteBuffer.wrap(header));
+    put(ByteBuffer.allocate(8 * chunks));
+  }
+
+  /**
+   * Writes the next lines.
+   *
+   * @param band as many samples of every channel as the lines have pixels
+   * @throws IllegalArgumentException if channels or numbers of samples are not those of the file,
+   *     or if lines that are not the last do not fill their chunks
+   */
+  public void write(SortedMap<Channel, Samples> band) throws IOException {
+    int width = head.dataWindow().width();
+    int perChunk = head.compression().linesPerChunk();
+    int lines = band.isEmpty() ? 0 : band.firstEntry().getValue().size() / width;
+    long samples = (long) lines * width;
+    if (!List.copyOf(band.keySet()).equals(head.channels())
+        || band.values().stream().anyMatch(s -> s.size() != samples)) {
+      throw new IllegalArgumentException("a band of other channels or of no whole lines");
+    }
+    int height = head.dataWindow().height();
+    if (line + lines > height || (line + lines < height && lines % perChunk != 0)) {
+      throw new IllegalArgumentException(
+          "%d lines after %d of %d do not fill chunks of %d"
+              .formatted(lines, line, height, perChunk));
+    }
+    for (int y = 0; y < lines; y += perChunk) {
+      byte[] raw = ExrWriter.encodeLines(band, width, y, Math.min(lines, y + perChunk));
+      byte[] chunk = ChunkCodec.pack(raw, head.compression());
+      offsets.putLong(out.position());
+      put(
+          ExrWriter.little(8)
+              .putInt(head.dataWindow().minY() + line + y)
+              .putInt(chunk.length)
+              .flip());
+      put(ByteBuffer.wrap(chunk));
+    }
+    line += lines;
+  }
+
+  /**
+   * Ends the file.
+   *
+   * @throws IOException if lines are missing
+   */
+  @Override
+  public void close() throws IOException {
+    if (line < head.dataWindow().height()) {
+      throw new IOException(
+          "%d lines of %d were written".formatted(line, head.dataWindow().height()));
+    }
+    long end = out.position();
+    out.position(table);
+    put(offsets.flip());
+    out.position(end);
+  }
+
+  private void put(ByteBuffer bytes) throws IOException {
+    while (bytes.hasRemaining()) {
+      out.write(bytes);
+    }
+  }
+}
