@@ -27,6 +27,7 @@ import org.wedgecutter.core.plan.Shot;
 import org.wedgecutter.core.plan.Value;
 import org.wedgecutter.core.resolve.LayerFrames;
 import org.wedgecutter.core.resolve.LayerSettings;
+import org.wedgecutter.core.resolve.ResolvedShot;
 import org.wedgecutter.core.shot.FrameRenderer;
 import org.wedgecutter.core.shot.LoadedShot;
 import org.wedgecutter.core.shot.RenderedFrame;
@@ -203,12 +204,15 @@ public final class DeliveryRenderer {
    */
   private List<Region> bands(int frame) {
     Region all = order.settings().region();
+    FrameRenderer.Settings settings = order.settings();
+    ResolvedShot resolved = shot.resolve(frame);
     boolean sized =
-        shot.plan().layers().stream()
-            .anyMatch(l ->
-                LayerSettings.at(l, shot.plan().requireShot(), Property.SIZE, frame)
-                    instanceof Value.Size);
-    if (sized || order.settings().separately() || shot.resolve(frame).asked().filters()) {
+        resolved.layers().stream()
+            .map(l -> l.transport().settings())
+            .anyMatch(own ->
+                own.width(settings.width()) != settings.width()
+                    || own.height(settings.height()) != settings.height());
+    if (sized || settings.separately() || resolved.asked().filters()) {
       return List.of(all);
     }
     List<Region> out = new ArrayList<>();
