@@ -1,5 +1,7 @@
 package org.wedgecutter.bench;
 
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -62,7 +64,7 @@ final class NoiseBench {
 
   /**
    * Measures both demos and prints; with a folder, keeps what the frames become there for the next
-   * time, and plots the errors.
+   * time, and plots the errors, beside those of {@code before.json} if an earlier version wrote it.
    */
   static void run(Path demo, @Nullable Path folder, boolean json) throws IOException {
     List<Line> lines = new ArrayList<>();
@@ -76,8 +78,27 @@ final class NoiseBench {
     }
     System.out.println(json ? json(lines) : table(lines));
     if (folder != null) {
-      NoisePlots.draw(lines, folder);
+      NoisePlots.draw(lines, before(folder.resolve("before.json")), folder);
     }
+  }
+
+  /** What an earlier version printed with {@code --json}, if it is there. */
+  private static List<Line> before(Path file) throws IOException {
+    List<Line> out = new ArrayList<>();
+    if (Files.exists(file)) {
+      for (JsonNode l : new ObjectMapper().readTree(file.toFile()).path("noise")) {
+        out.add(
+            new Line(
+                l.path("shot").asText(),
+                Points.valueOf(l.path("points").asText().toUpperCase(Locale.ROOT)),
+                l.path("samples").asInt(),
+                l.path("filtered").asDouble(),
+                l.path("error").asDouble(),
+                l.path("afar").asDouble(),
+                l.path("seconds").asDouble()));
+      }
+    }
+    return out;
   }
 
   private static void measure(String name, Traced few, Picture right, List<Line> lines) {

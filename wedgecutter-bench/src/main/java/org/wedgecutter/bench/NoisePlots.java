@@ -5,10 +5,11 @@ import java.awt.Color;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.List;
-import java.util.function.ToDoubleFunction;
+import java.util.Locale;
 import org.knowm.xchart.BitmapEncoder;
 import org.knowm.xchart.XYChart;
 import org.knowm.xchart.XYChartBuilder;
+import org.knowm.xchart.XYSeries;
 import org.knowm.xchart.style.Styler;
 import org.knowm.xchart.style.markers.SeriesMarkers;
 import org.wedgecutter.core.trace.Points;
@@ -21,61 +22,81 @@ final class NoisePlots {
 
   private NoisePlots() {}
 
-  static void draw(List<NoiseBench.Line> lines, Path folder) throws IOException {
+  /**
+   * @param before what an earlier version measured; may be empty
+   */
+  static void draw(List<NoiseBench.Line> lines, List<NoiseBench.Line> before, Path folder)
+      throws IOException {
     for (String shot : lines.stream().map(NoiseBench.Line::shot).distinct().toList()) {
-      List<NoiseBench.Line> own =
-          lines.stream().filter(l -> l.shot().equals(shot) && l.filtered() == 0).toList();
-      draw(own, shot + ": error by samples", "samples", l -> l.samples(), false, folder, "samples");
-      draw(
-          own,
-          shot + ": seen from afar, by samples",
-          "samples",
-          l -> l.samples(),
-          true,
-          folder,
-          "afar");
-      draw(own, shot + ": error by time", "seconds", l -> l.seconds(), false, folder, "seconds");
+      List<NoiseBench.Line> own = of(lines, shot);
+      draw(own, List.of(), shot + ": error by samples", By.SAMPLES, folder);
+      draw(own, List.of(), shot + ": seen from afar, by samples", By.AFAR, folder);
+      draw(own, of(before, shot), shot + ": error by time", By.SECONDS, folder);
     }
   }
 
+  /** What is plotted against what. */
+  private enum By {
+    SAMPLES("samples"),
+    AFAR("samples"),
+    SECONDS("seconds");
+
+    private final String axis;
+
+    By(String axis) {
+      this.axis = axis;
+    }
+
+    double across(NoiseBench.Line l) {
+      return this == SECONDS ? l.seconds() : l.samples();
+    }
+
+    double up(NoiseBench.Line l) {
+      return this == AFAR ? l.afar() : l.error();
+    }
+  }
+
+  private static List<NoiseBench.Line> of(List<NoiseBench.Line> lines, String shot) {
+    return lines.stream().filter(l -> l.shot().equals(shot) && l.filtered() == 0).toList();
+  }
+
   private static void draw(
-      List<NoiseBench.Line> lines,
-      String title,
-      String axis,
-      ToDoubleFunction<NoiseBench.Line> across,
-      boolean afar,
-      Path folder,
-      String name)
+      List<NoiseBench.Line> lines, List<NoiseBench.Line> before, String title, By by, Path folder)
       throws IOException {
     XYChart chart =
         new XYChartBuilder()
             .width(560)
             .height(400)
             .title(title)
-            .xAxisTitle(axis)
-            .yAxisTitle("mean squared relative error")
+            .xAxisTitle(by.axis)
+            .yAxisTitle("squared relative error")
             .build();
     chart
         .getStyler()
         .setXAxisLogarithmic(true)
         .setYAxisLogarithmic(true)
-        .setLegendPosition(Styler.LegendPosition.InsideSW)
+        .setLegendPosition(Styler.LegendPosition.OutsideE)
         .setChartBackgroundColor(Color.WHITE);
-    int k = 0;
     for (Points points : Points.values()) {
-      List<NoiseBench.Line> row = lines.stream().filter(l -> l.points() == points).toList();
-      if (!row.isEmpty()) {
-        var series =
-            chart.addSeries(
-                points.name().toLowerCase(java.util.Locale.ROOT),
-                row.stream().mapToDouble(across).toArray(),
-                row.stream().mapToDouble(l -> afar ? l.afar() : l.error()).toArray());
-        series.setLineColor(COLORS[k]).setLineStyle(new BasicStroke(2f));
-        series.setMarker(SeriesMarkers.CIRCLE).setMarkerColor(COLORS[k]);
-      }
-      k++;
+      String name = points.name().toLowerCase(Locale.ROOT);
+      add(chart, lines.stream().filter(l -> l.points() == points).toList(), by, name);
     }
-    Path file = folder.resolve(lines.getFirst().shot() + "-" + name + ".png");
-    BitmapEncoder.saveBitmap(chart, file.toString(), BitmapEncoder.BitmapFormat.PNG);
+    add(chart, before, by, "before");
+    String file = lines.getFirst().shot() + "-" + by.name().toLowerCase(Locale.ROOT) + ".png";
+    BitmapEncoder.saveBitmap(
+        chart, folder.resolve(file).toString(), BitmapEncoder.BitmapFormat.PNG);
+  }
+
+  private static void add(XYChart chart, List<NoiseBench.Line> row, By by, String name) {
+    if (!row.isEmpty()) {
+      Color color = COLORS[chart.getSeriesMap().size()];
+      XYSeries series =
+          chart.addSeries(
+              name,
+              row.stream().mapToDouble(by::across).toArray(),
+              row.stream().mapToDouble(by::up).toArray());
+      series.setLineColor(color).setLineStyle(new BasicStroke(2f));
+      series.setMarker(SeriesMarkers.CIRCLE).setMarkerColor(color);
+    }
   }
 }

@@ -10,7 +10,7 @@ import org.slf4j.LoggerFactory;
  * runtime can, one by one elsewhere. Both find the same hits.
  *
  * <p>Code that works on vectors is very slow until the compiler has had it. So everything begins
- * one by one; once something is traced, a thread in the background casts rays of its own with
+ * one by one; as soon as a scene is read, a thread in the background casts rays of its own with
  * vectors until that is the faster way, and from then on whatever begins anew takes it. {@code
  * -Dwedgecutter.vector=off} keeps to one by one, {@code now} begins with vectors.
  */
@@ -26,7 +26,6 @@ final class Kernels {
   private static final int SURE = 3;
 
   private static final int BATCH = 3000;
-  private static final long LATER = 1500;
   private static final long PATIENCE = 60_000_000_000L;
 
   private static volatile boolean warm = WISH.equals("now");
@@ -44,7 +43,10 @@ final class Kernels {
     return THERE && warm;
   }
 
-  /** Begins to warm vectors up, a little later: the first picture has the processors to itself. */
+  /**
+   * Begins to warm vectors up. It has to be before anything is traced: what the compiler has seen
+   * one by one for long it does not put vectors into any more (twice the time was measured).
+   */
   static void prepare() {
     if (THERE && !warm && BEGUN.compareAndSet(false, true)) {
       Thread.ofPlatform().name("warm-up").daemon().start(Kernels::warm);
@@ -58,7 +60,6 @@ final class Kernels {
 
   private static void warm() {
     try {
-      Thread.sleep(LATER);
       long begun = System.nanoTime();
       Probe probe = new Probe();
       int sure = 0;
@@ -68,8 +69,6 @@ final class Kernels {
       }
       warm = sure == SURE;
       LOG.trace("vectors {} after {} ms", warm, (System.nanoTime() - begun) / 1_000_000);
-    } catch (InterruptedException e) {
-      Thread.currentThread().interrupt();
     } catch (RuntimeException | LinkageError e) {
       // rays go on one by one, which is slower and no less right
       LOG.warn("vectors cannot be used", e);

@@ -155,10 +155,11 @@ final class MediaSampler {
     if (count == 0) {
       return;
     }
-    random.stream(key);
     if (count == 1 && matter[last].closed()) {
+      random.pair(key);
       single(r, last, target, has);
     } else {
+      random.stream(key);
       walk(r, low, high);
     }
   }
@@ -169,8 +170,8 @@ final class MediaSampler {
     float b = to[m];
     alpha[m] = (float) -Math.expm1(-medium.depth(r, a, b));
     left = 1 - alpha[m];
-    float pick = random.next();
-    float u = random.next();
+    float pick = random.u;
+    float u = random.v;
     float closest = 0;
     float off = 1;
     float thetaA = 0;

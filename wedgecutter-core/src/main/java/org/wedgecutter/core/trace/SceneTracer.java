@@ -40,6 +40,7 @@ public final class SceneTracer {
   public SceneTracer(Scene scene, Points points) {
     this.scene = scene;
     this.points = points;
+    Kernels.prepare();
     this.textures = new Textures(scene);
     this.shapes = new Shapes(scene);
   }
@@ -286,7 +287,6 @@ public final class SceneTracer {
 
     private Worker(PathTracer tracer) {
       this.tracer = tracer;
-      Kernels.prepare();
       vector = tracer.vector();
     }
 
