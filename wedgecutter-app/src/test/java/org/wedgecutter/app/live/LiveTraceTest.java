@@ -76,6 +76,22 @@ class LiveTraceTest {
   }
 
   @Test
+  void theFirstPictureIsATwelfthAndNoneIsSmallerThanTheOneBefore() throws Exception {
+    live.show(shot, 1);
+    int last = 0;
+    Pictures p;
+    do {
+      p = await(next -> true);
+      assertThat(p.uncut().width()).isGreaterThanOrEqualTo(last);
+      if (last == 0) {
+        assertThat(p.uncut().width()).isEqualTo(40 / 12);
+        assertThat(p.samples()).isEqualTo(1);
+      }
+      last = p.uncut().width();
+    } while (!whole(p));
+  }
+
+  @Test
   void aChangeOfRolesComesAtOnceFromLightThatIsThere() throws Exception {
     live.show(shot, 1);
     Pictures before = await(LiveTraceTest::whole);

@@ -33,6 +33,26 @@ class FilesTest {
   }
 
   @Test
+  void aFileWrittenBitByBitIsThereWhenItIsCommitted() throws Exception {
+    Path file = dir.resolve("deep/down.bin");
+    try (AtomicFile writing = new AtomicFile(file)) {
+      writing.channel().write(java.nio.ByteBuffer.wrap("one".getBytes()));
+      assertThat(file).doesNotExist();
+      writing.commit();
+      assertThat(file).hasContent("one");
+    }
+    assertThat(file).hasContent("one");
+    try (AtomicFile given = new AtomicFile(file)) {
+      given.channel().write(java.nio.ByteBuffer.wrap("two".getBytes()));
+    }
+    assertThat(file).hasContent("one");
+    try (var list = Files.list(file.getParent())) {
+      assertThat(list).containsExactly(file);
+    }
+    assertThatThrownBy(() -> new AtomicFile(Path.of("/"))).isInstanceOf(IOException.class);
+  }
+
+  @Test
   void namesInsideStayInside() throws Exception {
     assertThat(SafePath.inside(dir, "a/../b.png", dir, "x")).isEqualTo(dir.resolve("b.png"));
     for (String name : new String[] {"../x", "a/../../x", "/etc/passwd", "", "\0"}) {

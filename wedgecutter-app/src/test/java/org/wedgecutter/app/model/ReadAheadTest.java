@@ -1,0 +1,49 @@
+package org.wedgecutter.app.model;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.wedgecutter.core.io.InputException;
+import org.wedgecutter.core.shot.LoadedShot;
+import org.wedgecutter.core.testing.ShotFolder;
+
+/** The first shot is read before it is asked for, once. */
+class ReadAheadTest {
+  @TempDir Path dir;
+
+  @Test
+  void whatWasBegunIsTakenOnceAndReadAnewLater() throws Exception {
+    Path file = ShotFolder.make(dir);
+    ReadAhead.begin(file);
+    ReadAhead.hurry();
+    LoadedShot first = ReadAhead.take(file);
+    assertThat(first.file()).isEqualTo(file);
+    String changed = Files.readString(file).replace("\"Floor\"", "\"Ground\"");
+    Files.writeString(file, changed);
+    assertThat(ReadAhead.take(file).plan()).isNotEqualTo(first.plan());
+  }
+
+  @Test
+  void anotherFileIsReadItself() throws Exception {
+    Path file = ShotFolder.make(dir);
+    Path copy = Files.copy(file, file.resolveSibling("copy.wedge"));
+    ReadAhead.begin(file);
+    assertThat(ReadAhead.take(copy).file()).isEqualTo(copy);
+    // what was begun is not kept for later
+    Files.writeString(file, "{");
+    assertThatThrownBy(() -> ReadAhead.take(file)).isInstanceOf(InputException.class);
+  }
+
+  @Test
+  void whatIsWrongIsToldWhenItIsTaken() {
+    Path missing = dir.resolve("missing.wedge");
+    ReadAhead.begin(missing);
+    assertThatThrownBy(() -> ReadAhead.take(missing))
+        .isInstanceOf(java.io.IOException.class)
+        .hasMessageContaining("missing.wedge");
+  }
+}
