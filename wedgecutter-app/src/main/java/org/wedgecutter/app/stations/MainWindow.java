@@ -33,7 +33,6 @@ import org.wedgecutter.core.plan.LayerDef;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.resolve.EntitySet;
 import org.wedgecutter.core.shot.InterplayTable;
-import org.wedgecutter.core.shot.RenderedFrame;
 
 /**
  * The window: sheet on the left, viewer on the right, timeline and findings below. All of it lives
@@ -55,7 +54,7 @@ public final class MainWindow implements AutoCloseable {
   private final StackPane right = new StackPane(viewer);
   private final Drawer drawer = new Drawer(right);
   private final DetailPanel detail = new DetailPanel();
-  private final RenderPanel renderPanel = new RenderPanel(new BoardFiller());
+  private final RenderPanel renderPanel;
   private final Timeline timeline = new Timeline();
   private final FindingsBar findings = new FindingsBar(this::jump, this::mend);
   private final VBox left = new VBox();
@@ -86,10 +85,11 @@ public final class MainWindow implements AutoCloseable {
     sheet = new SheetView(cutRows);
     sheet.setId("sheet");
     headers = new Headers(sheet);
+    renderPanel = new RenderPanel(new RenderBoard(renderRows, sheet, headers, this::plan));
     edits = new SheetEdits(sheet, cutRows, () -> session, this::edit, this::banner);
     menus = new SheetMenus(sheet, cutRows, edits, () -> session, this::edit, files, this::setSolo);
-    bar = new CutBar(new BarActions());
     drawers = new SideDrawers(bench, drawer, sheet, cutRows, this::goToShown, this::goToStep);
+    bar = new CutBar(menus, sheet, drawers, () -> session != null);
     panels =
         new SelectionPanels(
             bench, detail, cutRows, outputRows, pipe, image -> files.pictureAsk(image));
@@ -368,35 +368,6 @@ public final class MainWindow implements AutoCloseable {
     }
   }
 
-  private final class BarActions implements CutBar.Actions {
-    @Override
-    public void layer() {
-      if (session != null) {
-        menus.addLayer(Math.max(0, sheet.column() + 1));
-      }
-    }
-
-    @Override
-    public void collection() {
-      menus.addCollection(sheet.row());
-    }
-
-    @Override
-    public void selection() {
-      menus.selection(bar.selection);
-    }
-
-    @Override
-    public void presets() {
-      drawers.presets();
-    }
-
-    @Override
-    public void overrides() {
-      drawers.overrides();
-    }
-  }
-
   // ---- stations and selection
 
   private void goToShown(Station station) {
@@ -560,30 +531,6 @@ public final class MainWindow implements AutoCloseable {
     @Override
     public void failed(String text) {
       banner(text);
-    }
-  }
-
-  /** Fills the board of the Render station. */
-  private final class BoardFiller implements RenderPanel.Board {
-    @Override
-    public void begins(List<Integer> frames) {
-      renderRows.setFrames(frames);
-      sheet.refresh();
-    }
-
-    @Override
-    public void at(int frame, double share, boolean failed, double took) {
-      renderRows.setState(frame, new RenderRows.State(share, failed, took));
-      sheet.refresh();
-    }
-
-    @Override
-    public void ends(List<RenderedFrame.ClassTime> classes, int frames) {
-      Session s = session;
-      headers.times(classes, frames);
-      if (s != null) {
-        headers.show(s.plan());
-      }
     }
   }
 
