@@ -47,6 +47,20 @@ class LightTreeTest {
         world, new org.joml.Matrix4f[][] {scene.pose(0)}, around, new Appearance(world));
   }
 
+  private static FrameWorld frame(Scene scene, World world, Emitters emitters) {
+    return new FrameWorld(
+        world,
+        emitters,
+        Environment.DARK,
+        new Textures(scene),
+        new org.joml.Matrix4f[][] {scene.pose(0)},
+        scene.pose(0),
+        scene.pose(0),
+        new Appearance(world),
+        new Matter[0],
+        Points.SPREAD);
+  }
+
   private static void stand(LightPicker picker, Random random) {
     picker.stand(
         10 * random.nextFloat() - 5, 10 * random.nextFloat() - 5, 10 * random.nextFloat() - 5);
@@ -98,18 +112,7 @@ class LightTreeTest {
     Scene scene = many(seed, 120);
     World world = CasterTest.world(scene);
     Emitters emitters = emitters(scene, Environment.DARK);
-    FrameWorld frame =
-        new FrameWorld(
-            world,
-            emitters,
-            Environment.DARK,
-            new Textures(scene),
-            new org.joml.Matrix4f[][] {scene.pose(0)},
-            scene.pose(0),
-            scene.pose(0),
-            new Appearance(world),
-            new Matter[0],
-            Points.SPREAD);
+    FrameWorld frame = frame(scene, world, emitters);
     LightSampler sampler = new LightSampler(frame, new SurfaceReader(frame));
     LightPicker picker = new LightPicker(emitters);
     Random random = new Random(seed);
@@ -138,18 +141,7 @@ class LightTreeTest {
     Caster ray = new PlainCaster(world);
     int[] stack = new int[emitters.tree.depth()];
     int[] met = new int[emitters.all.size()];
-    FrameWorld frame =
-        new FrameWorld(
-            world,
-            emitters,
-            Environment.DARK,
-            new Textures(scene),
-            new org.joml.Matrix4f[][] {scene.pose(0)},
-            scene.pose(0),
-            scene.pose(0),
-            new Appearance(world),
-            new Matter[0],
-            Points.SPREAD);
+    FrameWorld frame = frame(scene, world, emitters);
     LightSampler sampler = new LightSampler(frame, new SurfaceReader(frame));
     int hits = 0;
     for (int k = 0; k < 3000; k++) {
