@@ -1,5 +1,6 @@
 package org.wedgecutter.bench;
 
+import java.lang.ref.Reference;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.EnumSet;
@@ -76,6 +77,9 @@ final class MemoryBench {
             "million"));
     out.add(new Measure("triangles_seconds", "its trees were built in", seconds, "s"));
     out.add(new Measure("triangles_gb", "heap in use with it, its source included", used(), "GB"));
+    Reference.reachabilityFence(thread);
+    Reference.reachabilityFence(xyz);
+    Reference.reachabilityFence(index);
     out.add(
         new Measure(
             "heap_gb", "heap that there was", Runtime.getRuntime().maxMemory() / 1e9, "GB"));
