@@ -6,7 +6,7 @@ import javafx.application.Platform;
 /**
  * Tells how long after the start of the process the window was first drawn, and the first picture
  * shown: {@code -Dwedgecutter.times=tell} prints both, {@code leave} also ends the program after
- * the picture has grown to its full size, which is how the build learns what a start needs.
+ * the picture has grown to its full size, so that starts can be timed one after another.
  */
 public final class StartTimes {
   private static final String WISH = System.getProperty("wedgecutter.times", "");

@@ -168,11 +168,6 @@ public final class Environment {
     return line * width + column;
   }
 
-  /** Returns the density over solid angle with which a direction is picked. */
-  float pdf(float x, float y, float z) {
-    return dark ? 0 : density(pixel(x, y, z));
-  }
-
   private float density(int p) {
     // luminance over its integral, in which each pixel counts with its solid angle
     double solid = 2 * Math.PI * Math.PI / ((double) width * height);
