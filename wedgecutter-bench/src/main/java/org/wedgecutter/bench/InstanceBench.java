@@ -20,7 +20,7 @@ final class InstanceBench {
 
   static void run(List<Measure> out) {
     float[] xyz = ball();
-    int[] index = faces();
+    int[] index = faces(RINGS);
     float[][] places = new float[ACROSS * ACROSS * ACROSS][];
     for (int k = 0; k < places.length; k++) {
       places[k] =
@@ -109,11 +109,12 @@ final class InstanceBench {
     return xyz;
   }
 
-  private static int[] faces() {
-    int[] index = new int[6 * RINGS * RINGS];
-    for (int k = 0; k < RINGS * RINGS; k++) {
-      int a = k / RINGS * (RINGS + 1) + k % RINGS;
-      int b = a + RINGS + 1;
+  /** Two triangles for each cell of a grid of side x side cells, its corners line by line. */
+  static int[] faces(int side) {
+    int[] index = new int[6 * side * side];
+    for (int k = 0; k < side * side; k++) {
+      int a = k / side * (side + 1) + k % side;
+      int b = a + side + 1;
       int[] two = {a, b, a + 1, a + 1, b, b + 1};
       System.arraycopy(two, 0, index, 6 * k, 6);
     }

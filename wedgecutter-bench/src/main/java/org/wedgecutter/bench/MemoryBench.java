@@ -47,13 +47,7 @@ final class MemoryBench {
       xyz[3 * k + 1] = 0.3f * (float) (Math.sin(0.01 * x) * Math.cos(0.013 * z));
       xyz[3 * k + 2] = 0.01f * z;
     }
-    int[] index = new int[6 * SIDE * SIDE];
-    for (int k = 0; k < SIDE * SIDE; k++) {
-      int a = k / SIDE * (SIDE + 1) + k % SIDE;
-      int b = a + SIDE + 1;
-      int[] two = {a, b, a + 1, a + 1, b, b + 1};
-      System.arraycopy(two, 0, index, 6 * k, 6);
-    }
+    int[] index = InstanceBench.faces(SIDE);
     float[][] places = new float[PLACES][];
     for (int p = 0; p < PLACES; p++) {
       places[p] = new float[] {16f * (p % 10), 0, 16f * (p / 10)};

@@ -164,13 +164,13 @@ final class Transport {
     if (surface.chance[0] + surface.chance[1] + surface.chance[2] <= 0) {
       return;
     }
-    picker.stand(at);
     if (few) {
       for (int e = 0; e < emitters.all.size(); e++) {
         random.pair(FIRST_LIGHT_PAIR + e);
         direct.from(e, 1, true);
       }
     } else {
+      picker.stand(at);
       direct.fromSome(0, FIRST_PICKS, true);
     }
     path(cone);
@@ -228,7 +228,6 @@ final class Transport {
     at.base = MEDIUM_BLOCK * (number + 1);
     at.arrive(number, eye, distance);
     firstEntity = matter.entity;
-    picker.stand(at);
     through[0] = weight * matter.medium.color().r();
     through[1] = weight * matter.medium.color().g();
     through[2] = weight * matter.medium.color().b();
