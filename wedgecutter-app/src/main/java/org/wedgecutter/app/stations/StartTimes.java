@@ -1,10 +1,11 @@
 package org.wedgecutter.app.stations;
 
+import java.lang.management.ManagementFactory;
 import java.util.concurrent.atomic.AtomicBoolean;
 import javafx.application.Platform;
 
 /**
- * Tells how long after the start of the process the window was first drawn, and the first picture
+ * Tells how long after the command was given the window was first drawn, and the first picture
  * shown: {@code -Dwedgecutter.times=tell} prints both, {@code leave} also ends the program after
  * the picture has grown to its full size, so that starts can be timed one after another.
  */
@@ -34,9 +35,15 @@ public final class StartTimes {
 
   private static void tell(String what, AtomicBoolean once) {
     if (!WISH.isEmpty() && once.compareAndSet(false, true)) {
-      long begun =
-          ProcessHandle.current().info().startInstant().map(i -> i.toEpochMilli()).orElse(0L);
-      System.err.printf("%s after %d ms%n", what, System.currentTimeMillis() - begun);
+      System.err.printf("%s after %d ms%n", what, System.currentTimeMillis() - begun());
     }
+  }
+
+  /** When the command was begun, or, if the launcher cannot tell, the Java process. */
+  private static long begun() {
+    String told = System.getProperty("wedgecutter.begun", "").replace(',', '.');
+    return told.isEmpty()
+        ? ManagementFactory.getRuntimeMXBean().getStartTime()
+        : (long) (Double.parseDouble(told) * 1000);
   }
 }

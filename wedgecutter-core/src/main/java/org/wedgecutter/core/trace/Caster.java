@@ -8,10 +8,10 @@ package org.wedgecutter.core.trace;
  * through the tree. That is what lets a camera segment be followed past entities with the very hits
  * that a trace without them finds.
  *
- * <p>The way through the trees is here; what is done to eight boxes or eight triangles at once is
- * left to the kinds of caster: {@link PlainCaster} and {@link VectorCaster}. Both do the same
- * operations in the same order, so that they find the same hits to the last bit. {@link #of} picks
- * one.
+ * <p>The way through the trees is in {@link TreeWalk}; what is done to eight boxes or eight
+ * triangles at once is left to the kinds of caster: {@link PlainCaster} and {@link VectorCaster}.
+ * Both do the same operations in the same order, so that they find the same hits to the last bit.
+ * {@link #of} picks one.
  *
  * <p>Triangles are met by the test of T. Möller and B. Trumbore, "Fast, Minimum Storage
  * Ray-Triangle Intersection", 1997, without culling.
@@ -23,9 +23,8 @@ abstract class Caster {
   private static final float GROW = 1 + 4e-7f;
   private static final float SHRINK = 1 - 4e-7f;
 
-  private final World world;
-  private final long[] upper = new long[WideTree.STACK];
-  private final long[] lower = new long[WideTree.STACK];
+  final World world;
+  private final Walk walk;
 
   /** Where the ray enters each box of a node that was tested last. */
   final float[] near = new float[WideTree.WIDTH];
@@ -72,8 +71,8 @@ abstract class Caster {
   /** Hits must come after this one: distance, then instance, then triangle. */
   float afterT;
 
-  private int afterInstance;
-  private int afterSlot;
+  int afterInstance;
+  int afterSlot;
 
   /** Moment of the shutter's time that everything is seen at. */
   int moment;
@@ -81,8 +80,12 @@ abstract class Caster {
   /** Rays cast so far. */
   long rays;
 
-  Caster(World world) {
+  /**
+   * @param walk the way through the trees, of this kind of caster alone
+   */
+  Caster(World world, Walk walk) {
     this.world = world;
+    this.walk = walk;
   }
 
   /** Returns a caster of the kind that is fastest at this time on this machine. */
@@ -182,7 +185,8 @@ abstract class Caster {
     afterSlot = Integer.MAX_VALUE;
   }
 
-  private void aim(float x, float y, float z, float u, float v, float w) {
+  /** Takes a ray in the space of the tree that is walked next. */
+  void aim(float x, float y, float z, float u, float v, float w) {
     px = x;
     py = y;
     pz = z;
@@ -207,168 +211,10 @@ abstract class Caster {
     return 1 / (Math.abs(d) < LEAST ? Math.copySign(LEAST, d) : d);
   }
 
-  private static long entry(float near, int ref) {
-    return (long) Float.floatToRawIntBits(near) << 32 | ref & 0xffffffffL;
-  }
-
-  private static float near(long entry) {
-    return Float.intBitsToFloat((int) (entry >>> 32));
-  }
-
   private void walk(byte[] masks, int bits, Hit hit, boolean any) {
     rays++;
-    if (world.instances == 0) {
-      return;
+    if (world.instances > 0) {
+      walk.to(this, masks, bits, hit, any);
     }
-    WideTree tree = world.tree(moment);
-    float[] bounds = tree.bounds;
-    int[] child = tree.child;
-    long[] stack = upper;
-    aim(ox, oy, oz, dx, dy, dz);
-    int top = 0;
-    int ref = 0;
-    while (true) {
-      while (ref >= 0) {
-        int met = boxes(bounds, WideTree.STRIDE * ref, hit.t);
-        if (met == 0) {
-          ref = Integer.MIN_VALUE;
-          break;
-        }
-        top = push(met, child, WideTree.WIDTH * ref, stack, top, !any);
-        ref = (int) stack[--top];
-      }
-      if (ref != Integer.MIN_VALUE) {
-        int instance = tree.order[~ref];
-        if ((masks[instance] & bits) != 0) {
-          instance(instance, hit, any);
-          if (any && hit.found()) {
-            return;
-          }
-          if (top > 0 && !world.stands[instance]) {
-            aim(ox, oy, oz, dx, dy, dz);
-          }
-        }
-      }
-      do {
-        if (top == 0) {
-          return;
-        }
-        top--;
-      } while (near(stack[top]) > hit.t);
-      ref = (int) stack[top];
-    }
-  }
-
-  /** Puts the children that were met on the stack, the nearest on top; returns the new top. */
-  private int push(int met, int[] child, int at, long[] stack, int from, boolean sorted) {
-    int first = Integer.numberOfTrailingZeros(met);
-    int rest = met & met - 1;
-    int second = Integer.numberOfTrailingZeros(rest);
-    long a = entry(near[first], child[at + first]);
-    if (rest == 0) {
-      stack[from] = a;
-      return from + 1;
-    }
-    long b = entry(near[second], child[at + second]);
-    rest &= rest - 1;
-    boolean swap = near[first] < near[second];
-    stack[from] = swap ? b : a;
-    stack[from + 1] = swap ? a : b;
-    int top = from + 2;
-    while (rest != 0) {
-      int lane = Integer.numberOfTrailingZeros(rest);
-      rest &= rest - 1;
-      long entry = entry(near[lane], child[at + lane]);
-      int k = top++;
-      // few are met: sorting by insertion costs less than anything clever
-      while (sorted && k > from && near(stack[k - 1]) < near[lane]) {
-        stack[k] = stack[k - 1];
-        k--;
-      }
-      stack[k] = entry;
-    }
-    return top;
-  }
-
-  private void instance(int instance, Hit hit, boolean any) {
-    if (!world.stands[instance]) {
-      float[] m = world.toObject[moment];
-      int r = 12 * instance;
-      aim(
-          m[r] * ox + m[r + 1] * oy + m[r + 2] * oz + m[r + 3],
-          m[r + 4] * ox + m[r + 5] * oy + m[r + 6] * oz + m[r + 7],
-          m[r + 8] * ox + m[r + 9] * oy + m[r + 10] * oz + m[r + 11],
-          m[r] * dx + m[r + 1] * dy + m[r + 2] * dz,
-          m[r + 4] * dx + m[r + 5] * dy + m[r + 6] * dz,
-          m[r + 8] * dx + m[r + 9] * dy + m[r + 10] * dz);
-    }
-    MeshTree mesh = world.tree[instance];
-    float[] bounds = mesh.tree.bounds;
-    int[] child = mesh.tree.child;
-    long[] stack = lower;
-    int top = 0;
-    int ref = 0;
-    while (true) {
-      while (ref >= 0) {
-        int met = boxes(bounds, WideTree.STRIDE * ref, hit.t);
-        if (met == 0) {
-          ref = Integer.MIN_VALUE;
-          break;
-        }
-        if ((met & met - 1) == 0) {
-          ref = child[WideTree.WIDTH * ref + Integer.numberOfTrailingZeros(met)];
-        } else {
-          top = push(met, child, WideTree.WIDTH * ref, stack, top, !any);
-          ref = (int) stack[--top];
-        }
-      }
-      if (ref != Integer.MIN_VALUE) {
-        triangles(mesh, ~ref, instance, hit);
-        if (any && hit.found()) {
-          return;
-        }
-      }
-      do {
-        if (top == 0) {
-          return;
-        }
-        top--;
-      } while (near(stack[top]) > hit.t);
-      ref = (int) stack[top];
-    }
-  }
-
-  private void triangles(MeshTree mesh, int unit, int instance, Hit hit) {
-    float[] end = mesh.end;
-    int at = MeshTree.STRIDE * unit;
-    int met =
-        end == null
-            ? packet(mesh.corners, at, hit.t)
-            : packet(mesh.corners, end, world.part(moment), at, hit.t);
-    while (met != 0) {
-      int lane = Integer.numberOfTrailingZeros(met);
-      met &= met - 1;
-      take(ts[lane], lane, mesh.triangle[MeshTree.PACKET * unit + lane], instance, hit);
-    }
-  }
-
-  private void take(float t, int lane, int triangle, int instance, Hit hit) {
-    if (t == afterT && !later(instance, triangle, afterInstance, afterSlot)) {
-      return;
-    }
-    if (!(t < hit.t)) {
-      if (t > hit.t || (hit.found() && !later(hit.instance, hit.triangle, instance, triangle))) {
-        return;
-      }
-    }
-    hit.t = t;
-    hit.instance = instance;
-    hit.triangle = triangle;
-    hit.u = us[lane];
-    hit.v = vs[lane];
-  }
-
-  private static boolean later(int instance, int triangle, int thanInstance, int thanTriangle) {
-    return instance > thanInstance || (instance == thanInstance && triangle > thanTriangle);
   }
 }

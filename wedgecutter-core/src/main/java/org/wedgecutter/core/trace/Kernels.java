@@ -10,9 +10,9 @@ import org.slf4j.LoggerFactory;
  * runtime can, one by one elsewhere. Both find the same hits.
  *
  * <p>Code that works on vectors is very slow until the compiler has had it. So everything begins
- * one by one; as soon as a scene is read, a thread in the background casts rays of its own with
- * vectors until that is the faster way, and from then on whatever begins anew takes it. {@code
- * -Dwedgecutter.vector=off} keeps to one by one, {@code now} begins with vectors.
+ * one by one; when so many rays have been cast that it pays, a thread in the background casts rays
+ * of its own with vectors until that is the faster way, and from then on whatever begins anew takes
+ * it. {@code -Dwedgecutter.vector=off} keeps to one by one, {@code now} begins with vectors.
  */
 final class Kernels {
   private static final Logger LOG = LoggerFactory.getLogger(Kernels.class);
@@ -26,6 +26,10 @@ final class Kernels {
   private static final int SURE = 3;
 
   private static final int BATCH = 3000;
+
+  /** Rays of one thread after which vectors are warmed up. */
+  private static final long ENOUGH = 100_000;
+
   private static final long PATIENCE = 60_000_000_000L;
 
   private static volatile boolean warm = WISH.equals("now");
@@ -44,11 +48,13 @@ final class Kernels {
   }
 
   /**
-   * Begins to warm vectors up. It has to be before anything is traced: what the compiler has seen
-   * one by one for long it does not put vectors into any more (twice the time was measured).
+   * Begins to warm vectors up, if it pays.
+   *
+   * @param rays that were cast one by one so far: a first small picture is to have the processors
+   *     for itself
    */
-  static void prepare() {
-    if (THERE && !warm && BEGUN.compareAndSet(false, true)) {
+  static void prepare(long rays) {
+    if (rays >= ENOUGH && THERE && !warm && BEGUN.compareAndSet(false, true)) {
       Thread.ofPlatform().name("warm-up").daemon().start(Kernels::warm);
     }
   }

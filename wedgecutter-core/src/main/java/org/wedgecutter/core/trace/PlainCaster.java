@@ -3,7 +3,7 @@ package org.wedgecutter.core.trace;
 /** Tests eight boxes or triangles one after another. For machines and moments without vectors. */
 final class PlainCaster extends Caster {
   PlainCaster(World world) {
-    super(world);
+    super(world, new TreeWalk());
   }
 
   @Override

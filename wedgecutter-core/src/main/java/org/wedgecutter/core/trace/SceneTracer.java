@@ -40,7 +40,6 @@ public final class SceneTracer {
   public SceneTracer(Scene scene, Points points) {
     this.scene = scene;
     this.points = points;
-    Kernels.prepare();
     this.textures = new Textures(scene);
     this.shapes = new Shapes(scene);
   }
@@ -308,6 +307,7 @@ public final class SceneTracer {
      * numbers at once has been compiled since this one was made.
      */
     public boolean outdated() {
+      Kernels.prepare(tracer.rays());
       return Kernels.vector() != vector;
     }
 

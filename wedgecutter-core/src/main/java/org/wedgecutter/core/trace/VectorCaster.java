@@ -15,7 +15,7 @@ final class VectorCaster extends Caster {
   private final float[] moved = new float[MeshTree.STRIDE];
 
   VectorCaster(World world) {
-    super(world);
+    super(world, Walk.copied());
   }
 
   @Override
