@@ -5,6 +5,7 @@ import java.util.concurrent.Callable;
 import javafx.application.Application;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.app.model.ReadAhead;
+import org.wedgecutter.core.plan.PlanSchema;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
@@ -20,6 +21,8 @@ public final class AppMain {
 
   /** Opens the window and leaves when it is closed. */
   public static void main(String[] args) {
+    // takes some tenths of a second in a fresh process, as reading the command does
+    Thread.ofPlatform().name("schema").daemon().start(PlanSchema::plan);
     int status = new CommandLine(new AppMain()).execute(args);
     if (status != 0) {
       System.exit(status);

@@ -111,7 +111,7 @@ final class PicturePipe implements AutoCloseable {
     picturesShown = pictures;
     viewShown = shown;
     viewer.show(pictures, shown, made);
-    StartTimes.pictured(pictures.uncut().width() == pictures.plan().requireShot().width());
+    StartTimes.pictured();
   }
 
   /**

@@ -6,8 +6,8 @@ import javafx.application.Platform;
 
 /**
  * Tells how long after the command was given the window was first drawn, and the first picture
- * shown: {@code -Dwedgecutter.times=tell} prints both, {@code leave} also ends the program after
- * the picture has grown to its full size, so that starts can be timed one after another.
+ * shown: {@code -Dwedgecutter.times=tell} prints both, {@code leave} also ends the program then, so
+ * that starts can be timed one after another.
  */
 public final class StartTimes {
   private static final String WISH = System.getProperty("wedgecutter.times", "");
@@ -21,14 +21,10 @@ public final class StartTimes {
     tell("window", DRAWN);
   }
 
-  /**
-   * A picture was shown.
-   *
-   * @param whole whether it has the shot's full size
-   */
-  static void pictured(boolean whole) {
+  /** A picture was shown. */
+  static void pictured() {
     tell("picture", PICTURED);
-    if (whole && WISH.equals("leave")) {
+    if (WISH.equals("leave")) {
       Platform.exit();
     }
   }

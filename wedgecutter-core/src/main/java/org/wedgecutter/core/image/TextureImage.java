@@ -1,14 +1,21 @@
 package org.wedgecutter.core.image;
 
 import java.awt.image.BufferedImage;
+import java.awt.image.ComponentColorModel;
+import java.awt.image.DataBuffer;
 import java.awt.image.DataBufferByte;
+import java.awt.image.PixelInterleavedSampleModel;
+import java.awt.image.WritableRaster;
 import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.Iterator;
 import javax.imageio.ImageIO;
+import javax.imageio.ImageReadParam;
 import javax.imageio.ImageReader;
+import javax.imageio.ImageTypeSpecifier;
 import javax.imageio.stream.ImageInputStream;
+import javax.imageio.stream.MemoryCacheImageInputStream;
 import org.wedgecutter.core.io.InputException;
 
 /**
@@ -26,7 +33,8 @@ public record TextureImage(String name, int width, int height, byte[] rgba) {
   /** Reads a PNG or JPEG image. The file and place are for the message of the exception. */
   public static TextureImage decode(byte[] bytes, String name, Path file, String place)
       throws InputException {
-    try (ImageInputStream in = ImageIO.createImageInputStream(new ByteArrayInputStream(bytes))) {
+    // held in memory: by itself the library would put the bytes into a temporary file
+    try (ImageInputStream in = new MemoryCacheImageInputStream(new ByteArrayInputStream(bytes))) {
       Iterator<ImageReader> readers = ImageIO.getImageReaders(in);
       if (!readers.hasNext()) {
         throw new InputException(file, place, "not a PNG or JPEG image");
@@ -39,7 +47,7 @@ public record TextureImage(String name, int width, int height, byte[] rgba) {
           throw new InputException(
               file, place, "%d pixels, at most %d are read".formatted(pixels, MAX_PIXELS));
         }
-        return of(name, reader.read(0));
+        return of(name, read(reader));
       } finally {
         reader.dispose();
       }
@@ -50,6 +58,24 @@ public record TextureImage(String name, int width, int height, byte[] rgba) {
     }
   }
 
+  private static BufferedImage read(ImageReader reader) throws IOException {
+    ImageTypeSpecifier own = reader.getImageTypes(0).next();
+    if (own.getBufferedImageType() != BufferedImage.TYPE_3BYTE_BGR) {
+      return reader.read(0);
+    }
+    // lines come red first: a picture that keeps them so takes them without turning each pixel
+    ImageReadParam into = reader.getDefaultReadParam();
+    into.setDestination(
+        ImageTypeSpecifier.createInterleaved(
+                own.getColorModel().getColorSpace(),
+                new int[] {0, 1, 2},
+                DataBuffer.TYPE_BYTE,
+                false,
+                false)
+            .createBufferedImage(reader.getWidth(0), reader.getHeight(0)));
+    return reader.read(0, into);
+  }
+
   private static TextureImage of(String name, BufferedImage image) {
     int width = image.getWidth();
     int height = image.getHeight();
@@ -57,9 +83,8 @@ public record TextureImage(String name, int width, int height, byte[] rgba) {
     if (image.getRaster().getNumBands() == 1 && image.getColorModel().getNumComponents() == 1) {
       return new TextureImage(name, width, height, grey(image));
     }
-    if (image.getType() == BufferedImage.TYPE_3BYTE_BGR
-        || image.getType() == BufferedImage.TYPE_4BYTE_ABGR) {
-      turned(((DataBufferByte) image.getRaster().getDataBuffer()).getData(), rgba);
+    if (plainBytes(image)) {
+      ordered(image.getRaster(), rgba);
       return new TextureImage(name, width, height, rgba);
     }
     int[] line = new int[width];
@@ -76,15 +101,31 @@ public record TextureImage(String name, int width, int height, byte[] rgba) {
     return new TextureImage(name, width, height, rgba);
   }
 
-  /** Bytes as most files come: sRGB, from alpha or blue to red. */
-  private static void turned(byte[] from, byte[] rgba) {
-    int bands = from.length == rgba.length ? 4 : 3;
-    for (int p = 0; p < rgba.length / 4; p++) {
-      int last = bands * p + bands - 1;
-      rgba[4 * p] = from[last];
-      rgba[4 * p + 1] = from[last - 1];
-      rgba[4 * p + 2] = from[last - 2];
-      rgba[4 * p + 3] = bands == 4 ? from[bands * p] : (byte) 255;
+  /** Says whether an image is sRGB in whole bytes, pixel by pixel in any order of colours. */
+  private static boolean plainBytes(BufferedImage image) {
+    return image.getRaster().getSampleModel() instanceof PixelInterleavedSampleModel model
+        && image.getRaster().getDataBuffer() instanceof DataBufferByte
+        && image.getColorModel() instanceof ComponentColorModel colors
+        && colors.getColorSpace().isCS_sRGB()
+        && !colors.isAlphaPremultiplied()
+        && model.getNumBands() >= 3
+        && model.getScanlineStride() == model.getPixelStride() * image.getWidth();
+  }
+
+  private static void ordered(WritableRaster raster, byte[] rgba) {
+    PixelInterleavedSampleModel model = (PixelInterleavedSampleModel) raster.getSampleModel();
+    byte[] from = ((DataBufferByte) raster.getDataBuffer()).getData();
+    int step = model.getPixelStride();
+    int[] places = model.getBandOffsets();
+    int red = places[0];
+    int green = places[1];
+    int blue = places[2];
+    int alpha = places.length > 3 ? places[3] : -1;
+    for (int to = 0, at = 0; to < rgba.length; to += 4, at += step) {
+      rgba[to] = from[at + red];
+      rgba[to + 1] = from[at + green];
+      rgba[to + 2] = from[at + blue];
+      rgba[to + 3] = alpha >= 0 ? from[at + alpha] : (byte) 255;
     }
   }
 

@@ -28,7 +28,7 @@ final class Kernels {
   private static final int BATCH = 3000;
 
   /** Rays of one thread after which vectors are warmed up. */
-  private static final long ENOUGH = 100_000;
+  private static final long ENOUGH = 40_000;
 
   private static final long PATIENCE = 60_000_000_000L;
 

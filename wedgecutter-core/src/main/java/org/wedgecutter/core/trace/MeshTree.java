@@ -20,12 +20,18 @@ final class MeshTree {
   /** Numbers of a packet. */
   static final int STRIDE = 9 * PACKET;
 
+  /** Boxes that an outline is made of, about: so many tell the shape well enough. */
+  private static final int OUTLINE = 256;
+
   final Mesh mesh;
   final @Nullable Mesh last;
   final WideTree tree;
   final float[] corners;
   final float @Nullable [] end;
   final int[] triangle;
+
+  /** Boxes that hold the mesh, six numbers each as {@link WideTree#outline} has them. */
+  final float[] outline;
 
   MeshTree(Mesh mesh) {
     this(mesh, null);
@@ -41,6 +47,7 @@ final class MeshTree {
     TrianglePieces pieces =
         last == null ? new TrianglePieces(mesh) : new TrianglePieces(mesh, last);
     tree = new WideTree(pieces.boxes, pieces.triangle.length, PACKET);
+    outline = tree.outline(OUTLINE);
     int units = tree.begins.length - 1;
     triangle = new int[PACKET * units];
     for (int u = 0; u < units; u++) {

@@ -20,14 +20,11 @@ final class Microfacets {
 
   private static final int SIZE = 48;
 
-  /** Reflected share is {@code F0 * TABLE_A + TABLE_B}, over cosine (fast) and roughness. */
-  private static final float[] TABLE_A = new float[SIZE * SIZE];
-
-  private static final float[] TABLE_B = new float[SIZE * SIZE];
-
-  static {
-    tabulate();
-  }
+  /**
+   * Reflected share is {@code F0 * a + b}: one slice a roughness, a over the root of the cosine,
+   * then b.
+   */
+  private static final Slices SHARES = new Slices(SIZE, Microfacets::shares);
 
   private Microfacets() {}
 
@@ -94,57 +91,59 @@ final class Microfacets {
 
   /** Slope of the reflected share over F0. */
   static float shareA(float cosine, float roughness) {
-    return lookup(TABLE_A, cosine, roughness);
+    return lookup(0, cosine, roughness);
   }
 
   /** Reflected share at F0 = 0: what only grazing light gives. */
   static float shareB(float cosine, float roughness) {
-    return lookup(TABLE_B, cosine, roughness);
+    return lookup(SIZE, cosine, roughness);
   }
 
-  private static float lookup(float[] table, float cosine, float roughness) {
+  private static float lookup(int from, float cosine, float roughness) {
     float x = (float) Math.sqrt(Math.max(0, Math.min(1, cosine))) * (SIZE - 1);
     float y = Math.max(0, Math.min(1, roughness)) * (SIZE - 1);
     int x0 = Math.min(SIZE - 2, (int) x);
     int y0 = Math.min(SIZE - 2, (int) y);
     float fx = x - x0;
     float fy = y - y0;
-    int at = y0 * SIZE + x0;
-    float low = table[at] + fx * (table[at + 1] - table[at]);
-    float high = table[at + SIZE] + fx * (table[at + SIZE + 1] - table[at + SIZE]);
+    int at = from + x0;
+    float[] smooth = SHARES.get(y0);
+    float[] rough = SHARES.get(y0 + 1);
+    float low = smooth[at] + fx * (smooth[at + 1] - smooth[at]);
+    float high = rough[at] + fx * (rough[at + 1] - rough[at]);
     return low + fy * (high - low);
   }
 
-  private static void tabulate() {
+  private static float[] shares(int roughness) {
     // facets that lean far are rare, and count: many steps over the lean, few around half a turn
     int turns = 6;
     int leans = 48;
+    float[] out = new float[2 * SIZE];
     float[] h = new float[3];
-    for (int r = 0; r < SIZE; r++) {
-      float rough = r / (SIZE - 1f);
-      float alpha = Math.max(MIN_ALPHA, rough * rough);
-      for (int c = 0; c < SIZE; c++) {
-        float root = Math.max(0.3f, c) / (SIZE - 1);
-        float z = root * root;
-        float x = (float) Math.sqrt(Math.max(0, 1 - z * z));
-        double a = 0;
-        double b = 0;
-        for (int i = 0; i < turns * leans; i++) {
-          float u = 0.5f * (i / leans + 0.5f) / turns;
-          float v = (i % leans + 0.5f) / leans;
-          sampleVisible(x, 0, z, alpha, u, v, h);
-          float dot = x * h[0] + z * h[2];
-          float wi = 2 * dot * h[2] - z;
-          if (wi > 0) {
-            double kept = seenBoth(z, wi, alpha) / seen(z, alpha);
-            double fresnel = fresnelPower(dot);
-            a += kept * (1 - fresnel);
-            b += kept * fresnel;
-          }
+    float rough = roughness / (SIZE - 1f);
+    float alpha = Math.max(MIN_ALPHA, rough * rough);
+    for (int c = 0; c < SIZE; c++) {
+      float root = Math.max(0.3f, c) / (SIZE - 1);
+      float z = root * root;
+      float x = (float) Math.sqrt(Math.max(0, 1 - z * z));
+      double a = 0;
+      double b = 0;
+      for (int i = 0; i < turns * leans; i++) {
+        float u = 0.5f * (i / leans + 0.5f) / turns;
+        float v = (i % leans + 0.5f) / leans;
+        sampleVisible(x, 0, z, alpha, u, v, h);
+        float dot = x * h[0] + z * h[2];
+        float wi = 2 * dot * h[2] - z;
+        if (wi > 0) {
+          double kept = seenBoth(z, wi, alpha) / seen(z, alpha);
+          double fresnel = fresnelPower(dot);
+          a += kept * (1 - fresnel);
+          b += kept * fresnel;
         }
-        TABLE_A[r * SIZE + c] = (float) (a / (turns * leans));
-        TABLE_B[r * SIZE + c] = (float) (b / (turns * leans));
       }
+      out[c] = (float) (a / (turns * leans));
+      out[SIZE + c] = (float) (b / (turns * leans));
     }
+    return out;
   }
 }

@@ -52,30 +52,49 @@ final class MipTexture {
     int fromWidth = widths[l - 1];
     int fromHeight = heights[l - 1];
     for (int y = 0; y < heights[l]; y++) {
-      int y0 = Math.min(2 * y, fromHeight - 1);
-      int y1 = Math.min(2 * y + 1, fromHeight - 1);
-      for (int x = 0; x < widths[l]; x++) {
-        int x0 = Math.min(2 * x, fromWidth - 1);
-        int x1 = Math.min(2 * x + 1, fromWidth - 1);
-        int a = 4 * (y0 * fromWidth + x0);
-        int b = 4 * (y0 * fromWidth + x1);
-        int c = 4 * (y1 * fromWidth + x0);
-        int d = 4 * (y1 * fromWidth + x1);
-        int to = starts[l] + 4 * (y * widths[l] + x);
-        for (int k = 0; k < 4; k++) {
-          rgba[to + k] =
-              0.25f
-                  * (number(l - 1, a + k)
-                      + number(l - 1, b + k)
-                      + number(l - 1, c + k)
-                      + number(l - 1, d + k));
-        }
+      int upper = 4 * fromWidth * Math.min(2 * y, fromHeight - 1);
+      int lower = 4 * fromWidth * Math.min(2 * y + 1, fromHeight - 1);
+      int to = starts[l] + 4 * y * widths[l];
+      if (l == 1) {
+        bytes(upper, lower, fromWidth, to, widths[l]);
+      } else {
+        int start = starts[l - 1];
+        numbers(start + upper, start + lower, fromWidth, to, widths[l]);
       }
     }
   }
 
-  private float number(int level, int at) {
-    return level > 0 ? rgba[starts[level] + at] : ((at & 3) < 3 ? color : PLAIN)[bytes[at] & 0xff];
+  // both are loops of their own, so that neither's code is thrown away when the other comes
+
+  private void bytes(int upper, int lower, int fromWidth, int to, int width) {
+    for (int x = 0; x < width; x++) {
+      int left = 4 * Math.min(2 * x, fromWidth - 1);
+      int right = 4 * Math.min(2 * x + 1, fromWidth - 1);
+      for (int k = 0; k < 4; k++) {
+        float[] value = k < 3 ? color : PLAIN;
+        rgba[to + 4 * x + k] =
+            0.25f
+                * (value[bytes[upper + left + k] & 0xff]
+                    + value[bytes[upper + right + k] & 0xff]
+                    + value[bytes[lower + left + k] & 0xff]
+                    + value[bytes[lower + right + k] & 0xff]);
+      }
+    }
+  }
+
+  private void numbers(int upper, int lower, int fromWidth, int to, int width) {
+    for (int x = 0; x < width; x++) {
+      int left = 4 * Math.min(2 * x, fromWidth - 1);
+      int right = 4 * Math.min(2 * x + 1, fromWidth - 1);
+      for (int k = 0; k < 4; k++) {
+        rgba[to + 4 * x + k] =
+            0.25f
+                * (rgba[upper + left + k]
+                    + rgba[upper + right + k]
+                    + rgba[lower + left + k]
+                    + rgba[lower + right + k]);
+      }
+    }
   }
 
   /**

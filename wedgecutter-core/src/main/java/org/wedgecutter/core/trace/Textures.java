@@ -1,8 +1,8 @@
 package org.wedgecutter.core.trace;
 
-import java.util.LinkedHashSet;
+import java.util.BitSet;
 import java.util.Objects;
-import java.util.Set;
+import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.scene.Material;
 import org.wedgecutter.core.scene.Scene;
@@ -16,32 +16,36 @@ final class Textures {
   Textures(Scene scene) {
     colors = new MipTexture[scene.images().size()];
     numbers = new MipTexture[scene.images().size()];
-    Set<Use> uses = new LinkedHashSet<>();
+    BitSet asColors = new BitSet();
+    BitSet asNumbers = new BitSet();
     for (Material m : scene.materials()) {
-      note(uses, m.baseColorTexture(), true);
-      note(uses, m.emissionTexture(), true);
-      note(uses, m.normalTexture(), false);
-      note(uses, m.metallicRoughnessTexture(), false);
-      note(uses, m.dielectric().specularTexture(), false);
-      note(uses, m.dielectric().colorTexture(), true);
-      note(uses, m.glass().transmissionTexture(), false);
-      note(uses, m.coat().strengthTexture(), false);
-      note(uses, m.coat().roughnessTexture(), false);
-      note(uses, m.sheen().colorTexture(), true);
+      note(asColors, m.baseColorTexture());
+      note(asColors, m.emissionTexture());
+      note(asNumbers, m.normalTexture());
+      note(asNumbers, m.metallicRoughnessTexture());
+      note(asNumbers, m.dielectric().specularTexture());
+      note(asColors, m.dielectric().colorTexture());
+      note(asNumbers, m.glass().transmissionTexture());
+      note(asNumbers, m.coat().strengthTexture());
+      note(asNumbers, m.coat().roughnessTexture());
+      note(asColors, m.sheen().colorTexture());
     }
-    uses.parallelStream()
-        .forEach(u ->
-            (u.srgb ? colors : numbers)[u.image] =
-                new MipTexture(scene.images().get(u.image), u.srgb));
+    int images = colors.length;
+    IntStream.range(0, 2 * images)
+        .filter(k -> (k < images ? asColors : asNumbers).get(k % images))
+        .parallel()
+        .forEach(k -> {
+          boolean srgb = k < images;
+          (srgb ? colors : numbers)[k % images] =
+              new MipTexture(scene.images().get(k % images), srgb);
+        });
   }
 
-  private static void note(Set<Use> uses, @Nullable TextureRef ref, boolean srgb) {
+  private static void note(BitSet uses, @Nullable TextureRef ref) {
     if (ref != null) {
-      uses.add(new Use(ref.image(), srgb));
+      uses.set(ref.image());
     }
   }
-
-  private record Use(int image, boolean srgb) {}
 
   MipTexture get(int image, boolean srgb) {
     return Objects.requireNonNull(srgb ? colors[image] : numbers[image]);

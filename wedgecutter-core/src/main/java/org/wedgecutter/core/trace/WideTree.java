@@ -107,6 +107,44 @@ final class WideTree {
     return child.length / WIDTH;
   }
 
+  /**
+   * Returns boxes that hold everything, from the top of the tree: least x, y, z, greatest x, y, z
+   * of each.
+   *
+   * @param enough nodes are opened, the upper first, until there are so many boxes
+   */
+  float[] outline(int enough) {
+    // places of children, as in child; those that were opened make room for those within
+    int[] queue = new int[WIDTH * (enough + 1)];
+    float[] out = new float[6 * (enough + WIDTH)];
+    int tail = open(0, queue, 0);
+    int boxes = 0;
+    for (int head = 0; head < tail; head++) {
+      int at = queue[head];
+      if (child[at] >= 0 && boxes + tail - head < enough) {
+        tail = open(child[at], queue, tail);
+        continue;
+      }
+      int from = STRIDE * (at / WIDTH) + at % WIDTH;
+      for (int axis = 0; axis < 3; axis++) {
+        out[6 * boxes + axis] = bounds[from + 16 * axis];
+        out[6 * boxes + 3 + axis] = bounds[from + 16 * axis + 8];
+      }
+      boxes++;
+    }
+    return Arrays.copyOf(out, 6 * boxes);
+  }
+
+  private int open(int node, int[] queue, int tail) {
+    int end = tail;
+    for (int lane = 0; lane < WIDTH; lane++) {
+      if (bounds[STRIDE * node + lane] < Float.POSITIVE_INFINITY) {
+        queue[end++] = WIDTH * node + lane;
+      }
+    }
+    return end;
+  }
+
   /** Nodes of a subtree, numbered from 0. */
   private static final class Part {
     float[] bounds = new float[STRIDE * 4];

@@ -100,10 +100,7 @@ final class World {
                 toWorld[m], 12 * i, 12 * i + 12, toWorld[m - 1], 12 * i, 12 * i + 12)) {
           continue;
         }
-        grow(tree[i].mesh.positions(), m, i, boxes);
-        if (tree[i].last != null) {
-          grow(tree[i].last.positions(), m, i, boxes);
-        }
+        grow(tree[i].outline, m, i, boxes);
       }
       if (tree[i].last != null && moments > 1) {
         // corners that move while the instance turns stay within the box of both
@@ -172,11 +169,18 @@ final class World {
   }
 
   static void store(Matrix4f m, float[] out, int at) {
-    for (int row = 0; row < 3; row++) {
-      for (int column = 0; column < 4; column++) {
-        out[at + 4 * row + column] = m.get(column, row);
-      }
-    }
+    out[at] = m.m00();
+    out[at + 1] = m.m10();
+    out[at + 2] = m.m20();
+    out[at + 3] = m.m30();
+    out[at + 4] = m.m01();
+    out[at + 5] = m.m11();
+    out[at + 6] = m.m21();
+    out[at + 7] = m.m31();
+    out[at + 8] = m.m02();
+    out[at + 9] = m.m12();
+    out[at + 10] = m.m22();
+    out[at + 11] = m.m32();
   }
 
   private static void pad(float[] boxes, int i) {
@@ -187,21 +191,31 @@ final class World {
     }
   }
 
-  private void grow(float[] positions, int moment, int i, float[] boxes) {
+  /** Grows the box of an instance by the boxes that its mesh fills, placed at a moment. */
+  private void grow(float[] outline, int moment, int i, float[] boxes) {
     float[] world = toWorld[moment];
     for (int axis = 0; axis < 3; axis++) {
       float min = Float.POSITIVE_INFINITY;
       float max = Float.NEGATIVE_INFINITY;
       int row = 12 * i + 4 * axis;
-      for (int p = 0; p < positions.length; p += 3) {
-        float x =
-            world[row] * positions[p]
-                + world[row + 1] * positions[p + 1]
-                + world[row + 2] * positions[p + 2]
-                + world[row + 3];
-        min = Math.min(min, x);
-        max = Math.max(max, x);
+      float x = world[row];
+      float y = world[row + 1];
+      float z = world[row + 2];
+      float moved = world[row + 3];
+      for (int b = 0; b < outline.length; b += 6) {
+        float middle =
+            x * (outline[b] + outline[b + 3])
+                + y * (outline[b + 1] + outline[b + 4])
+                + z * (outline[b + 2] + outline[b + 5]);
+        float width =
+            Math.abs(x) * (outline[b + 3] - outline[b])
+                + Math.abs(y) * (outline[b + 4] - outline[b + 1])
+                + Math.abs(z) * (outline[b + 5] - outline[b + 2]);
+        min = Math.min(min, middle - width);
+        max = Math.max(max, middle + width);
       }
+      min = 0.5f * min + moved;
+      max = 0.5f * max + moved;
       // rays are moved into the mesh's space, which rounds at the scale of its place in the world
       float pad = 1e-6f * Math.max(Math.abs(min), Math.abs(max)) + 1e-7f;
       boxes[6 * i + axis] = Math.min(boxes[6 * i + axis], min - pad);

@@ -201,19 +201,20 @@ final class GltfSource {
     int parts = data.getNumComponentsPerElement();
     float[] out = new float[data.getNumElements() * parts];
     boolean normalised = Boolean.TRUE.equals(accessor.isNormalized());
+    Numbers numbers = numbers(data, normalised);
     for (int e = 0, i = 0; e < data.getNumElements(); e++) {
       for (int c = 0; c < parts; c++, i++) {
-        out[i] = number(data, e, c, normalised);
+        out[i] = numbers.at(e, c);
       }
     }
     AccessorSparse sparse = accessor.getSparse();
     if (sparse != null) {
       String own = "accessors[" + index + "].sparse";
       int[] places = places(sparse, own, data.getNumElements());
-      AccessorData values = sparseValues(accessor, sparse, own);
+      Numbers values = numbers(sparseValues(accessor, sparse, own), normalised);
       for (int e = 0; e < places.length; e++) {
         for (int c = 0; c < parts; c++) {
-          out[places[e] * parts + c] = number(values, e, c, normalised);
+          out[places[e] * parts + c] = values.at(e, c);
         }
       }
     }
@@ -245,9 +246,10 @@ final class GltfSource {
             ElementType.SCALAR,
             count,
             own + ".indices");
+    Wholes wholes = wholes(data, own);
     int[] out = new int[count];
     for (int e = 0; e < count; e++) {
-      out[e] = whole(data, e, own);
+      out[e] = wholes.at(e);
       if (out[e] < 0 || out[e] >= limit) {
         throw new InputException(
             file, own + ".indices", "index %d out of range 0..%d".formatted(out[e], limit - 1));
@@ -288,11 +290,39 @@ final class GltfSource {
     }
   }
 
-  private int whole(AccessorData data, int element, String place) throws InputException {
+  /** Reads single numbers of what kind ever, which is looked at once for all of them. */
+  private interface Numbers {
+    float at(int element, int part);
+  }
+
+  private static Numbers numbers(AccessorData data, boolean normalised) {
     return switch (data) {
-      case AccessorByteData bytes -> bytes.get(element, 0) & 0xff;
-      case AccessorShortData shorts -> shorts.get(element, 0) & 0xffff;
-      case AccessorIntData ints -> ints.get(element, 0);
+      case AccessorFloatData floats -> floats::get;
+      case AccessorByteData bytes -> {
+        float most = bytes.isUnsigned() ? 255 : 127;
+        yield normalised ? (e, c) -> Math.max(-1, bytes.getInt(e, c) / most) : bytes::getInt;
+      }
+      case AccessorShortData shorts -> {
+        float most = shorts.isUnsigned() ? 65535 : 32767;
+        yield normalised ? (e, c) -> Math.max(-1, shorts.getInt(e, c) / most) : shorts::getInt;
+      }
+      case AccessorIntData ints -> ints::get;
+      default -> (e, c) -> Float.NaN;
+    };
+  }
+
+  /**
+   * The same for whole numbers of one part, without a sign; what large ones come to is negative.
+   */
+  private interface Wholes {
+    int at(int element);
+  }
+
+  private Wholes wholes(AccessorData data, String place) throws InputException {
+    return switch (data) {
+      case AccessorByteData bytes -> e -> bytes.get(e, 0) & 0xff;
+      case AccessorShortData shorts -> e -> shorts.get(e, 0) & 0xffff;
+      case AccessorIntData ints -> e -> ints.get(e, 0);
       default -> throw new InputException(file, place, "expected whole numbers");
     };
   }
@@ -307,29 +337,14 @@ final class GltfSource {
     return out;
   }
 
-  private float number(AccessorData data, int element, int part, boolean normalised) {
-    return switch (data) {
-      case AccessorFloatData floats -> floats.get(element, part);
-      case AccessorByteData bytes ->
-          normalised
-              ? Math.max(-1, bytes.getInt(element, part) / (bytes.isUnsigned() ? 255f : 127f))
-              : bytes.getInt(element, part);
-      case AccessorShortData shorts ->
-          normalised
-              ? Math.max(-1, shorts.getInt(element, part) / (shorts.isUnsigned() ? 65535f : 32767f))
-              : shorts.getInt(element, part);
-      case AccessorIntData ints -> ints.get(element, part);
-      default -> Float.NaN;
-    };
-  }
-
   /** Returns the whole numbers of a scalar accessor, each from 0 to {@code limit - 1}. */
   int[] indices(@Nullable Integer index, String place, int limit) throws InputException {
     Accessor accessor = element(gltf.getAccessors(), index, place, "accessors");
     AccessorData data = data(accessor, index, place, "SCALAR");
+    Wholes wholes = wholes(data, place);
     int[] out = new int[data.getNumElements()];
     for (int e = 0; e < out.length; e++) {
-      out[e] = whole(data, e, place);
+      out[e] = wholes.at(e);
       if (out[e] < 0 || out[e] >= limit) {
         throw new InputException(
             file, place, "index %d out of range 0..%d".formatted(out[e] & 0xffffffffL, limit - 1));
