@@ -9,6 +9,7 @@ package org.wedgecutter.core.trace;
 final class TreeWalk implements Walk {
   private final long[] upper = new long[WideTree.STACK];
   private final long[] lower = new long[WideTree.STACK];
+  private final int[] waiting = new int[WideTree.STACK];
 
   private static long entry(float near, int ref) {
     return (long) Float.floatToRawIntBits(near) << 32 | ref & 0xffffffffL;
@@ -111,7 +112,14 @@ final class TreeWalk implements Walk {
           m[r + 4] * dx + m[r + 5] * dy + m[r + 6] * dz,
           m[r + 8] * dx + m[r + 9] * dy + m[r + 10] * dz);
     }
-    MeshTree mesh = world.tree[instance];
+    if (any) {
+      blocked(c, world.tree[instance], instance, hit);
+    } else {
+      nearest(c, world.tree[instance], instance, hit);
+    }
+  }
+
+  private void nearest(Caster c, MeshTree mesh, int instance, Hit hit) {
     float[] bounds = mesh.tree.bounds;
     int[] child = mesh.tree.child;
     long[] stack = lower;
@@ -127,15 +135,12 @@ final class TreeWalk implements Walk {
         if ((met & met - 1) == 0) {
           ref = child[WideTree.WIDTH * ref + Integer.numberOfTrailingZeros(met)];
         } else {
-          top = push(c.near, met, child, WideTree.WIDTH * ref, stack, top, !any);
+          top = push(c.near, met, child, WideTree.WIDTH * ref, stack, top, true);
           ref = (int) stack[--top];
         }
       }
       if (ref != Integer.MIN_VALUE) {
         triangles(c, mesh, ~ref, instance, hit);
-        if (any && hit.found()) {
-          return;
-        }
       }
       do {
         if (top == 0) {
@@ -144,6 +149,34 @@ final class TreeWalk implements Walk {
         top--;
       } while (near(stack[top]) > hit.t);
       ref = (int) stack[top];
+    }
+  }
+
+  /** Any hit ends it, so the ray stays as long as it is and nothing is gained by order. */
+  private void blocked(Caster c, MeshTree mesh, int instance, Hit hit) {
+    float[] bounds = mesh.tree.bounds;
+    int[] child = mesh.tree.child;
+    int[] stack = waiting;
+    int top = 0;
+    int ref = 0;
+    while (true) {
+      if (ref >= 0) {
+        int met = c.boxes(bounds, WideTree.STRIDE * ref, hit.t);
+        int first = WideTree.WIDTH * ref;
+        while (met != 0) {
+          stack[top++] = child[first + Integer.numberOfTrailingZeros(met)];
+          met &= met - 1;
+        }
+      } else {
+        triangles(c, mesh, ~ref, instance, hit);
+        if (hit.found()) {
+          return;
+        }
+      }
+      if (top == 0) {
+        return;
+      }
+      ref = stack[--top];
     }
   }
 

@@ -2,6 +2,7 @@ package org.wedgecutter.core.trace;
 
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.Comparator;
 import java.util.List;
 import java.util.concurrent.RecursiveTask;
 
@@ -224,6 +225,8 @@ final class WideTree {
     }
   }
 
+  private static final Comparator<Range> SMALL_LAST = Comparator.comparingInt(r -> -r.size());
+
   /** Splits ranges; has its own scratch. */
   private final class Splitter {
     private final int[] counts = new int[3 * BINS];
@@ -263,6 +266,7 @@ final class WideTree {
         children[widest] = measured(r.from, middle);
         children[count++] = second;
       }
+      Arrays.sort(children, 0, count, SMALL_LAST);
       int node = out.node();
       List<Build> forked = new ArrayList<>();
       int[] lanes = new int[WIDTH];
