@@ -100,38 +100,69 @@ final class SharingBench {
             "bytes"));
   }
 
-  /** Regrouping pictures of a scene of a hundred entities, half of which are in the layer. */
+  /**
+   * Regrouping pictures of a scene of a hundred entities, half of which are in the layer; and the
+   * same layer beside ten times as many that it does not show.
+   */
   static void regroup(List<Measure> out) throws IOException {
     Path folder = Files.createTempDirectory("wedgecutter-bench");
-    Path file = folder.resolve("hundred.usda");
     try {
-      Files.writeString(file, hundred());
-      LoadedShot shot = LoadedShot.load(file);
-      ResolvedShot resolved = shot.resolve(1);
-      JobPlan plan = new JobPlan(resolved, l -> true, true, c -> true);
-      var frame = shot.frame(1);
-      FragmentSums sums =
-          new FragmentSums(plan.jobs().getFirst(), OrreryFrame.WIDTH, OrreryFrame.HEIGHT);
-      new FrameTrace(f -> frame, shot.camera(), List.of(sums)).run(2, 2, p -> {});
-      EntitySet half = EntitySet.where(resolved.entities(), e -> e % 2 == 0);
-      double[] sink = new double[1];
-      double took =
-          Measure.median(
-              60, () -> Measure.milliseconds(() -> sink[0] += sums.picture(0, half).rgba()[0]));
+      Cards few = new Cards(folder, 0);
+      Cards many = new Cards(folder, 900);
+      List<Double> alone = new ArrayList<>();
+      List<Double> beside = new ArrayList<>();
+      for (int round = 0; round < 60; round++) {
+        double first = few.regroup();
+        alone.add(first);
+        beside.add(many.regroup() / first);
+      }
       out.add(
           new Measure(
               "regroup_100_ms",
-              "regrouping 960 x 540 pixels of a scene of %d entities"
-                  .formatted(resolved.entities()),
-              took,
+              "regrouping 960 x 540 pixels of a scene of %d entities".formatted(few.entities),
+              Measure.median(alone),
               "ms"));
+      out.add(
+          new Measure(
+              "regroup_beside_1000",
+              "the same layer in a scene of %d entities, to that".formatted(many.entities),
+              Measure.median(beside),
+              ""));
     } finally {
-      Files.deleteIfExists(file);
+      Files.deleteIfExists(folder.resolve("cards.usda"));
       Files.deleteIfExists(folder);
     }
   }
 
-  private static String hundred() {
+  /** A traced picture of cards. */
+  private static final class Cards {
+    final int entities;
+    private final FragmentSums sums;
+    private final EntitySet half;
+    private double sink;
+
+    /**
+     * @param more small ones in front of all, which the layer does not show
+     */
+    Cards(Path folder, int more) throws IOException {
+      Path file = folder.resolve("cards.usda");
+      Files.writeString(file, cards(more));
+      LoadedShot shot = LoadedShot.load(file);
+      ResolvedShot resolved = shot.resolve(1);
+      JobPlan plan = new JobPlan(resolved, l -> true, true, c -> true);
+      var frame = shot.frame(1);
+      sums = new FragmentSums(plan.jobs().getFirst(), OrreryFrame.WIDTH, OrreryFrame.HEIGHT);
+      new FrameTrace(f -> frame, shot.camera(), List.of(sums)).run(2, 2, p -> {});
+      entities = resolved.entities();
+      half = EntitySet.where(entities, e -> e < ENTITIES && e % 2 == 0);
+    }
+
+    double regroup() {
+      return Measure.milliseconds(() -> sink += sums.picture(0, half).rgba()[0]);
+    }
+  }
+
+  private static String cards(int more) {
     StringBuilder s =
         new StringBuilder("#usda 1.0\n(\n    upAxis = \"Y\"\n    metersPerUnit = 1\n)\n");
     s.append("def Camera \"camera\"\n{\n    float focalLength = 20\n")
@@ -139,28 +170,33 @@ final class SharingBench {
         .append("    double3 xformOp:translate = (0, 0, 12)\n")
         .append("    uniform token[] xformOpOrder = [\"xformOp:translate\"]\n}\n");
     for (int k = 0; k < ENTITIES; k++) {
-      // cards one behind another, so that pixels have several
-      double x = 2.0 * (k % 10) - 9;
-      double y = k / 10 - 4.5;
-      double z = -0.3 * (k % 7);
-      s.append(
-          String.format(
-              Locale.ROOT,
-              "def Mesh \"card%d\"\n{\n    int[] faceVertexCounts = [4]\n    int[] faceVertexIndices = [0, 1, 2, 3]\n    point3f[] points = [(%f, %f, %f), (%f, %f, %f), (%f, %f, %f), (%f, %f, %f)]\n}\n",
-              k,
-              x - 1.2,
-              y - 0.7,
-              z,
-              x + 1.2,
-              y - 0.7,
-              z,
-              x + 1.2,
-              y + 0.7,
-              z,
-              x - 1.2,
-              y + 0.7,
-              z));
+      // one behind another, so that pixels have several
+      card(s, k, 2.0 * (k % 10) - 9, k / 10 - 4.5, -0.3 * (k % 7), 1.2);
+    }
+    for (int k = 0; k < more; k++) {
+      card(s, ENTITIES + k, 0.6 * (k % 30) - 8.7, 0.3 * (k / 30) - 4.4, 1, 0.15);
     }
     return s.toString();
+  }
+
+  private static void card(StringBuilder s, int k, double x, double y, double z, double wide) {
+    double high = wide * 0.6;
+    s.append(
+        String.format(
+            Locale.ROOT,
+            "def Mesh \"card%d\"\n{\n    int[] faceVertexCounts = [4]\n    int[] faceVertexIndices = [0, 1, 2, 3]\n    point3f[] points = [(%f, %f, %f), (%f, %f, %f), (%f, %f, %f), (%f, %f, %f)]\n}\n",
+            k,
+            x - wide,
+            y - high,
+            z,
+            x + wide,
+            y - high,
+            z,
+            x + wide,
+            y + high,
+            z,
+            x - wide,
+            y + high,
+            z));
   }
 }

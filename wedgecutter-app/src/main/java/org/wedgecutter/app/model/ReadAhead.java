@@ -40,6 +40,12 @@ public final class ReadAhead {
     }
   }
 
+  /** Says whether what was begun has been read and waits to be taken. */
+  static boolean waits() {
+    Reading begun = BEGUN.get();
+    return begun != null && begun.task.isDone();
+  }
+
   /**
    * Returns a shot: what was begun, if it is this file and the first time that it is asked for.
    *

@@ -2,12 +2,16 @@ package org.wedgecutter.app.model;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.junit.jupiter.api.Assertions.assertTimeoutPreemptively;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Duration;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.wedgecutter.core.io.InputException;
+import org.wedgecutter.core.plan.Plan;
+import org.wedgecutter.core.plan.PlanReader;
 import org.wedgecutter.core.shot.LoadedShot;
 import org.wedgecutter.core.testing.ShotFolder;
 
@@ -20,11 +24,21 @@ class ReadAheadTest {
     Path file = ShotFolder.make(dir);
     ReadAhead.begin(file);
     ReadAhead.hurry();
-    LoadedShot first = ReadAhead.take(file);
-    assertThat(first.file()).isEqualTo(file);
+    assertTimeoutPreemptively(
+        Duration.ofSeconds(60),
+        () -> {
+          while (!ReadAhead.waits()) {
+            Thread.sleep(5);
+          }
+        });
+    Plan before = PlanReader.read(file);
     String changed = Files.readString(file).replace("\"Floor\"", "\"Ground\"");
     Files.writeString(file, changed);
-    assertThat(ReadAhead.take(file).plan()).isNotEqualTo(first.plan());
+    LoadedShot first = ReadAhead.take(file);
+    assertThat(first.file()).isEqualTo(file);
+    assertThat(first.plan()).isEqualTo(before);
+    assertThat(ReadAhead.waits()).isFalse();
+    assertThat(ReadAhead.take(file).plan()).isNotEqualTo(before);
   }
 
   @Test

@@ -13,6 +13,8 @@ import java.util.Arrays;
 import java.util.Random;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.testing.GltfText;
 
@@ -107,6 +109,29 @@ class ImagesTest {
     TextureImage image = TextureImage.decode(out.toByteArray(), "t", Path.of("f"), "images[0]");
     assertThat(image.rgba()[0]).isEqualTo((byte) 77);
     assertThat(image.rgba()[5]).isEqualTo((byte) 200);
+  }
+
+  @ParameterizedTest
+  @CsvSource({"jpg, 5", "png, 5", "png, 6"})
+  void coloursAreWhereverTheFileHasThem(String form, int type) throws Exception {
+    // 5: blue, green, red; 6: alpha, blue, green, red
+    int[] colors = {0xffd03020, 0xff20b040, 0xff3050e0, 0xffe0e010};
+    var image = new java.awt.image.BufferedImage(32, 16, type);
+    for (int k = 0; k < 32 * 16; k++) {
+      image.setRGB(k % 32, k / 32, colors[k % 32 / 16 + 2 * (k / 32 / 8)]);
+    }
+    ByteArrayOutputStream out = new ByteArrayOutputStream();
+    javax.imageio.ImageIO.write(image, form, out);
+    TextureImage read = TextureImage.decode(out.toByteArray(), "t", Path.of("f"), "images[0]");
+    assertThat(read.rgba()).hasSize(4 * 32 * 16);
+    for (int quarter = 0; quarter < 4; quarter++) {
+      int at = 4 * (32 * (4 + 8 * (quarter / 2)) + 8 + 16 * (quarter % 2));
+      for (int c = 0; c < 3; c++) {
+        int stored = read.rgba()[at + c] & 0xff;
+        assertThat(stored).isCloseTo(colors[quarter] >> (16 - 8 * c) & 0xff, within(12));
+      }
+      assertThat(read.rgba()[at + 3]).isEqualTo((byte) 255);
+    }
   }
 
   @Test

@@ -286,4 +286,77 @@ class CasterTest {
     }
     assertThat(found).isGreaterThan(1000);
   }
+
+  @Test
+  void eachKindWalksByCodeOfItsOwn() {
+    Walk plain = new TreeWalk();
+    Walk copied = Walk.copied();
+    assertThat(copied.getClass()).isNotEqualTo(plain.getClass());
+    assertThat(copied.getClass().isHidden()).isTrue();
+    // one class for all casters of the kind, and nothing shared between them
+    assertThat(Walk.copied()).isNotSameAs(copied);
+    assertThat(Walk.copied().getClass()).isEqualTo(copied.getClass());
+  }
+
+  @ParameterizedTest
+  @ValueSource(ints = {1, 2, 9, 300, 20000})
+  void outlinesHoldEverythingInFewBoxes(int count) {
+    Random random = new Random(count);
+    float[] boxes = new float[6 * count];
+    for (int i = 0; i < count; i++) {
+      for (int c = 0; c < 3; c++) {
+        boxes[6 * i + c] = random.nextFloat();
+        boxes[6 * i + 3 + c] = boxes[6 * i + c] + 0.05f * random.nextFloat();
+      }
+    }
+    float[] outline = new WideTree(boxes.clone(), count, 8).outline(64);
+    assertThat(outline.length / 6).isBetween(1, 64 + WideTree.WIDTH);
+    if (count == 20000) {
+      assertThat(outline.length / 6).isGreaterThan(32);
+    }
+    for (int i = 0; i < count; i++) {
+      boolean held = false;
+      for (int b = 0; b < outline.length && !held; b += 6) {
+        held = true;
+        for (int c = 0; c < 3; c++) {
+          held &= outline[b + c] <= boxes[6 * i + c];
+          held &= outline[b + 3 + c] >= boxes[6 * i + 3 + c];
+        }
+      }
+      assertThat(held).isTrue();
+    }
+  }
+
+  @ParameterizedTest
+  @ValueSource(longs = {11, 12})
+  void anyHitIsFoundIfAndOnlyIfThereIsANearest(long seed) {
+    World w = world(scene(seed));
+    Random random = new Random(seed);
+    byte[] masks = new byte[w.instances];
+    Arrays.fill(masks, (byte) 1);
+    List<Caster> casters = new ArrayList<>(List.of(new PlainCaster(w)));
+    if (Kernels.there()) {
+      casters.add(new VectorCaster(w));
+    }
+    Hit hit = new Hit();
+    int met = 0;
+    for (int r = 0; r < 3000; r++) {
+      float[] o = new float[3];
+      float[] d = new float[3];
+      for (int c = 0; c < 3; c++) {
+        o[c] = (float) (random.nextDouble() * 10 - 4);
+        d[c] = (float) (random.nextDouble() * 3 - o[c]);
+      }
+      float from = random.nextInt(3) == 0 ? random.nextFloat() : 0;
+      float to = from + 2 * random.nextFloat();
+      for (Caster caster : casters) {
+        caster.ray(o[0], o[1], o[2], d[0], d[1], d[2]);
+        caster.nearest(masks, 1, from, to, hit);
+        boolean there = hit.found();
+        met += there ? 1 : 0;
+        assertThat(caster.blocked(masks, 1, from, to, hit)).isEqualTo(there);
+      }
+    }
+    assertThat(met).isGreaterThan(300);
+  }
 }
