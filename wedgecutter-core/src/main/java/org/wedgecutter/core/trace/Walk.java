@@ -44,11 +44,11 @@ interface Walk {
       MethodHandles.Lookup here = MethodHandles.lookup();
       MethodType made = MethodType.methodType(void.class);
       try (InputStream code = TreeWalk.class.getResourceAsStream("TreeWalk.class")) {
-        Class<?> copy =
-            code == null
-                ? TreeWalk.class
-                : here.defineHiddenClass(code.readAllBytes(), true).lookupClass();
-        return here.findConstructor(copy, made);
+        if (code == null) {
+          throw new IOException("TreeWalk.class is missing");
+        }
+        byte[] bytes = code.readAllBytes();
+        return here.findConstructor(here.defineHiddenClass(bytes, true).lookupClass(), made);
       } catch (IOException | ReflectiveOperationException e) {
         LoggerFactory.getLogger(Walk.class).warn("rays go slower: no copy of their way", e);
         try {
