@@ -359,4 +359,40 @@ class CasterTest {
     }
     assertThat(met).isGreaterThan(300);
   }
+
+  @ParameterizedTest
+  @ValueSource(longs = {21, 22, 23})
+  void boxesOfTurnedMeshesHoldThemAndLittleMore(long seed) {
+    Random random = new Random(seed);
+    Mesh mesh = SceneMaker.sphere(1, 24);
+    Scene scene =
+        new SceneMaker()
+            .camera(1, 0, 0, 9)
+            .mesh("/ball", mesh, SceneMaker.matte(1), 0, 0, 0)
+            .scene();
+    var turned =
+        new org.joml.Matrix4f()
+            .translate(3, -2, 1)
+            .rotateXYZ(random.nextFloat() * 6, random.nextFloat() * 6, random.nextFloat() * 6)
+            .scale(-2, 0.5f, 1);
+    org.joml.Matrix4f[] pose = scene.pose(0);
+    Arrays.fill(pose, turned);
+    MeshTree tree = new MeshTree(mesh);
+    float[] bounds = new World(scene, e -> tree, new org.joml.Matrix4f[][] {pose}).tree(0).bounds;
+    float[] low = {9e9f, 9e9f, 9e9f};
+    float[] high = {-9e9f, -9e9f, -9e9f};
+    var at = new org.joml.Vector3f();
+    for (int v = 0; v < mesh.positions().length; v += 3) {
+      turned.transformPosition(at.set(mesh.positions(), v));
+      for (int c = 0; c < 3; c++) {
+        low[c] = Math.min(low[c], at.get(c));
+        high[c] = Math.max(high[c], at.get(c));
+      }
+    }
+    for (int c = 0; c < 3; c++) {
+      float width = high[c] - low[c];
+      assertThat(bounds[16 * c]).isBetween(low[c] - 0.1f * width, low[c]);
+      assertThat(bounds[16 * c + 8]).isBetween(high[c], high[c] + 0.1f * width);
+    }
+  }
 }
