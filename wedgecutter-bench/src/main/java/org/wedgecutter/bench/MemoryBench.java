@@ -9,9 +9,9 @@ import org.wedgecutter.core.fragment.FragmentSums;
 import org.wedgecutter.core.fragment.FrameTrace;
 import org.wedgecutter.core.fragment.JobPlan;
 import org.wedgecutter.core.io.InputException;
+import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.plan.Output;
 import org.wedgecutter.core.resolve.ResolvedShot;
-import org.wedgecutter.core.shot.LoadedShot;
 import org.wedgecutter.core.trace.MeshRays;
 
 /**

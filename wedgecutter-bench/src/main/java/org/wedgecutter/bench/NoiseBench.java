@@ -17,10 +17,10 @@ import org.wedgecutter.core.fragment.FrameTrace;
 import org.wedgecutter.core.fragment.JobPlan;
 import org.wedgecutter.core.fragment.LayerPictures;
 import org.wedgecutter.core.image.Picture;
+import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.resolve.ResolvedShot;
-import org.wedgecutter.core.shot.LoadedShot;
-import org.wedgecutter.core.trace.Points;
 import org.wedgecutter.core.trace.SceneTracer;
+import org.wedgecutter.core.trace.sample.SamplePattern;
 import org.wedgecutter.exr.Box;
 
 /**
@@ -51,7 +51,7 @@ final class NoiseBench {
    */
   record Line(
       String shot,
-      Points points,
+      SamplePattern points,
       int samples,
       double filtered,
       double error,
@@ -71,8 +71,8 @@ final class NoiseBench {
     for (String name : List.of("orrery", "courtyard")) {
       LoadedShot shot = LoadedShot.load(demo.resolve(name + "/" + name + ".wedge"));
       Picture right = reference(shot, name, folder);
-      new Traced(shot, Points.SPREAD, 9).to(4);
-      for (Points points : Points.values()) {
+      new Traced(shot, SamplePattern.OWEN_SOBOL, 9).to(4);
+      for (SamplePattern points : SamplePattern.values()) {
         measure(name, new Traced(shot, points, 5), right, lines);
       }
     }
@@ -90,7 +90,7 @@ final class NoiseBench {
         out.add(
             new Line(
                 l.path("shot").asText(),
-                Points.valueOf(l.path("points").asText().toUpperCase(Locale.ROOT)),
+                SamplePattern.valueOf(l.path("points").asText().toUpperCase(Locale.ROOT)),
                 l.path("samples").asInt(),
                 l.path("filtered").asDouble(),
                 l.path("error").asDouble(),
@@ -106,7 +106,7 @@ final class NoiseBench {
     for (int samples : SAMPLES) {
       seconds += few.to(samples);
       lines.add(line(name, few, samples, 0, few.picture(0), right, seconds));
-      for (double amount : few.points == Points.ARRANGED ? AMOUNTS : new double[0]) {
+      for (double amount : few.points == SamplePattern.BLUE_NOISE ? AMOUNTS : new double[0]) {
         long start = System.nanoTime();
         Picture p = few.picture(amount);
         double took = (System.nanoTime() - start) / 1e9;
@@ -139,7 +139,7 @@ final class NoiseBench {
       return ExrFrames.read(file);
     }
     System.err.printf("tracing %s to %d samples ...%n", name, REFERENCE);
-    Traced whole = new Traced(shot, Points.SPREAD, 77);
+    Traced whole = new Traced(shot, SamplePattern.OWEN_SOBOL, 77);
     whole.to(REFERENCE);
     Picture right = whole.picture(0);
     if (file != null) {
@@ -156,9 +156,9 @@ final class NoiseBench {
     private final List<FragmentSums> sums = new ArrayList<>();
     private final FrameTrace trace;
     private final int frame;
-    final Points points;
+    final SamplePattern points;
 
-    Traced(LoadedShot from, Points points, long seed) {
+    Traced(LoadedShot from, SamplePattern points, long seed) {
       this.points = points;
       // filters ask for more of a trace: it is there for all that is measured
       shot = with(from, seed, 1);
@@ -259,7 +259,7 @@ final class NoiseBench {
     return out;
   }
 
-  private static String words(Points points) {
+  private static String words(SamplePattern points) {
     return points.name().toLowerCase(Locale.ROOT);
   }
 

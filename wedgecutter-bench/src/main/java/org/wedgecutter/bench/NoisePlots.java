@@ -12,7 +12,7 @@ import org.knowm.xchart.XYChartBuilder;
 import org.knowm.xchart.XYSeries;
 import org.knowm.xchart.style.Styler;
 import org.knowm.xchart.style.markers.SeriesMarkers;
-import org.wedgecutter.core.trace.Points;
+import org.wedgecutter.core.trace.sample.SamplePattern;
 
 /** Draws what {@link NoiseBench} measured: errors by samples and by seconds, for each shot. */
 final class NoisePlots {
@@ -77,7 +77,7 @@ final class NoisePlots {
         .setYAxisLogarithmic(true)
         .setLegendPosition(Styler.LegendPosition.OutsideE)
         .setChartBackgroundColor(Color.WHITE);
-    for (Points points : Points.values()) {
+    for (SamplePattern points : SamplePattern.values()) {
       String name = points.name().toLowerCase(Locale.ROOT);
       add(chart, lines.stream().filter(l -> l.points() == points).toList(), by, name);
     }

@@ -9,13 +9,13 @@ import org.wedgecutter.core.fragment.FrameTrace;
 import org.wedgecutter.core.fragment.JobPlan;
 import org.wedgecutter.core.fragment.LayerPictures;
 import org.wedgecutter.core.io.InputException;
+import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.PlanEdits;
 import org.wedgecutter.core.proof.Residual;
 import org.wedgecutter.core.proof.Tolerance;
 import org.wedgecutter.core.rejoin.Rejoiner;
 import org.wedgecutter.core.resolve.ResolvedShot;
-import org.wedgecutter.core.shot.LoadedShot;
 
 /** Frame 1 of the demo at its full size, traced to a few samples: what cutting live works on. */
 final class OrreryFrame {

@@ -12,9 +12,9 @@ import java.util.function.IntPredicate;
 import org.wedgecutter.core.fragment.FragmentSums;
 import org.wedgecutter.core.fragment.FrameTrace;
 import org.wedgecutter.core.fragment.JobPlan;
+import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.resolve.EntitySet;
 import org.wedgecutter.core.resolve.ResolvedShot;
-import org.wedgecutter.core.shot.LoadedShot;
 
 /** What layers cost together, how a trace grows with threads, and what regrouping costs. */
 final class SharingBench {

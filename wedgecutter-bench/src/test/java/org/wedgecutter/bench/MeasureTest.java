@@ -9,7 +9,7 @@ import java.util.ArrayList;
 import java.util.List;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
-import org.wedgecutter.core.trace.Points;
+import org.wedgecutter.core.trace.sample.SamplePattern;
 
 /** Measures are told to people and to programs; errors are plotted. */
 class MeasureTest {
@@ -49,7 +49,7 @@ class MeasureTest {
   @Test
   void errorsArePlottedForEachShot() throws Exception {
     List<NoiseBench.Line> lines = new ArrayList<>();
-    for (Points points : Points.values()) {
+    for (SamplePattern points : SamplePattern.values()) {
       for (int samples = 1; samples <= 8; samples *= 2) {
         lines.add(
             new NoiseBench.Line(
@@ -58,7 +58,9 @@ class MeasureTest {
       }
     }
     List<NoiseBench.Line> before =
-        lines.stream().filter(l -> l.points() == Points.SPREAD && l.filtered() == 0).toList();
+        lines.stream()
+            .filter(l -> l.points() == SamplePattern.OWEN_SOBOL && l.filtered() == 0)
+            .toList();
     NoisePlots.draw(lines, before, dir);
     for (String name : List.of("attic-samples.png", "attic-afar.png", "attic-seconds.png")) {
       var image = javax.imageio.ImageIO.read(Files.newInputStream(dir.resolve(name)));

@@ -11,7 +11,7 @@ import org.wedgecutter.core.check.Catalogue;
 import org.wedgecutter.core.check.Finding;
 import org.wedgecutter.core.check.PlanCheck;
 import org.wedgecutter.core.check.SeenTable;
-import org.wedgecutter.core.shot.LoadedShot;
+import org.wedgecutter.core.load.LoadedShot;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Model.CommandSpec;

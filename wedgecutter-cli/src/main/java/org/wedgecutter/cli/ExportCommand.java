@@ -6,7 +6,7 @@ import java.nio.file.Path;
 import java.util.concurrent.Callable;
 import org.wedgecutter.core.deliver.UsdPlan;
 import org.wedgecutter.core.io.AtomicFile;
-import org.wedgecutter.core.shot.LoadedShot;
+import org.wedgecutter.core.load.LoadedShot;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;

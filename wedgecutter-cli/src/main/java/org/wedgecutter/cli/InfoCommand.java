@@ -10,7 +10,7 @@ import org.wedgecutter.core.scene.Entity;
 import org.wedgecutter.core.scene.EntityKind;
 import org.wedgecutter.core.scene.Scene;
 import org.wedgecutter.core.scene.SceneFacts;
-import org.wedgecutter.core.shot.SceneFiles;
+import org.wedgecutter.core.scene.files.SceneFiles;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Parameters;

@@ -1,8 +1,8 @@
 package org.wedgecutter.cli;
 
 import org.jspecify.annotations.Nullable;
+import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.plan.Shot;
-import org.wedgecutter.core.shot.LoadedShot;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.ParameterException;
 

@@ -20,16 +20,27 @@ class ArchitectureTest {
           "scene.gltf",
           "scene.usd",
           "scene.obj",
+          "scene.files",
           "plan",
           "resolve",
+          "motion",
           "cut",
           "pass",
+          "trace.sample",
+          "trace.accel",
+          "trace.world",
+          "trace.bsdf",
+          "trace.light",
+          "trace.volume",
           "trace",
           "fragment",
+          "load",
+          "measure",
+          "render",
           "rejoin",
           "proof",
           "check",
-          "shot",
+          "carry",
           "deliver");
   private static JavaClasses classes;
 
@@ -67,6 +78,19 @@ class ArchitectureTest {
         .resideInAPackage("org.wedgecutter.core..")
         .should()
         .resideOutsideOfPackages(ORDER.stream().map(name -> ROOT + name).toArray(String[]::new))
+        .check(classes);
+  }
+
+  @Test
+  void theRoomsOfTheTracerAreItsOwn() {
+    noClasses()
+        .that()
+        .resideInAPackage("org.wedgecutter..")
+        .and()
+        .resideOutsideOfPackages(ROOT + "trace", ROOT + "trace..")
+        .should()
+        .dependOnClassesThat()
+        .resideInAPackage(ROOT + "trace.*..")
         .check(classes);
   }
 

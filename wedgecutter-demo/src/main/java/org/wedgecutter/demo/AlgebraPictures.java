@@ -10,6 +10,7 @@ import java.util.List;
 import java.util.Map;
 import javax.imageio.ImageIO;
 import org.wedgecutter.core.image.Picture;
+import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.plan.CatcherOptions;
 import org.wedgecutter.core.plan.CatcherOutput;
 import org.wedgecutter.core.plan.Cell;
@@ -19,9 +20,8 @@ import org.wedgecutter.core.plan.LayerDef;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.Recipe;
 import org.wedgecutter.core.plan.Role;
-import org.wedgecutter.core.shot.FrameRenderer;
-import org.wedgecutter.core.shot.LoadedShot;
-import org.wedgecutter.core.shot.RenderedFrame;
+import org.wedgecutter.core.render.FrameRenderer;
+import org.wedgecutter.core.render.RenderedFrame;
 
 /**
  * Makes the pictures of the documentation of roles and catchers from the courtyard: {@code

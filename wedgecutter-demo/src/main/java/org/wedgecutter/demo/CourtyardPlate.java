@@ -11,14 +11,14 @@ import org.wedgecutter.core.deliver.ExrFrames;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.image.RadianceHdr;
 import org.wedgecutter.core.image.Region;
+import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.plan.Bounces;
 import org.wedgecutter.core.plan.Extra;
 import org.wedgecutter.core.plan.FrameRange;
 import org.wedgecutter.core.plan.Output;
 import org.wedgecutter.core.plan.PlanWriter;
 import org.wedgecutter.core.plan.Shot;
-import org.wedgecutter.core.shot.FrameRenderer;
-import org.wedgecutter.core.shot.LoadedShot;
+import org.wedgecutter.core.render.FrameRenderer;
 import org.wedgecutter.exr.Box;
 import org.wedgecutter.exr.Compression;
 

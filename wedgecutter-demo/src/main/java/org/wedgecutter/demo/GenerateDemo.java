@@ -2,15 +2,15 @@ package org.wedgecutter.demo;
 
 import java.io.IOException;
 import java.nio.file.Path;
+import org.wedgecutter.core.carry.PlanCarrier;
 import org.wedgecutter.core.image.RadianceHdr;
 import org.wedgecutter.core.io.AtomicFile;
+import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.plan.CollectionEdits;
 import org.wedgecutter.core.plan.Extra;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.PlanWriter;
 import org.wedgecutter.core.plan.Shot;
-import org.wedgecutter.core.shot.LoadedShot;
-import org.wedgecutter.core.shot.PlanCarrier;
 
 /** Writes the demo shots into a folder: {@code GenerateDemo demo plate}. */
 public final class GenerateDemo {

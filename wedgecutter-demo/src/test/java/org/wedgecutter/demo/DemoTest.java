@@ -14,26 +14,26 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
+import org.wedgecutter.core.carry.Carry;
+import org.wedgecutter.core.carry.PlanCarrier;
 import org.wedgecutter.core.check.Finding;
 import org.wedgecutter.core.check.PlanCheck;
-import org.wedgecutter.core.cut.Carry;
 import org.wedgecutter.core.deliver.Delivery;
 import org.wedgecutter.core.deliver.DeliveryProof;
 import org.wedgecutter.core.deliver.DeliveryRenderer;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.image.PictureFiles;
 import org.wedgecutter.core.image.Region;
+import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.plan.PlanSchema;
 import org.wedgecutter.core.plan.Role;
 import org.wedgecutter.core.proof.Cause;
+import org.wedgecutter.core.proof.PlanProof;
+import org.wedgecutter.core.render.FrameRenderer;
 import org.wedgecutter.core.resolve.ResolvedShot;
 import org.wedgecutter.core.scene.Entity;
 import org.wedgecutter.core.scene.Scene;
 import org.wedgecutter.core.scene.SceneFacts;
-import org.wedgecutter.core.shot.FrameRenderer;
-import org.wedgecutter.core.shot.LoadedShot;
-import org.wedgecutter.core.shot.PlanCarrier;
-import org.wedgecutter.core.shot.PlanProof;
 
 /** The demo shot as it ships, and the generator that made it. */
 class DemoTest {

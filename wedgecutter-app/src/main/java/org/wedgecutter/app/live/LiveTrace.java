@@ -11,9 +11,9 @@ import org.wedgecutter.core.fragment.FragmentSums;
 import org.wedgecutter.core.fragment.FrameTrace;
 import org.wedgecutter.core.fragment.JobPlan;
 import org.wedgecutter.core.fragment.LayerPictures;
+import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.plan.Shot;
 import org.wedgecutter.core.resolve.ResolvedShot;
-import org.wedgecutter.core.shot.LoadedShot;
 import org.wedgecutter.core.trace.SceneTracer;
 import org.wedgecutter.core.trace.TraceJob;
 

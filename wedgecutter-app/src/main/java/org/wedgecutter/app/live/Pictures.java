@@ -5,6 +5,8 @@ import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.fragment.LayerPictures;
 import org.wedgecutter.core.image.Picture;
+import org.wedgecutter.core.load.LoadedShot;
+import org.wedgecutter.core.measure.InterplayTable;
 import org.wedgecutter.core.pass.PassPicture;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.proof.Cause;
@@ -14,8 +16,6 @@ import org.wedgecutter.core.proof.Tolerance;
 import org.wedgecutter.core.rejoin.Rejoiner;
 import org.wedgecutter.core.resolve.ResolvedLayer;
 import org.wedgecutter.core.resolve.ResolvedShot;
-import org.wedgecutter.core.shot.InterplayTable;
-import org.wedgecutter.core.shot.LoadedShot;
 
 /**
  * The pictures of one plan at one moment of the trace, each made when it is first asked for. Those

@@ -7,7 +7,7 @@ import java.util.concurrent.ForkJoinPool;
 import java.util.concurrent.FutureTask;
 import java.util.concurrent.atomic.AtomicReference;
 import org.jspecify.annotations.Nullable;
-import org.wedgecutter.core.shot.LoadedShot;
+import org.wedgecutter.core.load.LoadedShot;
 
 /**
  * Reads the first shot while the window is still being made: both take seconds of one processor in

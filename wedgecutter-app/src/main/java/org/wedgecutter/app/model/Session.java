@@ -4,11 +4,11 @@ import java.util.Map;
 import java.util.function.UnaryOperator;
 import org.wedgecutter.core.check.PlanCheck;
 import org.wedgecutter.core.image.Picture;
+import org.wedgecutter.core.load.LoadedShot;
+import org.wedgecutter.core.motion.MotionTable;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.resolve.EntitySet;
 import org.wedgecutter.core.resolve.ResolvedShot;
-import org.wedgecutter.core.shot.LoadedShot;
-import org.wedgecutter.core.shot.MotionTable;
 
 /**
  * A shot that is open: its plan under edit, what every layer is by it, and the frame that is looked

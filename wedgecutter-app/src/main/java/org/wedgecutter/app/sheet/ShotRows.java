@@ -14,13 +14,13 @@ import javafx.scene.text.TextAlignment;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.app.theme.Glyphs;
 import org.wedgecutter.app.theme.Theme;
+import org.wedgecutter.core.measure.InterplayTable;
 import org.wedgecutter.core.plan.Role;
 import org.wedgecutter.core.resolve.Decision;
 import org.wedgecutter.core.resolve.ResolvedShot;
 import org.wedgecutter.core.scene.Entity;
 import org.wedgecutter.core.scene.EntityKind;
 import org.wedgecutter.core.scene.Scene;
-import org.wedgecutter.core.shot.InterplayTable;
 
 /**
  * The Shot station: the hierarchy, when each thing moves, and how much of the frame it covers in

@@ -6,7 +6,7 @@ import javafx.scene.control.Label;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.layout.GridPane;
 import javafx.scene.layout.VBox;
-import org.wedgecutter.core.cut.Carry;
+import org.wedgecutter.core.carry.Carry;
 
 /** What carrying a plan to another scene came to. */
 final class CarryPanel extends VBox {

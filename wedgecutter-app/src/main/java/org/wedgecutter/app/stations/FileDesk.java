@@ -19,14 +19,14 @@ import org.wedgecutter.app.model.RecentFiles;
 import org.wedgecutter.app.model.Recovery;
 import org.wedgecutter.app.model.Session;
 import org.wedgecutter.app.model.StateFolder;
-import org.wedgecutter.core.cut.Carry;
+import org.wedgecutter.core.carry.Carry;
+import org.wedgecutter.core.carry.PlanCarrier;
+import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.PlanParts;
 import org.wedgecutter.core.plan.PlanReader;
 import org.wedgecutter.core.plan.PlanWriter;
 import org.wedgecutter.core.plan.Shot;
-import org.wedgecutter.core.shot.LoadedShot;
-import org.wedgecutter.core.shot.PlanCarrier;
 
 /**
  * All that has to do with files: opening, saving, copies for recovery, files that somebody else

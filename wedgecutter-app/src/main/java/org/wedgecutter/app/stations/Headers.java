@@ -10,7 +10,7 @@ import org.wedgecutter.app.sheet.SheetView;
 import org.wedgecutter.core.plan.Join;
 import org.wedgecutter.core.plan.LayerDef;
 import org.wedgecutter.core.plan.Plan;
-import org.wedgecutter.core.shot.RenderedFrame;
+import org.wedgecutter.core.render.RenderedFrame;
 
 /** The headers of the sheet's columns: each layer's name, small picture, join and cost. */
 final class Headers {

@@ -27,12 +27,12 @@ import org.wedgecutter.app.sheet.SheetView;
 import org.wedgecutter.app.sheet.ShotRows;
 import org.wedgecutter.app.stations.TopBar.Station;
 import org.wedgecutter.app.theme.Theme;
+import org.wedgecutter.core.carry.Carry;
 import org.wedgecutter.core.check.Finding;
-import org.wedgecutter.core.cut.Carry;
+import org.wedgecutter.core.measure.InterplayTable;
 import org.wedgecutter.core.plan.LayerDef;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.resolve.EntitySet;
-import org.wedgecutter.core.shot.InterplayTable;
 
 /**
  * The window: sheet on the left, viewer on the right, timeline and findings below. All of it lives

@@ -19,10 +19,10 @@ import org.wedgecutter.app.live.LiveTrace;
 import org.wedgecutter.app.live.Pictures;
 import org.wedgecutter.app.viewer.ToScreen;
 import org.wedgecutter.app.viewer.View;
+import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.pass.PassPicture;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.resolve.EntitySet;
-import org.wedgecutter.core.shot.LoadedShot;
 
 /**
  * The way of pictures from the trace to the screen: first what is looked at, then every layer's

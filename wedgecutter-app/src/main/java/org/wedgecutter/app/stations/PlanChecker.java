@@ -11,7 +11,7 @@ import org.slf4j.LoggerFactory;
 import org.wedgecutter.app.model.Session;
 import org.wedgecutter.core.check.Finding;
 import org.wedgecutter.core.check.PlanCheck;
-import org.wedgecutter.core.shot.LoadedShot;
+import org.wedgecutter.core.load.LoadedShot;
 
 /** Looks for findings on a thread of its own; only those of the last plan are handed on. */
 final class PlanChecker implements AutoCloseable {

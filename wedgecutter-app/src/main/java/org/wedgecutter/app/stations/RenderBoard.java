@@ -6,7 +6,7 @@ import org.jspecify.annotations.Nullable;
 import org.wedgecutter.app.sheet.RenderRows;
 import org.wedgecutter.app.sheet.SheetView;
 import org.wedgecutter.core.plan.Plan;
-import org.wedgecutter.core.shot.RenderedFrame;
+import org.wedgecutter.core.render.RenderedFrame;
 
 /**
  * Fills the board of the Render station: a cell for each frame, and what each layer took.

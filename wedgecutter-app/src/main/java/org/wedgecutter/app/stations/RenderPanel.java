@@ -19,11 +19,11 @@ import org.wedgecutter.core.deliver.Delivery;
 import org.wedgecutter.core.deliver.DeliveryProof;
 import org.wedgecutter.core.deliver.DeliveryRenderer;
 import org.wedgecutter.core.io.InputException;
+import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.plan.FileNames;
 import org.wedgecutter.core.plan.FrameRange;
-import org.wedgecutter.core.shot.FrameRenderer;
-import org.wedgecutter.core.shot.LoadedShot;
-import org.wedgecutter.core.shot.RenderedFrame;
+import org.wedgecutter.core.render.FrameRenderer;
+import org.wedgecutter.core.render.RenderedFrame;
 
 /** Orders a delivery, shows how far it is, stops it, and proves it from its files. */
 final class RenderPanel extends VBox {

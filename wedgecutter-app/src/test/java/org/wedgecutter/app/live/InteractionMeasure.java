@@ -17,10 +17,10 @@ import org.wedgecutter.app.theme.Theme;
 import org.wedgecutter.core.fragment.FragmentSums;
 import org.wedgecutter.core.fragment.FrameTrace;
 import org.wedgecutter.core.fragment.JobPlan;
+import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.PlanEdits;
 import org.wedgecutter.core.plan.Role;
-import org.wedgecutter.core.shot.LoadedShot;
 
 /**
  * Measures how soon a picture comes after an edit of the orrery while it is traced, how soon a

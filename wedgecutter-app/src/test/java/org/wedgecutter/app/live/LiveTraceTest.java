@@ -11,10 +11,10 @@ import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.PlanEdits;
 import org.wedgecutter.core.plan.Role;
-import org.wedgecutter.core.shot.LoadedShot;
 import org.wedgecutter.core.testing.ShotFolder;
 
 class LiveTraceTest {

@@ -10,9 +10,9 @@ import java.time.Duration;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.wedgecutter.core.io.InputException;
+import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.PlanReader;
-import org.wedgecutter.core.shot.LoadedShot;
 import org.wedgecutter.core.testing.ShotFolder;
 
 /** The first shot is read before it is asked for, once. */

@@ -15,7 +15,6 @@ import org.wedgecutter.core.plan.Role;
 import org.wedgecutter.core.plan.Value;
 import org.wedgecutter.core.resolve.CatcherSpec;
 import org.wedgecutter.core.resolve.EntitySet;
-import org.wedgecutter.core.resolve.Reach;
 import org.wedgecutter.core.resolve.ResolvedLayer;
 import org.wedgecutter.core.resolve.Subjects;
 import org.wedgecutter.core.scene.Entity;
@@ -88,7 +87,7 @@ final class LayerChecks {
   private void dark(ResolvedLayer layer) {
     boolean shines = false;
     for (int e : emitters.indices()) {
-      shines |= (layer.transport().reach(e) & Reach.SHINES) != 0 || layer.seen().contains(e);
+      shines |= layer.transport().reach(e).emits() || layer.seen().contains(e);
     }
     if (!shines && !emitters.isEmpty()) {
       EntitySet absent = layer.decisions().of(Role.ABSENT).and(emitters);
@@ -212,7 +211,7 @@ final class LayerChecks {
     }
     for (int e : others.indices()) {
       boolean there = layer.decisions().role(e) != Role.ABSENT;
-      if (!there || (layer.transport().reach(e) & Reach.SHADOW) != 0) {
+      if (!there || layer.transport().reach(e).castsShadow()) {
         return;
       }
     }
@@ -221,9 +220,9 @@ final class LayerChecks {
             c.resolved.entities(),
             e ->
                 seen.contains(e)
-                    && (layer.transport().reach(e) & Reach.SHADOW) != 0
-                    && (layer.transport().reach(e) & (Reach.NO_SELF_SHADOW | Reach.LIT_THROUGH))
-                        == 0);
+                    && layer.transport().reach(e).castsShadow()
+                    && !layer.transport().reach(e).castsNoSelfShadow()
+                    && !layer.transport().reach(e).receivesNoShadows());
     if (!shadowed.isEmpty()) {
       c.add(
           Kind.SELF_SHADOW,

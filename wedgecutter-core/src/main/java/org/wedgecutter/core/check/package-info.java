@@ -1,4 +1,11 @@
-/** Findings: what can be seen to be wrong in a plan before anything is traced. */
+/**
+ * Findings: what can be seen to be wrong in a plan before anything is traced.
+ *
+ * <p>{@link org.wedgecutter.core.check.PlanCheck} runs the checks, one class per subject
+ * (membership, layers, overrides, rejoining, output). Each adds findings of a kind in the
+ * catalogue, with the layer, the entity, and where there is one a fix: a function from plan to
+ * plan. {@code docs/findings.md} is written from the catalogue. Begin with {@code PlanCheck}.
+ */
 @NullMarked
 package org.wedgecutter.core.check;
 

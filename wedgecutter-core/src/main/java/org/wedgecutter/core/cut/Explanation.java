@@ -10,7 +10,7 @@ import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.Property;
 import org.wedgecutter.core.plan.Role;
 import org.wedgecutter.core.plan.Value;
-import org.wedgecutter.core.resolve.Look;
+import org.wedgecutter.core.resolve.AppearanceOverride;
 import org.wedgecutter.core.resolve.Members;
 import org.wedgecutter.core.resolve.Subjects;
 import org.wedgecutter.core.scene.Entity;
@@ -163,14 +163,14 @@ public record Explanation(Role role, String by, List<RowSays> rows, List<Propert
     }
     Material m = scene.materials().get(of[0]);
     return switch (property) {
-      case BASE_COLOR -> Look.colour(m.baseColor());
+      case BASE_COLOR -> AppearanceOverride.colour(m.baseColor());
       case ROUGHNESS -> new Value.Num(m.roughness());
       case METAL -> new Value.Num(m.metallic());
       case TRANSMISSION -> new Value.Num(m.glass().transmission());
       case OPACITY -> new Value.Num(m.opacity());
-      case EMISSION -> Look.colour(m.emission());
+      case EMISSION -> AppearanceOverride.colour(m.emission());
       case SUBDIVISION -> new Value.Num(0);
-      case RETURNED -> Look.colour(Rgb.WHITE);
+      case RETURNED -> AppearanceOverride.colour(Rgb.WHITE);
       default -> light(m.emission(), property);
     };
   }
@@ -178,8 +178,8 @@ public record Explanation(Role role, String by, List<RowSays> rows, List<Propert
   private static @Nullable Value matter(Medium m, Property property) {
     return switch (property) {
       case MEDIUM_DENSITY -> new Value.Num(m.density());
-      case MEDIUM_COLOR -> Look.colour(m.color());
-      case MEDIUM_EMISSION -> Look.colour(m.emission());
+      case MEDIUM_COLOR -> AppearanceOverride.colour(m.color());
+      case MEDIUM_EMISSION -> AppearanceOverride.colour(m.emission());
       default -> null;
     };
   }
@@ -187,7 +187,8 @@ public record Explanation(Role role, String by, List<RowSays> rows, List<Propert
   private static @Nullable Value light(Rgb light, Property property) {
     return switch (property) {
       case LIGHT_INTENSITY -> new Value.Num(light.max());
-      case LIGHT_COLOR -> Look.colour(light.max() > 0 ? light.times(1 / light.max()) : Rgb.WHITE);
+      case LIGHT_COLOR ->
+          AppearanceOverride.colour(light.max() > 0 ? light.times(1 / light.max()) : Rgb.WHITE);
       default -> null;
     };
   }

@@ -1,7 +1,9 @@
 /**
- * Ways of cutting: what can be done to a plan with knowledge of its scene. Roles for chosen
- * entities, layers from a selection, presets, carrying a plan to another scene, and explaining what
- * decides.
+ * Ways of cutting: edits of a plan that need to know its scene. Roles for picked entities, layers
+ * from a selection, presets, completion of rules, and the explanation of what decides a role.
+ *
+ * <p>Everything here returns a plan; nothing changes one. Begin with {@link
+ * org.wedgecutter.core.cut.Cuts} (roles and layers) and {@link org.wedgecutter.core.cut.Preset}.
  */
 @NullMarked
 package org.wedgecutter.core.cut;

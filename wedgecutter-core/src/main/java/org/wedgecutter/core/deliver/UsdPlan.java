@@ -5,6 +5,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.pass.LightPass;
 import org.wedgecutter.core.plan.CollectionDef;
 import org.wedgecutter.core.plan.FileNames;
@@ -21,7 +22,6 @@ import org.wedgecutter.core.resolve.ResolvedShot;
 import org.wedgecutter.core.scene.Entity;
 import org.wedgecutter.core.scene.EntityKind;
 import org.wedgecutter.core.scene.Scene;
-import org.wedgecutter.core.shot.LoadedShot;
 
 /**
  * A plan as OpenUSD text, by the open schemas of UsdRender and UsdCollectionAPI.

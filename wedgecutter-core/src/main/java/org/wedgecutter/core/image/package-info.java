@@ -1,4 +1,12 @@
-/** Pictures in memory and the image files that hold them. */
+/**
+ * Pictures in memory, and the image files that hold them.
+ *
+ * <p>A {@link org.wedgecutter.core.image.Picture} is scene-linear RGBA, premultiplied, one float
+ * array in row order from the top left, four floats per pixel. {@link
+ * org.wedgecutter.core.image.Region} is a rectangle of pixels. {@link
+ * org.wedgecutter.core.image.PictureFiles} reads OpenEXR, Radiance HDR and PNG; PNG is decoded from
+ * sRGB. Begin with {@code Picture}.
+ */
 @NullMarked
 package org.wedgecutter.core.image;
 

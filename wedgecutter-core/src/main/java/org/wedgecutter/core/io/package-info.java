@@ -1,4 +1,13 @@
-/** Files: whole-or-nothing writing, and the one exception for input that cannot be used. */
+/**
+ * Files: whole-or-nothing writing, paths that stay in their folder, and the one exception for input
+ * that cannot be used.
+ *
+ * <p>{@link org.wedgecutter.core.io.AtomicFile} writes beside the target and moves the finished
+ * file into place, so a reader never sees half a file. {@link org.wedgecutter.core.io.SafePath}
+ * resolves a path that came from a file and refuses one that leaves the folder. {@link
+ * org.wedgecutter.core.io.InputException} names the file, the place in it, and what was expected;
+ * every reader of the project throws it and nothing else for bad input.
+ */
 @NullMarked
 package org.wedgecutter.core.io;
 

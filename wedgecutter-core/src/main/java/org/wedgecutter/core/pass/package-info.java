@@ -1,4 +1,9 @@
-/** What a picture's light is split into. */
+/**
+ * What the light of a picture is divided into: {@link org.wedgecutter.core.pass.LightPass light
+ * passes} (by the first event and by whether the light is direct), data passes and ID mattes, with
+ * the channel names they have in files. Light passes of a layer add up to its beauty. Source for ID
+ * mattes: the open Cryptomatte specification, version 1.2.0.
+ */
 @NullMarked
 package org.wedgecutter.core.pass;
 

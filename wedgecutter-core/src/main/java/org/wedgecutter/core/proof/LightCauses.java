@@ -115,8 +115,7 @@ final class LightCauses {
 
   private EntitySet shining(ResolvedLayer layer) {
     return EntitySet.where(
-        all.shot.entities(),
-        e -> all.emitters.contains(e) && (layer.transport().reach(e) & Reach.SHINES) != 0);
+        all.shot.entities(), e -> all.emitters.contains(e) && layer.transport().reach(e).emits());
   }
 
   private boolean splitByLight(List<ResolvedLayer> layers) {
@@ -276,7 +275,7 @@ final class LightCauses {
       boolean moves =
           all.scene.cameraMoves(all.plan.requireShot().camera())
               || all.scene.entities().stream()
-                  .anyMatch(e -> e.moves() && layer.transport().reach(e.index()) != 0);
+                  .anyMatch(e -> e.moves() && layer.transport().reach(e.index()) != Reach.NONE);
       if (moves) {
         all.addLayer(
             Cause.Kind.HELD_NOT_STILL,
@@ -296,7 +295,7 @@ final class LightCauses {
     TransportClass at = layer.transport();
     // haze that is put over all of them later is a cause of its own
     TransportClass whole =
-        all.shot.uncut().without(hazeApart().and(layer.decisions().of(Role.ABSENT)), Reach.ALL);
+        all.shot.uncut().without(hazeApart().and(layer.decisions().of(Role.ABSENT)));
     for (int steps = 0; steps < all.joined.length; steps++) {
       if (at.equals(whole)) {
         return true;

@@ -60,8 +60,8 @@ public final class Resolver {
     for (LayerDef layer : plan.layers()) {
       layers.add(resolver.layer(layer, LayerFrames.of(layer, shot).held(frame), frame));
     }
-    byte[] there = new byte[resolver.count];
-    Arrays.fill(there, (byte) Reach.ALL);
+    Reach[] there = new Reach[resolver.count];
+    Arrays.fill(there, Reach.ALL);
     TransportClass uncut =
         new TransportClass(there, Map.of(), resolver.links(), settings(shot, frame));
     return new ResolvedShot(layers, uncut, resolver.count, resolver.asked(uncut, frame));
@@ -112,10 +112,7 @@ public final class Resolver {
         EntitySet.where(
             count, e -> isThing(scene.entities().get(e).kind()) && !surfaces.contains(e));
     return new CatcherSpec(
-        surfaces,
-        casters,
-        uncut.without(casters, Reach.MET | Reach.SHADOW),
-        CatcherOutput.DIFFERENCE);
+        surfaces, casters, uncut.without(casters, Reach.RAYS_AND_SHADOW), CatcherOutput.DIFFERENCE);
   }
 
   private static boolean isThing(EntityKind kind) {
@@ -202,7 +199,7 @@ public final class Resolver {
   private ResolvedLayer layer(LayerDef layer, int frame, int shown) {
     Map<Property, CellOverride[]> overrides = overrides(layer);
     Decisions decisions = decide(layer, overrides.get(Property.VISIBLE_CAMERA), frame);
-    byte[] reach = reach(decisions, overrides, frame);
+    Reach[] reach = reach(decisions, overrides, frame);
     TransportClass transport =
         new TransportClass(
             reach,
@@ -298,37 +295,37 @@ public final class Resolver {
     return null;
   }
 
-  private byte[] reach(Decisions decisions, Map<Property, CellOverride[]> overrides, int frame) {
-    byte[] reach = new byte[count];
+  private Reach[] reach(Decisions decisions, Map<Property, CellOverride[]> overrides, int frame) {
+    Reach[] reach = new Reach[count];
     for (int e = 0; e < count; e++) {
-      reach[e] = (byte) (decisions.role(e) == Role.ABSENT ? 0 : Reach.ALL);
+      reach[e] = decisions.role(e) == Role.ABSENT ? Reach.NONE : Reach.ALL;
     }
     overrides.forEach((property, of) -> {
       for (int e = 0; e < count; e++) {
-        if (reach[e] != 0 && of[e] != null && !isOn(of[e], frame)) {
-          reach[e] = (byte) switchedOff(property, reach[e], e);
+        if (reach[e] != Reach.NONE && of[e] != null && !isOn(of[e], frame)) {
+          reach[e] = switchedOff(property, reach[e], e);
         }
       }
     });
     return reach;
   }
 
-  private int switchedOff(Property property, int reach, int entity) {
+  private Reach switchedOff(Property property, Reach reach, int entity) {
     boolean surface = scene.entities().get(entity).kind() == EntityKind.MESH;
     return switch (property) {
-      case VISIBLE_REFLECTION -> reach & ~Reach.REFLECTION;
-      case VISIBLE_BOUNCE -> reach & ~Reach.BOUNCE;
-      case VISIBLE_TRANSMISSION -> reach & ~Reach.TRANSMISSION;
-      case SHADOW_CASTS -> reach & ~Reach.SHADOW;
-      case SHADOW_RECEIVES -> surface ? reach | Reach.LIT_THROUGH : reach;
-      case SHADOW_SELF -> surface ? reach | Reach.NO_SELF_SHADOW : reach;
+      case VISIBLE_REFLECTION -> reach.without(Reach.Flag.REFLECTION);
+      case VISIBLE_BOUNCE -> reach.without(Reach.Flag.BOUNCE);
+      case VISIBLE_TRANSMISSION -> reach.without(Reach.Flag.TRANSMISSION);
+      case SHADOW_CASTS -> reach.without(Reach.Flag.SHADOW);
+      case SHADOW_RECEIVES -> surface ? reach.with(Reach.Flag.NO_RECEIVED_SHADOWS) : reach;
+      case SHADOW_SELF -> surface ? reach.with(Reach.Flag.NO_SELF_SHADOW) : reach;
       default -> reach;
     };
   }
 
-  private Map<Integer, Look> looks(
+  private Map<Integer, AppearanceOverride> looks(
       Decisions decisions, Map<Property, CellOverride[]> overrides, int frame) {
-    Map<Integer, Look> out = new TreeMap<>();
+    Map<Integer, AppearanceOverride> out = new TreeMap<>();
     List<Property> kinds = overrides.keySet().stream().filter(Resolver::changesLook).toList();
     if (kinds.isEmpty()) {
       return out;
@@ -337,15 +334,15 @@ public final class Resolver {
       if (decisions.role(e) == Role.ABSENT) {
         continue;
       }
-      List<Look.Change> changes = new ArrayList<>();
+      List<AppearanceOverride.Change> changes = new ArrayList<>();
       for (Property property : kinds) {
         CellOverride o = java.util.Objects.requireNonNull(overrides.get(property))[e];
         if (o != null && Subjects.has(scene, scene.entities().get(e), property)) {
-          changes.add(new Look.Change(property, o.verb(), o.at(frame)));
+          changes.add(new AppearanceOverride.Change(property, o.verb(), o.at(frame)));
         }
       }
       if (!changes.isEmpty()) {
-        out.put(e, new Look(changes));
+        out.put(e, new AppearanceOverride(changes));
       }
     }
     return out;
@@ -367,15 +364,15 @@ public final class Resolver {
     CatcherOptions own = options[surfaces.first()];
     CatcherOutput output =
         own == null || own.output() == null ? CatcherOutput.DIFFERENCE : own.output();
-    int caught = Reach.MET | Reach.SHADOW;
+    Set<Reach.Flag> caught = EnumSet.copyOf(Reach.RAYS_AND_SHADOW);
     if (own != null) {
       for (CatcherOptions.Part part : own.leftOut()) {
-        caught &=
-            ~switch (part) {
-              case SHADOWS -> Reach.SHADOW;
-              case REFLECTIONS -> Reach.REFLECTION | Reach.TRANSMISSION;
-              case BOUNCE -> Reach.BOUNCE;
-            };
+        caught.removeAll(
+            switch (part) {
+              case SHADOWS -> EnumSet.of(Reach.Flag.SHADOW);
+              case REFLECTIONS -> EnumSet.of(Reach.Flag.REFLECTION, Reach.Flag.TRANSMISSION);
+              case BOUNCE -> EnumSet.of(Reach.Flag.BOUNCE);
+            });
       }
     }
     CatcherTuning tuning = own == null ? CatcherTuning.USUAL : own.tuning();

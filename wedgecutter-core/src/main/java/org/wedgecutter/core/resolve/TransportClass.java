@@ -2,6 +2,7 @@ package org.wedgecutter.core.resolve;
 
 import java.util.Arrays;
 import java.util.Map;
+import java.util.Set;
 import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
 
@@ -11,8 +12,8 @@ import org.jspecify.annotations.Nullable;
  * that light could tell is different.
  */
 public final class TransportClass {
-  private final byte[] reach;
-  private final Map<Integer, Look> looks;
+  private final Reach[] reach;
+  private final Map<Integer, AppearanceOverride> looks;
   private final Map<Integer, EntitySet> links;
   private final TraceSettings settings;
   private final int hash;
@@ -21,14 +22,14 @@ public final class TransportClass {
   private final @Nullable EntitySet[] linked;
 
   /**
-   * @param reach bits of {@link Reach} for each entity of the scene, by index; copied
+   * @param reach how each entity of the scene takes part, by index; copied
    * @param looks the entities that look other than in the scene
    * @param links the emitters that light only some entities, and these; all others light all
    * @param settings how light is followed
    */
   public TransportClass(
-      byte[] reach,
-      Map<Integer, Look> looks,
+      Reach[] reach,
+      Map<Integer, AppearanceOverride> looks,
       Map<Integer, EntitySet> links,
       TraceSettings settings) {
     this.reach = reach.clone();
@@ -39,12 +40,12 @@ public final class TransportClass {
     links.forEach((emitter, only) -> linked[emitter] = only);
     for (int e = 0; e < reach.length; e++) {
       // light that no lobe takes is no light
-      if ((reach[e] & Reach.MET) == 0) {
-        this.reach[e] &= (byte) ~Reach.SHINES;
+      if (!reach[e].isMet()) {
+        this.reach[e] = this.reach[e].without(Reach.Flag.EMITS);
       }
       // what stops no light at all does not stop it on the way to itself either
-      if ((reach[e] & Reach.SHADOW) == 0) {
-        this.reach[e] &= (byte) ~Reach.NO_SELF_SHADOW;
+      if (!reach[e].castsShadow()) {
+        this.reach[e] = this.reach[e].without(Reach.Flag.NO_SELF_SHADOW);
       }
     }
     hash =
@@ -53,36 +54,37 @@ public final class TransportClass {
   }
 
   /** A class in which every emitter lights everything. */
-  public TransportClass(byte[] reach, Map<Integer, Look> looks, TraceSettings settings) {
+  public TransportClass(
+      Reach[] reach, Map<Integer, AppearanceOverride> looks, TraceSettings settings) {
     this(reach, looks, Map.of(), settings);
   }
 
   /** A class in which everything looks as in the scene. */
-  public TransportClass(byte[] reach, TraceSettings settings) {
+  public TransportClass(Reach[] reach, TraceSettings settings) {
     this(reach, Map.of(), settings);
   }
 
   /** The class in which every entity is wholly there. */
   public static TransportClass whole(int entities, TraceSettings settings) {
-    byte[] reach = new byte[entities];
-    Arrays.fill(reach, (byte) Reach.ALL);
+    Reach[] reach = new Reach[entities];
+    Arrays.fill(reach, Reach.ALL);
     return new TransportClass(reach, settings);
   }
 
   /** Returns the class without some entities. */
   public TransportClass without(EntitySet absent) {
-    return without(absent, Reach.ALL);
+    return without(absent, Reach.ALL.flags());
   }
 
-  /** Returns the class in which some bits of {@link Reach} of some entities are cleared. */
-  public TransportClass without(EntitySet absent, int bits) {
-    byte[] next = reach.clone();
-    Map<Integer, Look> nextLooks = new TreeMap<>(looks);
+  /** Returns the class in which some entities take part in fewer ways. */
+  public TransportClass without(EntitySet absent, Set<Reach.Flag> fewer) {
+    Reach[] next = reach.clone();
+    Map<Integer, AppearanceOverride> nextLooks = new TreeMap<>(looks);
     for (int e = 0; e < next.length; e++) {
       if (absent.contains(e)) {
-        next[e] &= (byte) ~bits;
-        if ((next[e] & (Reach.MET | Reach.SHADOW)) == 0) {
-          next[e] = 0;
+        next[e] = next[e].without(fewer);
+        if (!next[e].isMet() && !next[e].castsShadow()) {
+          next[e] = Reach.NONE;
           nextLooks.remove(e);
         }
       }
@@ -90,18 +92,18 @@ public final class TransportClass {
     return new TransportClass(next, nextLooks, links, settings);
   }
 
-  /** Returns the bits of {@link Reach} of an entity. */
-  public int reach(int entity) {
+  /** Returns how an entity takes part. */
+  public Reach reach(int entity) {
     return reach[entity];
   }
 
   /** Returns how an entity looks, or null if it looks as in the scene. */
-  public @Nullable Look look(int entity) {
+  public @Nullable AppearanceOverride look(int entity) {
     return looks.get(entity);
   }
 
   /** Returns the entities that look other than in the scene. */
-  public Map<Integer, Look> looks() {
+  public Map<Integer, AppearanceOverride> looks() {
     return looks;
   }
 

@@ -3,6 +3,9 @@ package org.wedgecutter.core.trace;
 import org.joml.Matrix4f;
 import org.joml.Vector3f;
 import org.wedgecutter.core.scene.SceneCamera;
+import org.wedgecutter.core.trace.accel.Instances;
+import org.wedgecutter.core.trace.accel.RayCaster;
+import org.wedgecutter.core.trace.world.ShutterPoses;
 
 /**
  * Rays of a camera with a thin lens. The filter of a pixel is a tent two pixels wide,
@@ -23,12 +26,13 @@ final class CameraRays {
   private final float aperture;
   private final float focus;
 
-  CameraRays(SceneCamera camera, FrameWorld world, int width, int height) {
-    frames = new float[world.poses().length][];
+  CameraRays(SceneCamera camera, PreparedFrame world, int width, int height) {
+    ShutterPoses poses = world.poses();
+    frames = new float[poses.moments()][];
     for (int m = 0; m < frames.length; m++) {
-      frames[m] = frame(world.poses()[m][camera.node()]);
+      frames[m] = frame(poses.at(m)[camera.node()]);
     }
-    middle = frames[frames.length / 2];
+    middle = frames[Instances.middle(frames.length)];
     before = frame(world.before()[camera.node()]);
     after = frame(world.after()[camera.node()]);
     this.width = width;
@@ -70,7 +74,7 @@ final class CameraRays {
    * @param u place in the pixel's filter, with v
    * @param lensU place on the lens, with lensV; without meaning for a pinhole
    */
-  void aim(int x, int y, float u, float v, float lensU, float lensV, Caster out) {
+  void aim(int x, int y, float u, float v, float lensU, float lensV, RayCaster out) {
     float[] f = frames[out.moment];
     float a = (x + 0.5f + tent(u) - 0.5f * width) * scale;
     float b = (0.5f * height - (y + 0.5f + tent(v))) * scale;

@@ -3,6 +3,12 @@ package org.wedgecutter.core.trace;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.resolve.Reach;
 import org.wedgecutter.core.resolve.TransportClass;
+import org.wedgecutter.core.trace.bsdf.Surface;
+import org.wedgecutter.core.trace.light.Emitters;
+import org.wedgecutter.core.trace.light.LightPicker;
+import org.wedgecutter.core.trace.light.LightSampler;
+import org.wedgecutter.core.trace.sample.Sampler;
+import org.wedgecutter.core.trace.volume.PreparedMedium;
 
 /**
  * Light that a point picked on an emitter sends to a vertex of a path: next-event estimation,
@@ -17,22 +23,22 @@ final class DirectLight {
   private final LightPicker picker;
   private final LightSampler lights;
   private final Visibility visibility;
-  private final Matter[] matter;
-  private final Vertex at;
-  private final LightBook book;
+  private final PreparedMedium[] matter;
+  private final PathVertex at;
+  private final LightRecorder book;
 
   /** Lights that were blocked, or null. */
   private final @Nullable Interplay interplay;
 
   DirectLight(
-      FrameWorld frame,
+      PreparedFrame frame,
       TransportClass transport,
       Sampler random,
       LightPicker picker,
       LightSampler lights,
       Visibility visibility,
-      Vertex at,
-      LightBook book,
+      PathVertex at,
+      LightRecorder book,
       @Nullable Interplay interplay) {
     emitters = frame.emitters();
     matter = frame.matter();
@@ -68,7 +74,8 @@ final class DirectLight {
    * shadows, a direction that meets a blocker says nothing about the light behind it.
    */
   boolean pickedAlone() {
-    return (transport.reach(at.surface.entity) & (Reach.LIT_THROUGH | Reach.NO_SELF_SHADOW)) != 0;
+    Reach reach = transport.reach(at.surface.entity);
+    return reach.receivesNoShadows() || reach.castsNoSelfShadow();
   }
 
   /**
@@ -79,8 +86,8 @@ final class DirectLight {
    */
   void from(int number, float chance, boolean first) {
     Emitters.Emitter emitter = emitters.all.get(number);
-    int reach = transport.reach(emitter.entity());
-    if ((reach & Reach.SHINES) == 0 || !transport.lights(emitter.entity(), at.entity())) {
+    Reach reach = transport.reach(emitter.entity());
+    if (!reach.emits() || !transport.lights(emitter.entity(), at.entity())) {
       return;
     }
     boolean surround = emitter instanceof Emitters.Surround;
@@ -96,7 +103,7 @@ final class DirectLight {
     boolean known = false;
     boolean blocked = false;
     for (int k = 0; k < 3; k++) {
-      if (!surface.takes(k) || (reach & Transport.BITS[k]) == 0 || (blocked && !asks(k, first))) {
+      if (!surface.takes(k) || !reach.has(Transport.REACH[k]) || (blocked && !asks(k, first))) {
         continue;
       }
       surface.evaluate(k, lights.x, lights.y, lights.z);
@@ -123,8 +130,13 @@ final class DirectLight {
   }
 
   private void toMedium(
-      Emitters.Emitter emitter, int reach, float chance, boolean first, boolean surround, int key) {
-    if ((reach & Reach.BOUNCE) == 0
+      Emitters.Emitter emitter,
+      Reach reach,
+      float chance,
+      boolean first,
+      boolean surround,
+      int key) {
+    if (!reach.has(Reach.Flag.BOUNCE)
         || !lights.sample(emitter, at.mx, at.my, at.mz, random.u, random.v)
         || !visibility.reaches(
             at.mx, at.my, at.mz, lights.x, lights.y, lights.z, lights.distance, key)) {
@@ -136,7 +148,8 @@ final class DirectLight {
     float weight = lights.point ? 1 / chance : power(d, phase) / d;
     float[] through = at.through;
     book.put(
-        LightBook.target(first ? Vertex.MEDIUM : at.firstKind, first, surround, at.byCaster),
+        LightRecorder.target(
+            first ? PathVertex.MEDIUM : at.firstKind, first, surround, at.byCaster),
         through[0] * phase * lights.radiance[0] * weight * visibility.let[0],
         through[1] * phase * lights.radiance[1] * weight * visibility.let[1],
         through[2] * phase * lights.radiance[2] * weight * visibility.let[2],
@@ -168,7 +181,7 @@ final class DirectLight {
       return;
     }
     float[] let = visibility.let;
-    int where = LightBook.target(first ? lobe : at.firstKind, first, surround, at.byCaster);
+    int where = LightRecorder.target(first ? lobe : at.firstKind, first, surround, at.byCaster);
     book.put(where, r * let[0], g * let[1], b * let[2], !first, emitter, straight);
     if (straight) {
       book.keptOut(r * (1 - let[0]), g * (1 - let[1]), b * (1 - let[2]));

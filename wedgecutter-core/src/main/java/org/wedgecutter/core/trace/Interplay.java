@@ -1,6 +1,7 @@
 package org.wedgecutter.core.trace;
 
 import java.util.Arrays;
+import org.wedgecutter.core.trace.sample.Sampler;
 
 /**
  * How much light of what the camera sees came by way of something else, and how much something else

@@ -9,6 +9,12 @@ import org.wedgecutter.core.scene.EntityKind;
 import org.wedgecutter.core.scene.Mesh;
 import org.wedgecutter.core.scene.Node;
 import org.wedgecutter.core.scene.Scene;
+import org.wedgecutter.core.trace.accel.Hit;
+import org.wedgecutter.core.trace.accel.MeshTree;
+import org.wedgecutter.core.trace.accel.RayCaster;
+import org.wedgecutter.core.trace.accel.VectorSupport;
+import org.wedgecutter.core.trace.world.ShutterPoses;
+import org.wedgecutter.core.trace.world.World;
 
 /**
  * Rays against triangles alone, as the tracer casts them when it is warm: what benchmarks measure
@@ -40,12 +46,12 @@ public final class MeshRays {
         throw new IllegalArgumentException("there is no corner " + i);
       }
     }
-    Kernels.now();
+    VectorSupport.now();
     world = world(xyz, index, places);
   }
 
   /** A world of nothing but triangles. */
-  static World world(float[] xyz, int[] index, float[]... places) {
+  public static World world(float[] xyz, int[] index, float[]... places) {
     Mesh mesh = new Mesh("rays", xyz, null, null, index, new int[index.length / 3]);
     List<Node> nodes = new ArrayList<>();
     List<Entity> entities = new ArrayList<>();
@@ -69,28 +75,28 @@ public final class MeshRays {
             0,
             List.of());
     MeshTree tree = new MeshTree(mesh);
-    return new World(scene, e -> tree, new org.joml.Matrix4f[][] {scene.pose(0)});
+    return new World(scene, e -> tree, ShutterPoses.of(scene, 0, 0));
   }
 
   /** Returns what casts rays on one thread. */
   public Thread thread() {
     byte[] all = new byte[world.instances];
     Arrays.fill(all, (byte) 1);
-    return new Thread(Caster.of(world), all);
+    return new Thread(RayCaster.of(world), all);
   }
 
   /** Says whether eight boxes or triangles are tested at once here. */
   public static boolean vector() {
-    return Kernels.there();
+    return VectorSupport.there();
   }
 
   /** Casts rays on one thread. */
   public static final class Thread {
-    private final Caster caster;
+    private final RayCaster caster;
     private final byte[] all;
     private final Hit hit = new Hit();
 
-    private Thread(Caster caster, byte[] all) {
+    private Thread(RayCaster caster, byte[] all) {
       this.caster = caster;
       this.all = all;
     }

@@ -5,8 +5,15 @@ import static org.wedgecutter.core.pass.LightPass.MEDIUM;
 
 import java.util.Arrays;
 import org.jspecify.annotations.Nullable;
-import org.wedgecutter.core.resolve.Reach;
 import org.wedgecutter.core.resolve.TransportClass;
+import org.wedgecutter.core.trace.accel.Hit;
+import org.wedgecutter.core.trace.accel.RayCaster;
+import org.wedgecutter.core.trace.bsdf.Surface;
+import org.wedgecutter.core.trace.bsdf.SurfaceReader;
+import org.wedgecutter.core.trace.sample.Sampler;
+import org.wedgecutter.core.trace.volume.MediumSampler;
+import org.wedgecutter.core.trace.volume.PreparedMedium;
+import org.wedgecutter.core.trace.world.World;
 
 /**
  * Follows camera samples of one job along their camera segments.
@@ -21,9 +28,6 @@ import org.wedgecutter.core.resolve.TransportClass;
  * <p>One object serves one thread; nothing is allocated per sample.
  */
 final class PathTracer {
-  /** Bit of an instance's mask: some view of the job does not skip it. */
-  static final int CAMERA = 16;
-
   private static final float LEAST = 1e-6f;
 
   // pairs of random dimensions of the camera
@@ -32,7 +36,7 @@ final class PathTracer {
   private static final int TIME_PAIR = 2;
   private static final int INTERVAL_KEY = 900_000_000;
 
-  private final FrameWorld frame;
+  private final PreparedFrame frame;
   private final World world;
   private final TransportClass transport;
   private final LightSplit split;
@@ -41,11 +45,11 @@ final class PathTracer {
   private final boolean[][] skipped;
   private final boolean[][] wanted;
   private final CameraRays camera;
-  private final Caster ray;
+  private final RayCaster ray;
   private final Sampler random;
   private final SurfaceReader reader;
   private final Transport light;
-  private final MediaSampler media;
+  private final MediumSampler media;
   private final Fragment fragment;
   private final Fragment inMedia;
   private final Hit hit = new Hit();
@@ -70,7 +74,7 @@ final class PathTracer {
   private final float[] before;
   private final float[] after;
 
-  PathTracer(FrameWorld frame, TraceJob job, CameraRays camera, @Nullable Interplay interplay) {
+  PathTracer(PreparedFrame frame, TraceJob job, CameraRays camera, @Nullable Interplay interplay) {
     this.frame = frame;
     random = new Sampler(frame.points());
     this.camera = camera;
@@ -79,7 +83,7 @@ final class PathTracer {
     split = job.split();
     fragment = new Fragment(split.numbers());
     inMedia = new Fragment(split.numbers());
-    ray = Caster.of(world);
+    ray = RayCaster.of(world);
     int entities = world.scene.entities().size();
     int views = job.views().size();
     skipped = new boolean[views][];
@@ -99,7 +103,7 @@ final class PathTracer {
     }
     light = new Transport(frame, job, masks, clear, random, fragment.light, interplay);
     reader = light.reader();
-    media = new MediaSampler(frame.matter(), random);
+    media = new MediumSampler(frame.matter(), random);
     sees = new boolean[views][media.matter.length];
     gathers = new boolean[media.matter.length];
     for (int m = 0; m < gathers.length; m++) {
@@ -128,12 +132,7 @@ final class PathTracer {
       seen |= !skips[entity];
     }
     clear[instance] = frame.appearance().lets(instance);
-    int reach = transport.reach(entity);
-    int bits = reach & Reach.MET;
-    if ((reach & Reach.SHADOW) != 0) {
-      bits |= clear[instance] ? Visibility.CLEAR : Visibility.SOLID;
-    }
-    return (byte) (bits | (seen ? CAMERA : 0));
+    return RayKind.mask(transport.reach(entity), clear[instance], seen);
   }
 
   /** Says whether several numbers are worked on at once. */
@@ -159,7 +158,7 @@ final class PathTracer {
     Arrays.fill(left, 1);
     Arrays.fill(begun, 0);
     Arrays.fill(met, 0);
-    ray.nearest(masks, CAMERA, hit);
+    ray.nearest(masks, RayKind.CAMERA.bit(), hit);
     while (true) {
       int entity = hit.found() ? world.entity[hit.instance] : transport.entities() - 1;
       if (media.matter.length > 0) {
@@ -177,7 +176,7 @@ final class PathTracer {
         return;
       }
       ray.ray(ox, oy, oz, dx, dy, dz);
-      ray.next(masks, CAMERA, hit);
+      ray.next(masks, RayKind.CAMERA.bit(), hit);
     }
   }
 
@@ -352,9 +351,9 @@ final class PathTracer {
   }
 
   private void gather(int m, int emitter) {
-    Matter matter = media.matter[m];
+    PreparedMedium matter = media.matter[m];
     clearLight(fragment);
-    boolean shines = (transport.reach(matter.entity) & Reach.SHINES) != 0;
+    boolean shines = transport.reach(matter.entity).emits();
     float glow = shines ? media.alpha[m] : 0;
     var e = matter.medium.emission();
     float[] out = fragment.light;
@@ -406,7 +405,7 @@ final class PathTracer {
     f.depth = camera.depth(s.px, s.py, s.pz);
     int i = hit.instance;
     move(world.toObject[ray.moment], i, f.position, object);
-    move(world.toWorld[world.moments / 2], i, object, target);
+    move(world.toWorld[world.middle()], i, object, target);
     move(before, i, object, earlier);
     move(after, i, object, later);
     camera.motion(target, earlier, later, f.motion);

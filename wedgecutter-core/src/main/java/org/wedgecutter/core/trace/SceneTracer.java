@@ -7,8 +7,8 @@ import java.util.concurrent.ConcurrentHashMap;
 import org.joml.Matrix4f;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.image.Picture;
+import org.wedgecutter.core.resolve.AppearanceOverride;
 import org.wedgecutter.core.resolve.EntitySet;
-import org.wedgecutter.core.resolve.Look;
 import org.wedgecutter.core.resolve.TraceSettings;
 import org.wedgecutter.core.resolve.TransportClass;
 import org.wedgecutter.core.scene.Entity;
@@ -16,32 +16,40 @@ import org.wedgecutter.core.scene.EntityKind;
 import org.wedgecutter.core.scene.Rgb;
 import org.wedgecutter.core.scene.Scene;
 import org.wedgecutter.core.scene.SceneCamera;
+import org.wedgecutter.core.trace.accel.MeshTree;
+import org.wedgecutter.core.trace.accel.VectorSupport;
+import org.wedgecutter.core.trace.light.Emitters;
+import org.wedgecutter.core.trace.light.EnvironmentMap;
+import org.wedgecutter.core.trace.sample.SamplePattern;
+import org.wedgecutter.core.trace.volume.PreparedMedium;
+import org.wedgecutter.core.trace.world.Appearance;
+import org.wedgecutter.core.trace.world.DeformedMeshes;
+import org.wedgecutter.core.trace.world.ShutterPoses;
+import org.wedgecutter.core.trace.world.Textures;
+import org.wedgecutter.core.trace.world.World;
 
 /**
  * A scene ready to be traced at any of its times: what does not depend on time is made once. Safe
  * for use by several threads.
  */
 public final class SceneTracer {
-  /** Moments that the shutter's time is cut into where anything moves. */
-  static final int MOMENTS = 32;
-
   private final Scene scene;
-  private final Shapes shapes;
+  private final DeformedMeshes shapes;
   private final Textures textures;
-  private final Points points;
+  private final SamplePattern points;
 
   public SceneTracer(Scene scene) {
-    this(scene, Points.ARRANGED);
+    this(scene, SamplePattern.BLUE_NOISE);
   }
 
   /**
    * @param points how random numbers lie to one another
    */
-  public SceneTracer(Scene scene, Points points) {
+  public SceneTracer(Scene scene, SamplePattern points) {
     this.scene = scene;
     this.points = points;
     this.textures = new Textures(scene);
-    this.shapes = new Shapes(scene);
+    this.shapes = new DeformedMeshes(scene);
   }
 
   /** Returns the scene. */
@@ -50,22 +58,17 @@ public final class SceneTracer {
   }
 
   /** An image and its tables. */
-  private record Around(Picture image, Environment tables) {}
+  private record Around(Picture image, EnvironmentMap tables) {}
 
   private @Nullable Around around;
 
-  /**
-   * Returns light from an image all around. The tables of the image that was asked for last are
-   * kept.
-   *
-   * @param degrees by which it is turned
-   * @param level factor on its light
-   */
-  public synchronized Environment environment(Picture image, double degrees, double level) {
+  /** Returns the tables of an environment; those of the image that was asked for last are kept. */
+  private synchronized EnvironmentMap map(Environment environment) {
+    Picture image = environment.image();
     if (around == null || !around.image.equals(image)) {
-      around = new Around(image, new Environment(image, 0, 1));
+      around = new Around(image, new EnvironmentMap(image, 0, 1));
     }
-    return around.tables.as(degrees, level, Rgb.WHITE);
+    return around.tables.as(environment.rotation(), environment.level(), Rgb.WHITE);
   }
 
   /**
@@ -84,33 +87,13 @@ public final class SceneTracer {
 
   /** Places everything at a time. */
   public Frame at(Time time, Environment environment) {
-    Matrix4f[] middle = scene.pose(time.seconds);
-    double first = time.seconds - time.shutter / 2;
-    double last = time.seconds + time.shutter / 2;
-    Matrix4f[][] poses = {middle};
-    if (time.shutter > 0 && moves(scene.pose(first), middle, scene.pose(last))) {
-      poses = new Matrix4f[MOMENTS][];
-      for (int m = 0; m < MOMENTS; m++) {
-        // the middles of equal parts of the time
-        poses[m] = scene.pose(first + time.shutter * (m + 0.5) / MOMENTS);
-      }
-    }
-    return new Frame(time, poses, environment);
+    ShutterPoses poses = ShutterPoses.of(scene, time.seconds, time.shutter);
+    return new Frame(time, poses, map(environment));
   }
 
   /** Places everything at a moment. */
   public Frame at(double time, Environment environment) {
     return at(Time.still(time), environment);
-  }
-
-  private boolean moves(Matrix4f[] a, Matrix4f[] b, Matrix4f[] c) {
-    for (int n = 0; n < a.length; n++) {
-      if (!a[n].equals(b[n]) || !b[n].equals(c[n])) {
-        return true;
-      }
-    }
-    return scene.deformations().values().stream()
-        .anyMatch(d -> d.morph() != null && d.morph().weights() != null);
   }
 
   /** Returns the matrix from the world to a camera at a time, row by row, for row vectors. */
@@ -123,22 +106,19 @@ public final class SceneTracer {
   /** The scene at one time. */
   public final class Frame {
     private final Time time;
-    private final Matrix4f[][] poses;
-    private final double[] ends;
-    private final FrameWorld plain;
-    private final Map<TransportClass, FrameWorld> others = new ConcurrentHashMap<>();
+    private final ShutterPoses poses;
+    private final PreparedFrame plain;
+    private final Map<TransportClass, PreparedFrame> others = new ConcurrentHashMap<>();
 
     private @Nullable Frame standing;
 
-    private Frame(Time time, Matrix4f[][] poses, Environment environment) {
+    private Frame(Time time, ShutterPoses poses, EnvironmentMap environment) {
       this.time = time;
       this.poses = poses;
-      double half = time.shutter / 2 * (1 - 1.0 / poses.length);
-      ends = new double[] {time.seconds - half, time.seconds + half};
       World world = new World(scene, e -> tree(e, 0), poses);
       Appearance looks = new Appearance(world);
       plain =
-          new FrameWorld(
+          new PreparedFrame(
               world,
               new Emitters(world, poses, environment, looks),
               environment,
@@ -152,20 +132,20 @@ public final class SceneTracer {
     }
 
     private MeshTree tree(int entity, int levels) {
-      return shapes.of(scene.entities().get(entity), poses, ends, levels);
+      return shapes.of(scene.entities().get(entity), poses, levels);
     }
 
-    private Matter[] matter() {
-      List<Matter> out = new ArrayList<>();
+    private PreparedMedium[] matter() {
+      List<PreparedMedium> out = new ArrayList<>();
       for (Entity e : scene.entities()) {
         if (e.kind() == EntityKind.MEDIUM) {
-          Matrix4f[] middle = poses[poses.length / 2];
+          Matrix4f[] middle = poses.middle();
           out.add(
-              new Matter(
+              new PreparedMedium(
                   e.index(), scene.media().get(e.payload()), middle[e.node()], time.seconds));
         }
       }
-      return out.toArray(new Matter[0]);
+      return out.toArray(new PreparedMedium[0]);
     }
 
     /** Returns where pixels of a picture lie in the world. */
@@ -187,7 +167,7 @@ public final class SceneTracer {
           continue;
         }
         for (int t = 0; t < world.tree[i].mesh.triangles(); t++) {
-          Emitters.corners(world, i, t, world.moments / 2, corners);
+          Emitters.corners(world, i, t, world.middle(), corners);
           for (int c = 0; c < 3; c++) {
             low[c] = Math.min(low[c], corners[c]);
             high[c] = Math.max(high[c], corners[c]);
@@ -204,15 +184,15 @@ public final class SceneTracer {
      */
     public Worker worker(
         TraceJob job, SceneCamera camera, int width, int height, @Nullable Interplay interplay) {
-      FrameWorld world = worldOf(job.transport());
+      PreparedFrame world = worldOf(job.transport());
       CameraRays rays = new CameraRays(camera, world, width, height);
       return new Worker(new PathTracer(world, job, rays, interplay));
     }
 
     /** The same with materials, lights, media and shapes as a class has them. */
-    private FrameWorld worldOf(TransportClass transport) {
+    private PreparedFrame worldOf(TransportClass transport) {
       TraceSettings s = transport.settings();
-      if (poses.length > 1 && !s.blur()) {
+      if (poses.moves() && !s.blur()) {
         return standing().worldOf(transport);
       }
       if (transport.looks().isEmpty() && plain.environment().is(s.turn(), s.level())) {
@@ -224,22 +204,22 @@ public final class SceneTracer {
     /** The same at the middle of the shutter's time. */
     private synchronized Frame standing() {
       if (standing == null) {
-        Matrix4f[][] middle = {poses[poses.length / 2]};
+        ShutterPoses middle = poses.still(time.seconds);
         standing = new Frame(new Time(time.seconds, 0, time.step), middle, plain.environment());
       }
       return standing;
     }
 
-    private FrameWorld changed(TransportClass t) {
+    private PreparedFrame changed(TransportClass t) {
       World world = shaped(t);
       Appearance looks = new Appearance(world, t);
       TraceSettings s = t.settings();
-      Environment around = plain.environment().as(s.turn(), s.level(), looks.surround());
-      Matter[] matter = plain.matter().clone();
+      EnvironmentMap around = plain.environment().as(s.turn(), s.level(), looks.surround());
+      PreparedMedium[] matter = plain.matter().clone();
       for (int m = 0; m < matter.length; m++) {
-        matter[m] = new Matter(matter[m], looks.medium(matter[m].entity, matter[m].medium));
+        matter[m] = new PreparedMedium(matter[m], looks.medium(matter[m].entity, matter[m].medium));
       }
-      return new FrameWorld(
+      return new PreparedFrame(
           world,
           new Emitters(world, poses, around, looks),
           around,
@@ -257,24 +237,22 @@ public final class SceneTracer {
       if (t.looks().values().stream().anyMatch(l -> l.levels() > 0)) {
         world = new World(scene, e -> tree(e, levels(t, e)), poses);
       }
-      if (poses.length > 1 && t.looks().values().stream().anyMatch(Look::still)) {
-        Matrix4f[][] middle = {poses[poses.length / 2]};
-        double[] now = {time.seconds, time.seconds};
+      if (poses.moves() && t.looks().values().stream().anyMatch(AppearanceOverride::still)) {
+        ShutterPoses middle = poses.still(time.seconds);
         world =
             world.still(
-                e -> isStill(t, e),
-                e -> shapes.of(scene.entities().get(e), middle, now, levels(t, e)));
+                e -> isStill(t, e), e -> shapes.of(scene.entities().get(e), middle, levels(t, e)));
       }
       return world;
     }
 
     private static boolean isStill(TransportClass t, int entity) {
-      Look look = t.look(entity);
+      AppearanceOverride look = t.look(entity);
       return look != null && look.still();
     }
 
     private static int levels(TransportClass t, int entity) {
-      Look look = t.look(entity);
+      AppearanceOverride look = t.look(entity);
       return look == null ? 0 : look.levels();
     }
   }
@@ -307,8 +285,8 @@ public final class SceneTracer {
      * numbers at once has been compiled since this one was made.
      */
     public boolean outdated() {
-      Kernels.prepare(tracer.rays());
-      return Kernels.vector() != vector;
+      VectorSupport.prepare(tracer.rays());
+      return VectorSupport.vector() != vector;
     }
 
     /** Returns how many rays were cast so far. */

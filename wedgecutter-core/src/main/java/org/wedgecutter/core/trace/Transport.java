@@ -5,6 +5,19 @@ import org.wedgecutter.core.plan.Bounces;
 import org.wedgecutter.core.resolve.Reach;
 import org.wedgecutter.core.resolve.TransportClass;
 import org.wedgecutter.core.scene.Rgb;
+import org.wedgecutter.core.trace.accel.Hit;
+import org.wedgecutter.core.trace.accel.RayCaster;
+import org.wedgecutter.core.trace.bsdf.ShadingFrame;
+import org.wedgecutter.core.trace.bsdf.Surface;
+import org.wedgecutter.core.trace.bsdf.SurfaceReader;
+import org.wedgecutter.core.trace.light.Emitters;
+import org.wedgecutter.core.trace.light.EnvironmentMap;
+import org.wedgecutter.core.trace.light.LightPicker;
+import org.wedgecutter.core.trace.light.LightSampler;
+import org.wedgecutter.core.trace.sample.Sampler;
+import org.wedgecutter.core.trace.volume.MediumSampler;
+import org.wedgecutter.core.trace.volume.PreparedMedium;
+import org.wedgecutter.core.trace.world.World;
 
 /**
  * The light that leaves what a camera sample meets: everything beyond the camera segment.
@@ -45,9 +58,19 @@ final class Transport {
   static final int MEDIUM_BLOCK = 100_000;
 
   /** Of each kind of event, what things must be visible to for its rays to meet them. */
-  static final int[] BITS = {Reach.BOUNCE, Reach.REFLECTION, Reach.TRANSMISSION, Reach.BOUNCE};
+  static final Reach.Flag[] REACH = {
+    Reach.Flag.BOUNCE, Reach.Flag.REFLECTION, Reach.Flag.TRANSMISSION, Reach.Flag.BOUNCE
+  };
 
-  private final FrameWorld frame;
+  /** Bits of the masks that stop rays of each kind of lobe. */
+  private static final int[] MASK = {
+    RayKind.DIFFUSE.bit(),
+    RayKind.REFLECTION.bit(),
+    RayKind.TRANSMISSION.bit(),
+    RayKind.DIFFUSE.bit()
+  };
+
+  private final PreparedFrame frame;
   private final World world;
   private final Emitters emitters;
   private final TransportClass transport;
@@ -56,18 +79,18 @@ final class Transport {
   private final boolean[] clear;
   private final boolean[] caster;
   private final @Nullable Rgb[] returned;
-  private final Caster ray;
+  private final RayCaster ray;
   private final Sampler random;
   private final SurfaceReader reader;
   private final LightPicker picker;
   private final LightSampler lights;
-  private final MediaSampler media;
+  private final MediumSampler media;
   private final Visibility visibility;
   private final boolean[][] feels = new boolean[4][];
   private final boolean[] anyFelt = new boolean[4];
   private final Hit hit = new Hit();
   private final float[] sky = new float[3];
-  private final Environment.Pick around = new Environment.Pick();
+  private final EnvironmentMap.Pick around = new EnvironmentMap.Pick();
   private final float[] through;
   private final float[] absorption = new float[3];
 
@@ -75,11 +98,11 @@ final class Transport {
   private final @Nullable Interplay interplay;
 
   /** Where the path is. */
-  private final Vertex at;
+  private final PathVertex at;
 
-  private final LightBook book;
+  private final LightRecorder book;
   private final DirectLight direct;
-  private final Tangents axis = new Tangents();
+  private final ShadingFrame axis = new ShadingFrame();
   private final int[] stack;
   private final int[] metLights;
 
@@ -92,7 +115,7 @@ final class Transport {
   private int firstEntity;
 
   Transport(
-      FrameWorld frame,
+      PreparedFrame frame,
       TraceJob job,
       byte[] masks,
       boolean[] clear,
@@ -110,19 +133,19 @@ final class Transport {
     transport = job.transport();
     bounces = transport.settings().bounces();
     int entities = world.scene.entities().size();
-    book = new LightBook(job.split(), entities, transport.settings().clamp(), light);
+    book = new LightRecorder(job.split(), entities, transport.settings().clamp(), light);
     caster = job.casters().toArray(entities);
     returned = new Rgb[world.instances];
     for (int i = 0; i < returned.length; i++) {
       returned[i] = frame.appearance().returned(i);
     }
-    ray = Caster.of(world);
-    reader = new SurfaceReader(frame);
+    ray = RayCaster.of(world);
+    reader = new SurfaceReader(world, frame.appearance(), frame.textures());
     picker = new LightPicker(emitters);
-    lights = new LightSampler(frame, reader);
-    media = new MediaSampler(frame.matter(), random);
+    lights = new LightSampler(world, frame.environment(), reader);
+    media = new MediumSampler(frame.matter(), random);
     visibility = new Visibility(frame, transport, masks, media, reader);
-    at = new Vertex(frame.matter());
+    at = new PathVertex(frame.matter());
     surface = at.surface;
     through = at.through;
     direct =
@@ -132,7 +155,7 @@ final class Transport {
     for (int k = 0; k < 4; k++) {
       feels[k] = new boolean[media.matter.length];
       for (int m = 0; m < feels[k].length; m++) {
-        feels[k][m] = (transport.reach(media.matter[m].entity) & BITS[k]) != 0;
+        feels[k][m] = transport.reach(media.matter[m].entity).has(REACH[k]);
         anyFelt[k] |= feels[k][m];
       }
     }
@@ -170,7 +193,7 @@ final class Transport {
         direct.from(e, 1, true);
       }
     } else {
-      picker.stand(at);
+      weighEmitters();
       direct.fromSome(0, FIRST_PICKS, true);
     }
     path(cone);
@@ -223,8 +246,8 @@ final class Transport {
    * @param weight of what is gathered there
    * @param emitter whose light is gathered, or -1
    */
-  void scattered(int number, Caster eye, float distance, float weight, int emitter, float cone) {
-    Matter matter = media.matter[number];
+  void scattered(int number, RayCaster eye, float distance, float weight, int emitter, float cone) {
+    PreparedMedium matter = media.matter[number];
     at.base = MEDIUM_BLOCK * (number + 1);
     at.arrive(number, eye, distance);
     firstEntity = matter.entity;
@@ -273,7 +296,7 @@ final class Transport {
       if (!setOut(pairs)) {
         break;
       }
-      if (kind == Surface.DIFFUSE || kind == Vertex.MEDIUM) {
+      if (kind == Surface.DIFFUSE || kind == PathVertex.MEDIUM) {
         minAlpha = transport.settings().soften();
       }
       boolean byLights = !at.inMedium && direct.pickedAlone();
@@ -304,7 +327,7 @@ final class Transport {
       if (factors != null) {
         at.scale(factors.r(), factors.g(), factors.b());
       }
-      picker.stand(at);
+      weighEmitters();
       direct.fromSome(pairs, 1, false);
     }
     if (interplay != null && next >= 0) {
@@ -332,8 +355,8 @@ final class Transport {
     }
     random.pair(pairs + DIRECTION_PAIR);
     if (at.inMedium) {
-      kind = Vertex.MEDIUM;
-      at.firstKind = at.bounce == 1 ? Vertex.MEDIUM : at.firstKind;
+      kind = PathVertex.MEDIUM;
+      at.firstKind = at.bounce == 1 ? PathVertex.MEDIUM : at.firstKind;
       scatter(random.u, random.v);
       return true;
     }
@@ -366,7 +389,7 @@ final class Transport {
   }
 
   private void scatter(float u, float v) {
-    Matter matter = media.matter[at.medium];
+    PreparedMedium matter = media.matter[at.medium];
     float cos = matter.scattered(u);
     float sin = (float) Math.sqrt(Math.max(0, 1 - cos * cos));
     float phi = 2 * (float) Math.PI * v;
@@ -398,7 +421,7 @@ final class Transport {
    */
   private float go(
       int pairs, float minAlpha, float cone, float spread, boolean every, boolean byLights) {
-    int bit = BITS[kind];
+    int bit = MASK[kind];
     int travels = kind;
     ray.nearest(masks, bit, hit);
     float from = 0;
@@ -413,7 +436,7 @@ final class Transport {
       if (collided >= 0) {
         absorb(upTo);
         at.arrive(collided, ray, upTo);
-        Matter matter = media.matter[collided];
+        PreparedMedium matter = media.matter[collided];
         gather(matter);
         Rgb colour = matter.medium.color();
         at.scale(colour.r(), colour.g(), colour.b());
@@ -421,7 +444,7 @@ final class Transport {
       }
       if (!hit.found()) {
         if (!byLights) {
-          environmentMet(bit, every);
+          environmentMet(every);
         }
         return -1;
       }
@@ -437,9 +460,9 @@ final class Transport {
   }
 
   /** Light that a medium gives off where a path collides with it. */
-  private void gather(Matter matter) {
+  private void gather(PreparedMedium matter) {
     var e = matter.medium.emission();
-    if (e.max() > 0 && (transport.reach(matter.entity) & Reach.SHINES) != 0) {
+    if (e.max() > 0 && transport.reach(matter.entity).emits()) {
       sky[0] = e.r();
       sky[1] = e.g();
       sky[2] = e.b();
@@ -489,16 +512,25 @@ final class Transport {
     return evenly ? 1f / emitters.all.size() : picks * picker.chance(number);
   }
 
+  /** Weighs the emitters as seen from the vertex. */
+  private void weighEmitters() {
+    if (at.inMedium) {
+      picker.stand(at.mx, at.my, at.mz);
+    } else {
+      picker.stand(at.surface);
+    }
+  }
+
   private float weight(float other) {
     return density == Float.POSITIVE_INFINITY ? 1 : DirectLight.power(density, other);
   }
 
-  private void environmentMet(int bit, boolean every) {
+  private void environmentMet(boolean every) {
     int entity = transport.entities() - 1;
-    int reach = transport.reach(entity);
+    Reach reach = transport.reach(entity);
     if (emitters.surround < 0
-        || (reach & bit) == 0
-        || (reach & Reach.SHINES) == 0
+        || !reach.has(REACH[kind])
+        || !reach.emits()
         || !transport.lights(entity, cameFrom)) {
       return;
     }
@@ -513,7 +545,7 @@ final class Transport {
   private void emitterMet(boolean every) {
     int number = emitters.ofInstance[hit.instance];
     if (surface.emission[0] + surface.emission[1] + surface.emission[2] <= 0
-        || (transport.reach(surface.entity) & Reach.SHINES) == 0
+        || !transport.reach(surface.entity).emits()
         || !transport.lights(surface.entity, cameFrom)) {
       return;
     }
@@ -538,9 +570,9 @@ final class Transport {
 
   private void lightMet(int number, float from, float upTo, boolean every) {
     Emitters.Shining s = (Emitters.Shining) emitters.all.get(number);
-    int reach = transport.reach(s.entity());
-    if ((reach & BITS[kind]) != 0
-        && (reach & Reach.SHINES) != 0
+    Reach reach = transport.reach(s.entity());
+    if (reach.has(REACH[kind])
+        && reach.emits()
         && transport.lights(s.entity(), cameFrom)
         && lights.meets(s, ray, upTo)
         && lights.distance >= from) {
@@ -552,7 +584,7 @@ final class Transport {
   private void add(float[] radiance, float weight, int emitter, boolean surround, boolean direct) {
     float[] through = at.through;
     book.put(
-        LightBook.target(at.firstKind, direct, surround, at.byCaster),
+        LightRecorder.target(at.firstKind, direct, surround, at.byCaster),
         through[0] * radiance[0] * weight,
         through[1] * radiance[1] * weight,
         through[2] * radiance[2] * weight,
@@ -568,7 +600,7 @@ final class Transport {
     float z = (float) Math.sqrt(Math.max(0, 1 - random.u));
     float a = r * (float) Math.cos(phi);
     float b = r * (float) Math.sin(phi);
-    Tangents f = surface.frame;
+    ShadingFrame f = surface.frame;
     book.open(
         visibility.isFree(
             surface, f.x(a, b, z), f.y(a, b, z), f.z(a, b, z), book.occlusionReach()));

@@ -2,17 +2,20 @@ package org.wedgecutter.core.trace;
 
 import org.wedgecutter.core.resolve.Reach;
 import org.wedgecutter.core.resolve.TransportClass;
+import org.wedgecutter.core.trace.accel.Hit;
+import org.wedgecutter.core.trace.accel.RayCaster;
+import org.wedgecutter.core.trace.bsdf.Surface;
+import org.wedgecutter.core.trace.bsdf.SurfaceReader;
+import org.wedgecutter.core.trace.volume.MediumSampler;
+import org.wedgecutter.core.trace.world.World;
 
 /**
  * How much light gets from an emitter to a place: nothing through what is solid, a part through
  * what has gaps, thin clear walls and media. One object serves one thread.
  */
 final class Visibility {
-  /** Bit of an instance's mask: it stops light wholly. */
-  static final int SOLID = Reach.SHADOW;
-
-  /** Bit of an instance's mask: it stops a part of light. */
-  static final int CLEAR = 32;
+  private static final int OPAQUE = RayKind.SHADOW_OPAQUE.bit();
+  private static final int CLEAR = RayKind.SHADOW_CLEAR.bit();
 
   private final World world;
   private final TransportClass transport;
@@ -20,11 +23,11 @@ final class Visibility {
   private final boolean anyClear;
   private final boolean anyMatter;
   private final boolean[] dims;
-  private final MediaSampler media;
+  private final MediumSampler media;
   private final SurfaceReader reader;
   private final Surface scratch = new Surface();
   private final Hit hit = new Hit();
-  private final Caster ray;
+  private final RayCaster ray;
 
   /** Share that gets through, by channel, after {@link #reaches}. */
   final float[] let = new float[3];
@@ -33,17 +36,17 @@ final class Visibility {
   int blocker;
 
   Visibility(
-      FrameWorld frame,
+      PreparedFrame frame,
       TransportClass transport,
       byte[] masks,
-      MediaSampler media,
+      MediumSampler media,
       SurfaceReader reader) {
     world = frame.world();
     this.transport = transport;
     this.masks = masks;
     this.media = media;
     this.reader = reader;
-    ray = Caster.of(world);
+    ray = RayCaster.of(world);
     boolean clear = false;
     for (byte mask : masks) {
       clear |= (mask & CLEAR) != 0;
@@ -52,7 +55,7 @@ final class Visibility {
     dims = new boolean[media.matter.length];
     boolean matter = false;
     for (int m = 0; m < dims.length; m++) {
-      dims[m] = (transport.reach(media.matter[m].entity) & Reach.SHADOW) != 0;
+      dims[m] = transport.reach(media.matter[m].entity).castsShadow();
       matter |= dims[m];
     }
     anyMatter = matter;
@@ -67,7 +70,7 @@ final class Visibility {
   }
 
   /** Sets out from a place of a surface, moved off it to the side of the direction. */
-  static void leave(Surface s, Caster caster, float x, float y, float z) {
+  static void leave(Surface s, RayCaster caster, float x, float y, float z) {
     float largest = Math.max(Math.abs(s.px), Math.max(Math.abs(s.py), Math.abs(s.pz)));
     float away = 2e-5f + 4e-6f * largest;
     if (x * s.gx + y * s.gy + z * s.gz < 0) {
@@ -78,18 +81,18 @@ final class Visibility {
 
   /** Says whether any light gets to a surface from a direction and distance. */
   boolean reaches(Surface s, int instance, float x, float y, float z, float far, int key) {
-    int reach = transport.reach(s.entity);
+    Reach reach = transport.reach(s.entity);
     let[0] = let[1] = let[2] = 1;
     blocker = -1;
-    if ((reach & Reach.LIT_THROUGH) != 0) {
+    if (reach.receivesNoShadows()) {
       return true;
     }
     leave(s, ray, x, y, z);
-    if ((reach & Reach.NO_SELF_SHADOW) == 0) {
+    if (!reach.castsNoSelfShadow()) {
       return open(far, key);
     }
     byte own = masks[instance];
-    masks[instance] = (byte) (own & ~(SOLID | CLEAR));
+    masks[instance] = (byte) (own & ~RayKind.SHADOW);
     boolean open = open(far, key);
     masks[instance] = own;
     return open;
@@ -106,11 +109,11 @@ final class Visibility {
   /** Says whether nothing solid or clear is near above a surface. */
   boolean isFree(Surface s, float x, float y, float z, float far) {
     leave(s, ray, x, y, z);
-    return !ray.blocked(masks, SOLID | CLEAR, far, hit);
+    return !ray.blocked(masks, RayKind.SHADOW, far, hit);
   }
 
   private boolean open(float far, int key) {
-    if (ray.blocked(masks, SOLID, far, hit)) {
+    if (ray.blocked(masks, OPAQUE, far, hit)) {
       blocker = world.entity[hit.instance];
       return false;
     }

@@ -11,6 +11,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
+import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.plan.CellOverride;
 import org.wedgecutter.core.plan.CollectionDef;
 import org.wedgecutter.core.plan.CollectionEdits;
@@ -25,11 +26,10 @@ import org.wedgecutter.core.plan.Property;
 import org.wedgecutter.core.plan.Property.Verb;
 import org.wedgecutter.core.plan.Role;
 import org.wedgecutter.core.plan.Value;
+import org.wedgecutter.core.proof.PlanProof;
+import org.wedgecutter.core.render.FrameRenderer;
 import org.wedgecutter.core.resolve.ResolvedShot;
 import org.wedgecutter.core.resolve.Resolver;
-import org.wedgecutter.core.shot.FrameRenderer;
-import org.wedgecutter.core.shot.LoadedShot;
-import org.wedgecutter.core.shot.PlanProof;
 import org.wedgecutter.core.testing.ShotFolder;
 
 /**

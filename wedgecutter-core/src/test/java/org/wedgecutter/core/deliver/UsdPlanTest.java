@@ -10,11 +10,11 @@ import java.nio.file.Path;
 import java.util.concurrent.TimeUnit;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.plan.CollectionEdits;
 import org.wedgecutter.core.plan.PlanEdits;
 import org.wedgecutter.core.plan.Role;
 import org.wedgecutter.core.scene.usd.UsdReader;
-import org.wedgecutter.core.shot.LoadedShot;
 import org.wedgecutter.core.testing.ShotFolder;
 
 /** The plan as OpenUSD text, read again by a library that is not ours. */

@@ -7,6 +7,7 @@ import java.util.List;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.plan.CellOverride;
 import org.wedgecutter.core.plan.LayerDef;
 import org.wedgecutter.core.plan.LayerEdits;
@@ -16,7 +17,6 @@ import org.wedgecutter.core.plan.Property;
 import org.wedgecutter.core.plan.Property.Verb;
 import org.wedgecutter.core.plan.Role;
 import org.wedgecutter.core.plan.Value;
-import org.wedgecutter.core.shot.LoadedShot;
 import org.wedgecutter.core.testing.ShotFolder;
 
 /** Frames and settings of a layer's own. */
@@ -132,7 +132,8 @@ class LayerFramesTest {
     int back = shot.scene().entity("/back").orElseThrow().index();
     double[] expected = {1, 0.5, 0};
     for (int f = 1; f <= 3; f++) {
-      Look look = Resolver.resolve(plan, shot.members(), f).layers().get(1).transport().look(back);
+      AppearanceOverride look =
+          Resolver.resolve(plan, shot.members(), f).layers().get(1).transport().look(back);
       assertThat(look.changes()).hasSize(1);
       assertThat(look.changes().getFirst().value())
           .isEqualTo(new Value.Colour(expected[f - 1], expected[f - 1], expected[f - 1]));

@@ -108,7 +108,8 @@ class ResolverTest {
         assertThat(layer.decisions().get(e).role()).isEqualTo(expected);
         assertThat(layer.seen().contains(e)).isEqualTo(expected == Role.SEEN);
         assertThat(layer.skipped().contains(e)).isEqualTo(expected.skipped());
-        assertThat(layer.transport().reach(e)).isEqualTo(expected == Role.ABSENT ? 0 : Reach.ALL);
+        assertThat(layer.transport().reach(e))
+            .isEqualTo(expected == Role.ABSENT ? Reach.NONE : Reach.ALL);
       }
     }
   }
@@ -123,7 +124,7 @@ class ResolverTest {
         plan(List.of(row("high", "thing0"), row("low", "thing0")), layer(cells, Role.HOLDOUT));
     ResolvedLayer layer = Resolver.resolve(plan, scene, 1).layers().getFirst();
     assertThat(layer.decisions().getFirst()).isEqualTo(new Decision(Role.SEEN, "high"));
-    assertThat(layer.transport().reach(0)).isEqualTo(Reach.ALL & ~Reach.SHADOW);
+    assertThat(layer.transport().reach(0)).isEqualTo(Reach.ALL.without(Reach.Flag.SHADOW));
     cells.put("high", switched(Role.SEEN, Property.SHADOW_CASTS, true, true));
     layer =
         Resolver.resolve(plan.withLayers(List.of(layer(cells, Role.HOLDOUT))), scene, 1)
@@ -180,7 +181,7 @@ class ResolverTest {
     assertThat(catcher.casters()).isEqualTo(EntitySet.where(7, e -> e >= 1 && e <= 3));
     assertThat(catcher.output()).isEqualTo(CatcherOutput.DIFFERENCE);
     for (int e = 0; e < 7; e++) {
-      assertThat(catcher.without().reach(e)).isEqualTo(e >= 1 && e <= 3 ? 0 : Reach.ALL);
+      assertThat(catcher.without().reach(e)).isEqualTo(e >= 1 && e <= 3 ? Reach.NONE : Reach.ALL);
     }
   }
 
@@ -223,7 +224,7 @@ class ResolverTest {
     Property[] switches = {
       Property.VISIBLE_REFLECTION, Property.VISIBLE_BOUNCE, Property.SHADOW_CASTS
     };
-    int[] bits = {Reach.REFLECTION, Reach.BOUNCE, Reach.SHADOW};
+    Reach.Flag[] flags = {Reach.Flag.REFLECTION, Reach.Flag.BOUNCE, Reach.Flag.SHADOW};
     for (int seed = 0; seed < 200; seed++) {
       Random random = new Random(seed);
       List<CollectionDef> rows = new ArrayList<>();
@@ -255,7 +256,7 @@ class ResolverTest {
               }
             }
           }
-          assertThat((layer.transport().reach(e) & bits[k]) != 0)
+          assertThat(layer.transport().reach(e).has(flags[k]))
               .as("seed %d, entity %d, %s", seed, e, switches[k])
               .isEqualTo(expected);
         }
@@ -272,7 +273,7 @@ class ResolverTest {
       Scene scene = scene(count);
       var transport = Resolver.resolve(plan, scene, 1).layers().getFirst().transport();
       for (int e = 0; e < count; e++) {
-        assertThat(transport.reach(e) & Reach.SHADOW).isZero();
+        assertThat(transport.reach(e).castsShadow()).isFalse();
       }
     }
   }

@@ -6,10 +6,10 @@ import java.nio.file.Path;
 import java.util.Arrays;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.image.RadianceHdr;
+import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.PlanReader;
 import org.wedgecutter.core.plan.PlanWriter;
-import org.wedgecutter.core.shot.LoadedShot;
 
 /**
  * A small shot on the disk: a floor, a front and a back panel above it, lit by a sky, and a plan

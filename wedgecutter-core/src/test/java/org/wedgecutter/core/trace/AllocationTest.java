@@ -59,8 +59,8 @@ class AllocationTest {
   @Test
   void samplesMakeNoObjects() {
     Scene scene = scene();
-    byte[] reach = new byte[scene.entities().size()];
-    Arrays.fill(reach, (byte) Reach.ALL);
+    Reach[] reach = new Reach[scene.entities().size()];
+    Arrays.fill(reach, Reach.ALL);
     int sun = scene.entity("/sun").orElseThrow().index();
     TransportClass transport =
         new TransportClass(

@@ -12,8 +12,8 @@ import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.plan.Bounces;
 import org.wedgecutter.core.plan.Property;
 import org.wedgecutter.core.plan.Value;
+import org.wedgecutter.core.resolve.AppearanceOverride;
 import org.wedgecutter.core.resolve.EntitySet;
-import org.wedgecutter.core.resolve.Look;
 import org.wedgecutter.core.resolve.Reach;
 import org.wedgecutter.core.resolve.TraceSettings;
 import org.wedgecutter.core.resolve.TransportClass;
@@ -27,14 +27,14 @@ import org.wedgecutter.core.testing.Traces;
 class LookOfLightTest {
   private static final int W = 12;
 
-  private static byte[] all(Scene scene) {
-    byte[] reach = new byte[scene.entities().size()];
-    Arrays.fill(reach, (byte) Reach.ALL);
+  private static Reach[] all(Scene scene) {
+    Reach[] reach = new Reach[scene.entities().size()];
+    Arrays.fill(reach, Reach.ALL);
     return reach;
   }
 
-  private static Look look(Property property, Property.Verb verb, Value value) {
-    return new Look(List.of(new Look.Change(property, verb, value)));
+  private static AppearanceOverride look(Property property, Property.Verb verb, Value value) {
+    return new AppearanceOverride(List.of(new AppearanceOverride.Change(property, verb, value)));
   }
 
   private static TransportClass with(Scene scene, String path, Property property, Value value) {
@@ -106,9 +106,9 @@ class LookOfLightTest {
                   m.specular(0);
                   m.glass = new Material.Glass(1, null, false, Rgb.WHITE, 1);
                 }));
-    byte[] reach = all(scene);
+    Reach[] reach = all(scene);
     int glow = scene.entity("/glow").orElseThrow().index();
-    reach[glow] &= (byte) ~Reach.TRANSMISSION;
+    reach[glow] = reach[glow].without(Reach.Flag.TRANSMISSION);
     FragmentSums sums =
         trace(scene, new TransportClass(reach, TraceSettings.unbiased(4, 1)), Environment.DARK);
     FragmentSums whole = trace(scene, Traces.whole(scene, 4), Environment.DARK);

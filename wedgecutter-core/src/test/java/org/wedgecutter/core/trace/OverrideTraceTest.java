@@ -9,8 +9,8 @@ import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.plan.Property;
 import org.wedgecutter.core.plan.Property.Verb;
 import org.wedgecutter.core.plan.Value;
+import org.wedgecutter.core.resolve.AppearanceOverride;
 import org.wedgecutter.core.resolve.EntitySet;
-import org.wedgecutter.core.resolve.Look;
 import org.wedgecutter.core.resolve.Reach;
 import org.wedgecutter.core.resolve.TraceSettings;
 import org.wedgecutter.core.resolve.TransportClass;
@@ -30,17 +30,19 @@ class OverrideTraceTest {
           .pointLight("/lamp", 30, 0, 0, 5)
           .scene();
 
-  private TransportClass change(String path, Look.Change... changes) {
+  private TransportClass change(String path, AppearanceOverride.Change... changes) {
     int e = scene.entity(path).orElseThrow().index();
     return new TransportClass(
-        reach(), Map.of(e, new Look(java.util.List.of(changes))), TraceSettings.unbiased(2, 1));
+        reach(),
+        Map.of(e, new AppearanceOverride(java.util.List.of(changes))),
+        TraceSettings.unbiased(2, 1));
   }
 
-  private byte[] reach() {
-    byte[] reach = new byte[scene.entities().size()];
-    java.util.Arrays.fill(reach, (byte) Reach.ALL);
+  private Reach[] reach() {
+    Reach[] reach = new Reach[scene.entities().size()];
+    java.util.Arrays.fill(reach, Reach.ALL);
     // the shade stands in no way unless a test wants it
-    reach[1] = 0;
+    reach[1] = Reach.NONE;
     return reach;
   }
 
@@ -58,8 +60,8 @@ class OverrideTraceTest {
     return Traces.trace(scene, Environment.DARK, job, N, N, 4).picture(0, Traces.all(scene));
   }
 
-  private static Look.Change change(Property property, Verb verb, Value value) {
-    return new Look.Change(property, verb, value);
+  private static AppearanceOverride.Change change(Property property, Verb verb, Value value) {
+    return new AppearanceOverride.Change(property, verb, value);
   }
 
   @Test
@@ -155,10 +157,10 @@ class OverrideTraceTest {
     assertThat(Traces.middle(albedo, 1)).isCloseTo(0.4, within(1e-6));
   }
 
-  private TransportClass shaded(int ofWall, int ofShade) {
-    byte[] reach = reach();
-    reach[0] = (byte) (Reach.ALL | ofWall);
-    reach[1] = (byte) (Reach.ALL | ofShade);
+  private TransportClass shaded(Reach ofWall, Reach ofShade) {
+    Reach[] reach = reach();
+    reach[0] = ofWall;
+    reach[1] = ofShade;
     return new TransportClass(reach, TraceSettings.unbiased(0, 1));
   }
 
@@ -166,10 +168,15 @@ class OverrideTraceTest {
   void aSurfaceThatReceivesNoShadowIsLitThroughTheShade() {
     double open =
         Traces.middle(trace(new TransportClass(reach(), TraceSettings.unbiased(0, 1))), 0);
-    assertThat(Traces.middle(trace(shaded(0, 0)), 0)).as("in the shade").isLessThan(open * 0.01);
-    assertThat(Traces.middle(trace(shaded(Reach.LIT_THROUGH, 0)), 0))
+    assertThat(Traces.middle(trace(shaded(Reach.ALL, Reach.ALL)), 0))
+        .as("in the shade")
+        .isLessThan(open * 0.01);
+    assertThat(
+            Traces.middle(
+                trace(shaded(Reach.ALL.with(Reach.Flag.NO_RECEIVED_SHADOWS), Reach.ALL)), 0))
         .isCloseTo(open, within(open * 1e-3));
-    assertThat(Traces.middle(trace(shaded(0, Reach.NO_SELF_SHADOW)), 0))
+    assertThat(
+            Traces.middle(trace(shaded(Reach.ALL, Reach.ALL.with(Reach.Flag.NO_SELF_SHADOW))), 0))
         .as("the shade still falls on others")
         .isLessThan(open * 0.01);
   }
@@ -198,11 +205,11 @@ class OverrideTraceTest {
             .mesh("/folded", both, SceneMaker.matte(0.4), 0, 0, 0)
             .pointLight("/lamp", 30, 0, 0, 5)
             .scene();
-    byte[] reach = new byte[folded.entities().size()];
-    java.util.Arrays.fill(reach, (byte) Reach.ALL);
+    Reach[] reach = new Reach[folded.entities().size()];
+    java.util.Arrays.fill(reach, Reach.ALL);
     TraceSettings direct = TraceSettings.unbiased(0, 1);
     Picture dark = picture(folded, Environment.DARK, new TransportClass(reach, direct), 4);
-    reach[0] = (byte) (Reach.ALL | Reach.NO_SELF_SHADOW);
+    reach[0] = Reach.ALL.with(Reach.Flag.NO_SELF_SHADOW);
     Picture lit = picture(folded, Environment.DARK, new TransportClass(reach, direct), 4);
     assertThat(Traces.middle(dark, 0)).isZero();
     // inverse square, head on, a matt surface; specular adds a little
@@ -221,10 +228,11 @@ class OverrideTraceTest {
     TraceSettings s = TraceSettings.unbiased(0, 1);
     TraceSettings turned =
         new TraceSettings(s.bounces(), s.seed(), 0, 0, s.frame(), 0, 1, 1, 90, 3, false, true);
-    Picture as = picture(empty, half, new TransportClass(new byte[] {15}, s), 1);
-    Picture other = picture(empty, half, new TransportClass(new byte[] {15}, turned), 1);
+    Picture as = picture(empty, half, new TransportClass(new Reach[] {Reach.ALL}, s), 1);
+    Picture other = picture(empty, half, new TransportClass(new Reach[] {Reach.ALL}, turned), 1);
     Picture otherWay =
-        picture(empty, new Environment(sky, 90, 3), new TransportClass(new byte[] {15}, s), 1);
+        picture(
+            empty, new Environment(sky, 90, 3), new TransportClass(new Reach[] {Reach.ALL}, s), 1);
     assertThat(other.rgba()).isNotEqualTo(as.rgba());
     assertThat(other.rgba()).isEqualTo(otherWay.rgba());
   }

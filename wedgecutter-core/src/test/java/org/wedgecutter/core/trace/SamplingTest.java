@@ -9,12 +9,17 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.image.TextureImage;
+import org.wedgecutter.core.trace.bsdf.Microfacet;
+import org.wedgecutter.core.trace.light.EnvironmentMap;
+import org.wedgecutter.core.trace.sample.SamplePattern;
+import org.wedgecutter.core.trace.sample.Sampler;
+import org.wedgecutter.core.trace.world.MipTexture;
 
 class SamplingTest {
   @Test
   void numbersDependOnSeedPixelSampleAndPairAlone() {
-    Sampler a = new Sampler(Points.ARRANGED);
-    Sampler b = new Sampler(Points.ARRANGED);
+    Sampler a = new Sampler(SamplePattern.BLUE_NOISE);
+    Sampler b = new Sampler(SamplePattern.BLUE_NOISE);
     a.start(7, 11, 13, 5);
     b.start(1, 2, 3, 4);
     b.pair(9);
@@ -37,7 +42,7 @@ class SamplingTest {
   @ValueSource(ints = {16, 64, 256})
   void everyElementaryBoxGetsItsShare(int n) {
     // a (0,2)-sequence in base 2: each box of area 1/n holds one of the first n points
-    Sampler s = new Sampler(Points.ARRANGED);
+    Sampler s = new Sampler(SamplePattern.BLUE_NOISE);
     for (int pixel = 0; pixel < 20; pixel++) {
       for (int wide = 1; wide <= n; wide *= 2) {
         int high = n / wide;
@@ -55,7 +60,7 @@ class SamplingTest {
 
   @Test
   void pixelsAndPairsAreUnrelated() {
-    Sampler s = new Sampler(Points.ARRANGED);
+    Sampler s = new Sampler(SamplePattern.BLUE_NOISE);
     double product = 0;
     int n = 20000;
     for (int i = 0; i < n; i++) {
@@ -76,7 +81,7 @@ class SamplingTest {
     for (int i = 0; i < sky.rgba().length; i++) {
       sky.rgba()[i] = random.nextInt(4) == 0 ? random.nextFloat() * 20 : random.nextFloat();
     }
-    Environment environment = new Environment(sky, 0.7 * seed, 2);
+    EnvironmentMap environment = new EnvironmentMap(sky, 0.7 * seed, 2);
     double integral = 0;
     int n = 400;
     for (int y = 0; y < n; y++) {
@@ -92,7 +97,7 @@ class SamplingTest {
       }
     }
     assertThat(integral).isCloseTo(1, within(0.01));
-    Environment.Pick pick = new Environment.Pick();
+    EnvironmentMap.Pick pick = new EnvironmentMap.Pick();
     double mean = 0;
     for (int k = 0; k < 20000; k++) {
       environment.sample(random.nextFloat(), random.nextFloat(), pick);
@@ -107,8 +112,8 @@ class SamplingTest {
         .isCloseTo(4 * Math.PI, within(0.5));
   }
 
-  private static float density(Environment environment, double x, double y, double z) {
-    Environment.Pick at = new Environment.Pick();
+  private static float density(EnvironmentMap environment, double x, double y, double z) {
+    EnvironmentMap.Pick at = new EnvironmentMap.Pick();
     at.x = (float) x;
     at.y = (float) y;
     at.z = (float) z;
@@ -118,8 +123,9 @@ class SamplingTest {
 
   @Test
   void aDarkSkyGivesNothing() {
-    assertThat(Environment.DARK.dark()).isTrue();
-    assertThat(density(Environment.DARK, 0, 1, 0)).isZero();
+    EnvironmentMap none = new EnvironmentMap(Picture.empty(1, 1), 0, 0);
+    assertThat(none.dark()).isTrue();
+    assertThat(density(none, 0, 1, 0)).isZero();
   }
 
   @Test
@@ -133,11 +139,11 @@ class SamplingTest {
     double estimate = 0;
     int n = 200000;
     for (int k = 0; k < n; k++) {
-      Microfacets.sampleVisible(x, 0, z, alpha, random.nextFloat(), random.nextFloat(), h);
+      Microfacet.sampleVisible(x, 0, z, alpha, random.nextFloat(), random.nextFloat(), h);
       double dot = Math.max(0, x * h[0] + z * h[2]);
-      double density = Microfacets.seen(z, alpha) * dot * Microfacets.density(h[2], alpha) / z;
+      double density = Microfacet.seen(z, alpha) * dot * Microfacet.density(h[2], alpha) / z;
       // integrate cos(theta_h) * D: projected area of all facets is 1
-      estimate += Microfacets.density(h[2], alpha) * h[2] / density / n;
+      estimate += Microfacet.density(h[2], alpha) * h[2] / density / n;
     }
     // only facets that are seen count; nearly all are at this angle
     assertThat(estimate).isCloseTo(1, within(0.03));
@@ -147,16 +153,15 @@ class SamplingTest {
   void reflectedSharesAreSharesAndGrowTowardsTheHorizon() {
     for (float rough = 0; rough <= 1; rough += 0.1f) {
       for (float cos = 0.05f; cos <= 1; cos += 0.05f) {
-        float a = Microfacets.shareA(cos, rough);
-        float b = Microfacets.shareB(cos, rough);
+        float a = Microfacet.shareA(cos, rough);
+        float b = Microfacet.shareB(cos, rough);
         assertThat(a).isBetween(0f, 1.001f);
         assertThat(b).isBetween(0f, 1.001f);
         assertThat(a + b).isLessThanOrEqualTo(1.001f);
       }
-      assertThat(Microfacets.shareB(0.1f, rough)).isGreaterThan(Microfacets.shareB(0.9f, rough));
+      assertThat(Microfacet.shareB(0.1f, rough)).isGreaterThan(Microfacet.shareB(0.9f, rough));
     }
-    assertThat(Microfacets.shareA(0.9f, 0) + Microfacets.shareB(0.9f, 0))
-        .isCloseTo(1, within(1e-3f));
+    assertThat(Microfacet.shareA(0.9f, 0) + Microfacet.shareB(0.9f, 0)).isCloseTo(1, within(1e-3f));
   }
 
   private static TextureImage checker(int size) {

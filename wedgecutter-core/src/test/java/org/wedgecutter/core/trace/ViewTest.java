@@ -27,10 +27,10 @@ class ViewTest {
         .scene();
   }
 
-  private static TransportClass with(Scene scene, String path, int reach) {
-    byte[] bits = new byte[scene.entities().size()];
+  private static TransportClass with(Scene scene, String path, Reach reach) {
+    Reach[] bits = new Reach[scene.entities().size()];
     for (int e = 0; e < bits.length; e++) {
-      bits[e] = (byte) (scene.entities().get(e).path().equals(path) ? reach : Reach.ALL);
+      bits[e] = scene.entities().get(e).path().equals(path) ? reach : Reach.ALL;
     }
     return new TransportClass(bits, TraceSettings.unbiased(2, 1));
   }
@@ -48,7 +48,8 @@ class ViewTest {
   void withoutShadowTheFloorGetsMoreOfTheLampAndTheRestIsAsBefore() {
     Scene scene = scene();
     float[] all = floor(scene, with(scene, "/ball", Reach.ALL), Environment.DARK);
-    float[] none = floor(scene, with(scene, "/ball", Reach.ALL & ~Reach.SHADOW), Environment.DARK);
+    float[] none =
+        floor(scene, with(scene, "/ball", Reach.ALL.without(Reach.Flag.SHADOW)), Environment.DARK);
     assertThat(Traces.mean(none, LightPass.DIFFUSE_LIGHTS))
         .isGreaterThan(1.03 * Traces.mean(all, LightPass.DIFFUSE_LIGHTS));
   }
@@ -58,7 +59,10 @@ class ViewTest {
     Scene scene = scene();
     float[] all = floor(scene, with(scene, "/ball", Reach.ALL), Environment.DARK);
     float[] none =
-        floor(scene, with(scene, "/ball", Reach.ALL & ~Reach.REFLECTION), Environment.DARK);
+        floor(
+            scene,
+            with(scene, "/ball", Reach.ALL.without(Reach.Flag.REFLECTION)),
+            Environment.DARK);
     assertThat(Traces.mean(none, LightPass.SPECULAR_INDIRECT))
         .isLessThan(0.6 * Traces.mean(all, LightPass.SPECULAR_INDIRECT));
     assertThat(Traces.mean(none, LightPass.DIFFUSE_BOUNCED))
@@ -71,7 +75,8 @@ class ViewTest {
   void outOfBouncesItLeavesTheDiffuseLobe() {
     Scene scene = scene();
     float[] all = floor(scene, with(scene, "/ball", Reach.ALL), Environment.DARK);
-    float[] none = floor(scene, with(scene, "/ball", Reach.ALL & ~Reach.BOUNCE), Environment.DARK);
+    float[] none =
+        floor(scene, with(scene, "/ball", Reach.ALL.without(Reach.Flag.BOUNCE)), Environment.DARK);
     assertThat(Traces.mean(all, LightPass.DIFFUSE_BOUNCED)).isPositive();
     assertThat(Traces.mean(none, LightPass.DIFFUSE_BOUNCED))
         .isLessThan(0.2 * Traces.mean(all, LightPass.DIFFUSE_BOUNCED));
@@ -80,7 +85,7 @@ class ViewTest {
   @Test
   void anAbsentEmitterGivesNoLight() {
     Scene scene = scene();
-    float[] dark = floor(scene, with(scene, "/lamp", 0), Environment.DARK);
+    float[] dark = floor(scene, with(scene, "/lamp", Reach.NONE), Environment.DARK);
     for (LightPass pass : LightPass.values()) {
       assertThat(Traces.mean(dark, pass)).isZero();
     }
@@ -89,12 +94,12 @@ class ViewTest {
   @Test
   void anAbsentEnvironmentLightsNothing() {
     Scene scene = scene();
-    float[] lit = floor(scene, with(scene, "/lamp", 0), Traces.uniform(1));
+    float[] lit = floor(scene, with(scene, "/lamp", Reach.NONE), Traces.uniform(1));
     assertThat(Traces.mean(lit, LightPass.DIFFUSE_ENVIRONMENT)).isPositive();
-    byte[] bits = new byte[scene.entities().size()];
-    java.util.Arrays.fill(bits, (byte) Reach.ALL);
-    bits[scene.environment().index()] = 0;
-    bits[2] = 0;
+    Reach[] bits = new Reach[scene.entities().size()];
+    java.util.Arrays.fill(bits, Reach.ALL);
+    bits[scene.environment().index()] = Reach.NONE;
+    bits[2] = Reach.NONE;
     float[] dark =
         floor(scene, new TransportClass(bits, TraceSettings.unbiased(2, 1)), Traces.uniform(1));
     for (LightPass pass : LightPass.values()) {
@@ -152,10 +157,12 @@ class ViewTest {
   @Test
   void lightThatNoLobeTakesIsNoLightForTheClass() {
     Scene scene = scene();
-    assertThat(with(scene, "/ball", Reach.SHINES)).isEqualTo(with(scene, "/ball", 0));
-    assertThat(with(scene, "/ball", Reach.SHINES).hashCode())
-        .isEqualTo(with(scene, "/ball", 0).hashCode());
-    assertThat(with(scene, "/ball", Reach.SHADOW)).isNotEqualTo(with(scene, "/ball", 0));
+    assertThat(with(scene, "/ball", Reach.NONE.with(Reach.Flag.EMITS)))
+        .isEqualTo(with(scene, "/ball", Reach.NONE));
+    assertThat(with(scene, "/ball", Reach.NONE.with(Reach.Flag.EMITS)).hashCode())
+        .isEqualTo(with(scene, "/ball", Reach.NONE).hashCode());
+    assertThat(with(scene, "/ball", Reach.NONE.with(Reach.Flag.SHADOW)))
+        .isNotEqualTo(with(scene, "/ball", Reach.NONE));
   }
 
   @Test

@@ -11,11 +11,11 @@ import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 import org.wedgecutter.core.io.InputException;
+import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.scene.Material;
 import org.wedgecutter.core.scene.Rgb;
 import org.wedgecutter.core.scene.Scene;
-import org.wedgecutter.core.shot.LoadedShot;
-import org.wedgecutter.core.shot.SceneFiles;
+import org.wedgecutter.core.scene.files.SceneFiles;
 
 /** Wavefront OBJ with its materials. */
 class ObjReaderTest {

@@ -1,0 +1,179 @@
+package org.wedgecutter.core.carry;
+
+import java.util.ArrayList;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+import org.wedgecutter.core.plan.BuiltInMaterial;
+import org.wedgecutter.core.plan.Cell;
+import org.wedgecutter.core.plan.CellOverride;
+import org.wedgecutter.core.plan.CollectionDef;
+import org.wedgecutter.core.plan.FrameRange;
+import org.wedgecutter.core.plan.LayerDef;
+import org.wedgecutter.core.plan.Plan;
+import org.wedgecutter.core.plan.Property;
+import org.wedgecutter.core.plan.Shot;
+import org.wedgecutter.core.plan.Value;
+import org.wedgecutter.core.resolve.EntitySet;
+import org.wedgecutter.core.resolve.Members;
+import org.wedgecutter.core.resolve.Subjects;
+import org.wedgecutter.core.scene.Entity;
+import org.wedgecutter.core.scene.Scene;
+import org.wedgecutter.core.scene.SceneCamera;
+
+/** Takes a plan to another scene, which has other objects under the same rules of naming. */
+public final class Carry {
+  private Carry() {}
+
+  /**
+   * What a row took.
+   *
+   * @param collection name of the collection; "the rest" for what no row takes
+   * @param rule its rule
+   * @param here how many entities it takes in the plan's own scene; -1 for a template
+   * @param there how many it takes in the other scene
+   * @param lost hand-picked entities that the other scene does not have
+   */
+  public record Row(String collection, String rule, int here, int there, List<String> lost) {
+    public Row {
+      lost = List.copyOf(lost);
+    }
+  }
+
+  /**
+   * What came of it.
+   *
+   * @param rows every collection, last the rest
+   * @param left paths of what no rule takes in the other scene
+   * @param idle overrides that have nothing to work on there: layer, row and override
+   * @param notes what else changed, a line each
+   */
+  public record Report(List<Row> rows, List<String> left, List<String> idle, List<String> notes) {
+    public Report {
+      rows = List.copyOf(rows);
+      left = List.copyOf(left);
+      idle = List.copyOf(idle);
+      notes = List.copyOf(notes);
+    }
+  }
+
+  /**
+   * A plan for the other scene.
+   *
+   * @param plan the plan
+   * @param report what each rule took
+   */
+  public record Carried(Plan plan, Report report) {}
+
+  /** Returns a plan without its shot: what can be used for other shots. */
+  public static Plan template(Plan plan) {
+    return plan.withShot(null);
+  }
+
+  /**
+   * Carries a plan.
+   *
+   * @param here what the plan's rows take in its own scene; null for a template
+   * @param there the other scene
+   * @param scenePath path of the other scene, relative to where the plan is going
+   * @param environmentPath the same of the environment's image; empty means none
+   */
+  public static Carried carry(
+      Plan plan, @Nullable Members here, Members there, String scenePath, String environmentPath) {
+    List<String> notes = new ArrayList<>();
+    Scene scene = there.scene();
+    Shot shot = shot(plan, scene, scenePath, environmentPath, notes);
+    List<EntitySet> before = here == null ? List.of() : here.rows(plan);
+    List<EntitySet> after = there.rows(plan);
+    List<Row> rows = new ArrayList<>();
+    for (int r = 0; r < after.size(); r++) {
+      boolean rest = r == plan.collections().size();
+      CollectionDef c = rest ? null : plan.collections().get(r);
+      rows.add(
+          new Row(
+              c == null ? "the rest" : c.name(),
+              c == null ? "" : c.rule().text(),
+              before.isEmpty() ? -1 : before.get(r).size(),
+              after.get(r).size(),
+              c == null
+                  ? List.of()
+                  : c.added().stream().filter(p -> scene.entity(p).isEmpty()).toList()));
+    }
+    List<String> left = new ArrayList<>();
+    for (int e : after.getLast().indices()) {
+      left.add(scene.entities().get(e).path());
+    }
+    return new Carried(plan.withShot(shot), new Report(rows, left, idle(plan, there), notes));
+  }
+
+  private static Shot shot(
+      Plan plan, Scene scene, String scenePath, String environmentPath, List<String> notes) {
+    Shot from = plan.shot();
+    int last = Math.max(1, Math.round(scene.duration() * 24) + 1);
+    Shot shot =
+        from != null
+            ? from
+            : new Shot.Draft(scenePath, FrameRange.parse(last == 1 ? "1" : "1-" + last)).build();
+    if (from == null) {
+      notes.add("the template has no shot: frames, size and samples are the usual ones");
+    }
+    List<String> cameras = scene.cameras().stream().map(SceneCamera::name).toList();
+    String camera = shot.camera();
+    if (!camera.isEmpty() && !cameras.contains(camera)) {
+      String first = cameras.isEmpty() ? "" : cameras.getFirst();
+      notes.add("there is no camera %s: camera %s is used".formatted(camera, first));
+      camera = first;
+    }
+    for (String path : shot.links().keySet()) {
+      if (scene.entity(path).isEmpty()) {
+        notes.add("there is no %s, which lights one collection alone".formatted(path));
+      }
+    }
+    Shot.EnvironmentDef env = shot.environment();
+    String seenBy = camera;
+    return shot.with(s -> {
+      s.scene = scenePath;
+      s.camera = seenBy;
+      s.environment =
+          new Shot.EnvironmentDef(environmentPath, env.turn(), env.level(), env.extra());
+      s.known = scene.entities().stream().map(Entity::path).toList();
+    });
+  }
+
+  private static List<String> idle(Plan plan, Members there) {
+    List<String> out = new ArrayList<>();
+    for (LayerDef layer : plan.layers()) {
+      for (CollectionDef c : plan.collections()) {
+        idle(out, layer, c.name(), layer.cell(c.name()), there.of(c), there.scene());
+      }
+      EntitySet all = EntitySet.where(there.scene().entities().size(), e -> true);
+      idle(out, layer, "the rest", layer.rest(), all, there.scene());
+    }
+    return out;
+  }
+
+  private static void idle(
+      List<String> out, LayerDef layer, String row, Cell cell, EntitySet members, Scene scene) {
+    for (CellOverride o : cell.overrides()) {
+      boolean lostMaterial =
+          o.property() == Property.MATERIAL
+              && o.at(0) instanceof Value.Text t
+              && BuiltInMaterial.of(t.word()).isEmpty()
+              && scene.material(t.word()).isEmpty();
+      boolean has = false;
+      for (int e : members.indices()) {
+        has |= Subjects.has(scene, scene.entities().get(e), o.property());
+      }
+      if (!has || lostMaterial) {
+        out.add(
+            "%s in layer %s: %s, %s"
+                .formatted(
+                    row,
+                    layer.name(),
+                    o.text(),
+                    lostMaterial
+                        ? "but there is no such material"
+                        : "but it takes nothing that has it"));
+      }
+    }
+  }
+}

@@ -1,0 +1,263 @@
+package org.wedgecutter.core.load;
+
+import java.io.IOException;
+import java.nio.file.Path;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.function.IntFunction;
+import org.jspecify.annotations.Nullable;
+import org.wedgecutter.core.fragment.Stage;
+import org.wedgecutter.core.image.Picture;
+import org.wedgecutter.core.image.PictureFiles;
+import org.wedgecutter.core.io.InputException;
+import org.wedgecutter.core.io.SafePath;
+import org.wedgecutter.core.plan.Cell;
+import org.wedgecutter.core.plan.Extra;
+import org.wedgecutter.core.plan.FrameRange;
+import org.wedgecutter.core.plan.Join;
+import org.wedgecutter.core.plan.LayerDef;
+import org.wedgecutter.core.plan.Output;
+import org.wedgecutter.core.plan.Plan;
+import org.wedgecutter.core.plan.PlanReader;
+import org.wedgecutter.core.plan.PlanWriter;
+import org.wedgecutter.core.plan.Recipe;
+import org.wedgecutter.core.plan.Role;
+import org.wedgecutter.core.plan.Shot;
+import org.wedgecutter.core.resolve.EntitySet;
+import org.wedgecutter.core.resolve.Members;
+import org.wedgecutter.core.resolve.ResolvedShot;
+import org.wedgecutter.core.resolve.Resolver;
+import org.wedgecutter.core.scene.Entity;
+import org.wedgecutter.core.scene.Scene;
+import org.wedgecutter.core.scene.SceneCamera;
+import org.wedgecutter.core.scene.files.SceneFiles;
+import org.wedgecutter.core.trace.CameraView;
+import org.wedgecutter.core.trace.Environment;
+import org.wedgecutter.core.trace.SceneTracer;
+import org.wedgecutter.exr.Compression;
+
+/**
+ * A plan together with its scene and images, ready to be traced.
+ *
+ * @param file the plan's file; for a scene without a plan the file that it would be saved as
+ * @param plan the plan
+ * @param tracer the scene, ready for rays
+ * @param members which entities collections take
+ * @param pictures images of plans of this shot, by their paths in plans: the environment's, the
+ *     plate's; those that are not in use any more stay, so that an edit can be taken back
+ */
+public record LoadedShot(
+    Path file, Plan plan, SceneTracer tracer, Members members, Map<String, Picture> pictures) {
+  public LoadedShot {
+    pictures = Map.copyOf(pictures);
+  }
+
+  /**
+   * Loads a plan, or a scene with a plan of one layer.
+   *
+   * @throws InputException with file, place and expectation if anything cannot be used
+   */
+  public static LoadedShot load(Path file) throws InputException {
+    return SceneFiles.isScene(file) ? ofScene(file) : ofPlan(file);
+  }
+
+  private static LoadedShot ofPlan(Path file) throws InputException {
+    Plan plan = PlanReader.read(file);
+    Shot shot = plan.shot();
+    if (shot == null) {
+      throw new InputException(
+          file, "shot", "missing: this is a template; expected a plan with a shot");
+    }
+    Path folder = folder(file);
+    Scene scene =
+        SceneFiles.read(SafePath.inside(folder, shot.scene(), file, "shot/scene"), shot.variant());
+    LoadedShot loaded =
+        new LoadedShot(file, plan, new SceneTracer(scene), new Members(scene), Map.of())
+            .withPicturesOf(plan);
+    loaded.requireCamera(file, "shot/camera");
+    return loaded;
+  }
+
+  private static LoadedShot ofScene(Path file) throws InputException {
+    Scene scene = SceneFiles.read(file);
+    String name = String.valueOf(file.getFileName());
+    String stem = name.substring(0, name.lastIndexOf('.'));
+    int last = Math.max(1, Math.round(scene.duration() * 24) + 1);
+    Shot shot = new Shot.Draft(name, FrameRange.parse(last == 1 ? "1" : "1-" + last)).build();
+    LayerDef all = LayerDef.of("All", 0, Map.of(), Cell.of(Role.SEEN));
+    Plan plan =
+        new Plan(
+            shot,
+            List.of(),
+            List.of(all),
+            new Recipe(List.of(new Recipe.Step("All", Join.PLUS, Extra.NONE)), Extra.NONE),
+            new Output(Output.DEFAULT_NAME, true, Compression.ZIP, true, Extra.NONE),
+            Extra.NONE);
+    LoadedShot loaded =
+        new LoadedShot(
+            file.resolveSibling(stem + ".wedge"),
+            plan,
+            new SceneTracer(scene),
+            new Members(scene),
+            Map.of());
+    loaded.requireCamera(file, "cameras");
+    return loaded;
+  }
+
+  private static Path folder(Path file) throws InputException {
+    Path folder = file.toAbsolutePath().normalize().getParent();
+    if (folder == null) {
+      throw new InputException(file, "", "not a file");
+    }
+    return folder;
+  }
+
+  private void requireCamera(Path where, String place) throws InputException {
+    String wanted = plan.requireShot().camera();
+    List<String> names = scene().cameras().stream().map(SceneCamera::name).toList();
+    if (names.isEmpty()) {
+      throw new InputException(where, place, "the scene has no perspective camera");
+    }
+    if (!wanted.isEmpty() && !names.contains(wanted)) {
+      throw new InputException(
+          where,
+          place,
+          "there is no camera '%s'; the cameras are %s"
+              .formatted(wanted, String.join(", ", names)));
+    }
+  }
+
+  /** Returns the scene. */
+  public Scene scene() {
+    return tracer.scene();
+  }
+
+  /** Returns the plan's name: its file's without the ending. */
+  public String name() {
+    String name = String.valueOf(file.getFileName());
+    int dot = name.lastIndexOf('.');
+    return dot > 0 ? name.substring(0, dot) : name;
+  }
+
+  /** Returns the shot with another plan over the same scene. */
+  public LoadedShot withPlan(Plan next) {
+    return new LoadedShot(file, next, tracer, members, pictures);
+  }
+
+  /**
+   * Returns the shot with the images that another plan of it names; those that are there already
+   * are not read again.
+   *
+   * @throws InputException with file and place if one cannot be used
+   */
+  public LoadedShot withPicturesOf(Plan other) throws InputException {
+    Shot shot = other.requireShot();
+    Map<String, Picture> next = new HashMap<>(pictures);
+    read(shot.environment().image(), "shot/environment/image", next);
+    read(shot.plate().image(), "shot/plate/image", next);
+    return new LoadedShot(file, plan, tracer, members, next);
+  }
+
+  /** Returns the shot with more images, by their paths in plans. */
+  public LoadedShot withPictures(Map<String, Picture> more) {
+    Map<String, Picture> next = new HashMap<>(pictures);
+    next.putAll(more);
+    return new LoadedShot(file, plan, tracer, members, next);
+  }
+
+  private void read(String image, String place, Map<String, Picture> into) throws InputException {
+    if (!image.isEmpty() && !into.containsKey(image)) {
+      into.put(image, PictureFiles.read(SafePath.inside(folder(file), image, file, place)));
+    }
+  }
+
+  /** Returns the camera that the plan names, or the scene's first. */
+  public SceneCamera camera() {
+    String wanted = plan.requireShot().camera();
+    return scene().cameras().stream()
+        .filter(c -> c.name().equals(wanted))
+        .findFirst()
+        .orElseGet(() -> scene().cameras().getFirst());
+  }
+
+  /** Returns what surrounds the scene. */
+  public Environment environment() {
+    Shot.EnvironmentDef def = plan.requireShot().environment();
+    Picture image = pictures.get(def.image());
+    return image == null ? Environment.DARK : new Environment(image, def.turn(), def.level());
+  }
+
+  /** Returns the picture behind everything, or null. */
+  public @Nullable Picture plate() {
+    return pictures.get(plan.requireShot().plate().image());
+  }
+
+  /** Returns the scene at a frame. */
+  public SceneTracer.Frame frame(int frame) {
+    Shot s = plan.requireShot();
+    return tracer.at(
+        new SceneTracer.Time(s.time(frame), s.shutter() / s.fps(), 1 / s.fps()), environment());
+  }
+
+  /**
+   * Returns what pictures of a frame are made of beside light.
+   *
+   * @param traced the scene at frames that were placed already; others are placed when needed
+   */
+  public Stage stage(IntFunction<SceneTracer.@Nullable Frame> traced, int frame) {
+    return new Stage() {
+      private SceneTracer.@Nullable Frame placed;
+
+      private synchronized SceneTracer.Frame placed() {
+        if (placed == null) {
+          SceneTracer.Frame known = traced.apply(frame);
+          placed = known == null ? frame(frame) : known;
+        }
+        return placed;
+      }
+
+      @Override
+      public Scene scene() {
+        return LoadedShot.this.scene();
+      }
+
+      @Override
+      public @Nullable Picture plate(int width, int height) {
+        Picture own = LoadedShot.this.plate();
+        return own == null ? null : own.resized(width, height);
+      }
+
+      @Override
+      public CameraView view(int width, int height) {
+        return placed().view(camera(), width, height);
+      }
+
+      @Override
+      public double[] foot(EntitySet entities) {
+        return placed().foot(entities);
+      }
+    };
+  }
+
+  /** Returns what every layer is at a frame. */
+  public ResolvedShot resolve(int frame) {
+    return Resolver.resolve(plan, members, frame);
+  }
+
+  /** Returns the plan as it is saved: with the scene's entities as those that are known. */
+  public Plan noted() {
+    return plan.withShot(
+        plan.requireShot().withKnown(scene().entities().stream().map(Entity::path).toList()));
+  }
+
+  /** Saves the plan to its file. */
+  public void save() throws IOException {
+    PlanWriter.save(noted(), file);
+  }
+
+  /** Returns the same shot whose plan is saved elsewhere. */
+  public LoadedShot withFile(Path next) {
+    return new LoadedShot(next, plan, tracer, members, pictures);
+  }
+}

@@ -1,0 +1,84 @@
+package org.wedgecutter.core.measure;
+
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import org.wedgecutter.core.fragment.FragmentSums;
+import org.wedgecutter.core.resolve.EntitySet;
+
+/**
+ * What things do to one another's light in a frame, found while tracing: of each entity that the
+ * camera sees, the light that came by way of another, and that another blocked.
+ *
+ * @param pairs every pair that has any, the largest first
+ * @param light luminance of each entity, by index, in the same unit
+ */
+public record InterplayTable(List<Pair> pairs, double[] light) {
+  /** Nothing known. */
+  public static final InterplayTable NONE = new InterplayTable(List.of(), new double[0]);
+
+  /**
+   * A pair.
+   *
+   * @param of what the camera sees, by index
+   * @param by what has a part in its light
+   * @param way luminance that came by way of it
+   * @param blocked luminance straight from emitters that it stopped
+   */
+  public record Pair(int of, int by, double way, double blocked) {}
+
+  public InterplayTable {
+    pairs = List.copyOf(pairs);
+  }
+
+  /** Returns what a trace found. */
+  public static InterplayTable of(FragmentSums sums) {
+    List<Pair> pairs = new ArrayList<>();
+    double samples = Math.max(1, sums.samples());
+    sums.interplay((of, by, way, blocked) -> {
+      if (way > 0 || blocked > 0) {
+        pairs.add(new Pair(of, by, way / samples, blocked / samples));
+      }
+    });
+    pairs.sort(Comparator.comparingDouble(p -> -p.way - p.blocked));
+    return new InterplayTable(pairs, sums.luminance(0));
+  }
+
+  /** Returns the luminance of some entities. */
+  public double light(EntitySet entities) {
+    double sum = 0;
+    for (int e : entities.indices()) {
+      sum += e < light.length ? light[e] : 0;
+    }
+    return sum;
+  }
+
+  /**
+   * Returns what some entities do to the light of others, as a share of these others' light: light
+   * by way of them, and light that they block. It is what would change without them.
+   */
+  public double share(EntitySet of, EntitySet by) {
+    double sum = 0;
+    for (Pair p : pairs) {
+      if (of.contains(p.of) && by.contains(p.by) && !of.contains(p.by)) {
+        sum += p.way + p.blocked;
+      }
+    }
+    double own = light(of);
+    return own > 0 ? sum / own : 0;
+  }
+
+  /** Returns by what share each entity changes the light of some others, by index. */
+  public Map<Integer, Double> shares(EntitySet of) {
+    Map<Integer, Double> out = new HashMap<>();
+    double own = light(of);
+    for (Pair p : pairs) {
+      if (of.contains(p.of) && !of.contains(p.by) && own > 0) {
+        out.merge(p.by, (p.way + p.blocked) / own, Double::sum);
+      }
+    }
+    return out;
+  }
+}

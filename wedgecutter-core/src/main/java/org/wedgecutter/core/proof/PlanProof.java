@@ -1,0 +1,69 @@
+package org.wedgecutter.core.proof;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.function.DoubleConsumer;
+import org.wedgecutter.core.load.LoadedShot;
+import org.wedgecutter.core.plan.Plan;
+import org.wedgecutter.core.plan.Recipe;
+import org.wedgecutter.core.rejoin.Rejoiner;
+import org.wedgecutter.core.render.FrameRenderer;
+import org.wedgecutter.core.render.RenderedFrame;
+
+/**
+ * Whether the layers of a plan rejoin, by tracing them and the uncut frame.
+ *
+ * @param frame the frame that was traced
+ * @param residual rejoined minus uncut
+ * @param causes why it is beyond the tolerance; empty if it is not
+ * @param rendered the pictures
+ */
+public record PlanProof(int frame, Residual residual, List<Cause> causes, RenderedFrame rendered) {
+  public PlanProof {
+    causes = List.copyOf(causes);
+  }
+
+  /** Traces a frame and compares. */
+  public static PlanProof prove(
+      LoadedShot shot, int frame, FrameRenderer renderer, DoubleConsumer progress) {
+    Plan plan = shot.plan();
+    List<Integer> joined = new ArrayList<>();
+    for (Recipe.Step step : plan.recipe().joins()) {
+      joined.add(plan.layerIndex(step.layer()));
+    }
+    RenderedFrame rendered = renderer.render(frame, joined::contains, true, progress);
+    var uncut = rendered.uncut();
+    var rejoined =
+        Rejoiner.<RuntimeException>rejoin(
+            plan.recipe(),
+            uncut.width(),
+            uncut.height(),
+            layer -> rendered.layer(plan.layerIndex(layer)));
+    Residual residual = Residual.of(rejoined, uncut, Tolerance.FLOAT);
+    List<Cause> causes = List.of();
+    if (!residual.exact()) {
+      int entities = shot.scene().entities().size();
+      double[] byEntity = CauseFinder.byEntity(residual, entities, rendered::foremost);
+      causes =
+          CauseFinder.find(plan, shot.scene(), shot.resolve(frame), byEntity).stream()
+              .map(c -> withLoss(c, plan, rendered))
+              .toList();
+    }
+    return new PlanProof(frame, residual, causes, rendered);
+  }
+
+  /** Tells of a catch picture how much light clamping took from it. */
+  private static Cause withLoss(Cause cause, Plan plan, RenderedFrame rendered) {
+    if (cause.kind() != Cause.Kind.GREY_CATCH) {
+      return cause;
+    }
+    double lost = rendered.lostByClamping(plan.layerIndex(cause.layer()));
+    return new Cause(
+        cause.kind(),
+        cause.layer(),
+        cause.entity(),
+        cause.share(),
+        "%s; clamping lost %.2g of light a pixel in the mean".formatted(cause.text(), lost),
+        cause.fix());
+  }
+}

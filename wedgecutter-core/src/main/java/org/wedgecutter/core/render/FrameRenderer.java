@@ -1,0 +1,251 @@
+package org.wedgecutter.core.render;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.CancellationException;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.function.DoubleConsumer;
+import java.util.function.IntPredicate;
+import org.jspecify.annotations.Nullable;
+import org.wedgecutter.core.fragment.FragmentSums;
+import org.wedgecutter.core.fragment.FrameTrace;
+import org.wedgecutter.core.fragment.JobPlan;
+import org.wedgecutter.core.fragment.LayerPictures;
+import org.wedgecutter.core.image.Region;
+import org.wedgecutter.core.load.LoadedShot;
+import org.wedgecutter.core.measure.InterplayTable;
+import org.wedgecutter.core.resolve.ResolvedShot;
+import org.wedgecutter.core.resolve.TraceSettings;
+import org.wedgecutter.core.trace.SceneTracer;
+import org.wedgecutter.core.trace.TraceJob;
+
+/** Renders frames of a shot to a number of samples. One object renders one frame at a time. */
+public final class FrameRenderer {
+  private final LoadedShot shot;
+  private final Settings settings;
+  private volatile @Nullable FrameTrace running;
+  private volatile boolean stopped;
+
+  /** The scene as the frame that was rendered last needs it: bands of a frame share it. */
+  private Map<Integer, SceneTracer.Frame> scenesOf = new ConcurrentHashMap<>();
+
+  private int placed = Integer.MIN_VALUE;
+
+  /**
+   * How a frame is rendered.
+   *
+   * @param width pixels in a line
+   * @param height lines
+   * @param samples samples per pixel
+   * @param threads at least 1
+   * @param separately whether every layer is traced by itself, to show that sharing changes nothing
+   * @param region which pixels are rendered
+   */
+  public record Settings(
+      int width, int height, int samples, int threads, boolean separately, Region region) {
+    public Settings {
+      if (!region.fits(width, height)) {
+        throw new IllegalArgumentException(
+            "the region does not lie in the frame of %d x %d pixels".formatted(width, height));
+      }
+    }
+
+    /** Returns the same for a part of the frame alone. */
+    public Settings within(Region part) {
+      return new Settings(width, height, samples, threads, separately, part);
+    }
+
+    /** The plan's own size at a scale, rounded up to a pixel. */
+    public static Settings of(
+        LoadedShot shot, double scale, int samples, int threads, boolean separately) {
+      var s = shot.plan().requireShot();
+      int width = Math.max(1, (int) Math.round(s.width() * scale));
+      int height = Math.max(1, (int) Math.round(s.height() * scale));
+      return new Settings(
+          width,
+          height,
+          samples > 0 ? samples : s.samples(),
+          threads(threads),
+          separately,
+          Region.whole(width, height));
+    }
+
+    /**
+     * Returns how many threads are meant: 0 is all, a negative number leaves so many processors
+     * free.
+     */
+    public static int threads(int asked) {
+      int processors = Runtime.getRuntime().availableProcessors();
+      return asked > 0 ? asked : Math.max(1, processors + asked);
+    }
+  }
+
+  public FrameRenderer(LoadedShot shot, Settings settings) {
+    this.shot = shot;
+    this.settings = settings;
+  }
+
+  /**
+   * Ends a render that is going on, from another thread; it ends with a {@link
+   * CancellationException}.
+   */
+  public void stop() {
+    stopped = true;
+    FrameTrace trace = running;
+    if (trace != null) {
+      trace.stop();
+    }
+  }
+
+  /**
+   * Renders a frame.
+   *
+   * @param layers which layers are needed, by index
+   * @param uncut whether the uncut frame is needed
+   * @param progress is told the share that is done, 0 to 1
+   */
+  public RenderedFrame render(
+      int frame, IntPredicate layers, boolean uncut, DoubleConsumer progress) {
+    return render(frame, settings.region, layers, uncut, progress);
+  }
+
+  /**
+   * Renders a part of a frame.
+   *
+   * @param region which pixels
+   * @param layers which layers are needed, by index
+   * @param uncut whether the uncut frame is needed
+   * @param progress is told the share that is done, 0 to 1
+   */
+  public RenderedFrame render(
+      int frame, Region region, IntPredicate layers, boolean uncut, DoubleConsumer progress) {
+    ResolvedShot resolved = shot.resolve(frame);
+    int count = resolved.layers().size();
+    List<IntPredicate> groups = new ArrayList<>();
+    if (settings.separately) {
+      for (int l = 0; l < count; l++) {
+        int only = l;
+        if (layers.test(l)) {
+          groups.add(k -> k == only);
+        }
+      }
+    } else {
+      groups.add(layers);
+    }
+    Work work =
+        new Work(
+            frame,
+            region,
+            resolved,
+            progress,
+            groups.size() + (uncut && settings.separately ? 1 : 0));
+    @Nullable LayerPictures[] pictures = new LayerPictures[count];
+    LayerPictures whole = null;
+    for (IntPredicate group : groups) {
+      boolean withUncut = uncut && !settings.separately;
+      LayerPictures made =
+          work.trace(new JobPlan(resolved, group, withUncut, c -> false), group, withUncut);
+      for (int l = 0; l < count; l++) {
+        if (group.test(l)) {
+          pictures[l] = made;
+        }
+      }
+      whole = withUncut ? made : whole;
+    }
+    if (uncut && settings.separately) {
+      IntPredicate none = k -> false;
+      whole = work.trace(new JobPlan(resolved, none, true, c -> false), none, true);
+    }
+    return new RenderedFrame(
+        pictures, whole, work.times, work.rays, work.bytes, work.faults, work.interplay);
+  }
+
+  /** The traces of one frame, one after another. */
+  private final class Work {
+    private final int frame;
+    private final Region region;
+    private final ResolvedShot resolved;
+    private final Map<Integer, SceneTracer.Frame> scenes;
+    private final DoubleConsumer progress;
+    private final int groups;
+    private final List<RenderedFrame.ClassTime> times = new ArrayList<>();
+    private int groupsDone;
+    private long rays;
+    private long bytes;
+    private long faults;
+    private InterplayTable interplay = InterplayTable.NONE;
+
+    Work(int frame, Region region, ResolvedShot resolved, DoubleConsumer progress, int groups) {
+      this.frame = frame;
+      this.region = region;
+      this.resolved = resolved;
+      this.progress = progress;
+      this.groups = Math.max(1, groups);
+      if (placed != frame) {
+        scenesOf = new ConcurrentHashMap<>();
+        placed = frame;
+      }
+      scenes = scenesOf;
+    }
+
+    LayerPictures trace(JobPlan plan, IntPredicate chosen, boolean uncut) {
+      List<FragmentSums> sums = new ArrayList<>();
+      List<TraceJob> jobs = plan.jobs();
+      for (int j = 0; j < jobs.size(); j++) {
+        if (stopped) {
+          throw new CancellationException("rendering was stopped");
+        }
+        TraceSettings own = jobs.get(j).transport().settings();
+        FragmentSums sum =
+            new FragmentSums(
+                jobs.get(j),
+                own.width(settings.width),
+                own.height(settings.height),
+                region.scaled(
+                    own.width(settings.width),
+                    own.height(settings.height),
+                    settings.width,
+                    settings.height));
+        FrameTrace trace =
+            new FrameTrace(
+                f -> scenes.computeIfAbsent(f, shot::frame), shot.camera(), List.of(sum));
+        running = trace;
+        double before = (groupsDone + (double) j / jobs.size()) / groups;
+        double part = 1.0 / jobs.size() / groups;
+        long start = System.nanoTime();
+        trace.run(settings.samples, settings.threads, p -> progress.accept(before + part * p));
+        times.add(
+            new RenderedFrame.ClassTime(
+                served(plan, chosen, uncut, j), (System.nanoTime() - start) / 1e9));
+        rays += trace.rays();
+        bytes += sum.bytes();
+        faults += sum.faults();
+        if (jobs.get(j).transport().equals(resolved.uncut())) {
+          interplay = InterplayTable.of(sum);
+        }
+        sums.add(sum);
+      }
+      groupsDone++;
+      return new LayerPictures(resolved, plan, sums, shot.stage(scenes::get, frame));
+    }
+
+    private List<String> served(JobPlan plan, IntPredicate chosen, boolean uncut, int job) {
+      List<String> names = new ArrayList<>();
+      for (int l = 0; l < resolved.layers().size(); l++) {
+        if (!chosen.test(l)) {
+          continue;
+        }
+        var layer = resolved.layers().get(l);
+        if (plan.layer(l).job() == job
+            || (layer.catcher() != null && plan.without(l).job() == job)) {
+          names.add(layer.name());
+        }
+      }
+      if (uncut && plan.uncut().job() == job) {
+        names.add("uncut");
+      }
+      return names;
+    }
+  }
+}

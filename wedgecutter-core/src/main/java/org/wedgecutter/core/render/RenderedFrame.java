@@ -1,0 +1,114 @@
+package org.wedgecutter.core.render;
+
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import org.jspecify.annotations.Nullable;
+import org.wedgecutter.core.fragment.LayerPictures;
+import org.wedgecutter.core.image.Picture;
+import org.wedgecutter.core.measure.InterplayTable;
+import org.wedgecutter.core.pass.PassPicture;
+
+/** The pictures of one frame's layers, however they were traced. */
+public final class RenderedFrame {
+  private final @Nullable LayerPictures[] layers;
+  private final @Nullable LayerPictures uncut;
+  private final List<ClassTime> classes;
+  private final long rays;
+  private final long bytes;
+  private final long faults;
+  private final InterplayTable interplay;
+
+  /**
+   * What one trace took.
+   *
+   * @param layers names of the layers that it served; "uncut" stands for the uncut frame
+   * @param seconds wall time
+   */
+  public record ClassTime(List<String> layers, double seconds) {}
+
+  RenderedFrame(
+      @Nullable LayerPictures[] layers,
+      @Nullable LayerPictures uncut,
+      List<ClassTime> classes,
+      long rays,
+      long bytes,
+      long faults,
+      InterplayTable interplay) {
+    this.layers = layers;
+    this.uncut = uncut;
+    this.classes = List.copyOf(classes);
+    this.rays = rays;
+    this.bytes = bytes;
+    this.faults = faults;
+    this.interplay = interplay;
+  }
+
+  private LayerPictures of(int layer) {
+    return Objects.requireNonNull(layers[layer], "this layer was not rendered");
+  }
+
+  /** Returns the picture of a rendered layer. */
+  public Picture layer(int index) {
+    return of(index).layer(index);
+  }
+
+  /** Returns the passes of a rendered layer. */
+  public List<PassPicture> passes(int index) {
+    return of(index).passes(index);
+  }
+
+  /** Returns what clamping took from a layer. */
+  public double lostByClamping(int index) {
+    return of(index).lostByClamping(index);
+  }
+
+  private LayerPictures whole() {
+    return Objects.requireNonNull(uncut, "the uncut frame was not rendered");
+  }
+
+  /** Returns the uncut frame. */
+  public Picture uncut() {
+    return whole().uncut();
+  }
+
+  /** Returns the passes of the uncut frame. */
+  public List<PassPicture> uncutPasses() {
+    return whole().uncutPasses();
+  }
+
+  /** Returns what the headers of ID mattes say of a layer, or with -1 of the uncut frame. */
+  public Map<String, String> idHeader(int index) {
+    return index < 0 ? whole().uncutIdHeader() : of(index).idHeader(index);
+  }
+
+  /** Returns how many fragments were left out because a number was not one, or negative. */
+  public long faults() {
+    return faults;
+  }
+
+  /** Returns what things do to one another's light, as far as the uncut class was traced. */
+  public InterplayTable interplay() {
+    return interplay;
+  }
+
+  /** Returns the entity that covers most of a pixel of the uncut frame, or -1. */
+  public int foremost(int x, int y) {
+    return whole().foremost(x, y);
+  }
+
+  /** Returns what each trace took. */
+  public List<ClassTime> classes() {
+    return classes;
+  }
+
+  /** Returns the number of rays cast. */
+  public long rays() {
+    return rays;
+  }
+
+  /** Returns the memory of all sums in bytes. */
+  public long bytes() {
+    return bytes;
+  }
+}

@@ -1,0 +1,45 @@
+package org.wedgecutter.core.scene.files;
+
+import java.nio.file.Path;
+import java.util.Locale;
+import org.wedgecutter.core.io.InputException;
+import org.wedgecutter.core.scene.Scene;
+import org.wedgecutter.core.scene.gltf.GltfReader;
+import org.wedgecutter.core.scene.obj.ObjReader;
+import org.wedgecutter.core.scene.usd.UsdReader;
+
+/** The forms of scene files. */
+public final class SceneFiles {
+  private SceneFiles() {}
+
+  /** Says whether a file is a scene by its ending. */
+  public static boolean isScene(Path file) {
+    String name = String.valueOf(file.getFileName()).toLowerCase(Locale.ROOT);
+    return name.endsWith(".gltf")
+        || name.endsWith(".glb")
+        || name.endsWith(".usda")
+        || name.endsWith(".obj");
+  }
+
+  /**
+   * Reads a scene: glTF (.gltf, .glb), OpenUSD text (.usda) or OBJ (.obj).
+   *
+   * @throws InputException with file, place and expectation
+   */
+  public static Scene read(Path file) throws InputException {
+    return read(file, "");
+  }
+
+  /**
+   * Reads a scene with one of its sets of materials.
+   *
+   * @param variant name of the set; empty means as the file stands
+   */
+  public static Scene read(Path file, String variant) throws InputException {
+    String name = String.valueOf(file.getFileName()).toLowerCase(Locale.ROOT);
+    if (name.endsWith(".obj")) {
+      return ObjReader.read(file);
+    }
+    return name.endsWith(".usda") ? UsdReader.read(file) : GltfReader.read(file, variant);
+  }
+}

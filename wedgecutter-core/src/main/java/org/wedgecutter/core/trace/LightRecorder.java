@@ -1,0 +1,116 @@
+package org.wedgecutter.core.trace;
+
+import java.util.Arrays;
+import org.wedgecutter.core.pass.LightPass;
+import org.wedgecutter.core.trace.bsdf.Surface;
+
+/**
+ * Where light of one sample is counted: by the first event, by the emitter that it came from, and
+ * as if nothing stood in its way. One object serves one thread.
+ */
+final class LightRecorder {
+  private final LightSplit split;
+  private final int[] groupOf;
+  private final float clamp;
+
+  /** As {@link LightSplit} lays it out. */
+  private final float[] light;
+
+  /**
+   * @param entities number of the scene's
+   * @param clamp most that one indirect path may bring; 0 means no bound
+   * @param light where it is added
+   */
+  LightRecorder(LightSplit split, int entities, float clamp, float[] light) {
+    this.split = split;
+    this.clamp = clamp;
+    this.light = light;
+    groupOf = new int[entities];
+    Arrays.setAll(groupOf, split::group);
+  }
+
+  /** Says whether light is asked for that would be there if nothing stood in its way. */
+  boolean unshadowed() {
+    return split.unshadowed();
+  }
+
+  /** Returns up to which distance occlusion is asked for; 0 means not at all. */
+  float occlusionReach() {
+    return split.occlusion();
+  }
+
+  /** Notes whether the surroundings are open. */
+  void open(boolean free) {
+    light[split.occlusionAt()] = free ? 1 : 0;
+  }
+
+  /**
+   * Returns where light is counted.
+   *
+   * @param first kind of lobe of the first event, or the number of a medium's
+   * @param direct whether it came straight from an emitter
+   * @param surround whether that is the environment
+   * @param byCaster whether it came by way of a caster
+   */
+  static int target(int first, boolean direct, boolean surround, boolean byCaster) {
+    LightPass pass =
+        switch (first) {
+          case Surface.DIFFUSE ->
+              direct
+                  ? surround ? LightPass.DIFFUSE_ENVIRONMENT : LightPass.DIFFUSE_LIGHTS
+                  : byCaster ? LightPass.DIFFUSE_BY_CASTERS : LightPass.DIFFUSE_BOUNCED;
+          case Surface.SPECULAR -> direct ? LightPass.SPECULAR_DIRECT : LightPass.SPECULAR_INDIRECT;
+          case Surface.TRANSMISSION ->
+              direct ? LightPass.TRANSMISSION_DIRECT : LightPass.TRANSMISSION_INDIRECT;
+          default -> LightPass.MEDIUM;
+        };
+    return pass.at();
+  }
+
+  /**
+   * Counts light.
+   *
+   * @param at where, by {@link #target}
+   * @param indirect whether it is bounded
+   * @param emitter the entity that it came from
+   * @param straightDiffuse whether it is diffuse light straight from an emitter
+   */
+  void put(
+      int at, float r, float g, float b, boolean indirect, int emitter, boolean straightDiffuse) {
+    float most = Math.max(r, Math.max(g, b));
+    float scale = indirect && clamp > 0 && most > clamp ? clamp / most : 1;
+    add(at, r * scale, g * scale, b * scale);
+    int group = groupOf[emitter];
+    if (group >= 0) {
+      add(split.groupAt(group), r * scale, g * scale, b * scale);
+      if (straightDiffuse) {
+        add(split.diffuseAt(group), r * scale, g * scale, b * scale);
+      }
+    }
+    if (straightDiffuse && split.unshadowed()) {
+      add(split.unshadowedAt(), r * scale, g * scale, b * scale);
+    }
+  }
+
+  /** Counts light that something kept out, where it is asked for. */
+  void keptOut(float r, float g, float b) {
+    if (split.unshadowed()) {
+      add(split.unshadowedAt(), r, g, b);
+    }
+  }
+
+  private void add(int at, float r, float g, float b) {
+    light[at] += r;
+    light[at + 1] += g;
+    light[at + 2] += b;
+  }
+
+  /** Returns the luminance of all that was counted. */
+  double luma() {
+    double sum = 0;
+    for (int p = 0; p < LightPass.NUMBERS; p += 3) {
+      sum += 0.2126 * light[p] + 0.7152 * light[p + 1] + 0.0722 * light[p + 2];
+    }
+    return sum;
+  }
+}

@@ -1,0 +1,91 @@
+package org.wedgecutter.core.trace;
+
+import org.wedgecutter.core.trace.accel.RayCaster;
+import org.wedgecutter.core.trace.bsdf.Surface;
+import org.wedgecutter.core.trace.volume.PreparedMedium;
+
+/**
+ * Where a path is: on a surface or in a medium, and what came of it so far. One object serves one
+ * path at a time.
+ */
+final class PathVertex {
+  /** Kind of event beside the lobes of surfaces: scattered by a medium. */
+  static final int MEDIUM = 3;
+
+  /** The surface, if it is on one. */
+  final Surface surface = new Surface();
+
+  /** Instance of the surface. */
+  int instance;
+
+  /** Whether it is in a medium. */
+  boolean inMedium;
+
+  /** The medium, if it is in one. */
+  int medium;
+
+  /** Its place, and the direction that the path came by; in a medium alone. */
+  float mx;
+
+  float my;
+  float mz;
+  float travelX;
+  float travelY;
+  float travelZ;
+
+  /** What the eye sees of light that leaves it, by channel. */
+  final float[] through = new float[3];
+
+  /** First number of the path's random dimensions. */
+  int base;
+
+  /** Number of bounces. */
+  int bounce;
+
+  /** The lobe of the first event, or {@link #MEDIUM}. */
+  int firstKind;
+
+  /** Whether the path came by way of a caster, after a diffuse first event. */
+  boolean byCaster;
+
+  private final PreparedMedium[] matter;
+
+  PathVertex(PreparedMedium[] matter) {
+    this.matter = matter;
+  }
+
+  /** Returns the entity that it is on or in. */
+  int entity() {
+    return inMedium ? matter[medium].entity : surface.entity;
+  }
+
+  /** Comes to a place in a medium along a ray. */
+  void arrive(int number, RayCaster along, float at) {
+    inMedium = true;
+    medium = number;
+    mx = along.ox + at * along.dx;
+    my = along.oy + at * along.dy;
+    mz = along.oz + at * along.dz;
+    travelX = along.dx;
+    travelY = along.dy;
+    travelZ = along.dz;
+  }
+
+  /** Comes to a surface, which was read already. */
+  void arrive(int ofInstance) {
+    inMedium = false;
+    instance = ofInstance;
+  }
+
+  /** Multiplies what the eye sees. */
+  void scale(float r, float g, float b) {
+    through[0] *= r;
+    through[1] *= g;
+    through[2] *= b;
+  }
+
+  /** Multiplies what the eye sees. */
+  void scale(float by) {
+    scale(by, by, by);
+  }
+}

@@ -1,0 +1,37 @@
+package org.wedgecutter.core.trace;
+
+import org.joml.Matrix4f;
+import org.wedgecutter.core.trace.light.Emitters;
+import org.wedgecutter.core.trace.light.EnvironmentMap;
+import org.wedgecutter.core.trace.sample.SamplePattern;
+import org.wedgecutter.core.trace.volume.PreparedMedium;
+import org.wedgecutter.core.trace.world.Appearance;
+import org.wedgecutter.core.trace.world.ShutterPoses;
+import org.wedgecutter.core.trace.world.Textures;
+import org.wedgecutter.core.trace.world.World;
+
+/**
+ * A scene while the shutter is open, ready for rays.
+ *
+ * @param world its geometry
+ * @param emitters what gives off light
+ * @param environment what surrounds it
+ * @param textures its images
+ * @param poses world transforms of the nodes while the shutter is open
+ * @param before the same a frame earlier, in the shutter's middle
+ * @param after the same a frame later
+ * @param appearance materials and lights as one transport class has them
+ * @param matter media
+ * @param points how random numbers lie to one another
+ */
+public record PreparedFrame(
+    World world,
+    Emitters emitters,
+    EnvironmentMap environment,
+    Textures textures,
+    ShutterPoses poses,
+    Matrix4f[] before,
+    Matrix4f[] after,
+    Appearance appearance,
+    PreparedMedium[] matter,
+    SamplePattern points) {}

@@ -1,0 +1,62 @@
+package org.wedgecutter.core.trace.accel;
+
+import java.io.IOException;
+import java.io.InputStream;
+import java.lang.invoke.MethodHandle;
+import java.lang.invoke.MethodHandles;
+import java.lang.invoke.MethodType;
+import org.slf4j.LoggerFactory;
+
+/**
+ * A way of rays through trees, to be had in copies.
+ *
+ * <p>The compiler decides what to put in place by what it saw in a method so far, whoever called
+ * it. If both kinds of caster went through the same code, the one that came second would be called
+ * rather than put in place, and stay at less than half its speed for good. So each kind walks
+ * through a copy of the code of its own.
+ */
+interface Traversal {
+  /**
+   * Follows the caster's ray.
+   *
+   * @param masks one number for each instance; those that share no bit with {@code bits} are passed
+   * @param hit holds where the ray ends, and is set to what it meets
+   * @param any whether any hit will do; else it is the nearest
+   */
+  void to(RayCaster c, byte[] masks, int bits, Hit hit, boolean any);
+
+  /** Returns a way for casters with vectors. */
+  static Traversal copied() {
+    try {
+      return (Traversal) Copy.MAKE.invoke();
+    } catch (Throwable e) {
+      throw new IllegalStateException(e);
+    }
+  }
+
+  /** A second class of the same code. */
+  final class Copy {
+    private static final MethodHandle MAKE = make();
+
+    private Copy() {}
+
+    private static MethodHandle make() {
+      MethodHandles.Lookup here = MethodHandles.lookup();
+      MethodType made = MethodType.methodType(void.class);
+      try (InputStream code = TreeTraversal.class.getResourceAsStream("TreeTraversal.class")) {
+        if (code == null) {
+          throw new IOException("TreeTraversal.class is missing");
+        }
+        byte[] bytes = code.readAllBytes();
+        return here.findConstructor(here.defineHiddenClass(bytes, true).lookupClass(), made);
+      } catch (IOException | ReflectiveOperationException e) {
+        LoggerFactory.getLogger(Traversal.class).warn("rays go slower: no copy of their way", e);
+        try {
+          return here.findConstructor(TreeTraversal.class, made);
+        } catch (ReflectiveOperationException never) {
+          throw new IllegalStateException(never);
+        }
+      }
+    }
+  }
+}

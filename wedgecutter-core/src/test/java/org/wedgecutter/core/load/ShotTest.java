@@ -1,0 +1,266 @@
+package org.wedgecutter.core.load;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.concurrent.CancellationException;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.wedgecutter.core.check.Finding;
+import org.wedgecutter.core.check.PlanCheck;
+import org.wedgecutter.core.io.InputException;
+import org.wedgecutter.core.motion.MotionTable;
+import org.wedgecutter.core.pass.LightPass;
+import org.wedgecutter.core.proof.Cause;
+import org.wedgecutter.core.proof.PlanProof;
+import org.wedgecutter.core.render.FrameRenderer;
+import org.wedgecutter.core.testing.ShotFolder;
+
+class ShotTest {
+  @TempDir Path dir;
+
+  private static PlanProof prove(LoadedShot shot, boolean separately) {
+    FrameRenderer renderer =
+        new FrameRenderer(shot, FrameRenderer.Settings.of(shot, 1, 0, 2, separately));
+    return PlanProof.prove(shot, 1, renderer, p -> {});
+  }
+
+  private static List<Cause.Kind> causes(PlanProof proof) {
+    return proof.causes().stream().map(Cause::kind).toList();
+  }
+
+  @Test
+  void aHeldOutPlanRejoinsExactlyAtAnySamples() throws Exception {
+    LoadedShot shot = ShotFolder.load(dir);
+    for (int samples : new int[] {1, 3, 7}) {
+      FrameRenderer renderer =
+          new FrameRenderer(shot, FrameRenderer.Settings.of(shot, 1, samples, 2, false));
+      PlanProof proof = PlanProof.prove(shot, 2, renderer, p -> {});
+      assertThat(proof.residual().exact()).isTrue();
+      assertThat(proof.residual().maxRelative()).isLessThan(1e-6);
+      assertThat(proof.causes()).isEmpty();
+    }
+    assertThat(PlanCheck.check(shot.plan(), shot.members(), shot.resolve(1))).isEmpty();
+  }
+
+  @Test
+  void separatelyIsTheSameToTheLastBit() throws Exception {
+    LoadedShot shot = ShotFolder.load(dir);
+    PlanProof shared = prove(shot, false);
+    PlanProof alone = prove(shot, true);
+    assertThat(shared.rendered().classes()).hasSize(1);
+    assertThat(shared.rendered().classes().getFirst().layers())
+        .containsExactly("Floor", "Back", "Front", "uncut");
+    assertThat(alone.rendered().classes()).hasSize(4);
+    for (int l = 0; l < 3; l++) {
+      assertThat(alone.rendered().layer(l).rgba()).isEqualTo(shared.rendered().layer(l).rgba());
+      for (int k = 0; k < LightPass.PASSES.size(); k++) {
+        assertThat(alone.rendered().passes(l).get(k).values())
+            .isEqualTo(shared.rendered().passes(l).get(k).values());
+      }
+    }
+    assertThat(alone.rendered().uncut().rgba()).isEqualTo(shared.rendered().uncut().rgba());
+    assertThat(shared.rendered().rays()).isLessThan(alone.rendered().rays());
+  }
+
+  @Test
+  void anAbsentThingIsNamedAsTheCause() throws Exception {
+    LoadedShot shot =
+        ShotFolder.changed(
+            dir,
+            "\"cells\": {\"Floor\": {\"role\": \"Seen\"}}",
+            "\"cells\": {\"Floor\": {\"role\": \"Seen\"}, \"Front\": {\"role\": \"Absent\"}}");
+    PlanProof proof = prove(shot, false);
+    assertThat(proof.residual().exact()).isFalse();
+    assertThat(causes(proof)).contains(Cause.Kind.LIGHT_DIFFERS, Cause.Kind.PLUS_ON_COMPLETE);
+    Cause light =
+        proof.causes().stream()
+            .filter(c -> c.kind() == Cause.Kind.LIGHT_DIFFERS)
+            .findFirst()
+            .orElseThrow();
+    assertThat(light.layer()).isEqualTo("Floor");
+    assertThat(light.entity()).isEqualTo("/front");
+    assertThat(light.text()).contains("Absent");
+    assertThat(light.share()).isBetween(0.0, 1.0);
+  }
+
+  @Test
+  void whatIsSeenNowhereOrTwiceIsNamed() throws Exception {
+    LoadedShot nowhere =
+        ShotFolder.changed(
+            dir.resolve("a"),
+            "{\"name\": \"Back\", \"hue\": 1, \"cells\": {\"Back\": {\"role\": \"Seen\"}}}",
+            "{\"name\": \"Back\", \"hue\": 1, \"cells\": {\"Back\": {\"role\": \"Holdout\"}}}");
+    PlanProof proof = prove(nowhere, false);
+    assertThat(causes(proof)).containsExactly(Cause.Kind.SEEN_NOWHERE);
+    assertThat(proof.causes().getFirst().entity()).isEqualTo("/back");
+    assertThat(proof.causes().getFirst().share()).isGreaterThan(0.7);
+    LoadedShot twice =
+        ShotFolder.changed(
+            dir.resolve("b"),
+            "\"cells\": {\"Back\": {\"role\": \"Seen\"}}",
+            "\"cells\": {\"Back\": {\"role\": \"Seen\"}, \"Front\": {\"role\": \"Seen\"}}");
+    assertThat(causes(prove(twice, false))).containsExactly(Cause.Kind.SEEN_TWICE);
+    assertThat(PlanCheck.check(twice.plan(), twice.members(), twice.resolve(1)))
+        .singleElement()
+        .satisfies(f -> assertThat(f.severity()).isEqualTo(Finding.Severity.ERROR));
+  }
+
+  @Test
+  void overOnAHeldOutLayerIsNamed() throws Exception {
+    LoadedShot shot =
+        ShotFolder.changed(
+            dir,
+            "{\"layer\": \"Front\", \"join\": \"plus\"}",
+            "{\"layer\": \"Front\", \"join\": \"over\"}");
+    PlanProof proof = prove(shot, false);
+    assertThat(causes(proof)).containsExactly(Cause.Kind.OVER_ON_HELD_OUT);
+    assertThat(proof.causes().getFirst().layer()).isEqualTo("Front");
+  }
+
+  @Test
+  void plusOnACompleteBackgroundIsNamed() throws Exception {
+    LoadedShot shot =
+        ShotFolder.changed(
+            dir,
+            "\"cells\": {\"Back\": {\"role\": \"Seen\"}}",
+            "\"cells\": {\"Back\": {\"role\": \"Seen\"}, \"Front\": {\"role\": \"Unseen\"}}");
+    PlanProof proof = prove(shot, false);
+    assertThat(proof.residual().exact()).isFalse();
+    assertThat(causes(proof)).containsExactly(Cause.Kind.PLUS_ON_COMPLETE);
+  }
+
+  @Test
+  void layersThatAreOffOrNotJoinedAreNamed() throws Exception {
+    LoadedShot off =
+        ShotFolder.changed(
+            dir.resolve("a"),
+            "\"name\": \"Front\", \"hue\": 2,",
+            "\"name\": \"Front\", \"hue\": 2, \"render\": false,");
+    assertThat(PlanCheck.check(off.plan(), off.members(), off.resolve(1)))
+        .anyMatch(f -> f.text().contains("joined but not rendered"));
+    LoadedShot lost =
+        ShotFolder.changed(
+            dir.resolve("b"), ",\n    {\"layer\": \"Front\", \"join\": \"plus\"}", "");
+    assertThat(PlanCheck.check(lost.plan(), lost.members(), lost.resolve(1)))
+        .anyMatch(f -> f.text().contains("the recipe does not join layer Front"))
+        .anyMatch(f -> f.text().contains("/front is seen in no layer"));
+  }
+
+  @Test
+  void emptyCollectionsAndLostMembersAreWarned() throws Exception {
+    LoadedShot shot =
+        ShotFolder.changed(
+            dir,
+            "{\"name\": \"Front\", \"rule\": \"front\"}",
+            "{\"name\": \"Front\", \"rule\": \"frnt\", \"added\": [\"/gone\"]}");
+    List<Finding> findings = PlanCheck.check(shot.plan(), shot.members(), shot.resolve(1));
+    assertThat(findings)
+        .anyMatch(f ->
+            f.severity() == Finding.Severity.WARNING && f.text().contains("Front takes nothing"))
+        .anyMatch(f -> f.text().contains("/gone by hand"));
+    List<Finding.Severity> order = findings.stream().map(Finding::severity).toList();
+    List<Finding.Severity> sorted = new ArrayList<>(order);
+    sorted.sort(null);
+    assertThat(order).isEqualTo(sorted);
+  }
+
+  @Test
+  void aStoppedRenderEndsSoon() throws Exception {
+    LoadedShot shot = ShotFolder.load(dir);
+    FrameRenderer renderer =
+        new FrameRenderer(shot, FrameRenderer.Settings.of(shot, 4, 4000, 2, false));
+    Thread stopper =
+        new Thread(() -> {
+          try {
+            Thread.sleep(200);
+          } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+          }
+          renderer.stop();
+        });
+    stopper.start();
+    long start = System.nanoTime();
+    assertThatThrownBy(() -> renderer.render(1, l -> true, true, p -> {}))
+        .isInstanceOf(CancellationException.class);
+    assertThat((System.nanoTime() - start) / 1e9).isLessThan(20);
+    assertThatThrownBy(() -> renderer.render(1, l -> true, true, p -> {}))
+        .isInstanceOf(CancellationException.class);
+  }
+
+  @Test
+  void progressRisesToOne() throws Exception {
+    LoadedShot shot = ShotFolder.load(dir);
+    FrameRenderer renderer =
+        new FrameRenderer(shot, FrameRenderer.Settings.of(shot, 1, 1, 1, true));
+    List<Double> told = new ArrayList<>();
+    renderer.render(1, l -> true, true, told::add);
+    for (int i = 1; i < told.size(); i++) {
+      assertThat(told.get(i)).isGreaterThanOrEqualTo(told.get(i - 1));
+    }
+    assertThat(told.getLast()).isCloseTo(1, org.assertj.core.data.Offset.offset(1e-9));
+  }
+
+  @Test
+  void aSceneAloneGetsAPlanOfOneLayer() throws Exception {
+    ShotFolder.make(dir);
+    LoadedShot shot = LoadedShot.load(dir.resolve("set.glb"));
+    assertThat(shot.name()).isEqualTo("set");
+    assertThat(shot.plan().layers()).hasSize(1);
+    assertThat(shot.plan().requireShot().frames().last()).isEqualTo(49);
+    assertThat(PlanCheck.check(shot.plan(), shot.members(), shot.resolve(1))).isEmpty();
+    shot.save();
+    assertThat(LoadedShot.load(dir.resolve("set.wedge")).plan()).isEqualTo(shot.noted());
+  }
+
+  @Test
+  void whatAPlanPointsToMustBeThereAndInside() throws Exception {
+    String[][] cases = {
+      {"set.glb", "gone.glb", "gone.glb"},
+      {"set.glb", "../set.glb", "shot/scene: '../set.glb' leads out of the folder"},
+      {"sky.hdr", "gone.hdr", "gone.hdr"},
+      {
+        "\"frames\"",
+        "\"camera\": \"left\", \"frames\"",
+        "shot/camera: there is no camera 'left'; the cameras are main"
+      },
+    };
+    for (int k = 0; k < cases.length; k++) {
+      Path folder = dir.resolve("case" + k);
+      String[] c = cases[k];
+      assertThatThrownBy(() -> ShotFolder.changed(folder, c[0], c[1]))
+          .isInstanceOf(InputException.class)
+          .hasMessageContaining(c[2]);
+    }
+    Path template = dir.resolve("t.wedge");
+    Files.writeString(
+        template,
+        "{\"wedgecutter\": 1, \"collections\": [], \"layers\": [], \"recipe\": {\"joins\": []}}");
+    assertThatThrownBy(() -> LoadedShot.load(template)).hasMessageContaining("this is a template");
+  }
+
+  @Test
+  void motionIsMeasuredPerFrame() throws Exception {
+    LoadedShot shot = ShotFolder.load(dir);
+    MotionTable motion = MotionTable.of(shot.plan().requireShot(), shot.scene());
+    int front = shot.scene().entity("/front").orElseThrow().index();
+    int back = shot.scene().entity("/back").orElseThrow().index();
+    assertThat(motion.byEntity()[front]).hasSize(2);
+    assertThat(motion.byEntity()[front][0]).isBetween(0.5, 1.0);
+    assertThat(motion.byEntity()[back]).isEmpty();
+    assertThat(motion.mean()).hasSize(2);
+  }
+
+  @Test
+  void threadsAreCountedFromTheMachine() {
+    int all = Runtime.getRuntime().availableProcessors();
+    assertThat(FrameRenderer.Settings.threads(0)).isEqualTo(all);
+    assertThat(FrameRenderer.Settings.threads(3)).isEqualTo(3);
+    assertThat(FrameRenderer.Settings.threads(-1)).isEqualTo(Math.max(1, all - 1));
+    assertThat(FrameRenderer.Settings.threads(-1000)).isEqualTo(1);
+  }
+}
