@@ -12,6 +12,7 @@ import org.wedgecutter.core.check.Finding;
 import org.wedgecutter.core.check.PlanCheck;
 import org.wedgecutter.core.check.SeenTable;
 import org.wedgecutter.core.load.LoadedShot;
+import org.wedgecutter.core.mistake.Mistake;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Model.CommandSpec;
@@ -82,7 +83,7 @@ final class CheckCommand implements Callable<Integer> {
       }
       output.out().flush();
     }
-    boolean errors = findings.stream().anyMatch(f -> f.severity() == Finding.Severity.ERROR);
+    boolean errors = findings.stream().anyMatch(f -> f.severity() == Mistake.Severity.ERROR);
     return errors ? Main.NO : 0;
   }
 

@@ -15,6 +15,7 @@ class ArchitectureTest {
   private static final List<String> ORDER =
       List.of(
           "io",
+          "mistake",
           "image",
           "scene",
           "scene.gltf",

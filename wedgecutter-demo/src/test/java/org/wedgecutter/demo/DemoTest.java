@@ -25,6 +25,7 @@ import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.image.PictureFiles;
 import org.wedgecutter.core.image.Region;
 import org.wedgecutter.core.load.LoadedShot;
+import org.wedgecutter.core.mistake.Mistake;
 import org.wedgecutter.core.plan.PlanSchema;
 import org.wedgecutter.core.plan.Role;
 import org.wedgecutter.core.proof.Cause;
@@ -182,7 +183,7 @@ class DemoTest {
     for (LoadedShot shot : List.of(heldOut, over)) {
       assertThat(PlanSchema.plan().check(Files.readString(shot.file()))).isEmpty();
       List<Finding> findings = PlanCheck.check(shot.plan(), shot.members(), shot.resolve(1));
-      assertThat(findings).allMatch(f -> f.severity() == Finding.Severity.NOTE);
+      assertThat(findings).allMatch(f -> f.severity() == Mistake.Severity.NOTE);
     }
     assertThat(PlanCheck.check(heldOut.plan(), heldOut.members(), heldOut.resolve(1))).isEmpty();
     assertThat(heldOut.plan().layers()).hasSizeGreaterThanOrEqualTo(5);
@@ -225,13 +226,12 @@ class DemoTest {
     PlanProof proof = prove(over, 20, 16, false);
     assertThat(proof.residual().exact()).isFalse();
     assertThat(proof.causes().stream().map(Cause::kind))
-        .contains(Cause.Kind.GREY_CATCH, Cause.Kind.EDGE_COVARIANCE, Cause.Kind.HAZE_APART)
-        .doesNotContain(
-            Cause.Kind.SEEN_NOWHERE, Cause.Kind.LIGHT_DIFFERS, Cause.Kind.PLUS_ON_COMPLETE);
+        .contains(Mistake.GREY_CATCH, Mistake.EDGE_COVARIANCE, Mistake.HAZE_APART)
+        .doesNotContain(Mistake.SEEN_NOWHERE, Mistake.LIGHT_DIFFERS, Mistake.PLUS_ON_COMPLETE);
     double lost = proof.rendered().lostByClamping(over.plan().layerIndex("Table shadows"));
     assertThat(lost).as("reflections that the orrery takes from the table").isPositive();
     assertThat(proof.causes())
-        .filteredOn(c -> c.kind() == Cause.Kind.GREY_CATCH)
+        .filteredOn(c -> c.kind() == Mistake.GREY_CATCH)
         .singleElement()
         .satisfies(c -> assertThat(c.text()).contains("clamping lost %.2g".formatted(lost)));
     double mean = 0;

@@ -9,8 +9,8 @@ import javafx.scene.control.Label;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
 import org.wedgecutter.core.check.Finding;
-import org.wedgecutter.core.check.Kind;
 import org.wedgecutter.core.check.SeenTable;
+import org.wedgecutter.core.mistake.Mistake;
 
 /** What is seen never or twice, over the frames, each with a way to it and a fix. */
 final class CheckPanel extends VBox {
@@ -40,7 +40,7 @@ final class CheckPanel extends VBox {
     }
     int number = 0;
     for (Finding f : findings) {
-      if (f.kind() == Kind.SEEN_NOWHERE || f.kind() == Kind.SEEN_TWICE) {
+      if (f.kind() == Mistake.SEEN_NOWHERE || f.kind() == Mistake.SEEN_TWICE) {
         Button go = new Button("Show");
         go.setId("check-show-" + number);
         go.setOnAction(e -> show.accept(f.entities().getFirst()));

@@ -181,7 +181,8 @@ class CuttingWindowTest {
         "rejoins",
         () ->
             window.main.found().stream()
-                .noneMatch(f -> f.severity() == org.wedgecutter.core.check.Finding.Severity.ERROR));
+                .noneMatch(
+                    f -> f.severity() == org.wedgecutter.core.mistake.Mistake.Severity.ERROR));
     Labeled chip = window.find("proof-chip", Labeled.class);
     window.await("the chip", () -> window.whole() && chip.getText().equals("rejoins exactly"));
     window.press(KeyCode.CONTROL, KeyCode.Z);

@@ -1,5 +1,7 @@
 package org.wedgecutter.core.check;
 
+import org.wedgecutter.core.mistake.Mistake;
+
 /** The catalogue of findings as a page. */
 public final class Catalogue {
   private Catalogue() {}
@@ -21,7 +23,7 @@ public final class Catalogue {
         | finding | | mistake | what it means | the fix |
         |---|---|---|---|---|
         """);
-    for (Kind kind : Kind.values()) {
+    for (Mistake kind : Mistake.values()) {
       out.append(
           "| `%s` | %s | %s | %s | %s |\n"
               .formatted(

@@ -1,9 +1,12 @@
 package org.wedgecutter.core.check;
 
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
+import java.util.Locale;
 import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
+import org.wedgecutter.core.mistake.Message;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.Shot;
 import org.wedgecutter.core.resolve.EntitySet;
@@ -38,18 +41,9 @@ final class Checked {
     return resolved.all();
   }
 
-  /** Returns the paths of a few entities. */
-  String names(EntitySet entities) {
-    return names(entities.indices());
-  }
-
-  String names(int[] entities) {
-    String first = scene.entities().get(entities[0]).path();
-    return entities.length == 1
-        ? first
-        : entities.length == 2
-            ? first + " and " + scene.entities().get(entities[1]).path()
-            : "%s and %d more".formatted(first, entities.length - 1);
+  /** Returns the paths of entities. */
+  List<String> paths(EntitySet entities) {
+    return Arrays.stream(entities.indices()).mapToObj(e -> entity(e).path()).toList();
   }
 
   Entity entity(int index) {
@@ -57,37 +51,19 @@ final class Checked {
   }
 
   void add(
-      Kind kind,
+      Message message,
       String layer,
       String entity,
       EntitySet entities,
-      String text,
-      String advice,
       @Nullable UnaryOperator<Plan> fix) {
-    List<Integer> indices = new ArrayList<>();
-    for (int e : entities.indices()) {
-      indices.add(e);
-    }
+    List<Integer> indices = Arrays.stream(entities.indices()).boxed().toList();
+    String name = "fix: " + message.mistake().title().toLowerCase(Locale.ROOT);
     findings.add(
         new Finding(
-            kind,
-            layer,
-            entity,
-            indices,
-            text,
-            advice,
-            fix == null
-                ? null
-                : new Finding.Fix("fix: " + kind.title().toLowerCase(java.util.Locale.ROOT), fix)));
+            message, layer, entity, indices, fix == null ? null : new Finding.Fix(name, fix)));
   }
 
-  void add(
-      Kind kind,
-      String layer,
-      String entity,
-      String text,
-      String advice,
-      @Nullable UnaryOperator<Plan> fix) {
-    add(kind, layer, entity, EntitySet.NONE, text, advice, fix);
+  void add(Message message, String layer, String entity, @Nullable UnaryOperator<Plan> fix) {
+    add(message, layer, entity, EntitySet.NONE, fix);
   }
 }

@@ -2,6 +2,8 @@ package org.wedgecutter.core.check;
 
 import java.util.List;
 import org.wedgecutter.core.cut.Cuts;
+import org.wedgecutter.core.mistake.Message;
+import org.wedgecutter.core.mistake.Sentence;
 import org.wedgecutter.core.plan.Cell;
 import org.wedgecutter.core.plan.CellOverride;
 import org.wedgecutter.core.plan.CollectionDef;
@@ -56,22 +58,18 @@ final class LayerChecks {
     CatcherSpec catcher = layer.catcher();
     if (layer.seen().isEmpty() && catcher == null) {
       c.add(
-          Kind.LAYER_EMPTY,
+          Message.of(Sentence.LAYER_EMPTY, ", l, a, y, e, r, "),
           name,
           "",
-          "layer %s shows nothing and catches nothing".formatted(name),
-          "make something Seen in it, or switch it off",
           p -> LayerEdits.unjoin(LayerEdits.layer(p, name, l -> l.withRender(false)), name));
       return;
     }
     dark(layer);
     if (whole(c, layer) && c.plan.join(name).isEmpty()) {
       c.add(
-          Kind.LAYER_WHOLE,
+          Message.of(Sentence.LAYER_WHOLE, ", l, a, y, e, r, "),
           name,
           "",
-          "layer %s shows the whole scene and is not joined".formatted(name),
-          "switch it off; the uncut frame is traced for the proof anyway",
           p -> LayerEdits.layer(p, name, l -> l.withRender(false)));
     }
     still(def, layer);
@@ -92,13 +90,10 @@ final class LayerChecks {
     if (!shines && !emitters.isEmpty()) {
       EntitySet absent = layer.decisions().of(Role.ABSENT).and(emitters);
       c.add(
-          Kind.LAYER_DARK,
+          Message.of(Sentence.LAYER_DARK, ", l, a, y, e, r, "),
           layer.name(),
           c.entity(emitters.first()).path(),
           emitters,
-          "nothing shines in layer %s: %s %s not taken along"
-              .formatted(layer.name(), c.names(emitters), emitters.size() == 1 ? "was" : "were"),
-          "make the lights Unseen there",
           absent.isEmpty()
               ? null
               : p -> Cuts.role(p, c.members, layer.name(), absent, Role.UNSEEN));
@@ -117,12 +112,9 @@ final class LayerChecks {
     }
     if (!moves) {
       c.add(
-          Kind.LAYER_STILL,
+          Message.of(Sentence.LAYER_STILL, ", l, a, y, e, r, "),
           layer.name(),
           "",
-          "nothing moves in layer %s, but it is rendered at %d frames"
-              .formatted(layer.name(), frames.size()),
-          "render frame %d alone and hold it".formatted(frames.getFirst()),
           p ->
               LayerEdits.setting(
                   p,
@@ -144,25 +136,19 @@ final class LayerChecks {
   private void catcher(LayerDef def, ResolvedLayer layer, CatcherSpec catcher) {
     if (catcher.casters().isEmpty()) {
       c.add(
-          Kind.CATCHER_IDLE,
+          Message.of(Sentence.CATCHER_IDLE, ", l, a, y, e, r, "),
           layer.name(),
           c.entity(catcher.surfaces().first()).path(),
           catcher.surfaces(),
-          "layer %s catches on %s, but nothing in it is a caster"
-              .formatted(layer.name(), c.names(catcher.surfaces())),
-          "say what is caught: Seen, Unseen, or a Holdout marked as a caster",
           p -> heldOutAsCasters(p, def));
     }
     int around = c.scene.environment().index();
     if (this.around && layer.decisions().role(around) == Role.ABSENT) {
       c.add(
-          Kind.CATCHER_DARK,
+          Message.of(Sentence.CATCHER_DARK, ", l, a, y, e, r, "),
           layer.name(),
           Scenes.ENVIRONMENT,
           EntitySet.of(List.of(around)),
-          "the environment is Absent in layer %s: its shadow and reflections are not caught"
-              .formatted(layer.name()),
-          "make it Unseen there",
           p -> Cuts.role(p, c.members, layer.name(), EntitySet.of(List.of(around)), Role.UNSEEN));
     }
   }
@@ -189,12 +175,9 @@ final class LayerChecks {
         .forEach((row, cell) -> {
           if (cell.catcher() != null && Boolean.TRUE.equals(cell.catching().caster())) {
             c.add(
-                Kind.CASTER_IDLE,
+                Message.of(Sentence.CASTER_IDLE, ", l, a, y, e, r, "),
                 def.name(),
                 row,
-                "%s is marked as a caster in layer %s, which catches nothing"
-                    .formatted(row, def.name()),
-                "make a surface Catcher there, or take the mark away",
                 p ->
                     PlanEdits.cell(
                         p, def.name(), row, x -> x.withCatcher(x.catching().withCaster(null))));
@@ -225,13 +208,10 @@ final class LayerChecks {
                     && !layer.transport().reach(e).receivesNoShadows());
     if (!shadowed.isEmpty()) {
       c.add(
-          Kind.SELF_SHADOW,
+          Message.of(Sentence.SELF_SHADOW, ", l, a, y, e, r, "),
           layer.name(),
           c.entity(shadowed.first()).path(),
           shadowed,
-          "nothing throws a shadow in layer %s but %s, on itself"
-              .formatted(layer.name(), c.names(shadowed)),
-          "switch shadow.self off if the layer should be free of shadows",
           p -> selfOff(p, layer.name(), shadowed));
     }
   }
@@ -258,13 +238,10 @@ final class LayerChecks {
         && !open.isEmpty()
         && c.plan.join(layer.name()).orElse(Join.PLUS) != Join.TIMES) {
       c.add(
-          Kind.MEDIUM_NOT_HELD_OUT,
+          Message.of(Sentence.MEDIUM_NOT_HELD_OUT, ", l, a, y, e, r, "),
           layer.name(),
           c.entity(media.first()).path(),
           open,
-          "%s in layer %s is not held out by %s"
-              .formatted(c.names(media), layer.name(), c.names(open)),
-          "make it Holdout there",
           p -> Cuts.role(p, c.members, layer.name(), open, Role.HOLDOUT));
     }
   }

@@ -8,6 +8,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import org.joml.Matrix4f;
+import org.wedgecutter.core.mistake.Message;
+import org.wedgecutter.core.mistake.Sentence;
 import org.wedgecutter.core.plan.CollectionDef;
 import org.wedgecutter.core.plan.CollectionEdits;
 import org.wedgecutter.core.plan.LayerDef;
@@ -33,24 +35,19 @@ final class MembershipChecks {
       lost(c, row);
       if (own.isEmpty()) {
         c.add(
-            Kind.RULE_EMPTY,
+            Message.of(Sentence.RULE_EMPTY, ", c, o, l, l, e, c, t, i, o, n, "),
             "",
             row.name(),
-            "collection %s takes nothing in this scene".formatted(row.name()),
-            "change its rule, or take it away",
             p -> CollectionEdits.remove(p, row.name()));
         continue;
       }
       boolean last = row.equals(c.plan.collections().getLast());
       if (c.resolved.entities() >= FEW && own.size() >= GREEDY * c.resolved.entities() && !last) {
         c.add(
-            Kind.RULE_GREEDY,
+            Message.of(Sentence.RULE_GREEDY, ", c, o, l, l, e, c, t, i, o, n, "),
             "",
             row.name(),
             own,
-            "collection %s takes %d of %d entities"
-                .formatted(row.name(), own.size(), c.resolved.entities()),
-            "say more exactly what it takes, or leave it to the rest",
             p -> CollectionEdits.move(p, row.name(), p.collections().size()));
       }
       hidden(c, row, number, own, deciding);
@@ -63,12 +60,9 @@ final class MembershipChecks {
     for (String path : row.added()) {
       if (c.scene.entity(path).isEmpty()) {
         c.add(
-            Kind.MEMBER_LOST,
+            Message.of(Sentence.MEMBER_LOST, ", c, o, l, l, e, c, t, i, o, n, "),
             "",
             row.name(),
-            "collection %s holds %s by hand, which is not in this scene"
-                .formatted(row.name(), path),
-            "take it out",
             p -> CollectionEdits.collection(p, row.name(), x -> without(x, path)));
       }
     }
@@ -98,21 +92,17 @@ final class MembershipChecks {
     }
     if (!speaks) {
       c.add(
-          Kind.ROW_UNUSED,
+          Message.of(Sentence.ROW_UNUSED, ", c, o, l, l, e, c, t, i, o, n, "),
           "",
           row.name(),
-          "no layer says anything of collection %s".formatted(row.name()),
-          "give it a role in a layer, or take it away",
           null);
       return;
     }
     c.add(
-        Kind.ROW_HIDDEN,
+        Message.of(Sentence.ROW_HIDDEN, ", c, o, l, l, e, c, t, i, o, n, "),
         "",
         row.name(),
         own,
-        "all that collection %s takes is taken by rows above it".formatted(row.name()),
-        "move it up",
         p -> CollectionEdits.move(p, row.name(), -p.collections().size()));
   }
 
@@ -124,13 +114,10 @@ final class MembershipChecks {
     EntitySet rest = c.members.rows(c.plan).getLast().and(fresh);
     if (!rest.isEmpty()) {
       c.add(
-          Kind.ENTITY_NEW,
+          Message.of(Sentence.ENTITY_NEW, ", e, n, t, i, t, i, e, s, "),
           "",
           c.entity(rest.first()).path(),
           rest,
-          "%s came into the scene since the plan was saved, and fell into the rest"
-              .formatted(c.names(rest)),
-          "put it into a collection, or leave it there",
           p -> noted(p, c.scene));
     }
     Set<String> now = new HashSet<>();
@@ -138,15 +125,9 @@ final class MembershipChecks {
     List<String> gone = c.shot.known().stream().filter(p -> !now.contains(p)).toList();
     if (!gone.isEmpty()) {
       c.add(
-          Kind.ENTITY_GONE,
+          Message.of(Sentence.ENTITY_GONE, ", e, n, t, i, t, i, e, s, "),
           "",
           gone.getFirst(),
-          "%s left the scene since the plan was saved"
-              .formatted(
-                  gone.size() == 1
-                      ? gone.getFirst()
-                      : "%s and %d more".formatted(gone.getFirst(), gone.size() - 1)),
-          "see whether anything was meant for it",
           p -> noted(p, c.scene));
     }
   }
@@ -184,12 +165,10 @@ final class MembershipChecks {
       Entity twin = first.putIfAbsent(List.of(e.payload(), Arrays.hashCode(rounded)), e);
       if (twin != null && pose[twin.node()].equals(pose[e.node()], 1e-4f)) {
         c.add(
-            Kind.TWIN_OBJECTS,
+            Message.of(Sentence.TWIN_OBJECTS, ", p, a, t, h, "),
             "",
             e.path(),
             EntitySet.of(List.of(twin.index(), e.index())),
-            "%s and %s are the same mesh in the same place".formatted(twin.path(), e.path()),
-            "take one out of the scene; a role hides or holds out without a copy",
             null);
       }
     }

@@ -1,8 +1,11 @@
 package org.wedgecutter.core.check;
 
 import java.util.HashMap;
+import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import org.wedgecutter.core.mistake.Message;
+import org.wedgecutter.core.mistake.Sentence;
 import org.wedgecutter.core.plan.FileNames;
 import org.wedgecutter.core.plan.LayerDef;
 import org.wedgecutter.core.plan.LayerEdits;
@@ -24,12 +27,9 @@ final class OutputChecks {
       LayerFrames frames = LayerFrames.of(layer, c.shot);
       if (frames.own() && c.shot.frames().frames().stream().noneMatch(frames::rendered)) {
         c.add(
-            Kind.FRAMES_OUTSIDE,
+            Message.of(Sentence.FRAMES_OUTSIDE, ", l, a, y, e, r, "),
             layer.name(),
             "",
-            "the frames of layer %s lie outside of the shot's %s"
-                .formatted(layer.name(), c.shot.frames().text()),
-            "take the shot's frames",
             p -> LayerEdits.removeSetting(p, layer.name(), Property.FRAMES));
       }
       Value.Size size = (Value.Size) LayerSettings.at(layer, c.shot, Property.SIZE, 1);
@@ -37,12 +37,9 @@ final class OutputChecks {
       double wanted = c.shot.width() / (double) c.shot.height();
       if (Math.abs(shape / wanted - 1) > SAME_SHAPE) {
         c.add(
-            Kind.SIZE_ASPECT,
+            Message.of(Sentence.SIZE_ASPECT, ", l, a, y, e, r, "),
             layer.name(),
             "",
-            "layer %s is %s, the shot %d × %d: it shows another part of the scene"
-                .formatted(layer.name(), size.text(), c.shot.width(), c.shot.height()),
-            "scale the size instead of setting it",
             p -> LayerEdits.removeSetting(p, layer.name(), Property.SIZE));
       }
     }
@@ -53,21 +50,16 @@ final class OutputChecks {
     String lower = template.toLowerCase(Locale.ROOT);
     if (FileNames.hasExtension(lower)) {
       c.add(
-          Kind.NAME_EXTENSION,
+          Message.of(Sentence.NAME_EXTENSION, ", t, e, m, p, l, a, t, e, "),
           "",
           "",
-          "the template '%s' ends in an extension, which the format brings itself"
-              .formatted(template),
-          "take it out",
           p -> p.withOutput(p.output().withName(FileNames.withoutExtension(p.output().name()))));
     }
     if (template.contains("{frame}") && c.shot.frames().last() > 9) {
       c.add(
-          Kind.NAME_PADDING,
+          Message.of(Sentence.NAME_PADDING, ", t, e, m, p, l, a, t, e, "),
           "",
           "",
-          "the template '%s' writes frame numbers without padding".formatted(template),
-          "write {frame:4}",
           p ->
               p.withOutput(p.output().withName(p.output().name().replace("{frame}", "{frame:4}"))));
     }
@@ -75,29 +67,27 @@ final class OutputChecks {
   }
 
   private static void collisions(Checked c, String template) {
-    String clash = "";
+    FileNames names;
     try {
-      FileNames names = new FileNames(template, "shot", c.shot.camera(), "1");
-      Map<String, String> taken = new HashMap<>();
-      for (LayerDef layer : c.plan.layers()) {
-        String other = taken.putIfAbsent(names.name(layer.name(), 1, "exr"), layer.name());
-        if (other != null) {
-          clash =
-              "layers %s and %s would be written to the same files".formatted(other, layer.name());
-        }
-      }
+      names = new FileNames(template, "shot", c.shot.camera(), "1");
     } catch (IllegalArgumentException e) {
-      clash = String.valueOf(e.getMessage());
+      Message message =
+          Message.of(
+              Sentence.NAME_TEMPLATE,
+              "trouble",
+              String.valueOf(e.getMessage()),
+              "tokens",
+              "{layer} and {frame:4}");
+      c.add(message, "", "", p -> p.withOutput(p.output().withName(Output.DEFAULT_NAME)));
+      return;
     }
-    if (!clash.isEmpty()) {
-      boolean template1 = !clash.startsWith("layers");
-      c.add(
-          Kind.NAME_COLLISION,
-          "",
-          "",
-          clash,
-          template1 ? "write {layer} and {frame:4} in the template" : "give one another name",
-          template1 ? p -> p.withOutput(p.output().withName(Output.DEFAULT_NAME)) : null);
+    Map<String, String> taken = new HashMap<>();
+    for (LayerDef layer : c.plan.layers()) {
+      String other = taken.putIfAbsent(names.name(layer.name(), 1, "exr"), layer.name());
+      if (other != null) {
+        List<String> both = List.of(other, layer.name());
+        c.add(Message.of(Sentence.NAME_SHARED, "layers", both), "", "", null);
+      }
     }
   }
 }

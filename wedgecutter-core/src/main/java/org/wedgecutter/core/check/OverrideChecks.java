@@ -6,6 +6,8 @@ import java.util.Map;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.cut.Explanation;
+import org.wedgecutter.core.mistake.Message;
+import org.wedgecutter.core.mistake.Sentence;
 import org.wedgecutter.core.plan.BuiltInMaterial;
 import org.wedgecutter.core.plan.Cell;
 import org.wedgecutter.core.plan.CellOverride;
@@ -59,17 +61,13 @@ final class OverrideChecks {
   private void override(
       LayerDef layer, @Nullable String row, Cell cell, CellOverride o, EntitySet members) {
     String name = row == null ? "the rest" : row;
-    String where = "%s of %s in layer %s".formatted(o.property().word(), name, layer.name());
     if (o.property() == Property.MATERIAL
         && o.at(0) instanceof Value.Text t
         && !materials.contains(t.word())) {
       c.add(
-          Kind.MATERIAL_UNKNOWN,
+          Message.of(Sentence.MATERIAL_UNKNOWN, ", l, a, y, e, r, "),
           layer.name(),
           name,
-          "%s is set to '%s', which is neither a material of the scene nor built in"
-              .formatted(where, t.word()),
-          "choose another material",
           p -> PlanEdits.removeOverride(p, layer.name(), row, o.property()));
       return;
     }
@@ -91,21 +89,31 @@ final class OverrideChecks {
     }
     if (!has || cell.role() == Role.ABSENT) {
       c.add(
-          Kind.OVERRIDE_IDLE,
+          Message.of(
+              has ? Sentence.OVERRIDE_ON_ABSENT : Sentence.OVERRIDE_ON_NOTHING,
+              "layer",
+              layer.name(),
+              "collection",
+              name,
+              "property",
+              o.property().word()),
           layer.name(),
           name,
-          has
-              ? where + " has no effect: the role is Absent"
-              : "%s has no effect: it takes nothing that has it".formatted(where),
-          "take it away",
           p -> PlanEdits.removeOverride(p, layer.name(), row, o.property()));
     } else if (!changes && !switchesOverBelow(layer, row, o)) {
       c.add(
-          Kind.OVERRIDE_SAME,
+          Message.of(
+              Sentence.OVERRIDE_SAME,
+              "layer",
+              layer.name(),
+              "collection",
+              name,
+              "property",
+              o.property().word(),
+              "value",
+              o.at(0).text()),
           layer.name(),
           name,
-          "%s is what it was before: %s".formatted(where, o.at(0).text()),
-          "take it away",
           p -> PlanEdits.removeOverride(p, layer.name(), row, o.property()));
     }
   }
@@ -131,12 +139,16 @@ final class OverrideChecks {
         && LayerSettings.at(layer, c.shot, o.property(), 0)
             .equals(LayerSettings.before(c.shot, o.property()))) {
       c.add(
-          Kind.OVERRIDE_SAME,
+          Message.of(
+              Sentence.SETTING_SAME,
+              "layer",
+              layer.name(),
+              "property",
+              o.property().word(),
+              "value",
+              o.at(0).text()),
           layer.name(),
           "",
-          "%s of layer %s is the shot's own: %s"
-              .formatted(o.property().word(), layer.name(), o.at(0).text()),
-          "take it away",
           p -> LayerEdits.removeSetting(p, layer.name(), o.property()));
     }
   }
@@ -145,36 +157,26 @@ final class OverrideChecks {
     if (o.keyed()
         && (o.keys().getFirst().frame() > c.shot.frames().last()
             || o.keys().getLast().frame() < c.shot.frames().first())) {
-      c.add(
-          Kind.KEYS_OUTSIDE,
-          layer,
-          row,
-          "the keys of %s in layer %s lie in frames %d to %d, the shot in %d to %d"
-              .formatted(
-                  o.property().word(),
-                  layer,
-                  o.keys().getFirst().frame(),
-                  o.keys().getLast().frame(),
-                  c.shot.frames().first(),
-                  c.shot.frames().last()),
-          "move the keys, or take them away",
-          null);
+      c.add(Message.of(Sentence.KEYS_OUTSIDE, ", l, a, y, e, r, "), layer, row, null);
     }
   }
+
+  /** An override of a row, as it is said. */
+  private record Said(String row, String override) {}
 
   private void everywhere() {
     int layers = c.plan.layers().size();
     if (layers < ALL_FROM) {
       return;
     }
-    Map<String, Integer> counts = new HashMap<>();
+    Map<Said, Integer> counts = new HashMap<>();
     for (LayerDef layer : c.plan.layers()) {
       layer
           .cells()
           .forEach((row, cell) -> {
             for (CellOverride o : cell.overrides()) {
               if (o.on()) {
-                counts.merge(row + ": " + o.text(), 1, Integer::sum);
+                counts.merge(new Said(row, o.text()), 1, Integer::sum);
               }
             }
           });
@@ -182,11 +184,9 @@ final class OverrideChecks {
     counts.forEach((what, count) -> {
       if (count == layers) {
         c.add(
-            Kind.OVERRIDE_EVERYWHERE,
+            Message.of(Sentence.OVERRIDE_EVERYWHERE, ", o, v, e, r, r, i, d, e, "),
             "",
-            what.substring(0, what.indexOf(": ")),
-            "every layer has the override %s".formatted(what),
-            "change it in the scene, if it is meant for the whole shot",
+            what.row,
             null);
       }
     });

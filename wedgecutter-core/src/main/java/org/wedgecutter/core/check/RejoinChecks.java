@@ -4,6 +4,9 @@ import java.util.List;
 import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.cut.Cuts;
+import org.wedgecutter.core.mistake.Message;
+import org.wedgecutter.core.mistake.Mistake;
+import org.wedgecutter.core.mistake.Sentence;
 import org.wedgecutter.core.plan.CatcherTuning;
 import org.wedgecutter.core.plan.Cell;
 import org.wedgecutter.core.plan.CollectionDef;
@@ -34,58 +37,27 @@ final class RejoinChecks {
     List<SeenTable.Span> spans = SeenTable.of(checked.plan, checked.members, checked.resolved);
     for (SeenTable.Span span : spans) {
       for (Cause cause : span.causes()) {
-        String when =
-            spans.size() == 1 ? "" : " in frames %d to %d".formatted(span.first(), span.last());
-        checks.add(cause, cause.text() + when);
+        Message told = cause.message();
+        checks.add(cause, spans.size() == 1 ? told : told.during(span.first(), span.last()));
       }
     }
     for (Cause cause : CauseFinder.find(checked.plan, checked.scene, checked.resolved, null)) {
-      boolean told =
-          cause.kind() == Cause.Kind.SEEN_NOWHERE || cause.kind() == Cause.Kind.SEEN_TWICE;
-      if (!told && !(cause.kind() == Cause.Kind.LAYER_NOT_JOINED && checks.whole(cause.layer()))) {
-        checks.add(cause, cause.text());
+      boolean told = cause.kind() == Mistake.SEEN_NOWHERE || cause.kind() == Mistake.SEEN_TWICE;
+      if (!told && !(cause.kind() == Mistake.LAYER_NOT_JOINED && checks.whole(cause.layer()))) {
+        checks.add(cause, cause.message());
       }
     }
     checks.firstJoin();
   }
 
-  private void add(Cause cause, String text) {
-    Kind kind = kind(cause.kind());
-    if (kind != null) {
-      EntitySet entities = EntitySet.of(cause.entities());
-      c.add(kind, cause.layer(), cause.entity(), entities, text, cause.fix(), fix(cause, entities));
-    }
+  private void add(Cause cause, Message message) {
+    EntitySet entities = EntitySet.of(cause.entities());
+    c.add(message, cause.layer(), cause.entity(), entities, fix(cause, entities));
   }
 
   /** Whether a layer shows everything. */
   private boolean whole(String layer) {
     return LayerChecks.whole(c, c.layer(layer));
-  }
-
-  private static @Nullable Kind kind(Cause.Kind kind) {
-    return switch (kind) {
-      case SEEN_NOWHERE -> Kind.SEEN_NOWHERE;
-      case SEEN_TWICE -> Kind.SEEN_TWICE;
-      case LIGHT_TWICE -> Kind.LIGHT_TWICE;
-      case LIGHT_DIFFERS -> Kind.LIGHT_DIFFERS;
-      case OVERRIDE_DIFFERS -> Kind.OVERRIDE_DIFFERS;
-      case SETTINGS_DIFFER -> Kind.SETTINGS_DIFFER;
-      case HELD_NOT_STILL -> Kind.HELD_NOT_STILL;
-      case OVER_ON_HELD_OUT -> Kind.OVER_ON_HELD_OUT;
-      case PLUS_ON_COMPLETE -> Kind.PLUS_ON_COMPLETE;
-      case WRONG_JOIN -> Kind.WRONG_JOIN;
-      case JOIN_ORDER -> Kind.JOIN_ORDER;
-      case DOUBLED_SHADOW -> Kind.DOUBLED_SHADOW;
-      case GREY_CATCH -> Kind.GREY_CATCH;
-      case EDGE_COVARIANCE -> Kind.EDGE_COVARIANCE;
-      case HAZE_APART -> Kind.HAZE_APART;
-      case CATCH_TUNED -> Kind.CATCH_TUNED;
-      case RATIO_ON_SPECULAR -> Kind.RATIO_ON_SPECULAR;
-      case LAYER_NOT_RENDERED -> Kind.LAYER_NOT_RENDERED;
-      case LAYER_NOT_JOINED -> Kind.LAYER_NOT_JOINED;
-      // known only from files
-      case HALF_ROUNDING, STALE -> null;
-    };
   }
 
   private @Nullable UnaryOperator<Plan> fix(Cause cause, EntitySet entities) {
@@ -109,7 +81,7 @@ final class RejoinChecks {
       case GREY_CATCH, RATIO_ON_SPECULAR, CATCH_TUNED -> p -> difference(p, layer);
       case LAYER_NOT_RENDERED -> p -> LayerEdits.layer(p, layer, l -> l.withRender(true));
       case LAYER_NOT_JOINED -> p -> LayerEdits.join(p, layer, Join.PLUS);
-      case EDGE_COVARIANCE, HAZE_APART, HALF_ROUNDING, STALE -> null;
+      default -> null;
     };
   }
 
@@ -253,12 +225,9 @@ final class RejoinChecks {
     Recipe.Step first = c.plan.recipe().joins().getFirst();
     if (first.join() == Join.TIMES || first.join() == Join.CATCH) {
       c.add(
-          Kind.FIRST_JOIN,
+          Message.of(Sentence.FIRST_JOIN, ", l, a, y, e, r, "),
           first.layer(),
           "",
-          "layer %s is joined by %s, but nothing is behind it"
-              .formatted(first.layer(), first.join().word()),
-          "move it in front of what it darkens",
           p -> LayerEdits.move(p, first.layer(), p.layers().size()));
     }
   }

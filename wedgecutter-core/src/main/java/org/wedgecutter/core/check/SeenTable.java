@@ -2,6 +2,7 @@ package org.wedgecutter.core.check;
 
 import java.util.ArrayList;
 import java.util.List;
+import org.wedgecutter.core.mistake.Mistake;
 import org.wedgecutter.core.plan.Cell;
 import org.wedgecutter.core.plan.CellOverride;
 import org.wedgecutter.core.plan.LayerDef;
@@ -38,15 +39,15 @@ public final class SeenTable {
 
     /** Returns what no layer shows. */
     public EntitySet never() {
-      return of(Cause.Kind.SEEN_NOWHERE);
+      return of(Mistake.SEEN_NOWHERE);
     }
 
     /** Returns what several layers show. */
     public EntitySet twice() {
-      return of(Cause.Kind.SEEN_TWICE);
+      return of(Mistake.SEEN_TWICE);
     }
 
-    private EntitySet of(Cause.Kind kind) {
+    private EntitySet of(Mistake kind) {
       EntitySet out = EntitySet.NONE;
       for (Cause c : causes) {
         if (c.kind() == kind) {
@@ -76,8 +77,7 @@ public final class SeenTable {
         ResolvedShot at = state.isEmpty() ? resolved : Resolver.resolve(plan, members, frame);
         List<Cause> causes =
             CauseFinder.partition(plan, members.scene(), at).stream()
-                .filter(
-                    c -> c.kind() == Cause.Kind.SEEN_NOWHERE || c.kind() == Cause.Kind.SEEN_TWICE)
+                .filter(c -> c.kind() == Mistake.SEEN_NOWHERE || c.kind() == Mistake.SEEN_TWICE)
                 .toList();
         boolean same = !out.isEmpty() && out.getLast().causes().equals(causes);
         int first = same ? out.removeLast().first() : frame;

@@ -9,6 +9,8 @@ import java.util.Map;
 import java.util.stream.Collectors;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.io.InputException;
+import org.wedgecutter.core.mistake.Message;
+import org.wedgecutter.core.mistake.Sentence;
 import org.wedgecutter.core.plan.CellOverride;
 import org.wedgecutter.core.plan.FileNames;
 import org.wedgecutter.core.plan.LayerDef;
@@ -100,33 +102,21 @@ public record DeliveryProof(int frame, Residual residual, List<Cause> causes) {
       for (LayerDef layer : delivery.plan().layers()) {
         boolean own = layer.settings().stream().anyMatch(CellOverride::on);
         if (own && delivery.plan().join(layer.name()).isPresent()) {
-          causes.add(
-              new Cause(
-                  Cause.Kind.SETTINGS_DIFFER,
-                  layer.name(),
-                  "",
-                  Double.NaN,
-                  "layer %s was rendered with settings of its own: %s"
-                      .formatted(
-                          layer.name(),
-                          layer.settings().stream()
-                              .filter(CellOverride::on)
-                              .map(CellOverride::text)
-                              .collect(Collectors.joining(", "))),
-                  "take them back, if the layers must rejoin exactly"));
+          String settings =
+              layer.settings().stream()
+                  .filter(CellOverride::on)
+                  .map(CellOverride::text)
+                  .collect(Collectors.joining(", "));
+          Message message =
+              Message.of(Sentence.SETTINGS_RENDERED, "layer", layer.name(), "settings", settings);
+          causes.add(new Cause(message, layer.name(), Double.NaN));
         }
       }
       for (Delivery.Entry entry : delivery.files()) {
         Path file = delivery.folder().resolve(entry.path());
         if (entry.frame() == frame && !DeliveryRenderer.sha256(file).equals(entry.sha256())) {
-          causes.add(
-              new Cause(
-                  Cause.Kind.STALE,
-                  entry.layer(),
-                  "",
-                  Double.NaN,
-                  "%s was changed after it was delivered".formatted(entry.path()),
-                  "render it again"));
+          Message message = Message.of(Sentence.STALE, "file", entry.path());
+          causes.add(new Cause(message, entry.layer(), Double.NaN));
         }
       }
     }

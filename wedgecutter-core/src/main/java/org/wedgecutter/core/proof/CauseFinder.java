@@ -3,6 +3,8 @@ package org.wedgecutter.core.proof;
 import java.util.ArrayList;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
+import org.wedgecutter.core.mistake.Message;
+import org.wedgecutter.core.mistake.Sentence;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.Recipe;
 import org.wedgecutter.core.resolve.ResolvedShot;
@@ -41,23 +43,16 @@ public final class CauseFinder {
     List<Cause> out = new ArrayList<>();
     for (int s = 1; s < recipe.joins().size(); s++) {
       Recipe.Step step = recipe.joins().get(s);
-      Cause.Kind kind =
+      Sentence sentence =
           switch (step.join()) {
             case PLUS -> null;
-            case OVER -> Cause.Kind.EDGE_COVARIANCE;
-            case CATCH -> Cause.Kind.GREY_CATCH;
-            case TIMES -> Cause.Kind.RATIO_ON_SPECULAR;
+            case OVER -> Sentence.JOIN_APPROXIMATES;
+            case CATCH -> Sentence.CATCH_APPROXIMATES;
+            case TIMES -> Sentence.RATIO_APPROXIMATES;
           };
-      if (kind != null) {
-        out.add(
-            new Cause(
-                kind,
-                step.layer(),
-                "",
-                Double.NaN,
-                "layer %s is joined by %s, which is exact only in part"
-                    .formatted(step.layer(), step.join().word()),
-                "prove the plan to see how much of the residual is on it"));
+      if (sentence != null) {
+        Message message = Message.of(sentence, "layer", step.layer(), "join", step.join().word());
+        out.add(new Cause(message, step.layer(), Double.NaN));
       }
     }
     return out;

@@ -6,6 +6,7 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.function.IntPredicate;
 import org.jspecify.annotations.Nullable;
+import org.wedgecutter.core.mistake.Message;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.resolve.CatcherSpec;
 import org.wedgecutter.core.resolve.EntitySet;
@@ -81,26 +82,20 @@ final class Causes {
     return end < 0 ? e.path() : e.path().substring(0, end);
   }
 
-  static String names(List<Entity> list) {
-    return list.size() == 1
-        ? list.getFirst().path()
-        : "%s and %d more".formatted(list.getFirst().path(), list.size() - 1);
+  static List<String> paths(List<Entity> list) {
+    return list.stream().map(Entity::path).toList();
   }
 
-  static String are(List<Entity> list) {
-    return names(list) + (list.size() == 1 ? " is" : " are");
-  }
-
-  void add(Cause.Kind kind, String layer, List<Entity> list, String text, String fix) {
+  void add(Message message, String layer, List<Entity> list) {
     List<Integer> indices = list.stream().map(Entity::index).toList();
     double part = residual == null ? Double.NaN : share(new HashSet<>(indices)::contains);
-    found.add(new Cause(kind, layer, list.getFirst().path(), indices, part, text, fix));
+    found.add(new Cause(message, layer, list.getFirst().path(), indices, part));
   }
 
-  void addLayer(Cause.Kind kind, ResolvedLayer layer, String text, String fix) {
+  void addLayer(Message message, ResolvedLayer layer) {
     CatcherSpec catcher = layer.catcher();
     EntitySet own = catcher == null ? layer.seen() : layer.seen().or(catcher.surfaces());
-    found.add(new Cause(kind, layer.name(), "", share(own::contains), text, fix));
+    found.add(new Cause(message, layer.name(), share(own::contains)));
   }
 
   List<Entity> entities(EntitySet set) {

@@ -1,6 +1,8 @@
 package org.wedgecutter.core.proof;
 
 import java.util.List;
+import org.wedgecutter.core.mistake.Message;
+import org.wedgecutter.core.mistake.Sentence;
 import org.wedgecutter.core.plan.CatcherOutput;
 import org.wedgecutter.core.plan.Join;
 import org.wedgecutter.core.plan.LayerDef;
@@ -28,11 +30,7 @@ final class JoinCauses {
       if (!all.isJoined(layer.name())) {
         ResolvedLayer r = all.shot.layers().get(all.plan.layerIndex(layer.name()));
         if (layer.render() && (!r.seen().isEmpty() || r.catcher() != null)) {
-          all.addLayer(
-              Cause.Kind.LAYER_NOT_JOINED,
-              r,
-              "the recipe does not join layer " + layer.name(),
-              "add it to the recipe, or switch it off");
+          all.addLayer(Message.of(Sentence.LAYER_NOT_JOINED, "layer", layer.name()), r);
         }
       }
     }
@@ -40,11 +38,7 @@ final class JoinCauses {
     for (Recipe.Step step : all.plan.recipe().joins()) {
       ResolvedLayer layer = all.shot.layers().get(all.plan.layerIndex(step.layer()));
       if (!all.plan.layers().get(all.plan.layerIndex(step.layer())).render()) {
-        all.addLayer(
-            Cause.Kind.LAYER_NOT_RENDERED,
-            layer,
-            "layer %s is all.joined but not rendered".formatted(step.layer()),
-            "switch it on");
+        all.addLayer(Message.of(Sentence.LAYER_NOT_RENDERED, "layer", step.layer()), layer);
       }
       if (!layer.seen().isEmpty()) {
         light.light(layer);
@@ -64,18 +58,15 @@ final class JoinCauses {
     doubledShadows();
   }
 
-  /** Layers that are all.joined in another order than they stand in, where order counts. */
+  /** Layers that are joined in another order than they stand in, where order counts. */
   private void order() {
     int behind = -1;
     for (Recipe.Step step : all.plan.recipe().joins()) {
       int at = all.plan.layerIndex(step.layer());
       if (at < behind && step.join() != Join.PLUS) {
         all.addLayer(
-            Cause.Kind.JOIN_ORDER,
-            all.shot.layers().get(at),
-            "layer %s is all.joined by %s after layers that stand in front of it"
-                .formatted(step.layer(), step.join().word()),
-            "join the layers from the back to the front");
+            Message.of(Sentence.JOIN_ORDER, "layer", step.layer(), "join", step.join().word()),
+            all.shot.layers().get(at));
       }
       behind = Math.max(behind, at);
     }
@@ -98,12 +89,14 @@ final class JoinCauses {
             && !second.without().equals(a.transport())) {
           List<Entity> on = all.entities(first.surfaces().and(second.surfaces()));
           all.add(
-              Cause.Kind.DOUBLED_SHADOW,
+              Message.of(
+                  Sentence.DOUBLED_SHADOW,
+                  "layers",
+                  List.of(a.name(), b.name()),
+                  "entities",
+                  Causes.paths(on)),
               b.name(),
-              on,
-              "layers %s and %s both catch on %s, each as if the other were not there: where both block the same light it is darkened twice"
-                  .formatted(a.name(), b.name(), Causes.names(on)),
-              "let one layer hold both casters, or make the first one's casters Absent in the second's");
+              on);
         }
       }
     }
@@ -116,18 +109,15 @@ final class JoinCauses {
     EntitySet holdouts = holdoutsSeenBefore(layer);
     if (!holdouts.isEmpty() && heldOutBehind(layer)) {
       all.addLayer(
-          Cause.Kind.OVER_ON_HELD_OUT,
-          layer,
-          "layer %s and %s, which stands behind it in the recipe, hold each other out: over leaves a dark edge"
-              .formatted(layer.name(), Causes.names(all.entities(holdouts))),
-          "join it by plus");
+          Message.of(
+              Sentence.OVER_ON_HELD_OUT,
+              "layer",
+              layer.name(),
+              "entities",
+              Causes.paths(all.entities(holdouts))),
+          layer);
     } else {
-      all.addLayer(
-          Cause.Kind.EDGE_COVARIANCE,
-          layer,
-          "layer %s is all.joined over: inside edge pixels its cover and the light behind are not mixed as in the uncut frame"
-              .formatted(layer.name()),
-          "hold the layers out of each other and join by plus, if edges must be exact");
+      all.addLayer(Message.of(Sentence.EDGE_COVARIANCE, "layer", layer.name()), layer);
     }
   }
 
@@ -167,44 +157,37 @@ final class JoinCauses {
     Join right = catcher.output().join();
     if (join != right) {
       all.addLayer(
-          Cause.Kind.WRONG_JOIN,
-          layer,
-          "layer %s is caught as %s but all.joined by %s"
-              .formatted(layer.name(), catcher.output().word(), join.word()),
-          "join it by " + right.word());
+          Message.of(
+              Sentence.WRONG_JOIN,
+              "layer",
+              layer.name(),
+              "form",
+              catcher.output().word(),
+              "join",
+              join.word(),
+              "right",
+              right.word()),
+          layer);
     } else if (catcher.output() == CatcherOutput.CATCH) {
-      all.addLayer(
-          Cause.Kind.GREY_CATCH,
-          layer,
-          "layer %s is one grey darkening for all colours, and cannot take away reflected light"
-              .formatted(layer.name()),
-          "catch the difference and join it by plus, if colours must be exact");
+      all.addLayer(Message.of(Sentence.GREY_CATCH, "layer", layer.name()), layer);
     } else if (right == Join.TIMES) {
-      all.addLayer(
-          Cause.Kind.RATIO_ON_SPECULAR,
-          layer,
-          "layer %s scales all light by the ratio of the diffuse light alone"
-              .formatted(layer.name()),
-          "catch the difference and join it by plus, or join pass by pass");
+      all.addLayer(Message.of(Sentence.RATIO_ON_SPECULAR, "layer", layer.name()), layer);
     }
     boolean part =
         catcher.output() == CatcherOutput.BOUNCE || catcher.output() == CatcherOutput.REFLECTION;
     if (part || !catcher.tuning().isUsual()) {
       all.addLayer(
-          Cause.Kind.CATCH_TUNED,
-          layer,
-          part
-              ? "layer %s holds the %s alone of what is caught"
-                  .formatted(layer.name(), catcher.output().word())
-              : "layer %s catches not all as it is: opacity, tint, reflection, lights or reach say less"
-                  .formatted(layer.name()),
-          "catch the difference as it is, if the layers must rejoin exactly");
+          Message.of(
+              part ? Sentence.CATCH_PART : Sentence.CATCH_TUNED,
+              "layer",
+              layer.name(),
+              "form",
+              catcher.output().word()),
+          layer);
     }
   }
 
-  /**
-   * A layer all.joined by plus that is not cut where another layer's things stand in front of it.
-   */
+  /** A layer joined by plus that is not cut where another layer's things stand in front of it. */
   private void plusOnComplete() {
     for (Recipe.Step step : all.plan.recipe().joins()) {
       ResolvedLayer layer = all.shot.layers().get(all.plan.layerIndex(step.layer()));
@@ -227,14 +210,16 @@ final class JoinCauses {
           List<Entity> list = all.entities(uncutHere);
           all.add(
               new Cause(
-                  Cause.Kind.PLUS_ON_COMPLETE,
+                  Message.of(
+                      Sentence.PLUS_ON_COMPLETE,
+                      "layer",
+                      layer.name(),
+                      "entities",
+                      Causes.paths(list)),
                   layer.name(),
                   list.getFirst().path(),
                   list.stream().map(Entity::index).toList(),
-                  all.share(layer.seen()::contains),
-                  "layer %s is whole behind %s, but both are added: light is counted twice"
-                      .formatted(layer.name(), Causes.names(list)),
-                  "make it Holdout there, or join the front by over"));
+                  all.share(layer.seen()::contains)));
         }
       }
     }

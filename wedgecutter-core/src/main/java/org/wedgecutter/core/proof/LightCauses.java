@@ -5,12 +5,13 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
+import org.wedgecutter.core.mistake.Message;
+import org.wedgecutter.core.mistake.Sentence;
 import org.wedgecutter.core.plan.Join;
 import org.wedgecutter.core.plan.Recipe;
 import org.wedgecutter.core.plan.Role;
 import org.wedgecutter.core.resolve.CatcherSpec;
 import org.wedgecutter.core.resolve.EntitySet;
-import org.wedgecutter.core.resolve.Reach;
 import org.wedgecutter.core.resolve.ResolvedLayer;
 import org.wedgecutter.core.resolve.TraceSettings;
 import org.wedgecutter.core.resolve.TransportClass;
@@ -59,12 +60,7 @@ final class LightCauses {
       }
     }
     nowhere.forEach((group, list) ->
-        all.add(
-            Cause.Kind.SEEN_NOWHERE,
-            "",
-            list,
-            "%s seen in no layer: missing from the rejoined picture".formatted(Causes.are(list)),
-            "make it Seen in one layer"));
+        all.add(Message.of(Sentence.SEEN_NOWHERE, "entities", Causes.paths(list)), "", list));
     twice.forEach((names, list) -> seenTwice(names, list, several.getOrDefault(names, List.of())));
   }
 
@@ -76,11 +72,9 @@ final class LightCauses {
   private void seenTwice(String names, List<Entity> list, List<ResolvedLayer> layers) {
     if (!splitByLight(layers)) {
       all.add(
-          Cause.Kind.SEEN_TWICE,
+          Message.of(Sentence.SEEN_TWICE, "entities", Causes.paths(list), "layers", names),
           layers.getLast().name(),
-          list,
-          "%s seen in %s: this light is counted twice".formatted(Causes.are(list), names),
-          "make it Holdout in all but one");
+          list);
       return;
     }
     for (int i = 0; i < layers.size(); i++) {
@@ -88,13 +82,14 @@ final class LightCauses {
         EntitySet both = shining(layers.get(i)).and(shining(layers.get(k)));
         if (!both.isEmpty()) {
           all.add(
-              Cause.Kind.LIGHT_TWICE,
+              Message.of(
+                  Sentence.LIGHT_TWICE,
+                  "entities",
+                  Causes.paths(all.entities(both)),
+                  "layers",
+                  List.of(layers.get(k).name(), layers.get(i).name())),
               layers.get(i).name(),
-              all.entities(both),
-              "%s on in layer %s and in layer %s, which show the same things: its light is counted twice"
-                  .formatted(
-                      Causes.are(all.entities(both)), layers.get(k).name(), layers.get(i).name()),
-              "make it Absent in one of them");
+              all.entities(both));
         }
       }
     }
@@ -104,12 +99,14 @@ final class LightCauses {
     }
     if (!dark.isEmpty()) {
       all.add(
-          Cause.Kind.LIGHT_DIFFERS,
+          Message.of(
+              Sentence.LIGHT_OFF_EVERYWHERE,
+              "entities",
+              Causes.paths(all.entities(dark)),
+              "layers",
+              names),
           layers.getLast().name(),
-          all.entities(dark),
-          "%s on in none of %s: its light is missing"
-              .formatted(Causes.are(all.entities(dark)), names),
-          "switch it on in one of them");
+          all.entities(dark));
     }
   }
 
@@ -168,16 +165,14 @@ final class LightCauses {
         all.entities(EntitySet.where(all.shot.entities(), e -> own.look(e) != null));
     if (!looking.isEmpty()) {
       all.add(
-          Cause.Kind.OVERRIDE_DIFFERS,
+          Message.of(
+              Sentence.OVERRIDE_DIFFERS, "entities", Causes.paths(looking), "layer", layer.name()),
           layer.name(),
-          looking,
-          "an override changes %s in layer %s alone: what it sends to the others differs too"
-              .formatted(Causes.names(looking), layer.name()),
-          "switch the override off, or change it for the whole shot");
+          looking);
     }
     EntitySet differing =
         EntitySet.where(
-            all.shot.entities(), e -> own.reach(e) != uncut.reach(e) && !apart.contains(e));
+            all.shot.entities(), e -> !own.reach(e).equals(uncut.reach(e)) && !apart.contains(e));
     if (differing.isEmpty() || sharesLight(layer)) {
       return;
     }
@@ -185,23 +180,23 @@ final class LightCauses {
     List<Entity> list = all.entities(absent.isEmpty() ? differing : absent);
     all.add(
         new Cause(
-            Cause.Kind.LIGHT_DIFFERS,
+            Message.of(
+                missing(list, absent.isEmpty()),
+                "layer",
+                layer.name(),
+                "entities",
+                Causes.paths(list)),
             layer.name(),
             list.getFirst().path(),
             list.stream().map(Entity::index).toList(),
-            all.share(open::contains),
-            "%s %s in layer %s: %s missing there"
-                .formatted(
-                    Causes.are(list),
-                    absent.isEmpty() ? "switched off" : "Absent",
-                    layer.name(),
-                    all.emitters.containsAll(
-                            EntitySet.where(all.shot.entities(), e -> list.getFirst().index() == e))
-                        ? "its light is"
-                        : "shadow, reflection and bounced light are"),
-            absent.isEmpty()
-                ? "switch it on, or add a catcher layer"
-                : "make it Unseen or Holdout"));
+            all.share(open::contains)));
+  }
+
+  private Sentence missing(List<Entity> list, boolean switchedOff) {
+    if (all.emitters.contains(list.getFirst().index())) {
+      return switchedOff ? Sentence.LIGHT_SWITCHED_OFF : Sentence.LIGHT_ABSENT;
+    }
+    return switchedOff ? Sentence.INFLUENCE_SWITCHED_OFF : Sentence.INFLUENCE_ABSENT;
   }
 
   /** Media that are put over other layers in a layer of their own. */
@@ -224,14 +219,7 @@ final class LightCauses {
   void hazeIsApart() {
     if (!hazeLost.isEmpty()) {
       List<Entity> list = all.entities(hazeLost);
-      all.add(
-          Cause.Kind.HAZE_APART,
-          "",
-          list,
-          "%s put over layers that are lit without it: how it dims and spreads light there is missing"
-              .formatted(
-                  list.size() == 1 ? Causes.names(list) + " is" : Causes.names(list) + " are"),
-          "make it Holdout there and join all by plus, if its part in the light must be exact");
+      all.add(Message.of(Sentence.HAZE_APART, "entities", Causes.paths(list)), "", list);
     }
   }
 
@@ -246,43 +234,45 @@ final class LightCauses {
     TraceSettings uncut = all.shot.uncut().settings();
     List<String> what = new ArrayList<>();
     bounces(own.bounces().surfaces(), uncut.bounces().surfaces(), "bounces", what);
-    bounces(own.bounces().glass(), uncut.bounces().glass(), "passes through glass", what);
-    bounces(own.bounces().media(), uncut.bounces().media(), "bounces in media", what);
+    bounces(own.bounces().glass(), uncut.bounces().glass(), "refraction bounces", what);
+    bounces(own.bounces().media(), uncut.bounces().media(), "volume bounces", what);
     if (own.seeThrough() != uncut.seeThrough()) {
-      what.add("another way of seeing through glass");
+      what.add("a different setting for seeing through glass");
     }
     if (own.blur() != uncut.blur()) {
       what.add("no motion blur");
     }
     if (own.across() != uncut.across() || own.down() != uncut.down()) {
-      what.add("another size");
+      what.add("a different size");
     }
     if (own.samples() != uncut.samples()) {
-      what.add("%d samples of its own".formatted(own.samples()));
+      what.add("%d samples".formatted(own.samples()));
     }
     if (own.level() != uncut.level() || own.turn() != uncut.turn()) {
-      what.add("another environment");
+      what.add("a different environment");
     }
     if (!what.isEmpty()) {
       all.addLayer(
-          Cause.Kind.SETTINGS_DIFFER,
-          layer,
-          "layer %s has %s: its light is not the uncut frame's"
-              .formatted(layer.name(), String.join(", ", what)),
-          "take the setting back, if the layers must rejoin exactly");
+          Message.of(
+              Sentence.SETTINGS_DIFFER, "layer", layer.name(), "settings", Message.all(what)),
+          layer);
     }
     if (own.frame() != uncut.frame()) {
       boolean moves =
           all.scene.cameraMoves(all.plan.requireShot().camera())
               || all.scene.entities().stream()
-                  .anyMatch(e -> e.moves() && layer.transport().reach(e.index()) != Reach.NONE);
+                  .anyMatch(e -> e.moves() && !layer.transport().reach(e.index()).isNone());
       if (moves) {
         all.addLayer(
-            Cause.Kind.HELD_NOT_STILL,
-            layer,
-            "layer %s holds frame %d at frame %d, but what it depends on moves"
-                .formatted(layer.name(), own.frame(), uncut.frame()),
-            "render it at every frame, or make what moves Absent in it");
+            Message.of(
+                Sentence.HELD_NOT_STILL,
+                "layer",
+                layer.name(),
+                "held",
+                own.frame(),
+                "frame",
+                uncut.frame()),
+            layer);
       }
     }
   }

@@ -4,6 +4,9 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.function.DoubleConsumer;
 import org.wedgecutter.core.load.LoadedShot;
+import org.wedgecutter.core.mistake.Message;
+import org.wedgecutter.core.mistake.Mistake;
+import org.wedgecutter.core.mistake.Sentence;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.Recipe;
 import org.wedgecutter.core.rejoin.Rejoiner;
@@ -54,16 +57,12 @@ public record PlanProof(int frame, Residual residual, List<Cause> causes, Render
 
   /** Tells of a catch picture how much light clamping took from it. */
   private static Cause withLoss(Cause cause, Plan plan, RenderedFrame rendered) {
-    if (cause.kind() != Cause.Kind.GREY_CATCH) {
+    if (cause.kind() != Mistake.GREY_CATCH) {
       return cause;
     }
     double lost = rendered.lostByClamping(plan.layerIndex(cause.layer()));
-    return new Cause(
-        cause.kind(),
-        cause.layer(),
-        cause.entity(),
-        cause.share(),
-        "%s; clamping lost %.2g of light a pixel in the mean".formatted(cause.text(), lost),
-        cause.fix());
+    Message message =
+        Message.of(Sentence.GREY_CATCH_MEASURED, "layer", cause.layer(), "lost", lost);
+    return new Cause(message, cause.layer(), cause.entity(), cause.entities(), cause.share());
   }
 }

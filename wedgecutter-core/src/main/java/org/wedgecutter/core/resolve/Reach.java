@@ -87,6 +87,11 @@ public final class Reach {
     return (bits & flag.bit()) != 0;
   }
 
+  /** Whether it takes no part at all. */
+  public boolean isNone() {
+    return bits == 0;
+  }
+
   /** Whether any kind of ray meets the entity. */
   public boolean isMet() {
     return (bits & RAY_BITS) != 0;

@@ -302,7 +302,7 @@ public final class Resolver {
     }
     overrides.forEach((property, of) -> {
       for (int e = 0; e < count; e++) {
-        if (reach[e] != Reach.NONE && of[e] != null && !isOn(of[e], frame)) {
+        if (!reach[e].isNone() && of[e] != null && !isOn(of[e], frame)) {
           reach[e] = switchedOff(property, reach[e], e);
         }
       }

@@ -14,6 +14,7 @@ import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.DynamicTest;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.TestFactory;
+import org.wedgecutter.core.mistake.Mistake;
 import org.wedgecutter.core.plan.CatcherOptions;
 import org.wedgecutter.core.plan.CatcherOutput;
 import org.wedgecutter.core.plan.Cell;
@@ -61,7 +62,7 @@ class CatalogueTest {
       """;
 
   private final Scene plain = scene(false);
-  private final Map<Kind, Seed> seeds = seeds();
+  private final Map<Mistake, Seed> seeds = seeds();
 
   /** How a mistake is made: in the plan, and perhaps in the scene. */
   private record Seed(UnaryOperator<Plan> mistake, @Nullable Scene scene) {}
@@ -175,10 +176,10 @@ class CatalogueTest {
     return p -> p.withShot(p.requireShot().withKnown(List.of(paths)));
   }
 
-  private Map<Kind, Seed> seeds() {
-    Map<Kind, Seed> m = new EnumMap<>(Kind.class);
-    m.put(Kind.SEEN_NOWHERE, seed(cell("Hero", "Hero", c -> c.withRole(Role.HOLDOUT))));
-    m.put(Kind.SEEN_TWICE, seed(cell("Set", "Hero", c -> c.withRole(Role.SEEN))));
+  private Map<Mistake, Seed> seeds() {
+    Map<Mistake, Seed> m = new EnumMap<>(Mistake.class);
+    m.put(Mistake.SEEN_NOWHERE, seed(cell("Hero", "Hero", c -> c.withRole(Role.HOLDOUT))));
+    m.put(Mistake.SEEN_TWICE, seed(cell("Set", "Hero", c -> c.withRole(Role.SEEN))));
     String[] most = {
       "/hero",
       "/set/wall",
@@ -192,30 +193,30 @@ class CatalogueTest {
       "/lamp"
     };
     m.put(
-        Kind.ENTITY_NEW,
+        Mistake.ENTITY_NEW,
         seed(
             all(known(java.util.Arrays.copyOf(most, 9)), p -> CollectionEdits.remove(p, "Lamps"))));
-    m.put(Kind.ENTITY_GONE, seed(known("/hero", "/set/chandelier")));
-    m.put(Kind.RULE_EMPTY, seed(rule("Typo", "hreo")));
-    m.put(Kind.RULE_GREEDY, seed(rule("All", "*")));
+    m.put(Mistake.ENTITY_GONE, seed(known("/hero", "/set/chandelier")));
+    m.put(Mistake.RULE_EMPTY, seed(rule("Typo", "hreo")));
+    m.put(Mistake.RULE_GREEDY, seed(rule("All", "*")));
     m.put(
-        Kind.ROW_HIDDEN,
+        Mistake.ROW_HIDDEN,
         seed(
             all(
                 p -> CollectionEdits.add(p, 3, CollectionDef.of("Star", List.of("/hero"))),
                 cell("Hero", "Star", c -> c.withRole(Role.HOLDOUT)))));
-    m.put(Kind.ROW_UNUSED, seed(rule("Boxes", "box*")));
+    m.put(Mistake.ROW_UNUSED, seed(rule("Boxes", "box*")));
     m.put(
-        Kind.MEMBER_LOST,
+        Mistake.MEMBER_LOST,
         seed(p -> CollectionEdits.add(p, 0, CollectionDef.of("Pick", List.of("/gone", "/hero")))));
-    m.put(Kind.TWIN_OBJECTS, new Seed(p -> p, scene(true)));
+    m.put(Mistake.TWIN_OBJECTS, new Seed(p -> p, scene(true)));
     m.put(
-        Kind.LAYER_EMPTY,
+        Mistake.LAYER_EMPTY,
         seed(p ->
             LayerEdits.add(
                 p, 2, LayerDef.of("New", 3, Map.of(), Cell.of(Role.HOLDOUT)), Join.PLUS)));
     m.put(
-        Kind.LAYER_DARK,
+        Mistake.LAYER_DARK,
         seed(
             all(
                 cell("Hero", "Lamps", c -> c.withRole(Role.ABSENT)),
@@ -226,7 +227,7 @@ class CatalogueTest {
                                 new org.wedgecutter.core.plan.Shot.EnvironmentDef(
                                     "", 0, 1, org.wedgecutter.core.plan.Extra.NONE))))));
     m.put(
-        Kind.LAYER_WHOLE,
+        Mistake.LAYER_WHOLE,
         seed(
             all(
                 p ->
@@ -237,9 +238,10 @@ class CatalogueTest {
                         Join.PLUS),
                 p -> LayerEdits.unjoin(p, "Everything"))));
     m.put(
-        Kind.LAYER_NOT_RENDERED, seed(p -> LayerEdits.layer(p, "Hero", l -> l.withRender(false))));
-    m.put(Kind.LAYER_NOT_JOINED, seed(p -> LayerEdits.unjoin(p, "Hero")));
-    m.put(Kind.LAYER_STILL, seed(cell("Set", "Hero", c -> c.withRole(Role.ABSENT))));
+        Mistake.LAYER_NOT_RENDERED,
+        seed(p -> LayerEdits.layer(p, "Hero", l -> l.withRender(false))));
+    m.put(Mistake.LAYER_NOT_JOINED, seed(p -> LayerEdits.unjoin(p, "Hero")));
+    m.put(Mistake.LAYER_STILL, seed(cell("Set", "Hero", c -> c.withRole(Role.ABSENT))));
     // two layers that show the set, one by the lamp and one by the sky; the lamp is on in both
     UnaryOperator<Plan> split =
         all(
@@ -247,43 +249,43 @@ class CatalogueTest {
             cell("Set", "Sky", c -> c.withRole(Role.ABSENT)),
             p -> LayerEdits.copy(p, "Set"),
             cell("Set copy", "Sky", c -> c.withRole(Role.SEEN)));
-    m.put(Kind.LIGHT_TWICE, seed(split));
-    m.put(Kind.LIGHT_DIFFERS, seed(cell("Hero", "Set", c -> c.withRole(Role.ABSENT))));
+    m.put(Mistake.LIGHT_TWICE, seed(split));
+    m.put(Mistake.LIGHT_DIFFERS, seed(cell("Hero", "Set", c -> c.withRole(Role.ABSENT))));
     m.put(
-        Kind.OVERRIDE_DIFFERS,
+        Mistake.OVERRIDE_DIFFERS,
         seed(override("Hero", "Lamps", Property.LIGHT_INTENSITY, Verb.SCALE, new Value.Num(0.5))));
-    m.put(Kind.SETTINGS_DIFFER, seed(setting(Property.BOUNCES, new Value.Num(1))));
-    m.put(Kind.HELD_NOT_STILL, seed(setting(Property.FRAMES, new Value.Text("5"))));
+    m.put(Mistake.SETTINGS_DIFFER, seed(setting(Property.BOUNCES, new Value.Num(1))));
+    m.put(Mistake.HELD_NOT_STILL, seed(setting(Property.FRAMES, new Value.Text("5"))));
     m.put(
-        Kind.DOUBLED_SHADOW,
+        Mistake.DOUBLED_SHADOW,
         seed(
             all(
                 catcher("Shadow", null, Join.PLUS, true),
                 catcher("Shadow again", null, Join.PLUS, true))));
-    m.put(Kind.CATCHER_IDLE, seed(catcher("Shadow", null, Join.PLUS, false)));
+    m.put(Mistake.CATCHER_IDLE, seed(catcher("Shadow", null, Join.PLUS, false)));
     m.put(
-        Kind.CASTER_IDLE,
+        Mistake.CASTER_IDLE,
         seed(
             cell(
                 "Set",
                 "Hero",
                 c -> c.withRole(Role.HOLDOUT).withCatcher(CatcherOptions.NONE.withCaster(true)))));
     m.put(
-        Kind.CATCHER_DARK,
+        Mistake.CATCHER_DARK,
         seed(
             all(
                 catcher("Shadow", null, Join.PLUS, true),
                 rule("Sky", "kind:environment"),
                 cell("Shadow", "Sky", c -> c.withRole(Role.ABSENT)))));
     m.put(
-        Kind.SELF_SHADOW,
+        Mistake.SELF_SHADOW,
         seed(override("Hero", "Set", Property.SHADOW_CASTS, Verb.SET, new Value.Switch(false))));
     m.put(
-        Kind.MEDIUM_NOT_HELD_OUT,
+        Mistake.MEDIUM_NOT_HELD_OUT,
         new Seed(cell("Set", "Hero", c -> c.withRole(Role.UNSEEN)), withMedium()));
-    m.put(Kind.CATCH_TUNED, seed(catcher("Shadow", CatcherOutput.BOUNCE, Join.PLUS, true)));
+    m.put(Mistake.CATCH_TUNED, seed(catcher("Shadow", CatcherOutput.BOUNCE, Join.PLUS, true)));
     m.put(
-        Kind.HAZE_APART,
+        Mistake.HAZE_APART,
         new Seed(
             p -> {
               List<CollectionDef> rows = new ArrayList<>();
@@ -306,32 +308,33 @@ class CatalogueTest {
               return LayerEdits.add(next, next.layers().size(), air, Join.OVER);
             },
             withMedium()));
-    m.put(Kind.OVER_ON_HELD_OUT, seed(p -> LayerEdits.join(p, "Hero", Join.OVER)));
-    m.put(Kind.PLUS_ON_COMPLETE, seed(cell("Set", "Hero", c -> c.withRole(Role.UNSEEN))));
-    m.put(Kind.WRONG_JOIN, seed(catcher("Shadow", CatcherOutput.RATIO, Join.PLUS, true)));
-    m.put(Kind.FIRST_JOIN, seed(p -> LayerEdits.join(p, "Set", Join.TIMES)));
+    m.put(Mistake.OVER_ON_HELD_OUT, seed(p -> LayerEdits.join(p, "Hero", Join.OVER)));
+    m.put(Mistake.PLUS_ON_COMPLETE, seed(cell("Set", "Hero", c -> c.withRole(Role.UNSEEN))));
+    m.put(Mistake.WRONG_JOIN, seed(catcher("Shadow", CatcherOutput.RATIO, Join.PLUS, true)));
+    m.put(Mistake.FIRST_JOIN, seed(p -> LayerEdits.join(p, "Set", Join.TIMES)));
     m.put(
-        Kind.JOIN_ORDER,
+        Mistake.JOIN_ORDER,
         seed(
             all(
                 p -> LayerEdits.join(p, "Set", Join.OVER),
                 p -> p.withRecipe(p.recipe().withJoins(p.recipe().joins().reversed())))));
-    m.put(Kind.GREY_CATCH, seed(catcher("Shadow", CatcherOutput.CATCH, Join.CATCH, true)));
-    m.put(Kind.RATIO_ON_SPECULAR, seed(catcher("Shadow", CatcherOutput.RATIO, Join.TIMES, true)));
+    m.put(Mistake.GREY_CATCH, seed(catcher("Shadow", CatcherOutput.CATCH, Join.CATCH, true)));
     m.put(
-        Kind.EDGE_COVARIANCE,
+        Mistake.RATIO_ON_SPECULAR, seed(catcher("Shadow", CatcherOutput.RATIO, Join.TIMES, true)));
+    m.put(
+        Mistake.EDGE_COVARIANCE,
         seed(
             all(
                 cell("Set", "Hero", c -> c.withRole(Role.UNSEEN)),
                 p -> LayerEdits.join(p, "Hero", Join.OVER))));
     m.put(
-        Kind.OVERRIDE_IDLE,
+        Mistake.OVERRIDE_IDLE,
         seed(override("Hero", "Hero", Property.LIGHT_INTENSITY, Verb.SCALE, new Value.Num(2))));
     m.put(
-        Kind.OVERRIDE_SAME,
+        Mistake.OVERRIDE_SAME,
         seed(override("Hero", "Hero", Property.METAL, Verb.ADD, new Value.Num(0))));
     m.put(
-        Kind.OVERRIDE_EVERYWHERE,
+        Mistake.OVERRIDE_EVERYWHERE,
         seed(
             all(
                 p -> LayerEdits.copy(p, "Hero"),
@@ -345,10 +348,10 @@ class CatalogueTest {
                   return next;
                 })));
     m.put(
-        Kind.MATERIAL_UNKNOWN,
+        Mistake.MATERIAL_UNKNOWN,
         seed(override("Hero", "Hero", Property.MATERIAL, Verb.SET, new Value.Text("chrom"))));
     m.put(
-        Kind.KEYS_OUTSIDE,
+        Mistake.KEYS_OUTSIDE,
         seed(p ->
             PlanEdits.override(
                 p,
@@ -361,11 +364,11 @@ class CatalogueTest {
                             new CellOverride.Key(100, new Value.Num(0.1)),
                             new CellOverride.Key(200, new Value.Num(0.3))),
                         false))));
-    m.put(Kind.NAME_EXTENSION, seed(name("{layer}.{frame:4}.exr")));
-    m.put(Kind.NAME_PADDING, seed(name("{layer}.{frame}")));
-    m.put(Kind.NAME_COLLISION, seed(name("{shot}.{frame:4}")));
-    m.put(Kind.FRAMES_OUTSIDE, seed(setting(Property.FRAMES, new Value.Text("100-120"))));
-    m.put(Kind.SIZE_ASPECT, seed(setting(Property.SIZE, new Value.Size(30, 30))));
+    m.put(Mistake.NAME_EXTENSION, seed(name("{layer}.{frame:4}.exr")));
+    m.put(Mistake.NAME_PADDING, seed(name("{layer}.{frame}")));
+    m.put(Mistake.NAME_COLLISION, seed(name("{shot}.{frame:4}")));
+    m.put(Mistake.FRAMES_OUTSIDE, seed(setting(Property.FRAMES, new Value.Text("100-120"))));
+    m.put(Mistake.SIZE_ASPECT, seed(setting(Property.SIZE, new Value.Size(30, 30))));
     return m;
   }
 
@@ -402,7 +405,7 @@ class CatalogueTest {
 
   @Test
   void everyKindIsSeeded() {
-    assertThat(seeds.keySet()).containsExactlyInAnyOrder(Kind.values());
+    assertThat(seeds.keySet()).containsExactlyInAnyOrder(Mistake.values());
   }
 
   @TestFactory
@@ -413,7 +416,7 @@ class CatalogueTest {
     return out;
   }
 
-  private void one(Kind kind, Seed seed) throws Exception {
+  private void one(Mistake kind, Seed seed) throws Exception {
     Scene scene = Objects.requireNonNullElse(seed.scene, plain);
     Plan wrong = seed.mistake.apply(base());
     List<Finding> found = check(wrong, scene).stream().filter(f -> f.kind() == kind).toList();
@@ -446,12 +449,12 @@ class CatalogueTest {
 
   @Test
   void aLightSplitWithoutOverlapIsNoMistake() throws Exception {
-    Plan split = Objects.requireNonNull(seeds.get(Kind.LIGHT_TWICE)).mistake.apply(base());
+    Plan split = Objects.requireNonNull(seeds.get(Mistake.LIGHT_TWICE)).mistake.apply(base());
     List<Finding> found = check(split, plain);
-    assertThat(found).noneMatch(f -> f.kind() == Kind.SEEN_TWICE);
+    assertThat(found).noneMatch(f -> f.kind() == Mistake.SEEN_TWICE);
     Plan shared = cell("Set copy", "Lamps", c -> c.withRole(Role.ABSENT)).apply(split);
     assertThat(check(shared, plain))
-        .noneMatch(f -> f.kind() == Kind.LIGHT_TWICE || f.kind() == Kind.SEEN_TWICE);
+        .noneMatch(f -> f.kind() == Mistake.LIGHT_TWICE || f.kind() == Mistake.SEEN_TWICE);
   }
 
   @Test
@@ -474,6 +477,6 @@ class CatalogueTest {
     assertThat(spans.get(1).never().size()).isEqualTo(1);
     assertThat(spans.get(0).causes()).isEmpty();
     assertThat(check(plan, plain))
-        .anyMatch(f -> f.kind() == Kind.SEEN_NOWHERE && f.text().contains("frames 10 to 14"));
+        .anyMatch(f -> f.kind() == Mistake.SEEN_NOWHERE && f.text().contains("frames 10 to 14"));
   }
 }

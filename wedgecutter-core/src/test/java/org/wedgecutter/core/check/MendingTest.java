@@ -12,6 +12,7 @@ import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 import org.wedgecutter.core.load.LoadedShot;
+import org.wedgecutter.core.mistake.Mistake;
 import org.wedgecutter.core.plan.CellOverride;
 import org.wedgecutter.core.plan.CollectionDef;
 import org.wedgecutter.core.plan.CollectionEdits;
@@ -86,7 +87,7 @@ class MendingTest {
 
   private static List<Finding> mattering(List<Finding> all) {
     return all.stream()
-        .filter(f -> f.severity() != Finding.Severity.NOTE && f.kind() != Kind.LAYER_EMPTY)
+        .filter(f -> f.severity() != Mistake.Severity.NOTE && f.kind() != Mistake.LAYER_EMPTY)
         .toList();
   }
 
@@ -166,9 +167,9 @@ class MendingTest {
     Plan plan = LayerEdits.join(shot.plan(), "Front", Join.OVER);
     plan = PlanEdits.cell(plan, "Back", "Back", c -> c.withRole(Role.HOLDOUT));
     plan = CollectionEdits.add(plan, 0, CollectionDef.of("Gone", List.of("/gone")));
-    List<Finding.Severity> order = check(plan).stream().map(Finding::severity).toList();
-    List<Finding.Severity> sorted = new ArrayList<>(order);
+    List<Mistake.Severity> order = check(plan).stream().map(Finding::severity).toList();
+    List<Mistake.Severity> sorted = new ArrayList<>(order);
     sorted.sort(null);
-    assertThat(order).isEqualTo(sorted).contains(Finding.Severity.ERROR, Finding.Severity.WARNING);
+    assertThat(order).isEqualTo(sorted).contains(Mistake.Severity.ERROR, Mistake.Severity.WARNING);
   }
 }

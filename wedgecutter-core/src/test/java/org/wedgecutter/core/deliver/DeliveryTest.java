@@ -15,12 +15,12 @@ import org.junit.jupiter.api.io.TempDir;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.load.LoadedShot;
+import org.wedgecutter.core.mistake.Mistake;
 import org.wedgecutter.core.plan.CellOverride;
 import org.wedgecutter.core.plan.FileNames;
 import org.wedgecutter.core.plan.LayerEdits;
 import org.wedgecutter.core.plan.Property;
 import org.wedgecutter.core.plan.Value;
-import org.wedgecutter.core.proof.Cause;
 import org.wedgecutter.core.render.FrameRenderer;
 import org.wedgecutter.core.testing.ShotFolder;
 import org.wedgecutter.exr.ExrPart;
@@ -226,7 +226,7 @@ class DeliveryTest {
     assertThat(proof.causes())
         .singleElement()
         .satisfies(c -> {
-          assertThat(c.kind()).isEqualTo(Cause.Kind.STALE);
+          assertThat(c.kind()).isEqualTo(Mistake.STALE);
           assertThat(c.layer()).isEqualTo("Front");
         });
     Files.delete(dir.resolve("out/set/Front/set_Front.0001.exr"));
@@ -245,7 +245,7 @@ class DeliveryTest {
     assertThat(proof.causes())
         .singleElement()
         .satisfies(c -> {
-          assertThat(c.kind()).isEqualTo(Cause.Kind.EDGE_COVARIANCE);
+          assertThat(c.kind()).isEqualTo(Mistake.EDGE_COVARIANCE);
           assertThat(c.layer()).isEqualTo("Front");
           assertThat(c.share()).isNaN();
         });
@@ -331,8 +331,7 @@ class DeliveryTest {
     DeliveryProof proof = DeliveryProof.prove(delivery, 2);
     assertThat(proof.residual().exact()).isFalse();
     assertThat(proof.causes())
-        .anyMatch(
-            c -> c.kind() == Cause.Kind.SETTINGS_DIFFER && c.text().contains("size scale 0.5"));
+        .anyMatch(c -> c.kind() == Mistake.SETTINGS_DIFFER && c.text().contains("size scale 0.5"));
     // the mean of a picture does not change with its size
     Picture again = back.resized(40, 24).resized(20, 12);
     for (int i = 0; i < again.rgba().length; i++) {

@@ -13,6 +13,7 @@ import org.junit.jupiter.api.io.TempDir;
 import org.wedgecutter.core.check.Finding;
 import org.wedgecutter.core.check.PlanCheck;
 import org.wedgecutter.core.io.InputException;
+import org.wedgecutter.core.mistake.Mistake;
 import org.wedgecutter.core.motion.MotionTable;
 import org.wedgecutter.core.pass.LightPass;
 import org.wedgecutter.core.proof.Cause;
@@ -29,7 +30,7 @@ class ShotTest {
     return PlanProof.prove(shot, 1, renderer, p -> {});
   }
 
-  private static List<Cause.Kind> causes(PlanProof proof) {
+  private static List<Mistake> causes(PlanProof proof) {
     return proof.causes().stream().map(Cause::kind).toList();
   }
 
@@ -76,10 +77,10 @@ class ShotTest {
             "\"cells\": {\"Floor\": {\"role\": \"Seen\"}, \"Front\": {\"role\": \"Absent\"}}");
     PlanProof proof = prove(shot, false);
     assertThat(proof.residual().exact()).isFalse();
-    assertThat(causes(proof)).contains(Cause.Kind.LIGHT_DIFFERS, Cause.Kind.PLUS_ON_COMPLETE);
+    assertThat(causes(proof)).contains(Mistake.LIGHT_DIFFERS, Mistake.PLUS_ON_COMPLETE);
     Cause light =
         proof.causes().stream()
-            .filter(c -> c.kind() == Cause.Kind.LIGHT_DIFFERS)
+            .filter(c -> c.kind() == Mistake.LIGHT_DIFFERS)
             .findFirst()
             .orElseThrow();
     assertThat(light.layer()).isEqualTo("Floor");
@@ -96,7 +97,7 @@ class ShotTest {
             "{\"name\": \"Back\", \"hue\": 1, \"cells\": {\"Back\": {\"role\": \"Seen\"}}}",
             "{\"name\": \"Back\", \"hue\": 1, \"cells\": {\"Back\": {\"role\": \"Holdout\"}}}");
     PlanProof proof = prove(nowhere, false);
-    assertThat(causes(proof)).containsExactly(Cause.Kind.SEEN_NOWHERE);
+    assertThat(causes(proof)).containsExactly(Mistake.SEEN_NOWHERE);
     assertThat(proof.causes().getFirst().entity()).isEqualTo("/back");
     assertThat(proof.causes().getFirst().share()).isGreaterThan(0.7);
     LoadedShot twice =
@@ -104,10 +105,10 @@ class ShotTest {
             dir.resolve("b"),
             "\"cells\": {\"Back\": {\"role\": \"Seen\"}}",
             "\"cells\": {\"Back\": {\"role\": \"Seen\"}, \"Front\": {\"role\": \"Seen\"}}");
-    assertThat(causes(prove(twice, false))).containsExactly(Cause.Kind.SEEN_TWICE);
+    assertThat(causes(prove(twice, false))).containsExactly(Mistake.SEEN_TWICE);
     assertThat(PlanCheck.check(twice.plan(), twice.members(), twice.resolve(1)))
         .singleElement()
-        .satisfies(f -> assertThat(f.severity()).isEqualTo(Finding.Severity.ERROR));
+        .satisfies(f -> assertThat(f.severity()).isEqualTo(Mistake.Severity.ERROR));
   }
 
   @Test
@@ -118,7 +119,7 @@ class ShotTest {
             "{\"layer\": \"Front\", \"join\": \"plus\"}",
             "{\"layer\": \"Front\", \"join\": \"over\"}");
     PlanProof proof = prove(shot, false);
-    assertThat(causes(proof)).containsExactly(Cause.Kind.OVER_ON_HELD_OUT);
+    assertThat(causes(proof)).containsExactly(Mistake.OVER_ON_HELD_OUT);
     assertThat(proof.causes().getFirst().layer()).isEqualTo("Front");
   }
 
@@ -131,7 +132,7 @@ class ShotTest {
             "\"cells\": {\"Back\": {\"role\": \"Seen\"}, \"Front\": {\"role\": \"Unseen\"}}");
     PlanProof proof = prove(shot, false);
     assertThat(proof.residual().exact()).isFalse();
-    assertThat(causes(proof)).containsExactly(Cause.Kind.PLUS_ON_COMPLETE);
+    assertThat(causes(proof)).containsExactly(Mistake.PLUS_ON_COMPLETE);
   }
 
   @Test
@@ -161,10 +162,10 @@ class ShotTest {
     List<Finding> findings = PlanCheck.check(shot.plan(), shot.members(), shot.resolve(1));
     assertThat(findings)
         .anyMatch(f ->
-            f.severity() == Finding.Severity.WARNING && f.text().contains("Front takes nothing"))
+            f.severity() == Mistake.Severity.WARNING && f.text().contains("Front takes nothing"))
         .anyMatch(f -> f.text().contains("/gone by hand"));
-    List<Finding.Severity> order = findings.stream().map(Finding::severity).toList();
-    List<Finding.Severity> sorted = new ArrayList<>(order);
+    List<Mistake.Severity> order = findings.stream().map(Finding::severity).toList();
+    List<Mistake.Severity> sorted = new ArrayList<>(order);
     sorted.sort(null);
     assertThat(order).isEqualTo(sorted);
   }

@@ -10,11 +10,11 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
-import org.wedgecutter.core.check.Finding;
 import org.wedgecutter.core.check.PlanCheck;
 import org.wedgecutter.core.cut.Cuts;
 import org.wedgecutter.core.cut.Preset;
 import org.wedgecutter.core.load.LoadedShot;
+import org.wedgecutter.core.mistake.Mistake;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.Role;
 import org.wedgecutter.core.render.FrameRenderer;
@@ -53,7 +53,7 @@ class CutProofTest {
       case INTERLOCKING_HERO, SHADOW_APART, REFLECTION_APART, PLATE_INSERT, ONE_SURFACE -> {
         assertThat(proof.residual().exact()).as("exact").isTrue();
         assertThat(PlanCheck.check(plan, shot.members(), shot.withPlan(plan).resolve(2)))
-            .allMatch(f -> f.severity() == Finding.Severity.NOTE);
+            .allMatch(f -> f.severity() == Mistake.Severity.NOTE);
       }
       case FRONT_OVER_BACK, STILL_AND_MOVING ->
           assertThat(proof.residual().beyond()).as("edges only").isBetween(1e-9, 0.25);
@@ -86,7 +86,7 @@ class CutProofTest {
       assertThat(plan.layers()).hasSize(shadow ? 4 : 3);
       assertThat(prove(plan, 1).residual().exact()).isTrue();
       assertThat(PlanCheck.check(plan, shot.members(), shot.withPlan(plan).resolve(1)))
-          .noneMatch(f -> f.severity() == Finding.Severity.ERROR);
+          .noneMatch(f -> f.severity() == Mistake.Severity.ERROR);
     }
   }
 

@@ -1,0 +1,280 @@
+package org.wedgecutter.core.mistake;
+
+/**
+ * The sentences that tell a {@link Mistake}: what is wrong, and what to do. Both are templates.
+ *
+ * <p>{@code {name}} stands for an argument. {@code {name:one|many}} stands for one of two words, by
+ * the number of things in an argument. {@link Message} fills them in.
+ */
+public enum Sentence {
+  SEEN_NOWHERE(
+      Mistake.SEEN_NOWHERE,
+      "{entities} {entities:is|are} seen in no layer and missing from the rejoined picture",
+      "make {entities:it|them} Seen in one layer"),
+  SEEN_TWICE(
+      Mistake.SEEN_TWICE,
+      "{entities} {entities:is|are} seen in {layers}: {entities:its|their} light is counted twice",
+      "make {entities:it|them} Holdout in all but one"),
+  ENTITY_NEW(
+      Mistake.ENTITY_NEW,
+      "{entities} {entities:is|are} new in the scene since the plan was saved, and {entities:is|are} in the rest",
+      "put {entities:it|them} into a collection, or accept {entities:it|them} as {entities:it is|they are}"),
+  ENTITY_GONE(
+      Mistake.ENTITY_GONE,
+      "{entities} {entities:is|are} gone from the scene since the plan was saved",
+      "check whether anything depended on {entities:it|them}"),
+  RULE_EMPTY(
+      Mistake.RULE_EMPTY,
+      "collection {collection} matches nothing in this scene",
+      "change its rule, or delete it"),
+  RULE_GREEDY(
+      Mistake.RULE_GREEDY,
+      "collection {collection} matches {count} of {total} entities",
+      "make its rule narrower, or leave the objects to the rest"),
+  ROW_HIDDEN(
+      Mistake.ROW_HIDDEN,
+      "rows above collection {collection} match everything that it matches",
+      "move it up"),
+  ROW_UNUSED(
+      Mistake.ROW_UNUSED,
+      "no layer uses collection {collection}",
+      "set its role in a layer, or delete it"),
+  MEMBER_LOST(
+      Mistake.MEMBER_LOST,
+      "collection {collection} holds {path} by hand, but the scene has no such object",
+      "remove it"),
+  TWIN_OBJECTS(
+      Mistake.TWIN_OBJECTS,
+      "{path} and {other} are the same mesh in the same place",
+      "delete one in the scene; a role hides or holds out without a copy"),
+
+  LAYER_EMPTY(
+      Mistake.LAYER_EMPTY,
+      "layer {layer} shows nothing and catches nothing",
+      "make something Seen in it, or disable it"),
+  LAYER_DARK(
+      Mistake.LAYER_DARK,
+      "nothing emits light in layer {layer}: {entities} {entities:is|are} Absent there",
+      "make the lights Unseen there"),
+  LAYER_WHOLE(
+      Mistake.LAYER_WHOLE,
+      "layer {layer} shows the whole scene and is not joined",
+      "disable it; the proof traces the uncut frame anyway"),
+  LAYER_NOT_RENDERED(
+      Mistake.LAYER_NOT_RENDERED, "layer {layer} is joined but disabled", "enable it for render"),
+  LAYER_NOT_JOINED(
+      Mistake.LAYER_NOT_JOINED,
+      "the recipe does not join layer {layer}",
+      "add it to the recipe, or disable it"),
+  LAYER_STILL(
+      Mistake.LAYER_STILL,
+      "nothing moves in layer {layer}, but it is rendered at {count} frames",
+      "render frame {frame} only and hold it"),
+
+  LIGHT_TWICE(
+      Mistake.LIGHT_TWICE,
+      "{entities} {entities:is|are} on in layers {layers}, which show the same objects: {entities:its|their} light is counted twice",
+      "make {entities:it|them} Absent in one of them"),
+  LIGHT_OFF_EVERYWHERE(
+      Mistake.LIGHT_DIFFERS,
+      "{entities} {entities:is|are} on in none of the layers {layers}: {entities:its|their} light is missing",
+      "switch {entities:it|them} on in one of them"),
+  LIGHT_ABSENT(
+      Mistake.LIGHT_DIFFERS,
+      "light is missing in layer {layer}: {entities} {entities:is|are} Absent there",
+      "make {entities:it|them} Unseen there"),
+  LIGHT_SWITCHED_OFF(
+      Mistake.LIGHT_DIFFERS,
+      "light is missing in layer {layer}: {entities} {entities:is|are} switched off there",
+      "switch {entities:it|them} on there"),
+  INFLUENCE_ABSENT(
+      Mistake.LIGHT_DIFFERS,
+      "light differs in layer {layer}: {entities} {entities:is|are} Absent there and {entities:casts|cast} no shadow, reflection or bounced light",
+      "make {entities:it|them} Unseen or Holdout there"),
+  INFLUENCE_SWITCHED_OFF(
+      Mistake.LIGHT_DIFFERS,
+      "light differs in layer {layer}: shadows, reflections or bounced light of {entities} are switched off there",
+      "switch them on, or add a catcher layer"),
+  OVERRIDE_DIFFERS(
+      Mistake.OVERRIDE_DIFFERS,
+      "an override changes {entities} in layer {layer} only, so {entities:its|their} light on other objects differs too",
+      "switch the override off, or change the whole shot"),
+  SETTINGS_DIFFER(
+      Mistake.SETTINGS_DIFFER,
+      "layer {layer} has {settings}, so its light differs from the uncut frame",
+      "reset the settings if the layers must rejoin exactly"),
+  HELD_NOT_STILL(
+      Mistake.HELD_NOT_STILL,
+      "layer {layer} holds frame {held} at frame {frame}, but what it depends on moves",
+      "render it at every frame, or make what moves Absent in it"),
+  DOUBLED_SHADOW(
+      Mistake.DOUBLED_SHADOW,
+      "layers {layers} both catch on {entities}, each as if the other were not there: where both block the same light it is darkened twice",
+      "let one layer catch both casters, or make the casters of the first Absent in the second"),
+  CATCHER_IDLE(
+      Mistake.CATCHER_IDLE,
+      "layer {layer} catches on {entities}, but nothing in it casts onto the catcher",
+      "make the casters Seen or Unseen, or let a Holdout cast onto the catcher"),
+  CASTER_IDLE(
+      Mistake.CASTER_IDLE,
+      "{collection} casts onto the catcher in layer {layer}, which has no catcher",
+      "make a surface Catcher there, or remove the caster mark"),
+  CATCHER_DARK(
+      Mistake.CATCHER_DARK,
+      "the environment is Absent in layer {layer}: its shadow and reflections are not caught",
+      "make it Unseen there"),
+  SELF_SHADOW(
+      Mistake.SELF_SHADOW,
+      "in layer {layer} only {entities} {entities:casts|cast} shadows, on {entities:itself|themselves}",
+      "switch shadow.self off if the layer must be free of shadows"),
+  MEDIUM_NOT_HELD_OUT(
+      Mistake.MEDIUM_NOT_HELD_OUT,
+      "{holders} {holders:does|do} not hold out {entities} in layer {layer}",
+      "make {holders:it|them} Holdout there"),
+
+  OVER_ON_HELD_OUT(
+      Mistake.OVER_ON_HELD_OUT,
+      "layer {layer} is joined over {entities}, and they hold each other out: over leaves a dark edge",
+      "join it by plus"),
+  PLUS_ON_COMPLETE(
+      Mistake.PLUS_ON_COMPLETE,
+      "layer {layer} is complete behind {entities}, but both are added: light is counted twice",
+      "make {entities:it|them} Holdout there, or join the front by over"),
+  WRONG_JOIN(
+      Mistake.WRONG_JOIN,
+      "layer {layer} delivers a {form} but is joined by {join}",
+      "join it by {right}"),
+  FIRST_JOIN(
+      Mistake.FIRST_JOIN,
+      "layer {layer} is joined by {join}, but nothing is behind it",
+      "move it in front of what it darkens"),
+  JOIN_ORDER(
+      Mistake.JOIN_ORDER,
+      "layer {layer} is joined by {join} after layers that are in front of it",
+      "join the layers from back to front"),
+  GREY_CATCH(
+      Mistake.GREY_CATCH,
+      "layer {layer} darkens all colours alike and cannot remove reflected light",
+      "deliver the difference and join it by plus if colours must be exact"),
+  GREY_CATCH_MEASURED(
+      Mistake.GREY_CATCH,
+      "layer {layer} darkens all colours alike and cannot remove reflected light; clamping lost {lost} per pixel on average",
+      "deliver the difference and join it by plus if colours must be exact"),
+  RATIO_ON_SPECULAR(
+      Mistake.RATIO_ON_SPECULAR,
+      "layer {layer} scales all light by the ratio of its diffuse light",
+      "deliver the difference and join it by plus, or join pass by pass"),
+  EDGE_COVARIANCE(
+      Mistake.EDGE_COVARIANCE,
+      "layer {layer} is joined by over: inside edge pixels, its coverage and the light behind do not mix as in the uncut frame",
+      "hold the layers out of each other and join by plus if edges must be exact"),
+  JOIN_APPROXIMATES(
+      Mistake.EDGE_COVARIANCE,
+      "layer {layer} is joined by {join}, which is exact only in part",
+      "prove the plan to see how much of the residual is on it"),
+  CATCH_APPROXIMATES(
+      Mistake.GREY_CATCH,
+      "layer {layer} is joined by {join}, which is exact only in part",
+      "prove the plan to see how much of the residual is on it"),
+  RATIO_APPROXIMATES(
+      Mistake.RATIO_ON_SPECULAR,
+      "layer {layer} is joined by {join}, which is exact only in part",
+      "prove the plan to see how much of the residual is on it"),
+  CATCH_PART(
+      Mistake.CATCH_TUNED,
+      "layer {layer} delivers only the {form} of what it catches",
+      "deliver the difference if the layers must rejoin exactly"),
+  CATCH_TUNED(
+      Mistake.CATCH_TUNED,
+      "layer {layer} changes what it catches by its shadow density, tint, reflection gain, lights or reach",
+      "deliver the difference unchanged if the layers must rejoin exactly"),
+  HAZE_APART(
+      Mistake.HAZE_APART,
+      "{entities} {entities:is|are} joined over layers that are lit without {entities:it|them}: how {entities:it dims and scatters|they dim and scatter} light there is missing",
+      "make {entities:it|them} Holdout there and join all by plus if the light must be exact"),
+
+  OVERRIDE_ON_ABSENT(
+      Mistake.OVERRIDE_IDLE,
+      "{property} of {collection} in layer {layer} has no effect: the role is Absent",
+      "delete the override"),
+  OVERRIDE_ON_NOTHING(
+      Mistake.OVERRIDE_IDLE,
+      "{property} of {collection} in layer {layer} has no effect: nothing it matches has this property",
+      "delete the override"),
+  OVERRIDE_SAME(
+      Mistake.OVERRIDE_SAME,
+      "{property} of {collection} in layer {layer} is {value} anyway",
+      "delete the override"),
+  SETTING_SAME(
+      Mistake.OVERRIDE_SAME,
+      "{property} of layer {layer} equals the shot setting, {value}",
+      "delete the override"),
+  OVERRIDE_EVERYWHERE(
+      Mistake.OVERRIDE_EVERYWHERE,
+      "every layer has the override {override} on {collection}",
+      "change it in the scene if it is meant for the whole shot"),
+  MATERIAL_UNKNOWN(
+      Mistake.MATERIAL_UNKNOWN,
+      "{property} of {collection} in layer {layer} is set to '{material}', which is neither in the scene nor built in",
+      "choose another material"),
+  KEYS_OUTSIDE(
+      Mistake.KEYS_OUTSIDE,
+      "the keys of {property} in layer {layer} are at frames {first} to {last}; the shot has frames {shotFirst} to {shotLast}",
+      "move the keys, or delete them"),
+
+  NAME_EXTENSION(
+      Mistake.NAME_EXTENSION,
+      "the template '{template}' ends in an extension, which the format adds itself",
+      "remove it"),
+  NAME_PADDING(
+      Mistake.NAME_PADDING,
+      "the template '{template}' writes frame numbers without padding",
+      "write {padded}"),
+  NAME_SHARED(
+      Mistake.NAME_COLLISION,
+      "layers {layers} would be written to the same files",
+      "rename one of them"),
+  NAME_TEMPLATE(Mistake.NAME_COLLISION, "{trouble}", "write {tokens} in the template"),
+  FRAMES_OUTSIDE(
+      Mistake.FRAMES_OUTSIDE,
+      "the frames of layer {layer} are outside the frame range {range}",
+      "use the frames of the shot"),
+  SIZE_ASPECT(
+      Mistake.SIZE_ASPECT,
+      "layer {layer} is {size} and the shot {shotSize}: it shows a different part of the scene",
+      "scale the size instead of setting it"),
+
+  SETTINGS_RENDERED(
+      Mistake.SETTINGS_DIFFER,
+      "layer {layer} was rendered with its own settings: {settings}",
+      "reset them if the layers must rejoin exactly"),
+  STALE(
+      Mistake.STALE,
+      "{file} does not match its record: it was changed after it was rendered",
+      "render the layer again");
+
+  private final Mistake mistake;
+  private final String text;
+  private final String advice;
+
+  Sentence(Mistake mistake, String text, String advice) {
+    this.mistake = mistake;
+    this.text = text;
+    this.advice = advice;
+  }
+
+  /** Returns the kind of mistake that it tells. */
+  public Mistake mistake() {
+    return mistake;
+  }
+
+  /** Returns the template of what is wrong. */
+  public String text() {
+    return text;
+  }
+
+  /** Returns the template of what to do. */
+  public String advice() {
+    return advice;
+  }
+}
