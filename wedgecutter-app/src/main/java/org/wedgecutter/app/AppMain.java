@@ -2,9 +2,11 @@ package org.wedgecutter.app;
 
 import java.nio.file.Path;
 import java.util.concurrent.Callable;
-import javafx.application.Application;
+import javafx.application.Platform;
+import javafx.stage.Stage;
 import org.jspecify.annotations.Nullable;
-import org.wedgecutter.app.model.ReadAhead;
+import org.wedgecutter.app.files.ReadAhead;
+import org.wedgecutter.app.theme.Theme;
 import org.wedgecutter.core.plan.PlanSchema;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
@@ -29,12 +31,10 @@ public final class AppMain {
     }
   }
 
-  private static int launch(@Nullable Path file, boolean light) {
-    String path = file == null ? "" : file.toAbsolutePath().toString();
-    if (file != null) {
-      ReadAhead.begin(file.toAbsolutePath());
-    }
-    Application.launch(WedgecutterApp.class, path, light ? "light" : "dark");
+  private static int launch(@Nullable Path file, @Nullable Theme theme) {
+    Path path = file == null ? null : file.toAbsolutePath();
+    ReadAhead ahead = path == null ? null : new ReadAhead(path);
+    Platform.startup(() -> WedgecutterApp.start(new Stage(), path, ahead, theme));
     return 0;
   }
 
@@ -58,8 +58,11 @@ public final class AppMain {
             "orrery (held out, joined by plus), over (complete backgrounds), desk (its plan carried) or courtyard (set into a plate).")
     private Name name = Name.orrery;
 
-    @Option(names = "--light", description = "The light theme.")
-    private boolean light;
+    @Option(
+        names = "--theme",
+        paramLabel = "dark|light",
+        description = "Colours of the window. Default: those chosen last.")
+    private @Nullable Theme theme;
 
     @Override
     public Integer call() {
@@ -72,7 +75,7 @@ public final class AppMain {
                 case desk -> "desk/desk.wedge";
                 case courtyard -> "courtyard/courtyard.wedge";
               }),
-          light);
+          theme);
     }
   }
 
@@ -84,12 +87,15 @@ public final class AppMain {
         description = "A .wedge, .glb, .gltf, .usda or .obj file.")
     private @Nullable Path file;
 
-    @Option(names = "--light", description = "The light theme.")
-    private boolean light;
+    @Option(
+        names = "--theme",
+        paramLabel = "dark|light",
+        description = "Colours of the window. Default: those chosen last.")
+    private @Nullable Theme theme;
 
     @Override
     public Integer call() {
-      return launch(file, light);
+      return launch(file, theme);
     }
   }
 }

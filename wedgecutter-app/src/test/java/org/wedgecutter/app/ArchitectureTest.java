@@ -1,17 +1,33 @@
 package org.wedgecutter.app;
 
+import static com.tngtech.archunit.base.DescribedPredicate.not;
+import static com.tngtech.archunit.core.domain.JavaClass.Predicates.resideInAPackage;
 import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.noClasses;
 
 import com.tngtech.archunit.core.domain.JavaClasses;
 import com.tngtech.archunit.core.importer.ClassFileImporter;
 import com.tngtech.archunit.core.importer.ImportOption;
 import java.util.List;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 
 /** The order of the window's rooms. */
 class ArchitectureTest {
   private static final List<String> ORDER =
-      List.of("theme", "model", "live", "sheet", "viewer", "stations");
+      List.of(
+          "theme",
+          "model",
+          "live",
+          "sheet",
+          "panel",
+          "viewer",
+          "files",
+          "station",
+          "station.shot",
+          "station.cut",
+          "station.output",
+          "station.render",
+          "shell");
 
   private final JavaClasses classes =
       new ClassFileImporter()
@@ -30,6 +46,41 @@ class ArchitectureTest {
               ORDER.subList(p + 1, ORDER.size()).stream()
                   .map(name -> "org.wedgecutter.app." + name)
                   .toArray(String[]::new))
+          .check(classes);
+    }
+  }
+
+  @Test
+  void everyPackageHasItsPlaceInTheOrder() {
+    noClasses()
+        .that()
+        .resideInAPackage("org.wedgecutter.app..")
+        .should()
+        .resideOutsideOfPackages(
+            Stream.concat(
+                    Stream.of("org.wedgecutter.app"),
+                    ORDER.stream().map(name -> "org.wedgecutter.app." + name))
+                .toArray(String[]::new))
+        .check(classes);
+  }
+
+  @Test
+  void theShellAndTheStationsDoNotKnowOneAnother() {
+    noClasses()
+        .that()
+        .resideInAPackage("org.wedgecutter.app.shell")
+        .should()
+        .dependOnClassesThat()
+        .resideInAPackage("org.wedgecutter.app.station.*..")
+        .check(classes);
+    for (String one : List.of("shot", "cut", "output", "render")) {
+      noClasses()
+          .that()
+          .resideInAPackage("org.wedgecutter.app.station." + one)
+          .should()
+          .dependOnClassesThat(
+              resideInAPackage("org.wedgecutter.app.station.*..")
+                  .and(not(resideInAPackage("org.wedgecutter.app.station." + one))))
           .check(classes);
     }
   }

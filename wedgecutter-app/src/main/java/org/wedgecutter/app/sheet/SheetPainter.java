@@ -10,6 +10,7 @@ import org.wedgecutter.app.theme.Theme;
 
 /** Draws the sheet: only what is visible, so that its size does not matter. */
 final class SheetPainter {
+  private final TextFit texts = new TextFit();
   private Look look = Look.NONE;
   private Theme theme = Theme.DARK;
   private List<Row> rows = List.of();
@@ -19,15 +20,9 @@ final class SheetPainter {
   /**
    * All that decides what the sheet looks like.
    *
-   * @param row row of the cursor
-   * @param column column of the cursor; -1 is the rows' names
-   * @param anchorRow the other end of the selection
-   * @param anchorColumn the other end of the selection
-   * @param down rows scrolled away above
-   * @param across pixels scrolled away at the left
-   * @param solo name of the layer that is alone, or empty
+   * @param solo name of the layer that is solo, or empty
    * @param drop row that something is being dragged to; -1 if nothing is
-   * @param between whether it would come to lie above that row instead of in it
+   * @param between whether it would be dropped above that row instead of into it
    * @param dragged what is being dragged
    */
   record Look(
@@ -35,16 +30,9 @@ final class SheetPainter {
       List<Row> rows,
       List<Column> columns,
       SheetRows source,
-      int row,
-      int column,
-      int anchorRow,
-      int anchorColumn,
+      SheetGeometry geometry,
+      SheetSelection selection,
       boolean focused,
-      double down,
-      double across,
-      double columnWidth,
-      double width,
-      double height,
       String solo,
       int drop,
       boolean between,
@@ -55,26 +43,32 @@ final class SheetPainter {
             List.of(),
             List.of(),
             SheetRows.NONE,
-            0,
-            0,
-            0,
-            0,
+            new SheetGeometry(1, 1, 0, 0, 0, 0),
+            new SheetSelection(),
             false,
-            0,
-            0,
-            1,
-            1,
-            1,
             "",
             -1,
             false,
             "");
 
     boolean selected(int r, int c) {
-      return r >= Math.min(row, anchorRow)
-          && r <= Math.max(row, anchorRow)
-          && c >= Math.min(column, anchorColumn)
-          && c <= Math.max(column, anchorColumn);
+      return selection.contains(r, c);
+    }
+
+    int row() {
+      return selection.row();
+    }
+
+    int column() {
+      return selection.column();
+    }
+
+    double down() {
+      return geometry.down();
+    }
+
+    double across() {
+      return geometry.across();
     }
   }
 
@@ -85,107 +79,120 @@ final class SheetPainter {
     rows = look.rows;
     columns = look.columns;
     source = look.source;
-    double width = look.width;
-    double height = look.height;
+    double width = look.geometry.width();
+    double height = look.geometry.height();
     g.setFill(theme.panel);
     g.fillRect(0, 0, width, height);
     g.setTextBaseline(VPos.CENTER);
-    double w = look.columnWidth;
-    int first = (int) Math.floor(look.down);
+    double w = look.geometry.columnWidth();
+    int first = (int) Math.floor(look.down());
     g.save();
     g.beginPath();
-    g.rect(0, SheetView.HEAD, width, Math.max(0, height - SheetView.HEAD));
+    g.rect(0, SheetGeometry.HEAD, width, Math.max(0, height - SheetGeometry.HEAD));
     g.clip();
     int last = first;
-    double right = Math.min(width, SheetView.LABEL + columns.size() * w - look.across);
+    double right = Math.min(width, SheetGeometry.LABEL + columns.size() * w - look.across());
     g.setFill(theme.raised);
     for (int r = first; r < rows.size(); r++) {
-      double y = SheetView.HEAD + (r - look.down) * SheetView.ROW;
+      double y = SheetGeometry.HEAD + (r - look.down()) * SheetGeometry.ROW;
       if (y > height) {
         break;
       }
       last = r + 1;
       if (rows.get(r).sort() == Row.Sort.MAIN) {
-        g.fillRect(SheetView.LABEL, y + 1, right - SheetView.LABEL, SheetView.ROW - 2);
+        g.fillRect(SheetGeometry.LABEL, y + 1, right - SheetGeometry.LABEL, SheetGeometry.ROW - 2);
       }
     }
     g.setFill(theme.panel);
     for (int c = 0; c <= columns.size(); c++) {
-      double x = SheetView.LABEL + c * w - look.across;
-      if (x >= SheetView.LABEL && x <= width) {
-        g.fillRect(x - 1, SheetView.HEAD, 2, height - SheetView.HEAD);
+      double x = SheetGeometry.LABEL + c * w - look.across();
+      if (x >= SheetGeometry.LABEL && x <= width) {
+        g.fillRect(x - 1, SheetGeometry.HEAD, 2, height - SheetGeometry.HEAD);
       }
     }
     for (int r = first; r < last; r++) {
-      paintRow(g, r, SheetView.HEAD + (r - look.down) * SheetView.ROW, w, width);
+      paintRow(g, r, SheetGeometry.HEAD + (r - look.down()) * SheetGeometry.ROW, w, width);
     }
+    advice(g, SheetGeometry.HEAD + (rows.size() - look.down()) * SheetGeometry.ROW, width);
     g.restore();
     for (int c = 0; c < columns.size(); c++) {
-      double x = SheetView.LABEL + c * w - look.across;
-      if (x > SheetView.LABEL - w && x < width) {
+      double x = SheetGeometry.LABEL + c * w - look.across();
+      if (x > SheetGeometry.LABEL - w && x < width) {
         paintHeader(g, c, x, w);
       }
     }
     g.setFill(theme.panel);
-    g.fillRect(0, 0, SheetView.LABEL, SheetView.HEAD);
+    g.fillRect(0, 0, SheetGeometry.LABEL, SheetGeometry.HEAD);
     caption(g);
     paintDrag(g, width);
     g.setStroke(theme.line);
     g.setLineWidth(1);
-    g.strokeLine(0, SheetView.HEAD - 0.5, width, SheetView.HEAD - 0.5);
-    g.strokeLine(SheetView.LABEL - 0.5, 0, SheetView.LABEL - 0.5, height);
+    g.strokeLine(0, SheetGeometry.HEAD - 0.5, width, SheetGeometry.HEAD - 0.5);
+    g.strokeLine(SheetGeometry.LABEL - 0.5, 0, SheetGeometry.LABEL - 0.5, height);
+  }
+
+  /** What to do first, below the last row. */
+  private void advice(GraphicsContext g, double y, double width) {
+    g.setFill(theme.dim);
+    g.setFont(Theme.sans(13));
+    g.setTextAlign(TextAlignment.LEFT);
+    double at = y + 26;
+    for (String line : source.advice()) {
+      g.fillText(line, 14, at, width - 28);
+      at += 20;
+    }
   }
 
   private void caption(GraphicsContext g) {
     g.setFill(theme.dim);
     g.setFont(Theme.sans(12));
     g.setTextAlign(TextAlignment.LEFT);
-    g.fillText("back of the picture", 14, SheetView.HEAD / 2 - 9);
-    g.fillText("to the front", 14, SheetView.HEAD / 2 + 9);
-    double y = SheetView.HEAD / 2 + 9;
+    g.fillText("back", 14, SheetGeometry.HEAD / 2 + 9);
+    g.fillText("front", 108, SheetGeometry.HEAD / 2 + 9);
+    double y = SheetGeometry.HEAD / 2 + 9;
     g.setStroke(theme.dim);
     g.setLineWidth(1.2);
-    g.strokeLine(88, y, 148, y);
-    g.strokeLine(143, y - 4, 148, y);
-    g.strokeLine(143, y + 4, 148, y);
+    g.strokeLine(48, y, 100, y);
+    g.strokeLine(95, y - 4, 100, y);
+    g.strokeLine(95, y + 4, 100, y);
   }
 
   private void paintRow(GraphicsContext g, int r, double y, double w, double width) {
     Row line = rows.get(r);
     for (int c = 0; c < columns.size(); c++) {
-      double x = SheetView.LABEL + c * w - look.across;
-      if (x <= SheetView.LABEL - w || x >= width) {
+      double x = SheetGeometry.LABEL + c * w - look.across();
+      if (x <= SheetGeometry.LABEL - w || x >= width) {
         continue;
       }
       if (look.selected(r, c)) {
         g.setFill(theme.accent.deriveColor(0, 1, 1, 0.20));
-        g.fillRect(x + 1, y + 1, w - 2, SheetView.ROW - 2);
+        g.fillRect(x + 1, y + 1, w - 2, SheetGeometry.ROW - 2);
       }
       g.save();
-      source.paint(g, r, c, x, y, w, SheetView.ROW);
+      source.paint(g, r, c, x, y, w, SheetGeometry.ROW);
       g.restore();
     }
     g.setFill(theme.panel);
-    g.fillRect(0, y, SheetView.LABEL, SheetView.ROW);
+    g.fillRect(0, y, SheetGeometry.LABEL, SheetGeometry.ROW);
     if (look.selected(r, -1)) {
       g.setFill(theme.accent.deriveColor(0, 1, 1, 0.20));
-      g.fillRect(1, y + 1, SheetView.LABEL - 2, SheetView.ROW - 2);
+      g.fillRect(1, y + 1, SheetGeometry.LABEL - 2, SheetGeometry.ROW - 2);
     }
     paintLabel(g, line, y);
-    if (r == look.row && (look.column >= 0 || look.focused)) {
-      double x = look.column < 0 ? 0 : SheetView.LABEL + look.column * w - look.across;
-      double wide = look.column < 0 ? SheetView.LABEL : w;
-      if (look.column < 0 || x > SheetView.LABEL - 2) {
+    if (r == look.row() && (look.column() >= 0 || look.focused)) {
+      double x = look.column() < 0 ? 0 : SheetGeometry.LABEL + look.column() * w - look.across();
+      double wide = look.column() < 0 ? SheetGeometry.LABEL : w;
+      if (look.column() < 0 || x > SheetGeometry.LABEL - 2) {
         g.setStroke(look.focused ? theme.accent : theme.dim);
         g.setLineWidth(look.focused ? 2 : 1);
-        g.strokeRect(x + 1.5, y + 1.5, wide - 3, SheetView.ROW - 3);
+        g.strokeRect(x + 1.5, y + 1.5, wide - 3, SheetGeometry.ROW - 3);
       }
     }
   }
 
   private void paintLabel(GraphicsContext g, Row line, double y) {
     double x = 8 + line.depth() * 14;
-    double middle = y + SheetView.ROW / 2;
+    double middle = y + SheetGeometry.ROW / 2;
     if (line.members()) {
       g.setFill(theme.dim);
       if (line.open()) {
@@ -201,50 +208,50 @@ final class SheetPainter {
     g.setFont(font);
     g.setFill(strong ? theme.text : theme.dim);
     g.setTextAlign(TextAlignment.LEFT);
-    double room = SheetView.LABEL - x - 22;
+    double room = SheetGeometry.LABEL - x - 22;
     if (line.motion().length > 0) {
       room -= 44;
-      paintMotion(g, line.motion(), SheetView.LABEL - 50, y);
+      paintMotion(g, line.motion(), SheetGeometry.LABEL - 50, y);
     } else if (!line.detail().isEmpty()) {
-      g.setFont(Theme.mono(11));
+      g.setFont(Theme.mono(12));
       g.setTextAlign(TextAlignment.RIGHT);
       g.setFill(theme.dim);
-      g.fillText(line.detail(), SheetView.LABEL - 10, middle);
-      room -= line.detail().length() * 7;
+      g.fillText(line.detail(), SheetGeometry.LABEL - 10, middle);
+      room -= line.detail().length() * 7.3;
     }
     g.setFont(font);
     g.setFill(strong ? theme.text : theme.dim);
     g.setTextAlign(TextAlignment.LEFT);
-    g.fillText(TextFit.fit(line.label(), font, room), x + 14, middle);
+    g.fillText(texts.fit(line.label(), font, room), x + 14, middle);
   }
 
   private void paintMotion(GraphicsContext g, double[] motion, double x, double y) {
     double w = 40;
     double step = w / motion.length;
     g.setFill(theme.line);
-    g.fillRect(x, y + SheetView.ROW - 8, w, 1);
+    g.fillRect(x, y + SheetGeometry.ROW - 8, w, 1);
     g.setFill(theme.dim);
     for (int f = 0; f < motion.length; f++) {
       double h = motion[f] <= 0 ? 0 : 2 + 9 * motion[f];
-      g.fillRect(x + f * step, y + SheetView.ROW - 8 - h, Math.max(0.8, step - 0.3), h);
+      g.fillRect(x + f * step, y + SheetGeometry.ROW - 8 - h, Math.max(0.8, step - 0.3), h);
     }
   }
 
   private void paintHeader(GraphicsContext g, int c, double x, double w) {
     Column layer = columns.get(c);
-    boolean current = c == look.column;
+    boolean current = c == look.column();
     Color hue = Theme.hue(layer.hue());
     g.setFill(current ? theme.raised : theme.panel);
-    g.fillRect(x, 0, w, SheetView.HEAD);
+    g.fillRect(x, 0, w, SheetGeometry.HEAD);
     g.setFill(hue);
     g.fillRect(x + 3, 3, w - 6, current ? 5 : 3);
     g.setFill(layer.render() ? theme.text : theme.dim);
     Font font = Theme.medium(12.5);
     g.setFont(font);
     g.setTextAlign(TextAlignment.LEFT);
-    g.fillText(TextFit.fit(layer.name(), font, w - 10), x + 5, 18);
+    g.fillText(texts.fit(layer.name(), font, w - 10), x + 5, 18);
     double top = 30;
-    double room = SheetView.HEAD - top - 44;
+    double room = SheetGeometry.HEAD - top - 44;
     double picture = w - 8;
     double high = Math.min(room, picture * 9 / 16);
     g.setFill(Color.grayRgb(22));
@@ -254,37 +261,37 @@ final class SheetPainter {
       double wide = Math.min(picture, high * ratio);
       g.drawImage(layer.picture(), x + 4 + (picture - wide) / 2, top, wide, high);
     }
-    double y = SheetView.HEAD - 13;
-    g.setFont(Theme.sans(11.5));
+    double y = SheetGeometry.HEAD - 13;
+    g.setFont(Theme.sans(12));
     if (!layer.join().isEmpty()) {
       g.setFill(theme.ground);
-      double wide = 12 + layer.join().length() * 6.2;
+      double wide = 12 + layer.join().length() * 6.5;
       g.fillRoundRect(x - (c == 0 ? -4 : wide / 2), y - 8, wide, 16, 6, 6);
       g.setFill(theme.text);
       g.setTextAlign(TextAlignment.CENTER);
       g.fillText(layer.join(), x + (c == 0 ? 4 + wide / 2 : 0), y);
     }
     if (Double.isFinite(layer.seconds())) {
-      g.setFont(Theme.mono(10.5));
+      g.setFont(Theme.mono(12));
       g.setFill(theme.dim);
       g.setTextAlign(TextAlignment.LEFT);
-      g.fillText("%.1f s".formatted(layer.seconds()), x + 5, SheetView.HEAD - 33);
+      g.fillText("%.1f s".formatted(layer.seconds()), x + 5, SheetGeometry.HEAD - 33);
     }
     if (layer.name().equals(look.solo)) {
       g.setFill(theme.accent);
       g.fillRoundRect(x + w - 42, 10, 36, 16, 5, 5);
       g.setFill(theme.ground);
-      g.setFont(Theme.medium(11));
+      g.setFont(Theme.medium(12));
       g.setTextAlign(TextAlignment.CENTER);
       g.fillText("solo", x + w - 24, 18);
     } else if (!look.solo.isEmpty()) {
       g.setFill(theme.panel.deriveColor(0, 1, 1, 0.55));
-      g.fillRect(x, 8, w, SheetView.HEAD - 36);
+      g.fillRect(x, 8, w, SheetGeometry.HEAD - 36);
     }
-    paintRenderMark(g, x + w - 14, SheetView.HEAD - 33, layer.render());
+    paintRenderMark(g, x + w - 14, SheetGeometry.HEAD - 33, layer.render());
     g.setStroke(theme.line);
     g.setLineWidth(1);
-    g.strokeLine(x + w - 0.5, 6, x + w - 0.5, SheetView.HEAD - 26);
+    g.strokeLine(x + w - 0.5, 6, x + w - 0.5, SheetGeometry.HEAD - 26);
   }
 
   /** A square that is filled by the wedge if the layer is rendered. */
@@ -304,17 +311,17 @@ final class SheetPainter {
     if (look.drop < 0) {
       return;
     }
-    double y = SheetView.HEAD + (look.drop - look.down) * SheetView.ROW;
+    double y = SheetGeometry.HEAD + (look.drop - look.down()) * SheetGeometry.ROW;
     g.setStroke(theme.accent);
     g.setLineWidth(2);
     if (look.between) {
       g.strokeLine(0, y, width, y);
     } else {
-      g.strokeRect(1, y + 1, width - 2, SheetView.ROW - 2);
+      g.strokeRect(1, y + 1, width - 2, SheetGeometry.ROW - 2);
     }
     g.setFill(theme.accent);
     g.setFont(Theme.medium(12));
     g.setTextAlign(TextAlignment.RIGHT);
-    g.fillText(look.dragged, width - 12, y + (look.between ? -9 : SheetView.ROW / 2));
+    g.fillText(look.dragged, width - 12, y + (look.between ? -9 : SheetGeometry.ROW / 2));
   }
 }

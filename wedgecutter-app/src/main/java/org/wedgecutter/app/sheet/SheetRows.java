@@ -29,11 +29,16 @@ public interface SheetRows {
   /** Returns the rows, as they are shown now. */
   List<Row> rows();
 
-  /** Draws a cell whose ground is drawn already. */
+  /** Draws a cell; its background is drawn already. */
   void paint(GraphicsContext g, int row, int column, double x, double y, double w, double h);
 
-  /** Tells a cell in words, for the panel, hints and screen readers. */
+  /** Returns a cell in words, for the panel, tool tips and screen readers. */
   String describe(int row, int column);
+
+  /** Returns lines that say what to do first, shown below the rows; usually none. */
+  default List<String> advice() {
+    return List.of();
+  }
 
   /** Opens or closes a row's members. */
   void toggle(String key);

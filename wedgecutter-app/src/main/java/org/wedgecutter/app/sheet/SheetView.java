@@ -2,9 +2,10 @@ package org.wedgecutter.app.sheet;
 
 import java.util.List;
 import java.util.function.BiConsumer;
+import java.util.function.BiPredicate;
 import java.util.function.Consumer;
-import java.util.function.IntConsumer;
 import javafx.geometry.Orientation;
+import javafx.scene.AccessibleAttribute;
 import javafx.scene.AccessibleRole;
 import javafx.scene.canvas.Canvas;
 import javafx.scene.control.ScrollBar;
@@ -13,27 +14,27 @@ import javafx.scene.input.KeyCode;
 import javafx.scene.input.KeyEvent;
 import javafx.scene.input.MouseEvent;
 import javafx.scene.layout.Region;
-import org.wedgecutter.app.theme.Glyphs;
+import org.jspecify.annotations.Nullable;
+import org.wedgecutter.app.sheet.SheetGeometry.Part;
+import org.wedgecutter.app.sheet.SheetGeometry.Target;
 import org.wedgecutter.app.theme.Theme;
 
 /**
- * The sheet: layers as columns from the back of the picture to the front, rows by station. Drawn on
- * one canvas, only what is visible, so that its size does not matter.
+ * The sheet: layers as columns, back to front, rows by station. It is drawn on one canvas, only
+ * what is visible, so that its size does not matter.
  *
- * <p>Arrows move, Shift extends, Page Up and Page Down jump, Enter opens a row's members. Keys that
- * mean something for cells are handed on.
+ * <p>Arrows move the cursor, Shift extends the selection, Page Up and Page Down jump, Enter opens a
+ * row. J offers the joins of the layer, R switches whether it is rendered, the Menu key or Shift
+ * and F10 open the menu of the row. Other keys are handed on.
  */
 public final class SheetView extends Region {
   /** Height of a row. */
-  public static final double ROW = 26;
+  public static final double ROW = SheetGeometry.ROW;
 
-  /** Height of the columns' headers. */
-  public static final double HEAD = 128;
+  /** Height of the column headers. */
+  public static final double HEAD = SheetGeometry.HEAD;
 
-  static final double LABEL = 168;
-  private static final double MIN_COLUMN = 78;
   private static final double BAR = 12;
-
   private static final double DRAG_FROM = 6;
 
   private final Canvas canvas = new Canvas();
@@ -41,22 +42,20 @@ public final class SheetView extends Region {
   private final ScrollBar down = new ScrollBar();
   private final ScrollBar across = new ScrollBar();
   private final Tooltip hint = new Tooltip();
+  private final SheetSelection selection = new SheetSelection();
+  private final AccessibleCells accessible = new AccessibleCells(this);
   private Theme theme = Theme.DARK;
   private List<Column> columns = List.of();
   private SheetRows source;
   private List<Row> rows = List.of();
-  private int row;
-  private int column;
-  private int anchorRow;
-  private int anchorColumn;
   private Runnable onSelect = () -> {};
-  private IntConsumer onJoin = c -> {};
-  private IntConsumer onRender = c -> {};
-  private IntConsumer onRename = c -> {};
-  private BiConsumer<KeyEvent, SheetView> onKey = (e, s) -> {};
+  private BiPredicate<KeyEvent, SheetView> onKey = (e, s) -> false;
   private Consumer<Throwable> onTrouble = t -> {};
-  private Menus menus = (r, c, x, y) -> {};
+  private @Nullable HeaderActions headers;
+  private Menus menus = (r, x, y) -> {};
   private Drops drops = Drops.NONE;
+  private @Nullable NameEditor editor;
+  private double[] editorBox = new double[4];
   private String solo = "";
   private int dropRow = -1;
   private boolean dropBetween;
@@ -64,44 +63,10 @@ public final class SheetView extends Region {
   private int pressedRow = -1;
   private double pressedY;
 
-  /** Opens menus. */
+  /** Opens the menu of a row. */
   public interface Menus {
-    /**
-     * Opens the menu of a row (column -1) or of a column (row -1).
-     *
-     * @param screenX where on the screen
-     * @param screenY where on the screen
-     */
-    void open(int row, int column, double screenX, double screenY);
-  }
-
-  /** What can be dragged from row to row. */
-  public interface Drops {
-    /** Nothing. */
-    Drops NONE =
-        new Drops() {
-          @Override
-          public String dragged(int row) {
-            return "";
-          }
-
-          @Override
-          public boolean between(int row, int target) {
-            return false;
-          }
-
-          @Override
-          public void drop(int row, int target) {}
-        };
-
-    /** Returns what dragging a row would drag, in words; empty if it cannot be dragged. */
-    String dragged(int row);
-
-    /** Says whether it would come to lie above the target row, instead of in it. */
-    boolean between(int row, int target);
-
-    /** Drops it. */
-    void drop(int row, int target);
+    /** Opens the menu of a row at a place on the screen. */
+    void open(int row, double screenX, double screenY);
   }
 
   /** An empty sheet. */
@@ -113,7 +78,7 @@ public final class SheetView extends Region {
     getStyleClass().add("sheet-focus");
     setFocusTraversable(true);
     setAccessibleRole(AccessibleRole.TABLE_VIEW);
-    setMinSize(LABEL + 2 * MIN_COLUMN, HEAD + 4 * ROW);
+    setMinSize(SheetGeometry.LABEL + 2 * SheetGeometry.MIN_COLUMN, HEAD + 4 * ROW);
     down.valueProperty().addListener(o -> paint());
     across.valueProperty().addListener(o -> paint());
     focusedProperty().addListener(o -> paint());
@@ -137,10 +102,10 @@ public final class SheetView extends Region {
 
   // ---- what it shows
 
-  /** Shows other rows; the selection stays on its column. */
+  /** Shows other rows; the cursor stays in its column. */
   public void setRows(SheetRows next) {
     source = next;
-    row = anchorRow = 0;
+    selection.toFirstRow();
     down.setValue(0);
     refresh();
   }
@@ -151,7 +116,7 @@ public final class SheetView extends Region {
     refresh();
   }
 
-  /** Dresses the sheet. */
+  /** Sets the colours. */
   public void setTheme(Theme next) {
     theme = next;
     paint();
@@ -160,63 +125,55 @@ public final class SheetView extends Region {
   /** Takes up what changed behind rows and cells. */
   public void refresh() {
     rows = source.rows();
-    row = Math.max(0, Math.min(row, rows.size() - 1));
-    anchorRow = Math.max(0, Math.min(anchorRow, rows.size() - 1));
-    column = Math.max(-1, Math.min(column, columns.size() - 1));
-    anchorColumn = Math.max(-1, Math.min(anchorColumn, columns.size() - 1));
+    selection.resize(rows.size(), columns.size());
     requestLayout();
     paint();
   }
 
-  /** Is called after the selection changed. */
+  /** Sets what is called after the selection changed. */
   public void setOnSelect(Runnable action) {
     onSelect = action;
   }
 
-  /** Is called when the join in front of a column is clicked. */
-  public void setOnJoin(IntConsumer action) {
-    onJoin = action;
+  /** Sets what can be done to layers from their headers. */
+  public void setHeaderActions(HeaderActions actions) {
+    headers = actions;
   }
 
-  /** Is called when a column's render mark is clicked. */
-  public void setOnRender(IntConsumer action) {
-    onRender = action;
-  }
-
-  /** Is called when a column's name is clicked twice. */
-  public void setOnRename(IntConsumer action) {
-    onRename = action;
-  }
-
-  /** Is given keys that are not about moving. */
-  public void setOnKey(BiConsumer<KeyEvent, SheetView> action) {
+  /** Sets what is given keys that do not move the cursor; it returns whether it used the key. */
+  public void setOnKey(BiPredicate<KeyEvent, SheetView> action) {
     onKey = action;
   }
 
-  /** Opens menus on a right click. */
+  /** Sets what opens the menus of rows. */
   public void setMenus(Menus next) {
     menus = next;
   }
 
-  /** Says what can be dragged. */
+  /** Sets what can be dragged from row to row. */
   public void setDrops(Drops next) {
     drops = next;
   }
 
-  /** Marks a layer as alone; the empty name marks none. */
+  /** Sets what is given exceptions that occur while drawing. */
+  public void setOnTrouble(Consumer<Throwable> action) {
+    onTrouble = action;
+  }
+
+  /** Marks a layer as solo; the empty name marks none. */
   public void setSolo(String layer) {
     solo = layer;
     paint();
   }
 
   /**
-   * Shows where something that comes from elsewhere would be dropped.
+   * Shows where something dragged from elsewhere would be dropped.
    *
-   * @param y in this control; negative takes the sign away
+   * @param y in this control; negative removes the mark
    * @return the row, or -1
    */
   public int dropSign(double y, String what) {
-    int r = y < 0 ? -1 : rowAt(y);
+    int r = y < 0 ? -1 : geometry().rowAt(y);
     dropRow = r;
     dropBetween = false;
     dragged = what;
@@ -224,21 +181,21 @@ public final class SheetView extends Region {
     return r;
   }
 
-  /** Is given what goes wrong while drawing. */
-  public void setOnTrouble(Consumer<Throwable> action) {
-    onTrouble = action;
-  }
-
   // ---- selection
+
+  /** Returns the selection. */
+  public SheetSelection selection() {
+    return selection;
+  }
 
   /** Returns the row of the cursor. */
   public int row() {
-    return row;
+    return selection.row();
   }
 
-  /** Returns the column of the cursor; -1 is the rows' names. */
+  /** Returns the column of the cursor; -1 is the row labels. */
   public int column() {
-    return column;
+    return selection.column();
   }
 
   /** Returns the rows that are shown. */
@@ -248,19 +205,38 @@ public final class SheetView extends Region {
 
   /** Moves the cursor. */
   public void select(int toRow, int toColumn, boolean extend) {
-    row = Math.max(0, Math.min(toRow, rows.size() - 1));
-    column = Math.max(-1, Math.min(toColumn, columns.size() - 1));
-    if (!extend) {
-      anchorRow = row;
-      anchorColumn = column;
-    }
+    selection.move(toRow, toColumn, extend);
     reveal();
-    setAccessibleText(rows.isEmpty() ? "empty sheet" : source.describe(row, column));
+    setAccessibleText(words());
+    notifyAccessibleAttributeChanged(AccessibleAttribute.FOCUS_ITEM);
     onSelect.run();
     paint();
   }
 
-  /** Scrolls to a row and to pixels across. */
+  private String words() {
+    return rows.isEmpty() ? "empty sheet" : source.describe(row(), column());
+  }
+
+  @Override
+  public @Nullable Object queryAccessibleAttribute(
+      AccessibleAttribute attribute, Object... parameters) {
+    return switch (attribute) {
+      case ROW_COUNT -> rows.size();
+      // the row labels are the first column
+      case COLUMN_COUNT -> columns.size() + 1;
+      case FOCUS_ITEM -> accessible.cell(row(), column() + 1, words());
+      case CELL_AT_ROW_COLUMN -> {
+        int r = (Integer) parameters[0];
+        int c = (Integer) parameters[1];
+        yield r < 0 || r >= rows.size() || c < 0 || c > columns.size()
+            ? null
+            : accessible.cell(r, c, source.describe(r, c - 1));
+      }
+      default -> super.queryAccessibleAttribute(attribute, parameters);
+    };
+  }
+
+  /** Scrolls to a row, and to pixels across. */
   public void scrollTo(double toRow, double toX) {
     down.setValue(Math.max(0, Math.min(down.getMax(), toRow)));
     across.setValue(Math.max(0, Math.min(across.getMax(), toX)));
@@ -268,67 +244,89 @@ public final class SheetView extends Region {
 
   /** Calls an action with every selected row and column. */
   public void forEachSelected(BiConsumer<Integer, Integer> action) {
-    for (int r = Math.min(row, anchorRow); r <= Math.max(row, anchorRow); r++) {
-      for (int c = Math.min(column, anchorColumn); c <= Math.max(column, anchorColumn); c++) {
-        action.accept(r, c);
+    selection.forEach(action);
+  }
+
+  private void reveal() {
+    SheetGeometry g = geometry();
+    double visible = g.visibleRows();
+    if (row() < down.getValue()) {
+      down.setValue(row());
+    } else if (row() >= down.getValue() + visible) {
+      down.setValue(Math.min(down.getMax(), row() - visible + 1));
+    }
+    if (column() >= 0) {
+      double left = column() * g.columnWidth();
+      double room = canvas.getWidth() - SheetGeometry.LABEL;
+      if (left < across.getValue()) {
+        across.setValue(left);
+      } else if (left + g.columnWidth() > across.getValue() + room) {
+        across.setValue(Math.min(across.getMax(), left + g.columnWidth() - room));
       }
     }
   }
 
-  private void reveal() {
-    double visible = Math.floor((canvas.getHeight() - HEAD) / ROW);
-    if (row < down.getValue()) {
-      down.setValue(row);
-    } else if (row >= down.getValue() + visible) {
-      down.setValue(Math.min(down.getMax(), row - visible + 1));
-    }
-    if (column >= 0) {
-      double left = column * columnWidth();
-      double room = canvas.getWidth() - LABEL;
-      if (left < across.getValue()) {
-        across.setValue(left);
-      } else if (left + columnWidth() > across.getValue() + room) {
-        across.setValue(Math.min(across.getMax(), left + columnWidth() - room));
+  // ---- names edited in place
+
+  /**
+   * Edits a name in place.
+   *
+   * @param atRow row of the name; -1 edits the layer name of a column
+   * @param atColumn column of the header; -1 edits the label of a row
+   * @param take is given the new name
+   * @param after is run when Enter or Tab took the name over
+   */
+  public void editName(
+      int atRow, int atColumn, String name, Consumer<String> take, Runnable after) {
+    layout();
+    SheetGeometry g = geometry();
+    editorBox =
+        atRow < 0
+            ? new double[] {g.left(atColumn) + 2, 5, g.columnWidth() - 4, 26}
+            : new double[] {4, g.top(atRow), SheetGeometry.LABEL - 8, ROW};
+    NameEditor next = new NameEditor(name, take, after, this::closeEditor);
+    editor = next;
+    getChildren().add(next);
+    requestLayout();
+    layout();
+    next.requestFocus();
+    next.selectAll();
+  }
+
+  private void closeEditor() {
+    NameEditor open = editor;
+    editor = null;
+    if (open != null) {
+      boolean had = open.isFocused();
+      getChildren().remove(open);
+      if (had) {
+        requestFocus();
       }
     }
   }
 
   // ---- places
 
-  private double columnWidth() {
-    double room = canvas.getWidth() - LABEL;
-    return columns.isEmpty() ? room : Math.max(MIN_COLUMN, Math.min(168, room / columns.size()));
+  private SheetGeometry geometry() {
+    return new SheetGeometry(
+        canvas.getWidth(),
+        canvas.getHeight(),
+        rows.size(),
+        columns.size(),
+        down.getValue(),
+        across.getValue());
   }
 
-  /**
-   * Returns the middle of a cell in this control; column -1 is the row's name, row -1 the header.
-   */
+  /** Returns the centre of a cell; column -1 is the row label, row -1 the header. */
   public double[] centre(int ofRow, int ofColumn) {
-    double x =
-        ofColumn < 0 ? LABEL / 2 : LABEL + (ofColumn + 0.5) * columnWidth() - across.getValue();
-    double y = ofRow < 0 ? HEAD / 2 : HEAD + (ofRow - down.getValue() + 0.5) * ROW;
-    return new double[] {x, y};
-  }
-
-  private int columnAt(double x) {
-    if (x < LABEL) {
-      return -1;
-    }
-    int c = (int) ((x - LABEL + across.getValue()) / columnWidth());
-    return c < columns.size() ? c : -2;
-  }
-
-  private int rowAt(double y) {
-    int r = (int) Math.floor((y - HEAD) / ROW + down.getValue());
-    return y < HEAD ? -1 : r < rows.size() ? r : -2;
+    return geometry().centre(ofRow, ofColumn);
   }
 
   @Override
   protected void layoutChildren() {
     double width = getWidth();
     double height = getHeight();
-    double contentWidth = LABEL + columns.size() * MIN_COLUMN;
-    boolean wide = contentWidth > width;
+    boolean wide = SheetGeometry.LABEL + columns.size() * SheetGeometry.MIN_COLUMN > width;
     boolean tall = HEAD + rows.size() * ROW > height - (wide ? BAR : 0);
     double innerWidth = Math.max(1, width - (tall ? BAR : 0));
     double innerHeight = Math.max(1, height - (wide ? BAR : 0));
@@ -336,22 +334,26 @@ public final class SheetView extends Region {
     canvas.setHeight(innerHeight);
     down.setVisible(tall);
     across.setVisible(wide);
-    double visibleRows = Math.floor((innerHeight - HEAD) / ROW);
-    down.setMax(Math.max(0, rows.size() - visibleRows));
-    down.setVisibleAmount(down.getMax() * visibleRows / Math.max(1, rows.size()));
+    SheetGeometry g = geometry();
+    down.setMax(Math.max(0, rows.size() - g.visibleRows()));
+    down.setVisibleAmount(down.getMax() * g.visibleRows() / Math.max(1, rows.size()));
     down.setValue(tall ? Math.min(down.getValue(), down.getMax()) : 0);
     down.resizeRelocate(innerWidth, HEAD, BAR, Math.max(0, innerHeight - HEAD));
-    double over = columns.size() * columnWidth() - (innerWidth - LABEL);
+    double over = columns.size() * g.columnWidth() - (innerWidth - SheetGeometry.LABEL);
     across.setMax(Math.max(0, over));
     across.setVisibleAmount(across.getMax() * 0.5);
     across.setValue(wide ? Math.min(across.getValue(), across.getMax()) : 0);
-    across.resizeRelocate(LABEL, innerHeight, Math.max(0, innerWidth - LABEL), BAR);
+    double label = SheetGeometry.LABEL;
+    across.resizeRelocate(label, innerHeight, Math.max(0, innerWidth - label), BAR);
+    if (editor != null) {
+      editor.resizeRelocate(editorBox[0], editorBox[1], editorBox[2], editorBox[3]);
+    }
     paint();
   }
 
   @Override
   protected double computePrefWidth(double height) {
-    return LABEL + 6 * 92;
+    return SheetGeometry.LABEL + 6 * 92;
   }
 
   @Override
@@ -363,48 +365,59 @@ public final class SheetView extends Region {
 
   private void pressed(MouseEvent e) {
     requestFocus();
-    int c = columnAt(e.getX());
-    int r = rowAt(e.getY());
-    pressedRow = c == -1 && e.isPrimaryButtonDown() ? r : -1;
+    Target t = geometry().at(e.getX(), e.getY());
+    pressedRow = t.part() == Part.LABEL && e.isPrimaryButtonDown() ? t.row() : -1;
     pressedY = e.getY();
     if (e.isSecondaryButtonDown()) {
-      if (r == -1 && c >= 0) {
-        select(row, c, false);
-        menus.open(-1, c, e.getScreenX(), e.getScreenY());
-      } else if (r >= 0 && c >= -1) {
-        if (!isSelected(r)) {
-          select(r, c, false);
-        }
-        menus.open(r, -1, e.getScreenX(), e.getScreenY());
-      }
+      menu(t, e);
       return;
     }
-    if (r == -1 && c >= 0) {
-      double inColumn = e.getX() - (LABEL + c * columnWidth() - across.getValue());
-      if (e.getY() > HEAD - 24) {
-        // the join's plate lies across the line between two columns
-        boolean next = inColumn > columnWidth() - 20 && c + 1 < columns.size();
-        onJoin.accept(next ? c + 1 : c);
-      } else if (inColumn > columnWidth() - 26 && e.getY() > HEAD - 44) {
-        onRender.accept(c);
-      } else if (e.getClickCount() == 2 && e.getY() < 28) {
-        onRename.accept(c);
-      } else {
-        select(row, c, false);
+    HeaderActions h = headers;
+    switch (t.part()) {
+      case JOIN -> {
+        if (h != null) {
+          h.joins(t.column());
+        }
       }
-    } else if (r >= 0 && c >= -1) {
-      Row hit = rows.get(r);
-      double arrow = 8 + hit.depth() * 14;
-      if (c == -1 && hit.members() && (e.getX() < arrow + 16 || e.getClickCount() == 2)) {
-        source.toggle(hit.key());
-        refresh();
+      case RENDER_MARK -> {
+        if (h != null) {
+          h.toggleRender(t.column());
+        }
       }
-      select(r, c, e.isShiftDown());
+      case NAME, HEADER -> {
+        if (h != null && t.part() == Part.NAME && e.getClickCount() == 2) {
+          h.rename(t.column());
+        } else {
+          select(row(), t.column(), false);
+        }
+      }
+      case LABEL, CELL -> {
+        Row hit = rows.get(t.row());
+        double arrow = 8 + hit.depth() * 14;
+        if (t.part() == Part.LABEL
+            && hit.members()
+            && (e.getX() < arrow + 16 || e.getClickCount() == 2)) {
+          source.toggle(hit.key());
+          refresh();
+        }
+        select(t.row(), t.column(), e.isShiftDown());
+      }
+      case NONE -> {
+        // nothing is there to be clicked
+      }
     }
   }
 
-  private boolean isSelected(int r) {
-    return r >= Math.min(row, anchorRow) && r <= Math.max(row, anchorRow);
+  private void menu(Target t, MouseEvent e) {
+    if (t.row() == -1 && t.column() >= 0 && headers != null) {
+      select(row(), t.column(), false);
+      headers.menu(t.column(), e.getScreenX(), e.getScreenY());
+    } else if (t.row() >= 0 && t.column() >= -1) {
+      if (!selection.containsRow(t.row())) {
+        select(t.row(), t.column(), false);
+      }
+      menus.open(t.row(), e.getScreenX(), e.getScreenY());
+    }
   }
 
   private void released(MouseEvent e) {
@@ -418,62 +431,99 @@ public final class SheetView extends Region {
   }
 
   private void dragged(MouseEvent e) {
-    int c = columnAt(e.getX());
-    int r = rowAt(e.getY());
+    Target t = geometry().at(e.getX(), e.getY());
     if (pressedRow >= 0) {
       dragged = drops.dragged(pressedRow);
       boolean far = Math.abs(e.getY() - pressedY) > DRAG_FROM || dropRow >= 0;
-      dropRow = far && !dragged.isEmpty() ? r : -1;
+      dropRow = far && !dragged.isEmpty() ? t.row() : -1;
       dropBetween = dropRow >= 0 && drops.between(pressedRow, dropRow);
       paint();
       return;
     }
-    if (r >= 0 && c >= 0) {
-      select(r, c, true);
+    if (t.part() == Part.CELL) {
+      select(t.row(), t.column(), true);
     }
   }
 
   private void hover(MouseEvent e) {
-    int c = columnAt(e.getX());
-    int r = rowAt(e.getY());
-    if (r >= 0 && c >= -1) {
-      hint.setText(source.describe(r, c));
-    } else if (r == -1 && c >= 0) {
-      hint.setText(columns.get(c).name() + ": click to look at it; twice on the name to rename it");
-    } else {
-      hint.setText("Layers from the back of the picture (left) to the front (right)");
-    }
+    Target t = geometry().at(e.getX(), e.getY());
+    String layer = t.column() >= 0 ? columns.get(t.column()).name() : "";
+    hint.setText(
+        switch (t.part()) {
+          case LABEL, CELL -> source.describe(t.row(), t.column());
+          case NAME, HEADER -> layer + ": click to look at it, double-click the name to rename";
+          case JOIN -> "how " + layer + " joins what is behind it (J)";
+          case RENDER_MARK -> "enable or disable " + layer + " for render (R)";
+          case NONE -> "layers, back → front";
+        });
   }
 
   private void key(KeyEvent e) {
-    KeyCode code = e.getCode();
-    boolean extend = e.isShiftDown();
     if (e.isControlDown() || e.isAltDown()) {
-      onKey.accept(e, this);
+      handOn(e);
       return;
     }
+    KeyCode code = e.getCode();
+    boolean extend = e.isShiftDown();
     int page = (int) Math.max(1, (canvas.getHeight() - HEAD) / ROW - 1);
     switch (code) {
-      case UP -> select(row - 1, column, extend);
-      case DOWN -> select(row + 1, column, extend);
-      case LEFT -> select(row, column - 1, extend);
-      case RIGHT -> select(row, column + 1, extend);
-      case PAGE_UP -> select(row - page, column, extend);
-      case PAGE_DOWN -> select(row + page, column, extend);
-      case HOME -> select(row, 0, extend);
-      case END -> select(row, columns.size() - 1, extend);
+      case UP -> select(row() - 1, column(), extend);
+      case DOWN -> select(row() + 1, column(), extend);
+      case LEFT -> select(row(), column() - 1, extend);
+      case RIGHT -> select(row(), column() + 1, extend);
+      case PAGE_UP -> select(row() - page, column(), extend);
+      case PAGE_DOWN -> select(row() + page, column(), extend);
+      case HOME -> select(row(), 0, extend);
+      case END -> select(row(), columns.size() - 1, extend);
       case ENTER -> {
-        if (!rows.isEmpty() && rows.get(row).members()) {
-          source.toggle(rows.get(row).key());
+        if (!rows.isEmpty() && rows.get(row()).members()) {
+          source.toggle(rows.get(row()).key());
           refresh();
         }
       }
+      case CONTEXT_MENU -> keyMenu();
+      case F10 -> {
+        if (!extend) {
+          return;
+        }
+        keyMenu();
+      }
       default -> {
-        onKey.accept(e, this);
-        return;
+        if (!headerKey(code)) {
+          handOn(e);
+          return;
+        }
       }
     }
     e.consume();
+  }
+
+  private boolean headerKey(KeyCode code) {
+    if (headers == null || column() < 0) {
+      return false;
+    }
+    switch (code) {
+      case J -> headers.joins(column());
+      case R -> headers.toggleRender(column());
+      default -> {
+        return false;
+      }
+    }
+    return true;
+  }
+
+  private void keyMenu() {
+    double[] at = centre(row(), column());
+    var screen = localToScreen(at[0], Math.min(at[1], getHeight()) + ROW / 2);
+    if (screen != null && !rows.isEmpty()) {
+      menus.open(row(), screen.getX(), screen.getY());
+    }
+  }
+
+  private void handOn(KeyEvent e) {
+    if (onKey.test(e, this)) {
+      e.consume();
+    }
   }
 
   // ---- drawing
@@ -487,16 +537,9 @@ public final class SheetView extends Region {
               rows,
               columns,
               source,
-              row,
-              column,
-              anchorRow,
-              anchorColumn,
+              geometry(),
+              selection,
               isFocused(),
-              down.getValue(),
-              across.getValue(),
-              columnWidth(),
-              canvas.getWidth(),
-              canvas.getHeight(),
               solo,
               dropRow,
               dropBetween,
@@ -504,11 +547,5 @@ public final class SheetView extends Region {
     } catch (RuntimeException e) {
       onTrouble.accept(e);
     }
-  }
-
-  /** Draws the wedge in a cell. */
-  static void wedge(
-      javafx.scene.canvas.GraphicsContext g, Theme theme, double x, double y, double w) {
-    Glyphs.wedge(g, x + w - 1, y + 1, 9, theme.accent);
   }
 }

@@ -5,14 +5,11 @@ import java.util.Map;
 import javafx.scene.text.Font;
 import javafx.scene.text.Text;
 
-/** Shortens text to a width. */
+/** Shortens texts to a width, and remembers them: measuring a text takes longer than drawing it. */
 public final class TextFit {
-  private static final Text RULER = new Text();
-
-  private TextFit() {}
-
+  private final Text ruler = new Text();
   private static final int KEPT = 4000;
-  private static final Map<Asked, String> FITTED =
+  private final Map<Asked, String> fitted =
       new LinkedHashMap<>(64, 0.75f, true) {
         private static final long serialVersionUID = 1L;
 
@@ -26,12 +23,12 @@ public final class TextFit {
   private record Asked(String text, Font font, int width) {}
 
   /** Returns the text, or its beginning and an ellipsis. For the interface thread. */
-  public static String fit(String text, Font font, double width) {
-    return FITTED.computeIfAbsent(
+  public String fit(String text, Font font, double width) {
+    return fitted.computeIfAbsent(
         new Asked(text, font, (int) width), a -> fitted(a.text, a.font, a.width));
   }
 
-  private static String fitted(String text, Font font, double width) {
+  private String fitted(String text, Font font, double width) {
     if (width(text, font) <= width) {
       return text;
     }
@@ -48,9 +45,9 @@ public final class TextFit {
     return low == 0 ? "" : text.substring(0, low) + "…";
   }
 
-  private static double width(String text, Font font) {
-    RULER.setFont(font);
-    RULER.setText(text);
-    return RULER.getLayoutBounds().getWidth();
+  private double width(String text, Font font) {
+    ruler.setFont(font);
+    ruler.setText(text);
+    return ruler.getLayoutBounds().getWidth();
   }
 }

@@ -12,7 +12,12 @@ import java.util.function.UnaryOperator;
 import javafx.animation.AnimationTimer;
 import javafx.application.Platform;
 import javafx.stage.Stage;
-import org.wedgecutter.app.stations.MainWindow;
+import org.wedgecutter.app.WedgecutterApp;
+import org.wedgecutter.app.files.FileAsker;
+import org.wedgecutter.app.files.StateFolder;
+import org.wedgecutter.app.shell.MainWindow;
+import org.wedgecutter.app.shell.WindowListener;
+import org.wedgecutter.app.shell.WindowSetup;
 import org.wedgecutter.app.theme.Theme;
 import org.wedgecutter.core.fragment.FragmentSums;
 import org.wedgecutter.core.fragment.FrameTrace;
@@ -154,7 +159,16 @@ public final class InteractionMeasure {
   private static void pulses(Path file, CountDownLatch done) {
     Theme.loadFonts();
     Stage stage = new Stage();
-    MainWindow window = new MainWindow(stage);
+    MainWindow window =
+        new MainWindow(
+            stage,
+            new WindowSetup(
+                WedgecutterApp.STATIONS,
+                WedgecutterApp.HOME,
+                FileAsker::of,
+                null,
+                StateFolder.path(),
+                WindowListener.NONE));
     stage.show();
     window.open(file);
     new AnimationTimer() {

@@ -12,6 +12,7 @@ import javafx.animation.AnimationTimer;
 import javafx.application.Platform;
 import javafx.scene.layout.BorderPane;
 import javafx.stage.Stage;
+import org.wedgecutter.app.station.cut.CutRows;
 import org.wedgecutter.app.theme.Theme;
 import org.wedgecutter.core.check.PlanCheck;
 import org.wedgecutter.core.plan.Cell;

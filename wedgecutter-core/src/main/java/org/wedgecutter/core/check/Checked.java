@@ -7,6 +7,7 @@ import java.util.Locale;
 import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.mistake.Message;
+import org.wedgecutter.core.mistake.Mistake;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.Shot;
 import org.wedgecutter.core.resolve.EntitySet;
@@ -50,6 +51,11 @@ final class Checked {
     return scene.entities().get(index);
   }
 
+  /** Returns the name that the fix of a mistake has in the edit history. */
+  static String fixName(Mistake mistake) {
+    return "fix: " + mistake.title().toLowerCase(Locale.ROOT);
+  }
+
   void add(
       Message message,
       String layer,
@@ -57,7 +63,7 @@ final class Checked {
       EntitySet entities,
       @Nullable UnaryOperator<Plan> fix) {
     List<Integer> indices = Arrays.stream(entities.indices()).boxed().toList();
-    String name = "fix: " + message.mistake().title().toLowerCase(Locale.ROOT);
+    String name = fixName(message.mistake());
     findings.add(
         new Finding(
             message, layer, entity, indices, fix == null ? null : new Finding.Fix(name, fix)));

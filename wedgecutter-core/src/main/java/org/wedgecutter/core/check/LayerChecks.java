@@ -58,7 +58,7 @@ final class LayerChecks {
     CatcherSpec catcher = layer.catcher();
     if (layer.seen().isEmpty() && catcher == null) {
       c.add(
-          Message.of(Sentence.LAYER_EMPTY, ", l, a, y, e, r, "),
+          Message.of(Sentence.LAYER_EMPTY, "layer", name),
           name,
           "",
           p -> LayerEdits.unjoin(LayerEdits.layer(p, name, l -> l.withRender(false)), name));
@@ -67,7 +67,7 @@ final class LayerChecks {
     dark(layer);
     if (whole(c, layer) && c.plan.join(name).isEmpty()) {
       c.add(
-          Message.of(Sentence.LAYER_WHOLE, ", l, a, y, e, r, "),
+          Message.of(Sentence.LAYER_WHOLE, "layer", name),
           name,
           "",
           p -> LayerEdits.layer(p, name, l -> l.withRender(false)));
@@ -90,7 +90,7 @@ final class LayerChecks {
     if (!shines && !emitters.isEmpty()) {
       EntitySet absent = layer.decisions().of(Role.ABSENT).and(emitters);
       c.add(
-          Message.of(Sentence.LAYER_DARK, ", l, a, y, e, r, "),
+          Message.of(Sentence.LAYER_DARK, "layer", layer.name(), "entities", c.paths(emitters)),
           layer.name(),
           c.entity(emitters.first()).path(),
           emitters,
@@ -112,7 +112,14 @@ final class LayerChecks {
     }
     if (!moves) {
       c.add(
-          Message.of(Sentence.LAYER_STILL, ", l, a, y, e, r, "),
+          Message.of(
+              Sentence.LAYER_STILL,
+              "layer",
+              layer.name(),
+              "count",
+              frames.size(),
+              "frame",
+              frames.getFirst()),
           layer.name(),
           "",
           p ->
@@ -136,7 +143,12 @@ final class LayerChecks {
   private void catcher(LayerDef def, ResolvedLayer layer, CatcherSpec catcher) {
     if (catcher.casters().isEmpty()) {
       c.add(
-          Message.of(Sentence.CATCHER_IDLE, ", l, a, y, e, r, "),
+          Message.of(
+              Sentence.CATCHER_IDLE,
+              "layer",
+              layer.name(),
+              "entities",
+              c.paths(catcher.surfaces())),
           layer.name(),
           c.entity(catcher.surfaces().first()).path(),
           catcher.surfaces(),
@@ -145,7 +157,7 @@ final class LayerChecks {
     int around = c.scene.environment().index();
     if (this.around && layer.decisions().role(around) == Role.ABSENT) {
       c.add(
-          Message.of(Sentence.CATCHER_DARK, ", l, a, y, e, r, "),
+          Message.of(Sentence.CATCHER_DARK, "layer", layer.name()),
           layer.name(),
           Scenes.ENVIRONMENT,
           EntitySet.of(List.of(around)),
@@ -175,7 +187,7 @@ final class LayerChecks {
         .forEach((row, cell) -> {
           if (cell.catcher() != null && Boolean.TRUE.equals(cell.catching().caster())) {
             c.add(
-                Message.of(Sentence.CASTER_IDLE, ", l, a, y, e, r, "),
+                Message.of(Sentence.CASTER_IDLE, "layer", def.name(), "collection", row),
                 def.name(),
                 row,
                 p ->
@@ -208,7 +220,7 @@ final class LayerChecks {
                     && !layer.transport().reach(e).receivesNoShadows());
     if (!shadowed.isEmpty()) {
       c.add(
-          Message.of(Sentence.SELF_SHADOW, ", l, a, y, e, r, "),
+          Message.of(Sentence.SELF_SHADOW, "layer", layer.name(), "entities", c.paths(shadowed)),
           layer.name(),
           c.entity(shadowed.first()).path(),
           shadowed,
@@ -238,7 +250,14 @@ final class LayerChecks {
         && !open.isEmpty()
         && c.plan.join(layer.name()).orElse(Join.PLUS) != Join.TIMES) {
       c.add(
-          Message.of(Sentence.MEDIUM_NOT_HELD_OUT, ", l, a, y, e, r, "),
+          Message.of(
+              Sentence.MEDIUM_NOT_HELD_OUT,
+              "layer",
+              layer.name(),
+              "entities",
+              c.paths(media),
+              "holders",
+              c.paths(open)),
           layer.name(),
           c.entity(media.first()).path(),
           open,

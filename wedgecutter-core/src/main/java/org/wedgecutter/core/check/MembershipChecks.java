@@ -35,7 +35,7 @@ final class MembershipChecks {
       lost(c, row);
       if (own.isEmpty()) {
         c.add(
-            Message.of(Sentence.RULE_EMPTY, ", c, o, l, l, e, c, t, i, o, n, "),
+            Message.of(Sentence.RULE_EMPTY, "collection", row.name()),
             "",
             row.name(),
             p -> CollectionEdits.remove(p, row.name()));
@@ -44,7 +44,14 @@ final class MembershipChecks {
       boolean last = row.equals(c.plan.collections().getLast());
       if (c.resolved.entities() >= FEW && own.size() >= GREEDY * c.resolved.entities() && !last) {
         c.add(
-            Message.of(Sentence.RULE_GREEDY, ", c, o, l, l, e, c, t, i, o, n, "),
+            Message.of(
+                Sentence.RULE_GREEDY,
+                "collection",
+                row.name(),
+                "count",
+                own.size(),
+                "total",
+                c.resolved.entities()),
             "",
             row.name(),
             own,
@@ -60,7 +67,7 @@ final class MembershipChecks {
     for (String path : row.added()) {
       if (c.scene.entity(path).isEmpty()) {
         c.add(
-            Message.of(Sentence.MEMBER_LOST, ", c, o, l, l, e, c, t, i, o, n, "),
+            Message.of(Sentence.MEMBER_LOST, "collection", row.name(), "path", path),
             "",
             row.name(),
             p -> CollectionEdits.collection(p, row.name(), x -> without(x, path)));
@@ -91,15 +98,11 @@ final class MembershipChecks {
       return;
     }
     if (!speaks) {
-      c.add(
-          Message.of(Sentence.ROW_UNUSED, ", c, o, l, l, e, c, t, i, o, n, "),
-          "",
-          row.name(),
-          null);
+      c.add(Message.of(Sentence.ROW_UNUSED, "collection", row.name()), "", row.name(), null);
       return;
     }
     c.add(
-        Message.of(Sentence.ROW_HIDDEN, ", c, o, l, l, e, c, t, i, o, n, "),
+        Message.of(Sentence.ROW_HIDDEN, "collection", row.name()),
         "",
         row.name(),
         own,
@@ -114,7 +117,7 @@ final class MembershipChecks {
     EntitySet rest = c.members.rows(c.plan).getLast().and(fresh);
     if (!rest.isEmpty()) {
       c.add(
-          Message.of(Sentence.ENTITY_NEW, ", e, n, t, i, t, i, e, s, "),
+          Message.of(Sentence.ENTITY_NEW, "entities", c.paths(rest)),
           "",
           c.entity(rest.first()).path(),
           rest,
@@ -125,7 +128,7 @@ final class MembershipChecks {
     List<String> gone = c.shot.known().stream().filter(p -> !now.contains(p)).toList();
     if (!gone.isEmpty()) {
       c.add(
-          Message.of(Sentence.ENTITY_GONE, ", e, n, t, i, t, i, e, s, "),
+          Message.of(Sentence.ENTITY_GONE, "entities", gone),
           "",
           gone.getFirst(),
           p -> noted(p, c.scene));
@@ -165,7 +168,7 @@ final class MembershipChecks {
       Entity twin = first.putIfAbsent(List.of(e.payload(), Arrays.hashCode(rounded)), e);
       if (twin != null && pose[twin.node()].equals(pose[e.node()], 1e-4f)) {
         c.add(
-            Message.of(Sentence.TWIN_OBJECTS, ", p, a, t, h, "),
+            Message.of(Sentence.TWIN_OBJECTS, "path", twin.path(), "other", e.path()),
             "",
             e.path(),
             EntitySet.of(List.of(twin.index(), e.index())),

@@ -27,7 +27,8 @@ final class OutputChecks {
       LayerFrames frames = LayerFrames.of(layer, c.shot);
       if (frames.own() && c.shot.frames().frames().stream().noneMatch(frames::rendered)) {
         c.add(
-            Message.of(Sentence.FRAMES_OUTSIDE, ", l, a, y, e, r, "),
+            Message.of(
+                Sentence.FRAMES_OUTSIDE, "layer", layer.name(), "range", c.shot.frames().text()),
             layer.name(),
             "",
             p -> LayerEdits.removeSetting(p, layer.name(), Property.FRAMES));
@@ -37,7 +38,14 @@ final class OutputChecks {
       double wanted = c.shot.width() / (double) c.shot.height();
       if (Math.abs(shape / wanted - 1) > SAME_SHAPE) {
         c.add(
-            Message.of(Sentence.SIZE_ASPECT, ", l, a, y, e, r, "),
+            Message.of(
+                Sentence.SIZE_ASPECT,
+                "layer",
+                layer.name(),
+                "size",
+                size.text(),
+                "shotSize",
+                "%d × %d".formatted(c.shot.width(), c.shot.height())),
             layer.name(),
             "",
             p -> LayerEdits.removeSetting(p, layer.name(), Property.SIZE));
@@ -50,14 +58,14 @@ final class OutputChecks {
     String lower = template.toLowerCase(Locale.ROOT);
     if (FileNames.hasExtension(lower)) {
       c.add(
-          Message.of(Sentence.NAME_EXTENSION, ", t, e, m, p, l, a, t, e, "),
+          Message.of(Sentence.NAME_EXTENSION, "template", template),
           "",
           "",
           p -> p.withOutput(p.output().withName(FileNames.withoutExtension(p.output().name()))));
     }
     if (template.contains("{frame}") && c.shot.frames().last() > 9) {
       c.add(
-          Message.of(Sentence.NAME_PADDING, ", t, e, m, p, l, a, t, e, "),
+          Message.of(Sentence.NAME_PADDING, "template", template, "padded", "{frame:4}"),
           "",
           "",
           p ->

@@ -65,7 +65,16 @@ final class OverrideChecks {
         && o.at(0) instanceof Value.Text t
         && !materials.contains(t.word())) {
       c.add(
-          Message.of(Sentence.MATERIAL_UNKNOWN, ", l, a, y, e, r, "),
+          Message.of(
+              Sentence.MATERIAL_UNKNOWN,
+              "layer",
+              layer.name(),
+              "collection",
+              name,
+              "property",
+              o.property().word(),
+              "material",
+              t.word()),
           layer.name(),
           name,
           p -> PlanEdits.removeOverride(p, layer.name(), row, o.property()));
@@ -157,7 +166,24 @@ final class OverrideChecks {
     if (o.keyed()
         && (o.keys().getFirst().frame() > c.shot.frames().last()
             || o.keys().getLast().frame() < c.shot.frames().first())) {
-      c.add(Message.of(Sentence.KEYS_OUTSIDE, ", l, a, y, e, r, "), layer, row, null);
+      c.add(
+          Message.of(
+              Sentence.KEYS_OUTSIDE,
+              "layer",
+              layer,
+              "property",
+              o.property().word(),
+              "first",
+              o.keys().getFirst().frame(),
+              "last",
+              o.keys().getLast().frame(),
+              "shotFirst",
+              c.shot.frames().first(),
+              "shotLast",
+              c.shot.frames().last()),
+          layer,
+          row,
+          null);
     }
   }
 
@@ -184,7 +210,8 @@ final class OverrideChecks {
     counts.forEach((what, count) -> {
       if (count == layers) {
         c.add(
-            Message.of(Sentence.OVERRIDE_EVERYWHERE, ", o, v, e, r, r, i, d, e, "),
+            Message.of(
+                Sentence.OVERRIDE_EVERYWHERE, "override", what.override, "collection", what.row),
             "",
             what.row,
             null);

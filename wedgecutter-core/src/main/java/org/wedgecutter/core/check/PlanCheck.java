@@ -2,7 +2,9 @@ package org.wedgecutter.core.check;
 
 import java.util.Comparator;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.plan.Plan;
+import org.wedgecutter.core.proof.Cause;
 import org.wedgecutter.core.resolve.EntitySet;
 import org.wedgecutter.core.resolve.Members;
 import org.wedgecutter.core.resolve.ResolvedShot;
@@ -22,6 +24,13 @@ public final class PlanCheck {
     OutputChecks.run(checked);
     checked.findings.sort(Comparator.comparing(Finding::severity));
     return List.copyOf(checked.findings);
+  }
+
+  /** Returns the edit that removes a cause of a residual, or null if a person must decide. */
+  public static Finding.@Nullable Fix fix(
+      Plan plan, Members members, ResolvedShot resolved, Cause cause) {
+    boolean known = cause.layer().isEmpty() || plan.layer(cause.layer()).isPresent();
+    return known ? RejoinChecks.fix(new Checked(plan, members, resolved), cause) : null;
   }
 
   /** Returns what the scene has that the plan did not know of when it was saved. */

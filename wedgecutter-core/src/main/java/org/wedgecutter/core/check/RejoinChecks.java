@@ -50,6 +50,12 @@ final class RejoinChecks {
     checks.firstJoin();
   }
 
+  /** Returns the edit that removes a cause, or null if a person must decide. */
+  static Finding.@Nullable Fix fix(Checked checked, Cause cause) {
+    UnaryOperator<Plan> edit = new RejoinChecks(checked).fix(cause, EntitySet.of(cause.entities()));
+    return edit == null ? null : new Finding.Fix(Checked.fixName(cause.kind()), edit);
+  }
+
   private void add(Cause cause, Message message) {
     EntitySet entities = EntitySet.of(cause.entities());
     c.add(message, cause.layer(), cause.entity(), entities, fix(cause, entities));
@@ -225,7 +231,7 @@ final class RejoinChecks {
     Recipe.Step first = c.plan.recipe().joins().getFirst();
     if (first.join() == Join.TIMES || first.join() == Join.CATCH) {
       c.add(
-          Message.of(Sentence.FIRST_JOIN, ", l, a, y, e, r, "),
+          Message.of(Sentence.FIRST_JOIN, "layer", first.layer(), "join", first.join().word()),
           first.layer(),
           "",
           p -> LayerEdits.move(p, first.layer(), p.layers().size()));

@@ -204,7 +204,8 @@ public final class Cuts {
               Join.PLUS);
     }
     return shadow && !receivers.isEmpty()
-        ? withCatcher(next, members, name, receivers, name + " shadow", at, List.of(name))
+        ? withCatcher(
+            next, members, name, receivers, name + " shadow and reflection", at, List.of(name))
         : next;
   }
 

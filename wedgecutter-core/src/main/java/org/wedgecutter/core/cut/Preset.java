@@ -200,7 +200,7 @@ public enum Preset {
         case PLATE_INSERT -> {
           layer("Plate stand-in", Join.PLUS, off(Role.HOLDOUT, LIGHT), seen);
           layer(
-              "What " + name + " does",
+              name + " shadow and reflection",
               Join.PLUS,
               caster(List.of()),
               Cell.of(Role.CATCHER)
@@ -228,7 +228,11 @@ public enum Preset {
     }
     Builder builder = new Builder(with, Set.of(name));
     builder.layer("Still", Join.PLUS, Cell.of(Role.ABSENT), Cell.of(Role.SEEN));
-    builder.layer("What moving things do", Join.PLUS, Cell.of(Role.UNSEEN), Cell.of(Role.CATCHER));
+    builder.layer(
+        "Moving objects shadow and reflection",
+        Join.PLUS,
+        Cell.of(Role.UNSEEN),
+        Cell.of(Role.CATCHER));
     builder.layer(name, Join.OVER, Cell.of(Role.SEEN), Cell.of(Role.HOLDOUT));
     Plan out = builder.plan;
     if (!scene.cameraMoves(plan.requireShot().camera())) {

@@ -37,6 +37,17 @@ public final class CollectionEdits {
     return Names.free(name, n -> plan.collection(n).isPresent());
   }
 
+  /**
+   * Returns a name for what a rule matches: its first name or word without wildcards, empty if it
+   * has none.
+   */
+  public static String nameFor(Rule rule) {
+    java.util.regex.Matcher word =
+        java.util.regex.Pattern.compile("(?:\\w+:)?/?(?:[^|&!()]*/)?([\\p{L}\\p{N}_ -]+)")
+            .matcher(rule.text().replace("/**", "").replace("\"", "").replace("*", ""));
+    return word.find() ? word.group(1).strip() : "";
+  }
+
   /** Takes a collection away, with its cells in all layers. */
   public static Plan remove(Plan plan, String name) {
     List<CollectionDef> collections = new ArrayList<>(plan.collections());

@@ -1,20 +1,10 @@
 package org.wedgecutter.core.trace;
 
-import java.nio.file.Path;
-import java.util.ArrayList;
 import java.util.Arrays;
-import java.util.List;
-import org.wedgecutter.core.scene.Entity;
-import org.wedgecutter.core.scene.EntityKind;
-import org.wedgecutter.core.scene.Mesh;
-import org.wedgecutter.core.scene.Node;
-import org.wedgecutter.core.scene.Scene;
 import org.wedgecutter.core.trace.accel.Hit;
-import org.wedgecutter.core.trace.accel.MeshTree;
+import org.wedgecutter.core.trace.accel.Instances;
 import org.wedgecutter.core.trace.accel.RayCaster;
 import org.wedgecutter.core.trace.accel.VectorSupport;
-import org.wedgecutter.core.trace.world.ShutterPoses;
-import org.wedgecutter.core.trace.world.World;
 
 /**
  * Rays against triangles alone, as the tracer casts them when it is warm: what benchmarks measure
@@ -22,7 +12,7 @@ import org.wedgecutter.core.trace.world.World;
  * threads may then each have a {@link #thread}.
  */
 public final class MeshRays {
-  private final World world;
+  private final Instances world;
 
   /**
    * Builds the trees.
@@ -47,35 +37,7 @@ public final class MeshRays {
       }
     }
     VectorSupport.now();
-    world = world(xyz, index, places);
-  }
-
-  /** A world of nothing but triangles. */
-  public static World world(float[] xyz, int[] index, float[]... places) {
-    Mesh mesh = new Mesh("rays", xyz, null, null, index, new int[index.length / 3]);
-    List<Node> nodes = new ArrayList<>();
-    List<Entity> entities = new ArrayList<>();
-    for (float[] place : places) {
-      int n = nodes.size();
-      Node.Local moved = new Node.Local(place, new float[] {0, 0, 0, 1}, new float[] {1, 1, 1});
-      nodes.add(new Node("/rays" + n, -1, moved, List.of()));
-      entities.add(new Entity(n, "/rays" + n, EntityKind.MESH, n, 0, List.of(), List.of(), false));
-    }
-    entities.add(Entity.environment(entities.size()));
-    Scene scene =
-        new Scene(
-            Path.of("rays"),
-            nodes,
-            entities,
-            List.of(mesh),
-            List.of(),
-            List.of(),
-            List.of(),
-            List.of(),
-            0,
-            List.of());
-    MeshTree tree = new MeshTree(mesh);
-    return new World(scene, e -> tree, ShutterPoses.of(scene, 0, 0));
+    world = Instances.still(xyz, index, places);
   }
 
   /** Returns what casts rays on one thread. */

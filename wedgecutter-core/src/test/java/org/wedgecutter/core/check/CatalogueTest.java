@@ -6,6 +6,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.EnumMap;
+import java.util.EnumSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -405,7 +406,9 @@ class CatalogueTest {
 
   @Test
   void everyKindIsSeeded() {
-    assertThat(seeds.keySet()).containsExactlyInAnyOrder(Mistake.values());
+    // what only files can tell is seeded by the tests of deliveries
+    assertThat(seeds.keySet())
+        .containsExactlyInAnyOrderElementsOf(EnumSet.complementOf(EnumSet.of(Mistake.STALE)));
   }
 
   @TestFactory
@@ -477,6 +480,8 @@ class CatalogueTest {
     assertThat(spans.get(1).never().size()).isEqualTo(1);
     assertThat(spans.get(0).causes()).isEmpty();
     assertThat(check(plan, plain))
-        .anyMatch(f -> f.kind() == Mistake.SEEN_NOWHERE && f.text().contains("frames 10 to 14"));
+        .anyMatch(f ->
+            f.kind() == Mistake.SEEN_NOWHERE
+                && "frames 10 to 14".equals(f.message().arguments().get("frames")));
   }
 }

@@ -14,6 +14,7 @@ import org.wedgecutter.core.check.Finding;
 import org.wedgecutter.core.check.PlanCheck;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.mistake.Mistake;
+import org.wedgecutter.core.mistake.Sentence;
 import org.wedgecutter.core.motion.MotionTable;
 import org.wedgecutter.core.pass.LightPass;
 import org.wedgecutter.core.proof.Cause;
@@ -85,7 +86,7 @@ class ShotTest {
             .orElseThrow();
     assertThat(light.layer()).isEqualTo("Floor");
     assertThat(light.entity()).isEqualTo("/front");
-    assertThat(light.text()).contains("Absent");
+    assertThat(light.message().sentence()).isEqualTo(Sentence.INFLUENCE_ABSENT);
     assertThat(light.share()).isBetween(0.0, 1.0);
   }
 
@@ -143,13 +144,13 @@ class ShotTest {
             "\"name\": \"Front\", \"hue\": 2,",
             "\"name\": \"Front\", \"hue\": 2, \"render\": false,");
     assertThat(PlanCheck.check(off.plan(), off.members(), off.resolve(1)))
-        .anyMatch(f -> f.text().contains("joined but not rendered"));
+        .anyMatch(f -> f.kind() == Mistake.LAYER_NOT_RENDERED && f.layer().equals("Front"));
     LoadedShot lost =
         ShotFolder.changed(
             dir.resolve("b"), ",\n    {\"layer\": \"Front\", \"join\": \"plus\"}", "");
     assertThat(PlanCheck.check(lost.plan(), lost.members(), lost.resolve(1)))
-        .anyMatch(f -> f.text().contains("the recipe does not join layer Front"))
-        .anyMatch(f -> f.text().contains("/front is seen in no layer"));
+        .anyMatch(f -> f.kind() == Mistake.LAYER_NOT_JOINED && f.layer().equals("Front"))
+        .anyMatch(f -> f.kind() == Mistake.SEEN_NOWHERE && f.entity().equals("/front"));
   }
 
   @Test
@@ -162,8 +163,10 @@ class ShotTest {
     List<Finding> findings = PlanCheck.check(shot.plan(), shot.members(), shot.resolve(1));
     assertThat(findings)
         .anyMatch(f ->
-            f.severity() == Mistake.Severity.WARNING && f.text().contains("Front takes nothing"))
-        .anyMatch(f -> f.text().contains("/gone by hand"));
+            f.severity() == Mistake.Severity.WARNING
+                && f.kind() == Mistake.RULE_EMPTY
+                && f.entity().equals("Front"))
+        .anyMatch(f -> f.message().arguments().containsValue("/gone"));
     List<Mistake.Severity> order = findings.stream().map(Finding::severity).toList();
     List<Mistake.Severity> sorted = new ArrayList<>(order);
     sorted.sort(null);

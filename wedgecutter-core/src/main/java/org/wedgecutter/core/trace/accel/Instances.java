@@ -3,6 +3,7 @@ package org.wedgecutter.core.trace.accel;
 import java.util.Arrays;
 import java.util.stream.IntStream;
 import org.joml.Matrix4f;
+import org.wedgecutter.core.scene.Mesh;
 
 /**
  * Meshes placed in the world while the shutter is open: a tree over instances, each with a tree
@@ -51,6 +52,28 @@ public class Instances {
     stands = standing();
     upper = new WideTree[groups];
     IntStream.range(0, groups).parallel().forEach(g -> upper[g] = upper(g));
+  }
+
+  /**
+   * Returns one mesh at several places, without motion.
+   *
+   * @param xyz vertices, three numbers each
+   * @param index three vertices of each triangle
+   * @param places by how much the mesh is moved at each place, three numbers
+   */
+  public static Instances still(float[] xyz, int[] index, float[]... places) {
+    MeshTree mesh =
+        new MeshTree(new Mesh("rays", xyz, null, null, index, new int[index.length / 3]));
+    MeshTree[] trees = new MeshTree[places.length];
+    float[][] toObject = new float[1][12 * places.length];
+    float[][] toWorld = new float[1][12 * places.length];
+    for (int i = 0; i < places.length; i++) {
+      trees[i] = mesh;
+      float[] p = places[i];
+      store(new Matrix4f().translation(p[0], p[1], p[2]), toWorld[0], 12 * i);
+      store(new Matrix4f().translation(-p[0], -p[1], -p[2]), toObject[0], 12 * i);
+    }
+    return new Instances(trees, toObject, toWorld, 1);
   }
 
   /** Returns into how many groups the moments of moving instances are divided. */

@@ -1,9 +1,7 @@
 package org.wedgecutter.core.trace.accel;
 
-import org.wedgecutter.core.trace.world.World;
-
 /**
- * Casts rays into a {@link World}; one object serves one thread.
+ * Casts rays into a {@link Instances}; one object serves one thread.
  *
  * <p>Hits are ordered by (distance, instance, triangle), so which of several is the nearest, and
  * which comes after a given one, depends on the ray and the geometry alone, never on the way
@@ -25,7 +23,7 @@ public abstract class RayCaster {
   private static final float GROW = 1 + 4e-7f;
   private static final float SHRINK = 1 - 4e-7f;
 
-  final World world;
+  final Instances world;
   private final Traversal walk;
 
   /** Where the ray enters each box of a node that was tested last. */
@@ -85,13 +83,13 @@ public abstract class RayCaster {
   /**
    * @param walk the way through the trees, of this kind of caster alone
    */
-  RayCaster(World world, Traversal walk) {
+  RayCaster(Instances world, Traversal walk) {
     this.world = world;
     this.walk = walk;
   }
 
   /** Returns a caster of the kind that is fastest at this time on this machine. */
-  public static RayCaster of(World world) {
+  public static RayCaster of(Instances world) {
     return VectorSupport.vector() ? new VectorRayCaster(world) : new ScalarRayCaster(world);
   }
 

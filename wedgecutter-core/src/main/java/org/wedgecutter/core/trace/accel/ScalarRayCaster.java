@@ -1,10 +1,8 @@
 package org.wedgecutter.core.trace.accel;
 
-import org.wedgecutter.core.trace.world.World;
-
 /** Tests eight boxes or triangles one after another. For machines and moments without vectors. */
 public final class ScalarRayCaster extends RayCaster {
-  public ScalarRayCaster(World world) {
+  public ScalarRayCaster(Instances world) {
     super(world, new TreeTraversal());
   }
 

@@ -1,7 +1,5 @@
 package org.wedgecutter.core.trace.accel;
 
-import org.wedgecutter.core.trace.world.World;
-
 /**
  * The way of a ray through the tree over instances and through those over triangles; keeps what is
  * still to be visited, so one object serves one caster.
@@ -23,7 +21,7 @@ final class TreeTraversal implements Traversal {
 
   @Override
   public void to(RayCaster c, byte[] masks, int bits, Hit hit, boolean any) {
-    World world = c.world;
+    Instances world = c.world;
     WideTree tree = world.tree(c.moment);
     float[] bounds = tree.bounds;
     int[] child = tree.child;
@@ -96,7 +94,7 @@ final class TreeTraversal implements Traversal {
   }
 
   private void instance(RayCaster c, int instance, Hit hit, boolean any) {
-    World world = c.world;
+    Instances world = c.world;
     if (!world.stands[instance]) {
       float[] m = world.toObject[c.moment];
       float ox = c.ox;

@@ -4,7 +4,6 @@ import jdk.incubator.vector.FloatVector;
 import jdk.incubator.vector.IntVector;
 import jdk.incubator.vector.VectorOperators;
 import jdk.incubator.vector.VectorSpecies;
-import org.wedgecutter.core.trace.world.World;
 
 /**
  * Tests eight boxes or triangles at once. Distances that count are not negative, so their bits
@@ -15,7 +14,7 @@ public final class VectorRayCaster extends RayCaster {
 
   private final float[] moved = new float[MeshTree.STRIDE];
 
-  public VectorRayCaster(World world) {
+  public VectorRayCaster(Instances world) {
     super(world, Traversal.copied());
   }
 

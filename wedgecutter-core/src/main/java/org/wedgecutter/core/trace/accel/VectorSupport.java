@@ -4,8 +4,6 @@ import java.util.Random;
 import java.util.concurrent.atomic.AtomicBoolean;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
-import org.wedgecutter.core.trace.MeshRays;
-import org.wedgecutter.core.trace.world.World;
 
 /**
  * Which kind of arithmetic rays are cast with: eight numbers at once where the machine and the
@@ -105,7 +103,7 @@ public final class VectorSupport {
       for (int k = 0; k < things.length; k++) {
         things[k] = k % 8 < 4 ? random.nextFloat() : -1 - random.nextFloat();
       }
-      World world = MeshRays.world(xyz, index, new float[3]);
+      Instances world = Instances.still(xyz, index, new float[3]);
       plain = new ScalarRayCaster(world);
       vector = new VectorRayCaster(world);
     }

@@ -1,0 +1,47 @@
+package org.wedgecutter.app.files;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Arrays;
+import java.util.zip.CRC32;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Notices when a file is changed by somebody else. It compares what the file holds, since times of
+ * files say little on shared disks. For one thread.
+ */
+public final class DiskWatch {
+  private @Nullable Path file;
+  private long[] known = new long[0];
+
+  /** Takes a file as it is now for what is known. */
+  public void know(Path next) {
+    file = next;
+    known = mark(next);
+  }
+
+  /**
+   * Says whether the file holds something else than what is known; a file that is gone does not.
+   */
+  public boolean changed() {
+    Path path = file;
+    if (path == null) {
+      return false;
+    }
+    long[] now = mark(path);
+    return now.length > 0 && known.length > 0 && !Arrays.equals(now, known);
+  }
+
+  private static long[] mark(Path path) {
+    try {
+      byte[] bytes = Files.readAllBytes(path);
+      CRC32 crc = new CRC32();
+      crc.update(bytes);
+      return new long[] {bytes.length, crc.getValue()};
+    } catch (IOException e) {
+      // not there, or just being replaced: ask again later
+      return new long[0];
+    }
+  }
+}

@@ -1,0 +1,35 @@
+package org.wedgecutter.app.panel;
+
+import javafx.scene.Node;
+import org.jspecify.annotations.Nullable;
+import org.wedgecutter.app.model.Session;
+
+/**
+ * What the parts of the window know of the whole: what is open, how to edit it, and how to talk to
+ * the user. All of it is called on the interface thread.
+ */
+public interface Bench extends Editor {
+  /** Returns what is open, or null. */
+  @Nullable Session session();
+
+  /** Shows an error until it is dismissed. */
+  void banner(@Nullable String text);
+
+  /** Shows a message with choices until one is taken. */
+  void offer(String text, Banner.Choice... choices);
+
+  /** Opens a drawer over the viewer. */
+  void openDrawer(String title, Node content);
+
+  /** Closes the drawer, if one is open. */
+  void closeDrawer();
+
+  /** Takes up a shot that was opened. */
+  void opened(Session.Opened opened);
+
+  /** Says that opening failed; what was open stays. */
+  void notOpened();
+
+  /** Says that the plan has been saved. */
+  void saved();
+}

@@ -1,0 +1,32 @@
+package org.wedgecutter.app.panel;
+
+/** Numbers as people type them. */
+public final class Typed {
+  private Typed() {}
+
+  /** Returns a number as it is typed. */
+  public static String text(double x) {
+    return x == Math.rint(x) && Math.abs(x) < 1e15
+        ? Long.toString(Math.round(x))
+        : Double.toString(x);
+  }
+
+  /**
+   * Returns the number that a text says.
+   *
+   * @throws IllegalArgumentException if it is none, or beyond bounds
+   */
+  public static double number(String text, double least, double most) {
+    String expected =
+        "'%s': expected a number from %s to %s".formatted(text, text(least), text(most));
+    try {
+      double x = Double.parseDouble(text.strip());
+      if (x >= least && x <= most) {
+        return x;
+      }
+    } catch (NumberFormatException e) {
+      throw new IllegalArgumentException(expected, e);
+    }
+    throw new IllegalArgumentException(expected);
+  }
+}

@@ -1,0 +1,60 @@
+package org.wedgecutter.app.sheet;
+
+import java.util.function.Consumer;
+import javafx.scene.control.TextField;
+import javafx.scene.input.KeyCode;
+import javafx.scene.input.KeyEvent;
+
+/**
+ * A field laid over a name in the sheet while it is edited. Enter, Tab and leaving the field take
+ * the name over; Escape keeps the old one.
+ */
+final class NameEditor extends TextField {
+  private final Consumer<String> take;
+  private final Runnable closed;
+  private boolean done;
+
+  /**
+   * @param take is given the new name, if it is not blank and not the old one
+   * @param after is run once the name was taken over by Enter or Tab
+   * @param closed is run when the field goes away, however that comes
+   */
+  NameEditor(String name, Consumer<String> take, Runnable after, Runnable closed) {
+    super(name);
+    this.take = take;
+    this.closed = closed;
+    setId("name-editor");
+    setAccessibleText("name");
+    getStyleClass().add("name-editor");
+    addEventFilter(
+        KeyEvent.KEY_PRESSED,
+        e -> {
+          if (e.getCode() == KeyCode.ESCAPE) {
+            e.consume();
+            finish(false);
+          } else if (e.getCode() == KeyCode.ENTER || e.getCode() == KeyCode.TAB) {
+            e.consume();
+            finish(true);
+            after.run();
+          }
+        });
+    focusedProperty()
+        .addListener((o, was, is) -> {
+          if (!is) {
+            finish(true);
+          }
+        });
+  }
+
+  private void finish(boolean takeOver) {
+    if (done) {
+      return;
+    }
+    done = true;
+    closed.run();
+    String name = getText().strip();
+    if (takeOver && !name.isEmpty()) {
+      take.accept(name);
+    }
+  }
+}

@@ -1,0 +1,634 @@
+package org.wedgecutter.app.shell;
+
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.function.UnaryOperator;
+import javafx.scene.Node;
+import javafx.scene.Scene;
+import javafx.scene.control.MenuItem;
+import javafx.scene.control.SplitPane;
+import javafx.scene.image.Image;
+import javafx.scene.input.KeyCode;
+import javafx.scene.input.KeyEvent;
+import javafx.scene.input.TransferMode;
+import javafx.scene.layout.BorderPane;
+import javafx.scene.layout.Priority;
+import javafx.scene.layout.StackPane;
+import javafx.scene.layout.VBox;
+import javafx.stage.Stage;
+import org.jspecify.annotations.Nullable;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.wedgecutter.app.files.CarryFiles;
+import org.wedgecutter.app.files.FileAsker;
+import org.wedgecutter.app.files.FileWork;
+import org.wedgecutter.app.files.ImageFiles;
+import org.wedgecutter.app.files.PartFiles;
+import org.wedgecutter.app.files.PlanFiles;
+import org.wedgecutter.app.files.Preferences;
+import org.wedgecutter.app.live.Pictures;
+import org.wedgecutter.app.model.Session;
+import org.wedgecutter.app.panel.Banner;
+import org.wedgecutter.app.panel.Drawer;
+import org.wedgecutter.app.sheet.SheetHeaders;
+import org.wedgecutter.app.sheet.SheetRows;
+import org.wedgecutter.app.sheet.SheetView;
+import org.wedgecutter.app.station.LayerActions;
+import org.wedgecutter.app.station.Station;
+import org.wedgecutter.app.station.Workbench;
+import org.wedgecutter.app.theme.Theme;
+import org.wedgecutter.app.viewer.Look;
+import org.wedgecutter.app.viewer.PicturePipe;
+import org.wedgecutter.app.viewer.ViewerPane;
+import org.wedgecutter.core.carry.Carry;
+import org.wedgecutter.core.check.Finding;
+import org.wedgecutter.core.check.PlanCheck;
+import org.wedgecutter.core.plan.LayerDef;
+import org.wedgecutter.core.plan.Plan;
+import org.wedgecutter.core.proof.Cause;
+import org.wedgecutter.core.resolve.EntitySet;
+
+/**
+ * The window: sheet on the left, viewer on the right, timeline and findings below. All of it lives
+ * on the interface thread; opening, tracing, checking and rendering go on elsewhere and come back
+ * as messages.
+ */
+public final class MainWindow implements AutoCloseable {
+  private static final Logger LOG = LoggerFactory.getLogger(MainWindow.class);
+
+  private final Stage stage;
+  private final WindowListener listener;
+  private final Whole bench = new Whole();
+  private final SheetView sheet = new SheetView(SheetRows.NONE);
+  private final SheetHeaders headers = new SheetHeaders(sheet);
+  private final ViewerPane viewer = new ViewerPane(this::nameAndLayers);
+  private final Drawer drawer = new Drawer(new StackPane(viewer));
+  private final Timeline timeline = new Timeline();
+  private final FindingsBar findings =
+      new FindingsBar(this::jump, fix -> bench.fix(fix), this::fixOf);
+  private final VBox left = new VBox();
+  private final VBox above = new VBox();
+  private final PicturePipe pipe = new PicturePipe(viewer, new PictureTaker());
+  private final FileWork work;
+  private final PlanFiles plans;
+  private final PartFiles parts;
+  private final CarryFiles carrying;
+  private final ImageFiles images;
+  private final Preferences preferences;
+  private final PlanChecker checker = new PlanChecker(this::checked, text -> bench.banner(text));
+  private final LayerActions layers;
+  private final List<Station> stations = new ArrayList<>();
+  private final Station home;
+  private final Menus menus;
+  private final TopBar top;
+
+  private Theme theme = Theme.DARK;
+  private Station station;
+  private @Nullable Session session;
+  private @Nullable HistoryPanel history;
+  private String solo = "";
+
+  /** Builds the window on a stage; it is not shown yet. */
+  public MainWindow(Stage stage, WindowSetup setup) {
+    this.stage = stage;
+    listener = setup.listener();
+    FileAsker asker = setup.asker().apply(stage);
+    work = new FileWork(bench);
+    plans = new PlanFiles(bench, work, asker, setup.ahead(), setup.stateFolder());
+    parts = new PartFiles(bench, work, asker);
+    carrying = new CarryFiles(bench, work, asker, plans, this::carried);
+    images = new ImageFiles(bench, work, asker);
+    preferences = new Preferences(setup.stateFolder());
+    layers = new LayerActions(bench, sheet, parts, this::toggleSolo);
+    setup.stations().forEach(maker -> stations.add(maker.apply(bench)));
+    home =
+        stations.stream()
+            .filter(s -> s.id().equals(setup.home()))
+            .findFirst()
+            .orElseGet(stations::getFirst);
+    station = home;
+    menus =
+        new Menus(
+            this::planAction,
+            plans::recent,
+            this::open,
+            this::editAction,
+            viewItems(),
+            this::choose);
+    top = new TopBar(stations, this::goTo, this::showProof, menus.buttons());
+    Scene scene = build();
+    theme.apply(scene);
+    menus.setTheme(theme);
+    WindowKeys keys =
+        new WindowKeys(
+            scene,
+            viewer,
+            () -> session != null,
+            this::hasPlate,
+            this::escape,
+            this::undo,
+            this::redo);
+    scene.addEventFilter(KeyEvent.KEY_PRESSED, keys::pressed);
+    stage.setScene(scene);
+    stage.setTitle("Wedgecutter");
+    stage.setMinWidth(900);
+    stage.setMinHeight(560);
+    wire(scene);
+    goTo(home);
+  }
+
+  private Scene build() {
+    sheet.setId("sheet");
+    timeline.setId("timeline");
+    VBox.setVgrow(sheet, Priority.ALWAYS);
+    SplitPane split = new SplitPane(left, drawer.place());
+    split.setDividerPositions(0.505);
+    SplitPane.setResizableWithParent(left, false);
+    above.getChildren().add(top);
+    BorderPane root = new BorderPane(split, above, null, new VBox(timeline, findings), null);
+    root.getStyleClass().add("window");
+    return new Scene(root, 1280, 800);
+  }
+
+  private void wire(Scene scene) {
+    sheet.setOnSelect(this::selectionChanged);
+    sheet.setOnKey((e, s) -> key(e));
+    sheet.setHeaderActions(layers);
+    sheet.setMenus(this::rowMenu);
+    sheet.setOnTrouble(t -> LOG.error("drawing the sheet", t));
+    viewer.setOnChange(() -> pipe.redraw(plan()));
+    viewer.setOnPick(this::picked);
+    timeline.setOnFrame(this::setFrame);
+    scene.setOnDragOver(e -> {
+      if (e.getDragboard().hasFiles()) {
+        e.acceptTransferModes(TransferMode.COPY);
+      }
+    });
+    scene.setOnDragDropped(e -> open(e.getDragboard().getFiles().getFirst().toPath()));
+  }
+
+  private List<MenuItem> viewItems() {
+    List<MenuItem> out = new ArrayList<>();
+    for (Look look : Look.values()) {
+      String text = "%s   (%d)".formatted(look.title(), look.ordinal() + 1);
+      out.add(Menus.item(text, () -> viewer.look(look), () -> look != Look.PLATE || hasPlate()));
+    }
+    out.add(Menus.item("Flip   (F)", "", viewer::flip));
+    out.add(Menus.item("Wipe   (W)", "", viewer::toggleWipe));
+    out.add(Menus.item("Fit", "Shortcut+0", viewer::fit));
+    out.add(Menus.item("1:1", "Shortcut+1", viewer::oneToOne));
+    return out;
+  }
+
+  /** Opens a plan or scene; if that fails, a banner says why and what was open stays. */
+  public void open(Path file) {
+    viewer.setEmptyText("Opening " + file.getFileName() + "…");
+    plans.open(file);
+  }
+
+  private @Nullable Plan plan() {
+    return session == null ? null : session.plan();
+  }
+
+  private boolean hasPlate() {
+    Plan p = plan();
+    return p != null && p.requireShot().plate().exists();
+  }
+
+  /** Returns an entity's path and the layers that show it, for the probe. */
+  private String nameAndLayers(int entity) {
+    Session s = session;
+    if (s == null || entity < 0) {
+      return "";
+    }
+    List<String> seenIn =
+        s.resolved().layers().stream()
+            .filter(l -> l.seen().contains(entity))
+            .map(l -> l.name())
+            .toList();
+    return s.shot().scene().entities().get(entity).path()
+        + (seenIn.isEmpty() ? " (in no layer)" : " in " + String.join(", ", seenIn));
+  }
+
+  /** The whole, as its parts know it. */
+  private final class Whole implements Workbench {
+    @Override
+    public @Nullable Session session() {
+      return session;
+    }
+
+    @Override
+    public void edit(String name, UnaryOperator<Plan> change) {
+      Session s = session;
+      pipe.editBegins();
+      if (s != null && s.edit(name, change)) {
+        planChanged();
+      }
+    }
+
+    @Override
+    public void banner(@Nullable String text) {
+      show(
+          new Banner(
+              above,
+              text == null ? "unknown error" : text,
+              false,
+              List.of(new Banner.Choice("banner-close", "Dismiss", () -> {}))));
+    }
+
+    @Override
+    public void offer(String text, Banner.Choice... choices) {
+      show(new Banner(above, text, true, List.of(choices)));
+    }
+
+    private void show(Banner banner) {
+      above.getChildren().removeIf(n -> "banner".equals(n.getId()));
+      above.getChildren().add(banner);
+    }
+
+    @Override
+    public void openDrawer(String title, Node content) {
+      history = content instanceof HistoryPanel panel ? panel : null;
+      drawer.show(title, content);
+    }
+
+    @Override
+    public void closeDrawer() {
+      drawer.hide();
+    }
+
+    @Override
+    public void opened(Session.Opened opened) {
+      take(new Session(opened));
+    }
+
+    @Override
+    public void notOpened() {
+      viewer.setEmptyText("Open a plan or a scene to begin");
+    }
+
+    @Override
+    public void saved() {
+      planChanged();
+    }
+
+    @Override
+    public SheetView sheet() {
+      return sheet;
+    }
+
+    @Override
+    public SheetHeaders headers() {
+      return headers;
+    }
+
+    @Override
+    public PicturePipe pictures() {
+      return pipe;
+    }
+
+    @Override
+    public LayerActions layers() {
+      return layers;
+    }
+
+    @Override
+    public ImageFiles images() {
+      return images;
+    }
+
+    @Override
+    public Theme theme() {
+      return theme;
+    }
+
+    @Override
+    public List<Finding> found() {
+      return checker.found();
+    }
+
+    @Override
+    public void fix(Finding.Fix fix) {
+      edit(fix.name(), fix.edit());
+    }
+
+    @Override
+    public void goTo(String stationId) {
+      stations.stream()
+          .filter(s -> s.id().equals(stationId))
+          .findFirst()
+          .ifPresent(MainWindow.this::goTo);
+    }
+  }
+
+  // ---- the shot and the plan
+
+  private void take(Session s) {
+    session = s;
+    pipe.forget();
+    headers.forget();
+    setSolo("");
+    above.getChildren().removeIf(n -> "banner".equals(n.getId()));
+    drawer.hide();
+    stations.forEach(each -> each.opened(s));
+    var shot = s.plan().requireShot();
+    viewer.setPictureSize(shot.width(), shot.height());
+    viewer.setEmptyText("Tracing…");
+    pipe.highlight(EntitySet.NONE);
+    timeline.setFrames(shot.frames().frames(), s.motion().mean());
+    timeline.setFrame(s.frame());
+    planChanged();
+    sheet.requestFocus();
+    sheet.select(0, s.plan().layers().size() - 1, false);
+    listener.opened(s);
+  }
+
+  private void planChanged() {
+    Session s = session;
+    if (s == null) {
+      return;
+    }
+    pipe.trace(s.shot(), s.frame());
+    plans.edited();
+    stations.forEach(each -> each.planChanged(s));
+    viewer.setPlate(hasPlate());
+    if (s.plan().layer(solo).isEmpty()) {
+      setSolo("");
+    }
+    checker.check(s);
+    headers.show(s.plan());
+    top.setName(s.shot().name(), s.history().dirty(), s.history().undoName());
+    menus.setHistory(s.history().undoName(), s.history().redoName());
+    if (history != null) {
+      history.update(s.history());
+    }
+    selectionChanged();
+  }
+
+  private void checked(List<Finding> found) {
+    findings.setFindings(found);
+    station.found(found);
+    listener.found(found);
+  }
+
+  private Finding.@Nullable Fix fixOf(Cause cause) {
+    Session s = session;
+    return s == null ? null : PlanCheck.fix(s.plan(), s.shot().members(), s.resolved(), cause);
+  }
+
+  private void toggleSolo(String layer) {
+    setSolo(layer.equals(solo) ? "" : layer);
+    selectionChanged();
+  }
+
+  /** Solo belongs to the window: the plan does not know it, so no layer stays off by accident. */
+  private void setSolo(String layer) {
+    solo = layer;
+    sheet.setSolo(layer);
+    stations.forEach(each -> each.solo(layer));
+    if (!layer.isEmpty()) {
+      viewer.look(Look.LAYER);
+    }
+  }
+
+  private void setFrame(int frame) {
+    Session s = session;
+    if (s != null && s.setFrame(frame)) {
+      timeline.setFrame(frame);
+      planChanged();
+    }
+  }
+
+  // ---- menus
+
+  private void planAction(Menus.PlanAction action) {
+    switch (action) {
+      case OPEN -> plans.openAsk();
+      case SAVE -> plans.save();
+      case SAVE_AS -> plans.saveAs();
+      case TEMPLATE -> parts.saveTemplate();
+      case CARRY -> carrying.carryAsk();
+      case EXPORT_COLLECTIONS -> parts.exportCollections();
+      case IMPORT -> parts.importPart(layers.name(sheet.column()));
+      case HISTORY -> openHistory();
+    }
+  }
+
+  private void editAction(Menus.EditAction action) {
+    switch (action) {
+      case UNDO -> undo();
+      case REDO -> redo();
+    }
+  }
+
+  private void undo() {
+    if (session != null && session.undo()) {
+      planChanged();
+    }
+  }
+
+  private void redo() {
+    if (session != null && session.redo()) {
+      planChanged();
+    }
+  }
+
+  private void openHistory() {
+    Session s = session;
+    if (s != null) {
+      HistoryPanel panel =
+          new HistoryPanel(step -> {
+            if (s.goTo(step)) {
+              planChanged();
+            }
+          });
+      panel.update(s.history());
+      bench.openDrawer("Edit history", panel);
+    }
+  }
+
+  private void carried(Path plan, Carry.Report report) {
+    bench.openDrawer("Carried to " + plan.getFileName(), new CarryPanel(plan, report));
+  }
+
+  private boolean escape() {
+    if (!drawer.open()) {
+      return false;
+    }
+    drawer.hide();
+    sheet.requestFocus();
+    return true;
+  }
+
+  // ---- stations and selection
+
+  private void goTo(Station next) {
+    station = next;
+    top.setStation(next);
+    Node bar = next.above();
+    left.getChildren().setAll(bar == null ? List.of() : List.of(bar));
+    left.getChildren().addAll(sheet, next.below());
+    sheet.setRows(next.rows());
+    sheet.setDrops(next.drops());
+    viewer.setOnDragOut(next.dragOut());
+    next.shown();
+    selectionChanged();
+    sheet.requestFocus();
+  }
+
+  private void selectionChanged() {
+    Session s = session;
+    if (s == null) {
+      return;
+    }
+    int column = sheet.column();
+    LayerDef layer =
+        column < 0 || column >= s.plan().layers().size() ? null : s.plan().layers().get(column);
+    if (layer != null) {
+      viewer.setLayer(column, layer.name(), layer.hue());
+      pipe.redraw(s.plan());
+    }
+    station.selected(s, sheet.row(), layer);
+  }
+
+  private boolean key(KeyEvent e) {
+    if (session == null) {
+      return false;
+    }
+    if (station.key(e)) {
+      return true;
+    }
+    int column = sheet.column();
+    if (e.getCode() == KeyCode.F2 && column >= 0) {
+      layers.rename(column);
+      return true;
+    }
+    if (e.isAltDown() && (e.getCode() == KeyCode.LEFT || e.getCode() == KeyCode.RIGHT)) {
+      layers.move(column, e.getCode() == KeyCode.LEFT ? -1 : 1);
+      return true;
+    }
+    return false;
+  }
+
+  private void rowMenu(int row, double screenX, double screenY) {
+    if (session == null) {
+      return;
+    }
+    List<MenuItem> items = new ArrayList<>(station.menu(row));
+    List<MenuItem> ofLayer = layers.items(sheet.column());
+    if (!ofLayer.isEmpty()) {
+      javafx.scene.control.Menu layer =
+          new javafx.scene.control.Menu("Layer " + layers.name(sheet.column()));
+      layer.getItems().addAll(ofLayer);
+      items.add(layer);
+    }
+    layers.show(items, screenX, screenY);
+  }
+
+  private void jump(FindingsBar.Place place) {
+    Session s = session;
+    if (s == null) {
+      return;
+    }
+    int column = place.layer().isEmpty() ? sheet.column() : s.plan().layerIndex(place.layer());
+    if (!station.equals(home)) {
+      goTo(home);
+    }
+    int row = home.rowOf(place.entity());
+    if (row < 0 && !place.entities().isEmpty()) {
+      row = home.reveal(s.shot().scene().entities().get(place.entities().getFirst()));
+    }
+    sheet.select(row < 0 ? sheet.row() : row, column, false);
+    sheet.requestFocus();
+    pipe.highlight(EntitySet.of(place.entities()));
+    if (!place.layer().isEmpty()) {
+      viewer.look(Look.LAYER);
+    }
+  }
+
+  private void showProof() {
+    findings.showCauses();
+    viewer.look(Look.RESIDUAL);
+  }
+
+  private void picked(int x, int y) {
+    Session s = session;
+    Pictures p = pipe.latest();
+    int index = p == null ? -1 : p.entityAt(x, y);
+    if (s == null || index < 0) {
+      return;
+    }
+    int row = station.reveal(s.shot().scene().entities().get(index));
+    if (row >= 0) {
+      sheet.select(row, sheet.column(), false);
+    }
+  }
+
+  // ---- pictures
+
+  private final class PictureTaker implements PicturePipe.Host {
+    @Override
+    public void smallPictures(Map<String, Image> byLayer) {
+      Session s = session;
+      headers.pictures(byLayer);
+      if (s != null) {
+        headers.show(s.plan());
+      }
+    }
+
+    @Override
+    public void shown(Pictures pictures, double editMillis) {
+      listener.shown(pictures, editMillis);
+    }
+
+    @Override
+    public void complete(Pictures pictures) {
+      Session s = session;
+      if (s == null) {
+        return;
+      }
+      stations.forEach(each -> each.picturesComplete(s, pictures));
+      sheet.refresh();
+      pipe.redraw(s.plan());
+      top.setProof(pictures);
+      findings.setCauses(pictures.causes());
+      listener.complete(pictures);
+    }
+
+    @Override
+    public void failed(String text) {
+      bench.banner(text);
+    }
+  }
+
+  // ---- theme
+
+  /** Sets the colours. */
+  public void setTheme(Theme next) {
+    theme = next;
+    next.apply(stage.getScene());
+    menus.setTheme(next);
+    sheet.setTheme(next);
+    viewer.setTheme(next);
+    timeline.setTheme(next);
+    findings.setTheme(next);
+  }
+
+  private void choose(Theme next) {
+    setTheme(next);
+    work.run("remembering the theme", () -> preferences.setTheme(next.name()));
+  }
+
+  @Override
+  public void close() {
+    // messages that are still on their way find nothing open
+    session = null;
+    pipe.close();
+    plans.close();
+    work.close();
+    checker.close();
+    stations.forEach(Station::close);
+  }
+}

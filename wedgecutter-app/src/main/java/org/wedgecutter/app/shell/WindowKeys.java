@@ -1,0 +1,106 @@
+package org.wedgecutter.app.shell;
+
+import java.util.function.BooleanSupplier;
+import javafx.scene.Scene;
+import javafx.scene.control.TextInputControl;
+import javafx.scene.input.KeyCode;
+import javafx.scene.input.KeyEvent;
+import org.wedgecutter.app.viewer.Look;
+import org.wedgecutter.app.viewer.ViewerPane;
+
+/**
+ * Keys without a modifier that work wherever the keyboard is in the window, except while text is
+ * typed; and Escape, and undo in text fields that have nothing of their own to undo. All other
+ * shortcuts belong to menus.
+ */
+final class WindowKeys {
+  private final Scene scene;
+  private final ViewerPane viewer;
+  private final BooleanSupplier open;
+  private final BooleanSupplier plate;
+  private final BooleanSupplier escape;
+  private final Runnable undo;
+  private final Runnable redo;
+
+  /**
+   * @param open whether a shot is open
+   * @param plate whether it has a plate
+   * @param escape closes what Escape closes; returns whether there was anything
+   */
+  WindowKeys(
+      Scene scene,
+      ViewerPane viewer,
+      BooleanSupplier open,
+      BooleanSupplier plate,
+      BooleanSupplier escape,
+      Runnable undo,
+      Runnable redo) {
+    this.scene = scene;
+    this.viewer = viewer;
+    this.open = open;
+    this.plate = plate;
+    this.escape = escape;
+    this.undo = undo;
+    this.redo = redo;
+  }
+
+  void pressed(KeyEvent e) {
+    if (e.getCode() == KeyCode.ESCAPE) {
+      if (!typingName() && escape.getAsBoolean()) {
+        e.consume();
+      }
+      return;
+    }
+    if (e.isShortcutDown()) {
+      undoFromField(e);
+      return;
+    }
+    if (!open.getAsBoolean() || e.isAltDown() || typing()) {
+      return;
+    }
+    switch (e.getCode()) {
+      case DIGIT1 -> viewer.look(Look.LAYER);
+      case DIGIT2 -> viewer.look(Look.UNCUT);
+      case DIGIT3 -> viewer.look(Look.REJOINED);
+      case DIGIT4 -> viewer.look(Look.RESIDUAL);
+      case DIGIT5 -> {
+        if (!plate.getAsBoolean()) {
+          return;
+        }
+        viewer.look(Look.PLATE);
+      }
+      case F -> viewer.flip();
+      case W -> viewer.toggleWipe();
+      default -> {
+        return;
+      }
+    }
+    e.consume();
+  }
+
+  private boolean typing() {
+    return scene.getFocusOwner() instanceof TextInputControl;
+  }
+
+  private boolean typingName() {
+    return scene.getFocusOwner() != null && "name-editor".equals(scene.getFocusOwner().getId());
+  }
+
+  /** A text field takes Ctrl+Z for itself; once it has nothing to undo, the plan is meant. */
+  private void undoFromField(KeyEvent e) {
+    boolean again = e.getCode() == KeyCode.Y || (e.getCode() == KeyCode.Z && e.isShiftDown());
+    boolean back = e.getCode() == KeyCode.Z && !e.isShiftDown();
+    if (e.getCode() == KeyCode.Y && !typing()) {
+      redo.run();
+      e.consume();
+    } else if (scene.getFocusOwner() instanceof TextInputControl text) {
+      if (again && !text.isRedoable()) {
+        redo.run();
+        e.consume();
+      } else if (back && !text.isUndoable()) {
+        undo.run();
+        e.consume();
+      }
+    }
+  }
+}

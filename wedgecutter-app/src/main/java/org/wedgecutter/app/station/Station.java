@@ -1,0 +1,100 @@
+package org.wedgecutter.app.station;
+
+import java.util.List;
+import javafx.scene.Node;
+import javafx.scene.control.MenuItem;
+import javafx.scene.input.KeyEvent;
+import org.jspecify.annotations.Nullable;
+import org.wedgecutter.app.live.Pictures;
+import org.wedgecutter.app.model.Session;
+import org.wedgecutter.app.sheet.Drops;
+import org.wedgecutter.app.sheet.SheetRows;
+import org.wedgecutter.app.viewer.PictureCanvas;
+import org.wedgecutter.core.check.Finding;
+import org.wedgecutter.core.plan.LayerDef;
+import org.wedgecutter.core.scene.Entity;
+
+/**
+ * One step of the work: which rows the sheet has, what is above and below it, and what keys, menus
+ * and clicks mean. The window knows stations by this alone.
+ *
+ * <p>A station that is not shown is still told of changes, so that it is right when it is shown.
+ * All of it is called on the interface thread.
+ */
+public interface Station {
+  /** Returns the name by which others go to it, in small letters. */
+  String id();
+
+  /** Returns its name in the window. */
+  String title();
+
+  /** Returns the rows of the sheet. */
+  SheetRows rows();
+
+  /** Returns what stands above the sheet, or null. */
+  default @Nullable Node above() {
+    return null;
+  }
+
+  /** Returns what stands below the sheet. */
+  Node below();
+
+  /** Takes up another shot. */
+  default void opened(Session s) {}
+
+  /** Takes up the plan after an edit, or at another frame. */
+  void planChanged(Session s);
+
+  /** Takes up pictures that are complete. */
+  default void picturesComplete(Session s, Pictures pictures) {}
+
+  /** Takes up what is wrong with the plan. */
+  default void found(List<Finding> findings) {}
+
+  /** Takes up the layer that is solo; empty if none is. */
+  default void solo(String layer) {}
+
+  /** Is shown from now on. */
+  default void shown() {}
+
+  /**
+   * Takes up the cursor of the sheet.
+   *
+   * @param row row of the cursor
+   * @param layer layer of the cursor's column, or null
+   */
+  void selected(Session s, int row, @Nullable LayerDef layer);
+
+  /** Handles a key that did not move the cursor; returns whether it did anything. */
+  default boolean key(KeyEvent e) {
+    return false;
+  }
+
+  /** Returns the menu of a row. */
+  default List<MenuItem> menu(int row) {
+    return List.of();
+  }
+
+  /** Returns what can be dragged from row to row. */
+  default Drops drops() {
+    return Drops.NONE;
+  }
+
+  /** Returns what can be dragged out of the picture. */
+  default PictureCanvas.DragOut dragOut() {
+    return PictureCanvas.DragOut.NONE;
+  }
+
+  /** Returns the row that shows an entity, opening what holds it; -1 if it shows none. */
+  default int reveal(Entity entity) {
+    return -1;
+  }
+
+  /** Returns the row of a collection; -1 if it shows none. */
+  default int rowOf(String collection) {
+    return -1;
+  }
+
+  /** Stops what it has going on; the window closes. */
+  default void close() {}
+}

@@ -1,0 +1,44 @@
+package org.wedgecutter.app.station;
+
+import java.util.List;
+import java.util.function.Function;
+import org.wedgecutter.app.files.ImageFiles;
+import org.wedgecutter.app.panel.Bench;
+import org.wedgecutter.app.sheet.SheetHeaders;
+import org.wedgecutter.app.sheet.SheetView;
+import org.wedgecutter.app.theme.Theme;
+import org.wedgecutter.app.viewer.PicturePipe;
+import org.wedgecutter.core.check.Finding;
+
+/** What stations know of the window beside what is open. */
+public interface Workbench extends Bench {
+  /** Returns the sheet. */
+  SheetView sheet();
+
+  /** Returns the headers of the sheet. */
+  SheetHeaders headers();
+
+  /** Returns the way of pictures to the viewer, and what can be drawn over them. */
+  PicturePipe pictures();
+
+  /** Returns what can be done to layers at every station. */
+  LayerActions layers();
+
+  /** Returns what asks for the images of a plan. */
+  ImageFiles images();
+
+  /** Returns the colours in use. */
+  Theme theme();
+
+  /** Returns what is wrong with the plan. */
+  List<Finding> found();
+
+  /** Makes the edit that repairs a finding. */
+  void fix(Finding.Fix fix);
+
+  /** Goes to a station. */
+  void goTo(String stationId);
+
+  /** Makes a station for a window. */
+  interface Maker extends Function<Workbench, Station> {}
+}

@@ -1,0 +1,235 @@
+package org.wedgecutter.app.station.cut;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.function.UnaryOperator;
+import javafx.geometry.Pos;
+import javafx.scene.Node;
+import javafx.scene.control.CheckBox;
+import javafx.scene.control.ChoiceBox;
+import javafx.scene.control.Label;
+import javafx.scene.layout.FlowPane;
+import javafx.scene.layout.VBox;
+import org.jspecify.annotations.Nullable;
+import org.wedgecutter.app.panel.DetailPanel;
+import org.wedgecutter.app.panel.Entry;
+import org.wedgecutter.app.panel.Typed;
+import org.wedgecutter.app.panel.Words;
+import org.wedgecutter.core.plan.CatcherOptions;
+import org.wedgecutter.core.plan.CatcherOutput;
+import org.wedgecutter.core.plan.CatcherTuning;
+import org.wedgecutter.core.plan.Property;
+import org.wedgecutter.core.plan.Value;
+
+/** What a catcher catches, how strongly, where, and how it is delivered. */
+public final class CatcherPanel extends VBox {
+  /** Makes an edit of the catcher's options. */
+  interface Editor {
+    void edit(String what, UnaryOperator<CatcherOptions> edit);
+  }
+
+  private final Editor editor;
+  private final CatcherOptions now;
+  private final Label trouble = Entry.trouble("catcher-trouble");
+
+  /**
+   * @param lamps names of the collections that hold emitters
+   */
+  CatcherPanel(Editor editor, CatcherOptions now, List<String> lamps) {
+    super(4);
+    this.editor = editor;
+    this.now = now;
+    getChildren().addAll(parts(), strength(), reach());
+    if (!lamps.isEmpty()) {
+      getChildren().add(lights(lamps));
+    }
+    getChildren().add(trouble);
+  }
+
+  private static FlowPane line(Node... parts) {
+    FlowPane out = new FlowPane(14, 4, parts);
+    out.setAlignment(Pos.CENTER_LEFT);
+    return out;
+  }
+
+  private FlowPane parts() {
+    ChoiceBox<CatcherOutput> choice = new ChoiceBox<>();
+    choice.setId("catcher-output");
+    choice.getItems().setAll(CatcherOutput.values());
+    choice.setConverter(Words.of(CatcherOutput::word));
+    CatcherOutput output = now.output();
+    choice.setValue(output == null ? CatcherOutput.DIFFERENCE : output);
+    choice.setOnAction(e ->
+        editor.edit(
+            "delivered as " + choice.getValue().word(), c -> c.withOutput(choice.getValue())));
+    FlowPane out = line(Entry.named("delivered as", choice), DetailPanel.dim("catches"));
+    for (CatcherOptions.Part part : CatcherOptions.Part.values()) {
+      CheckBox box = new CheckBox(part.word());
+      box.setId("catches-" + part.word());
+      box.setFocusTraversable(false);
+      box.setSelected(!now.leftOut().contains(part));
+      box.setOnAction(e -> editor.edit(part.word(), c -> c.with(part, box.isSelected())));
+      out.getChildren().add(box);
+    }
+    return out;
+  }
+
+  private void tuned(String what, UnaryOperator<CatcherTuning> edit) {
+    editor.edit(what, c -> c.withTuning(edit.apply(c.tuning())));
+  }
+
+  private FlowPane strength() {
+    CatcherTuning t = now.tuning();
+    return line(
+        Entry.named(
+            "shadows by",
+            Entry.number(
+                "catcher-opacity",
+                t.opacity(),
+                0,
+                1,
+                "how strong shadows are",
+                trouble,
+                x -> tuned("shadows", at -> at.withOpacity(x)))),
+        Entry.named(
+            "lifted to",
+            new Entry(
+                "catcher-tint",
+                t.tint().text(),
+                9,
+                "colour of a full shadow: red, green, blue, 0 (as it is) to 1 (none)",
+                trouble,
+                x -> {
+                  Value.Colour tint =
+                      (Value.Colour) Value.parse(Property.BASE_COLOR, Property.Verb.SET, x);
+                  tuned("tint", at -> at.withTint(tint));
+                })),
+        Entry.named(
+            "reflections by",
+            Entry.number(
+                "catcher-reflection",
+                t.reflection(),
+                0,
+                100,
+                "factor on reflections",
+                trouble,
+                x -> tuned("reflections", at -> at.withReflection(x)))));
+  }
+
+  private FlowPane reach() {
+    CatcherTuning.Reach r = now.tuning().reach();
+    FlowPane out =
+        line(
+            Entry.named(
+                "within metres",
+                new Entry(
+                    "catcher-reach",
+                    r == null ? "" : Typed.text(r.across()) + " x " + Typed.text(r.along()),
+                    9,
+                    "radii of an ellipse, such as 1.5 x 0.8; empty: everywhere",
+                    trouble,
+                    x -> {
+                      CatcherTuning.Reach next = radii(x, r);
+                      tuned("reach", at -> at.withReach(next));
+                    })));
+    if (r == null) {
+      return out;
+    }
+    double[] centre = r.centre();
+    out.getChildren()
+        .addAll(
+            Entry.named(
+                "about",
+                new Entry(
+                    "catcher-centre",
+                    centre == null
+                        ? ""
+                        : "%s %s %s"
+                            .formatted(
+                                Typed.text(centre[0]),
+                                Typed.text(centre[1]),
+                                Typed.text(centre[2])),
+                    9,
+                    "x y z in metres; empty: the foot of the casters",
+                    trouble,
+                    x -> {
+                      double[] next = place(x);
+                      tuned("reach", at -> at.withReach(r.withCentre(next)));
+                    })),
+            Entry.named(
+                "turned by °",
+                Entry.number(
+                    "catcher-turn",
+                    r.turn(),
+                    -360,
+                    360,
+                    "degrees about the vertical",
+                    trouble,
+                    x -> tuned("reach", at -> at.withReach(r.withTurn(x))))),
+            Entry.named(
+                "soft edge",
+                Entry.number(
+                    "catcher-soft",
+                    r.soft(),
+                    0,
+                    1,
+                    "share of the radius over which catching fades",
+                    trouble,
+                    x -> tuned("reach", at -> at.withReach(r.withSoft(x))))));
+    return out;
+  }
+
+  private static CatcherTuning.@Nullable Reach radii(
+      String text, CatcherTuning.@Nullable Reach before) {
+    if (text.isBlank()) {
+      return null;
+    }
+    String[] parts = text.split("[x×]", -1);
+    double across = Typed.number(parts[0], 0.001, 1e6);
+    double along = parts.length > 1 ? Typed.number(parts[1], 0.001, 1e6) : across;
+    return before == null
+        ? new CatcherTuning.Reach(null, across, along, 0, 0.3)
+        : new CatcherTuning.Reach(before.centre(), across, along, before.turn(), before.soft());
+  }
+
+  private static double @Nullable [] place(String text) {
+    if (text.isBlank()) {
+      return null;
+    }
+    String[] parts = text.trim().split("[ ,]+", -1);
+    if (parts.length != 3) {
+      throw new IllegalArgumentException("'%s': expected x y z in metres".formatted(text));
+    }
+    double[] out = new double[3];
+    for (int i = 0; i < 3; i++) {
+      out[i] = Typed.number(parts[i], -1e6, 1e6);
+    }
+    return out;
+  }
+
+  private FlowPane lights(List<String> lamps) {
+    List<String> chosen = now.tuning().lights();
+    FlowPane out = line(DetailPanel.dim("shadows of"));
+    CheckBox all = new CheckBox("all light");
+    all.setId("catcher-lights-all");
+    all.setSelected(chosen.isEmpty());
+    all.setDisable(chosen.isEmpty());
+    all.setOnAction(e -> tuned("lights", at -> at.withLights(List.of())));
+    out.getChildren().add(all);
+    for (String lamp : lamps) {
+      CheckBox box = new CheckBox(lamp);
+      box.setId("catcher-lights-" + lamp);
+      box.setSelected(chosen.contains(lamp));
+      box.setOnAction(e -> {
+        List<String> next = new ArrayList<>(chosen);
+        next.remove(lamp);
+        if (box.isSelected()) {
+          next.add(lamp);
+        }
+        tuned("lights", at -> at.withLights(next));
+      });
+      out.getChildren().add(box);
+    }
+    return out;
+  }
+}

@@ -1,0 +1,242 @@
+package org.wedgecutter.app.station.output;
+
+import java.util.ArrayList;
+import java.util.EnumSet;
+import java.util.List;
+import java.util.Set;
+import java.util.function.Supplier;
+import javafx.scene.canvas.GraphicsContext;
+import javafx.scene.text.TextAlignment;
+import org.jspecify.annotations.Nullable;
+import org.wedgecutter.app.sheet.Row;
+import org.wedgecutter.app.sheet.SheetRows;
+import org.wedgecutter.app.sheet.TextFit;
+import org.wedgecutter.app.theme.Glyphs;
+import org.wedgecutter.app.theme.Theme;
+import org.wedgecutter.core.plan.CellOverride;
+import org.wedgecutter.core.plan.LayerDef;
+import org.wedgecutter.core.plan.Output;
+import org.wedgecutter.core.plan.Plan;
+import org.wedgecutter.core.plan.Property;
+import org.wedgecutter.core.plan.Value;
+import org.wedgecutter.core.resolve.LayerSettings;
+
+/**
+ * The Output station: the passes, which are written with every layer, and the settings of each
+ * layer, the shot's where it has none of its own.
+ */
+public final class OutputRows implements SheetRows {
+  private final TextFit texts = new TextFit();
+
+  /** A row that is a pass, or some of a sort; null stands for the parts that make up the beauty. */
+  public record PassRow(Output.@Nullable More pass) {
+    /** Returns what it is called. */
+    public String title() {
+      return pass == null ? "parts of the beauty" : pass.word().replace('-', ' ');
+    }
+
+    /** Says whether it is written. */
+    public boolean on(Output output) {
+      return pass == null ? output.passes() : output.more().contains(pass);
+    }
+
+    /** Returns an output with it, or without. */
+    public Output with(Output output, boolean on) {
+      if (pass == null) {
+        return output.withPasses(on);
+      }
+      Set<Output.More> more = EnumSet.noneOf(Output.More.class);
+      more.addAll(output.more());
+      if (on) {
+        more.add(pass);
+      } else {
+        more.remove(pass);
+      }
+      return output.withMore(more);
+    }
+  }
+
+  private static final String PASSES = "passes";
+  private static final List<Property> PROPERTIES =
+      List.of(
+          Property.SIZE,
+          Property.FRAMES,
+          Property.SAMPLES,
+          Property.BOUNCES,
+          Property.BOUNCES_GLASS,
+          Property.BOUNCES_MEDIA,
+          Property.SEE_THROUGH,
+          Property.ENVIRONMENT_LEVEL,
+          Property.ENVIRONMENT_TURN,
+          Property.MOTION_BLUR,
+          Property.DENOISE);
+
+  private final Supplier<Theme> theme;
+  private final List<Row> rows = new ArrayList<>();
+  private final List<@Nullable Object> items = new ArrayList<>();
+  private @Nullable Plan plan;
+  private int frame = 1;
+  private boolean open = true;
+
+  public OutputRows(Supplier<Theme> theme) {
+    this.theme = theme;
+    build();
+  }
+
+  private void build() {
+    rows.clear();
+    items.clear();
+    for (Property p : PROPERTIES) {
+      items.add(p);
+      rows.add(Row.of(p.word(), title(p), p.unit(), 0, Row.Sort.MAIN, false, false));
+    }
+    items.add(null);
+    rows.add(Row.of(PASSES, "passes", "every layer", 0, Row.Sort.MAIN, open, true));
+    if (open) {
+      pass(null);
+      for (Output.More more : Output.More.values()) {
+        pass(more);
+      }
+    }
+  }
+
+  private void pass(Output.@Nullable More more) {
+    PassRow row = new PassRow(more);
+    items.add(row);
+    String key = PASSES + "/" + (more == null ? "beauty" : more.word());
+    rows.add(Row.of(key, row.title(), "", 1, Row.Sort.MEMBER, false, false));
+  }
+
+  private static String title(Property p) {
+    return switch (p) {
+      case BOUNCES_GLASS -> "bounces in glass";
+      case BOUNCES_MEDIA -> "bounces in media";
+      case SEE_THROUGH -> "see through glass";
+      case ENVIRONMENT_LEVEL -> "environment";
+      case ENVIRONMENT_TURN -> "turned by";
+      case MOTION_BLUR -> "motion blur";
+      default -> p.word();
+    };
+  }
+
+  /** Takes up a plan at a frame. */
+  public void update(Plan next, int atFrame) {
+    plan = next;
+    frame = atFrame;
+  }
+
+  private @Nullable Object item(int row) {
+    return row < 0 || row >= items.size() ? null : items.get(row);
+  }
+
+  /** Returns the pass of a row, or null if it is none. */
+  public @Nullable PassRow pass(int row) {
+    return item(row) instanceof PassRow pass ? pass : null;
+  }
+
+  /** Returns the setting of a row, or null if it is none. */
+  public @Nullable Property property(int row) {
+    return item(row) instanceof Property property ? property : null;
+  }
+
+  @Override
+  public List<Row> rows() {
+    return List.copyOf(rows);
+  }
+
+  @Override
+  public void toggle(String key) {
+    if (key.equals(PASSES)) {
+      open = !open;
+      build();
+    }
+  }
+
+  private @Nullable LayerDef layer(int column) {
+    Plan p = plan;
+    return p == null || column < 0 || column >= p.layers().size() ? null : p.layers().get(column);
+  }
+
+  @Override
+  public void paint(
+      GraphicsContext g, int row, int column, double x, double y, double w, double h) {
+    LayerDef layer = layer(column);
+    Plan p = plan;
+    if (layer == null || p == null) {
+      return;
+    }
+    Theme t = theme.get();
+    Property property = property(row);
+    PassRow pass = pass(row);
+    if (pass != null) {
+      double middle = y + h / 2;
+      g.setFill(t.dim.interpolate(t.panel, 0.25));
+      if (pass.on(p.output())) {
+        g.fillRect(x + w - 21, middle - 4, 8, 8);
+      } else {
+        g.fillRect(x + w - 21, middle - 0.5, 8, 1);
+      }
+      return;
+    }
+    if (property == null) {
+      number(g, t, String.valueOf(count(p.output())), false, x, y, w, h);
+      return;
+    }
+    boolean own = layer.setting(property).isPresent();
+    Value value = LayerSettings.at(layer, p.requireShot(), property, frame);
+    number(g, t, value.text(), own, x, y, w, h);
+    if (own) {
+      Glyphs.wedge(g, x + w - 1, y + 1, 9, t.accent);
+    }
+  }
+
+  private static int count(Output output) {
+    return output.more().size() + (output.passes() ? 1 : 0);
+  }
+
+  private void number(
+      GraphicsContext g,
+      Theme t,
+      String text,
+      boolean own,
+      double x,
+      double y,
+      double w,
+      double h) {
+    g.setFont(Theme.mono(11));
+    g.setTextAlign(TextAlignment.RIGHT);
+    g.setFill(own ? t.text : t.dim.interpolate(t.panel, 0.25));
+    g.fillText(texts.fit(text, Theme.mono(11), w - 18), x + w - 12, y + h / 2);
+  }
+
+  @Override
+  public String describe(int row, int column) {
+    LayerDef layer = layer(column);
+    Plan p = plan;
+    if (p == null) {
+      return row >= 0 && row < rows.size() ? rows.get(row).label() : "";
+    }
+    PassRow pass = pass(row);
+    if (pass != null) {
+      return "%s: %s with every layer"
+          .formatted(pass.title(), pass.on(p.output()) ? "written" : "not written");
+    }
+    Property property = property(row);
+    if (property == null) {
+      return "what is written beside the beauty of every layer";
+    }
+    Value before = LayerSettings.before(p.requireShot(), property);
+    if (layer == null) {
+      return "%s: %s for the whole shot".formatted(property.word(), before.text());
+    }
+    return layer
+        .setting(property)
+        .map(CellOverride::text)
+        .map(text ->
+            "%s in layer %s: %s; the shot has %s"
+                .formatted(property.word(), layer.name(), text, before.text()))
+        .orElseGet(() ->
+            "%s in layer %s: %s, as the shot"
+                .formatted(property.word(), layer.name(), before.text()));
+  }
+}

@@ -1,0 +1,143 @@
+package org.wedgecutter.app.station.output;
+
+import java.util.ArrayList;
+import java.util.List;
+import javafx.geometry.Pos;
+import javafx.scene.control.CheckBox;
+import javafx.scene.control.Label;
+import javafx.scene.layout.FlowPane;
+import javafx.scene.layout.VBox;
+import org.jspecify.annotations.Nullable;
+import org.wedgecutter.app.panel.DetailPanel;
+import org.wedgecutter.app.panel.Editor;
+import org.wedgecutter.app.panel.Entry;
+import org.wedgecutter.core.plan.Output;
+import org.wedgecutter.core.plan.Plan;
+
+/** A pass that is written with every layer or not, and what it is made with. */
+public final class PassPanel extends VBox {
+  private final Editor editor;
+  private final Label trouble = Entry.trouble("pass-trouble");
+
+  /**
+   * @param lamps names of the collections that hold emitters
+   */
+  public PassPanel(Editor editor, Plan plan, OutputRows.PassRow row, List<String> lamps) {
+    super(6);
+    this.editor = editor;
+    Output output = plan.output();
+    CheckBox box = new CheckBox("written with every layer, and to be seen in the viewer");
+    box.setId("pass-on");
+    box.setSelected(row.on(output));
+    box.setOnAction(e ->
+        editor.edit(
+            row.title() + (box.isSelected() ? " on" : " off"),
+            p -> p.withOutput(row.with(p.output(), box.isSelected()))));
+    getChildren().add(box);
+    Output.More pass = row.pass();
+    if (pass == Output.More.OCCLUSION) {
+      getChildren()
+          .add(
+              Entry.named(
+                  "surroundings count up to metres",
+                  Entry.number(
+                      "pass-occlusion",
+                      output.occlusion(),
+                      0.001,
+                      1e6,
+                      "distance up to which surroundings occlude",
+                      trouble,
+                      x ->
+                          editor.edit(
+                              "distance of occlusion",
+                              p -> p.withOutput(p.output().withOcclusion(x))))));
+    } else if (pass == Output.More.RAMP) {
+      getChildren().add(ramp(output));
+    } else if (pass == Output.More.LIGHTS) {
+      getChildren().add(groups(output, lamps));
+    }
+    getChildren().addAll(trouble, DetailPanel.dim(about(pass)));
+  }
+
+  private FlowPane ramp(Output output) {
+    FlowPane out =
+        new FlowPane(
+            14,
+            4,
+            Entry.named(
+                "0 at metres",
+                Entry.number(
+                    "pass-near",
+                    output.near(),
+                    0,
+                    1e6,
+                    "distance at which the ramp is 0",
+                    trouble,
+                    x ->
+                        editor.edit(
+                            "near end of the depth ramp",
+                            p -> p.withOutput(p.output().withRange(x, p.output().far()))))),
+            Entry.named(
+                "1 at metres",
+                Entry.number(
+                    "pass-far",
+                    output.far(),
+                    0.001,
+                    1e6,
+                    "distance at which the ramp is 1",
+                    trouble,
+                    x ->
+                        editor.edit(
+                            "far end of the depth ramp",
+                            p -> p.withOutput(p.output().withRange(p.output().near(), x))))));
+    out.setAlignment(Pos.CENTER_LEFT);
+    return out;
+  }
+
+  private FlowPane groups(Output output, List<String> lamps) {
+    FlowPane out = new FlowPane(14, 4, DetailPanel.dim("light groups"));
+    out.setAlignment(Pos.CENTER_LEFT);
+    if (lamps.isEmpty()) {
+      out.getChildren().add(DetailPanel.dim("none: no collection holds anything that gives light"));
+    }
+    for (String lamp : lamps) {
+      CheckBox box = new CheckBox(lamp);
+      box.setId("light-group-" + lamp);
+      box.setSelected(output.lightGroups().contains(lamp));
+      box.setOnAction(e ->
+          editor.edit(
+              "light group " + lamp,
+              p -> {
+                List<String> next = new ArrayList<>(p.output().lightGroups());
+                next.remove(lamp);
+                if (box.isSelected()) {
+                  next.add(lamp);
+                }
+                return p.withOutput(p.output().withLightGroups(next));
+              }));
+      out.getChildren().add(box);
+    }
+    return out;
+  }
+
+  private static String about(Output.@Nullable More pass) {
+    if (pass == null) {
+      return "diffuse, specular and transmission, each direct and indirect, emission, medium:"
+          + " they add up to the beauty";
+    }
+    return switch (pass) {
+      case LIGHTS -> "one for each emitter or group: they add up to the beauty";
+      case UNSHADOWED -> "diffuse light straight from emitters, as if nothing stood in its way";
+      case SHADOW -> "diffuse light straight from emitters by the same without shadows";
+      case OCCLUSION -> "how open surfaces are to their surroundings, 0 to 1";
+      case ALBEDO -> "base colour";
+      case DEPTH -> "distance along the camera's axis in metres, never averaged";
+      case RAMP -> "the same from near (0) to far (1)";
+      case NORMAL -> "shading normals in the world, never averaged";
+      case POSITION -> "places in the world in metres, never averaged";
+      case UV -> "texture coordinates, never averaged";
+      case MOTION -> "pixels to the next frame, and from the one before";
+      case IDS -> "ID mattes by object, material and collection, after the open convention";
+    };
+  }
+}

@@ -1,0 +1,196 @@
+package org.wedgecutter.app.station.output;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.function.Consumer;
+import javafx.geometry.Pos;
+import javafx.scene.Node;
+import javafx.scene.control.Button;
+import javafx.scene.control.CheckBox;
+import javafx.scene.control.ChoiceBox;
+import javafx.scene.control.Label;
+import javafx.scene.layout.FlowPane;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.VBox;
+import org.wedgecutter.app.files.ImageFiles;
+import org.wedgecutter.app.panel.DetailPanel;
+import org.wedgecutter.app.panel.Editor;
+import org.wedgecutter.app.panel.Entry;
+import org.wedgecutter.app.panel.Words;
+import org.wedgecutter.core.plan.Bounces;
+import org.wedgecutter.core.plan.CollectionDef;
+import org.wedgecutter.core.plan.Plan;
+import org.wedgecutter.core.plan.Shot;
+
+/** The settings of the whole shot: what every layer has that says nothing else. */
+public final class ShotPanel extends VBox {
+  /** Asks for a picture's file and puts it into the plan. */
+  public interface Asker {
+    void ask(ImageFiles.Use use);
+  }
+
+  private final Editor editor;
+  private final Label trouble = Entry.trouble("shot-trouble");
+
+  public ShotPanel(Editor editor, Plan plan, Asker asker) {
+    super(6);
+    this.editor = editor;
+    Shot s = plan.requireShot();
+    getChildren()
+        .addAll(light(s), camera(s), surroundings(s, asker), plate(plan, s, asker), trouble);
+  }
+
+  private void edit(String what, Consumer<Shot.Draft> change) {
+    editor.edit(what + " of the shot", p -> p.withShot(p.requireShot().with(change)));
+  }
+
+  private static FlowPane line(Node... parts) {
+    FlowPane out = new FlowPane(14, 4, parts);
+    out.setAlignment(Pos.CENTER_LEFT);
+    return out;
+  }
+
+  private HBox whole(String id, String name, long value, long least, long most, Setter<Long> set) {
+    return Entry.named(
+        name,
+        Entry.whole(
+            "shot-" + id, value, least, most, name, trouble, x -> edit(name, d -> set.set(d, x))));
+  }
+
+  private HBox number(
+      String id, String name, double value, double least, double most, Setter<Double> set) {
+    return Entry.named(
+        name,
+        Entry.number(
+            "shot-" + id, value, least, most, name, trouble, x -> edit(name, d -> set.set(d, x))));
+  }
+
+  private interface Setter<T> {
+    void set(Shot.Draft draft, T value);
+  }
+
+  private FlowPane light(Shot s) {
+    Bounces b = s.bounces();
+    return line(
+        whole("samples", "samples", s.samples(), 1, 1_000_000, (d, x) -> d.samples = toInt(x)),
+        whole(
+            "bounces",
+            "bounces",
+            b.surfaces(),
+            0,
+            64,
+            (d, x) -> d.bounces = new Bounces(toInt(x), d.bounces.glass(), d.bounces.media())),
+        whole(
+            "bounces-glass",
+            "through glass",
+            b.glass(),
+            0,
+            64,
+            (d, x) -> d.bounces = new Bounces(d.bounces.surfaces(), toInt(x), d.bounces.media())),
+        whole(
+            "bounces-media",
+            "in media",
+            b.media(),
+            0,
+            64,
+            (d, x) -> d.bounces = new Bounces(d.bounces.surfaces(), d.bounces.glass(), toInt(x))),
+        number(
+            "clamp",
+            "bound of one path",
+            s.clamp(),
+            0,
+            1e9,
+            (d, x) -> d.clamp = (float) (double) x),
+        number(
+            "soften", "soften caustics", s.soften(), 0, 1, (d, x) -> d.soften = (float) (double) x),
+        number("denoise", "denoise", s.denoise(), 0, 1, (d, x) -> d.denoise = x),
+        whole("seed", "seed", s.seed(), 0, Integer.MAX_VALUE, (d, x) -> d.seed = x));
+  }
+
+  private static int toInt(long x) {
+    return Math.toIntExact(x);
+  }
+
+  private FlowPane camera(Shot s) {
+    CheckBox through = new CheckBox("see through thin clear glass");
+    through.setId("shot-see-through");
+    through.setSelected(s.seeThrough());
+    through.setOnAction(
+        e -> edit("seeing through glass", d -> d.seeThrough = through.isSelected()));
+    return line(
+        number(
+            "shutter",
+            "shutter open for part of a frame",
+            s.shutter(),
+            0,
+            1,
+            (d, x) -> d.shutter = x),
+        through);
+  }
+
+  private FlowPane surroundings(Shot s, Asker asker) {
+    Shot.EnvironmentDef e = s.environment();
+    return line(
+        image("environment", e.image(), ImageFiles.Use.ENVIRONMENT, asker),
+        number(
+            "environment-level",
+            "level",
+            e.level(),
+            0,
+            1e9,
+            (d, x) ->
+                d.environment =
+                    new Shot.EnvironmentDef(
+                        d.environment.image(), d.environment.turn(), x, d.environment.extra())),
+        number(
+            "environment-turn",
+            "turned by °",
+            e.turn(),
+            -3600,
+            3600,
+            (d, x) ->
+                d.environment =
+                    new Shot.EnvironmentDef(
+                        d.environment.image(), x, d.environment.level(), d.environment.extra())));
+  }
+
+  private FlowPane plate(Plan plan, Shot s, Asker asker) {
+    ChoiceBox<String> standIns = new ChoiceBox<>();
+    standIns.setId("shot-stand-ins");
+    List<String> names = new ArrayList<>();
+    names.add("");
+    plan.collections().stream().map(CollectionDef::name).forEach(names::add);
+    standIns.getItems().setAll(names);
+    standIns.setConverter(Words.of(n -> n.isEmpty() ? "nothing" : n));
+    standIns.setValue(s.plate().standIns());
+    standIns.setDisable(!s.plate().exists());
+    standIns.setOnAction(e ->
+        edit(
+            "stand-ins of the plate",
+            d ->
+                d.plate =
+                    new Shot.PlateDef(d.plate.image(), standIns.getValue(), d.plate.extra())));
+    FlowPane out =
+        line(
+            image("plate", s.plate().image(), ImageFiles.Use.PLATE, asker),
+            Entry.named("stood in for by", standIns));
+    if (s.plate().exists()) {
+      Button away = new Button("no plate");
+      away.setId("shot-no-plate");
+      away.setOnAction(e -> edit("no plate", d -> d.plate = Shot.PlateDef.NONE));
+      out.getChildren().add(away);
+    }
+    return out;
+  }
+
+  private static HBox image(String name, String path, ImageFiles.Use use, Asker asker) {
+    Button choose = new Button("Choose …");
+    choose.setId("shot-choose-" + name);
+    choose.setOnAction(e -> asker.ask(use));
+    Label file = new Label(path.isEmpty() ? "none" : path);
+    file.setId("shot-" + name);
+    HBox out = new HBox(6, DetailPanel.dim(name), file, choose);
+    out.setAlignment(Pos.CENTER_LEFT);
+    return out;
+  }
+}

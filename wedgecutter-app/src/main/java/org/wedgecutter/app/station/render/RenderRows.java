@@ -1,0 +1,105 @@
+package org.wedgecutter.app.station.render;
+
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.function.Supplier;
+import javafx.scene.canvas.GraphicsContext;
+import javafx.scene.text.TextAlignment;
+import org.wedgecutter.app.sheet.Row;
+import org.wedgecutter.app.sheet.SheetRows;
+import org.wedgecutter.app.theme.Theme;
+
+/** The Render station: frames as rows; the board fills in place. */
+public final class RenderRows implements SheetRows {
+  private final Supplier<Theme> theme;
+  private List<Integer> frames = List.of();
+  private List<Boolean> chosen = List.of();
+  private List<Integer> hues = List.of();
+  private final Map<Integer, State> states = new HashMap<>();
+
+  /**
+   * How far a frame is.
+   *
+   * @param share 0 to 1; 1 is done
+   * @param failed whether it ended in an error
+   * @param seconds what it took, or NaN
+   */
+  public record State(double share, boolean failed, double seconds) {}
+
+  public RenderRows(Supplier<Theme> theme) {
+    this.theme = theme;
+  }
+
+  /** Shows the frames that are to be rendered. */
+  public void setFrames(List<Integer> next) {
+    frames = List.copyOf(next);
+    states.clear();
+  }
+
+  /** Shows which layers are rendered. */
+  public void setLayers(List<Boolean> chosen, List<Integer> hues) {
+    this.chosen = List.copyOf(chosen);
+    this.hues = List.copyOf(hues);
+  }
+
+  /** Tells how far a frame is. */
+  public void setState(int frame, State state) {
+    states.put(frame, state);
+  }
+
+  @Override
+  public List<Row> rows() {
+    List<Row> out = new ArrayList<>();
+    for (int frame : frames) {
+      State state = states.get(frame);
+      String detail =
+          state == null
+              ? ""
+              : state.failed()
+                  ? "failed"
+                  : state.share() >= 1
+                      ? Double.isFinite(state.seconds())
+                          ? "%.1f s".formatted(state.seconds())
+                          : "done"
+                      : "%.0f %%".formatted(state.share() * 100);
+      out.add(Row.of("frame:" + frame, "frame " + frame, detail, 0, Row.Sort.MEMBER, false, false));
+    }
+    return out;
+  }
+
+  @Override
+  public void toggle(String key) {
+    // frames have no members
+  }
+
+  @Override
+  public void paint(
+      GraphicsContext g, int row, int column, double x, double y, double w, double h) {
+    Theme t = theme.get();
+    boolean on = column < chosen.size() && chosen.get(column);
+    State state = states.get(frames.get(row));
+    g.setFont(Theme.sans(11.5));
+    g.setTextAlign(TextAlignment.LEFT);
+    g.setFill(t.dim);
+    if (!on) {
+      g.fillText("off", x + 12, y + h / 2);
+    } else if (state == null) {
+      g.fillText("waiting", x + 12, y + h / 2);
+    } else if (state.failed()) {
+      g.setFill(t.error);
+      g.fillText("failed", x + 12, y + h / 2);
+    } else {
+      g.setFill(Theme.hue(hues.get(column)).deriveColor(0, 1, 1, state.share() >= 1 ? 0.55 : 0.3));
+      g.fillRect(x + 1, y + 1, (w - 2) * state.share(), h - 2);
+      g.setFill(state.share() >= 1 ? t.text : t.dim);
+      g.fillText(state.share() >= 1 ? "done" : "running", x + 12, y + h / 2);
+    }
+  }
+
+  @Override
+  public String describe(int row, int column) {
+    return row < frames.size() ? "frame " + frames.get(row) : "";
+  }
+}

@@ -1,0 +1,21 @@
+package org.wedgecutter.app.viewer;
+
+/** Which picture is looked at. */
+public enum Look {
+  LAYER("Layer"),
+  UNCUT("Uncut"),
+  REJOINED("Rejoined"),
+  RESIDUAL("Residual"),
+  PLATE("Plate");
+
+  private final String title;
+
+  Look(String title) {
+    this.title = title;
+  }
+
+  /** Returns its name in the window. */
+  public String title() {
+    return title;
+  }
+}

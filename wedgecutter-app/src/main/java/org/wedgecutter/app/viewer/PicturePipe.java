@@ -1,0 +1,267 @@
+package org.wedgecutter.app.viewer;
+
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.atomic.AtomicLong;
+import java.util.stream.DoubleStream;
+import javafx.application.Platform;
+import javafx.scene.image.Image;
+import javafx.scene.image.PixelFormat;
+import javafx.scene.image.WritableImage;
+import org.jspecify.annotations.Nullable;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.wedgecutter.app.live.LiveTrace;
+import org.wedgecutter.app.live.Pictures;
+import org.wedgecutter.core.load.LoadedShot;
+import org.wedgecutter.core.pass.PassPicture;
+import org.wedgecutter.core.plan.Plan;
+import org.wedgecutter.core.resolve.EntitySet;
+
+/**
+ * The way of pictures from the trace to the screen: first what is looked at, then every layer's
+ * small picture, then the proof. Images are made off the interface thread.
+ */
+public final class PicturePipe implements AutoCloseable {
+  private static final Logger LOG = LoggerFactory.getLogger(PicturePipe.class);
+  private static final int THUMB = 160;
+  private static final int HIGHLIGHT = 0x8000E0C0;
+
+  /** The window; called on the interface thread. */
+  public interface Host {
+    /** Takes up the small picture of each layer. */
+    void smallPictures(Map<String, Image> byLayer);
+
+    /**
+     * Is told that pictures are on the screen.
+     *
+     * @param editMillis time from the last edit to its first picture, or NaN if none was measured
+     */
+    void shown(Pictures pictures, double editMillis);
+
+    void complete(Pictures pictures);
+
+    void failed(String text);
+  }
+
+  private final ViewerPane viewer;
+  private final Host host;
+  private final LiveTrace live = new LiveTrace(this::arrived, this::traceFailed);
+  private final ExecutorService images =
+      Executors.newSingleThreadExecutor(Thread.ofPlatform().name("images").daemon().factory());
+  private volatile @Nullable Pictures latest;
+  private volatile @Nullable Shown wanted;
+  private volatile long editedAt;
+  private volatile double editMillis = Double.NaN;
+  private volatile @Nullable Plan editedPlan;
+  private final AtomicLong outlineSerial = new AtomicLong();
+  private final AtomicLong highlightSerial = new AtomicLong();
+  private long imageSerial;
+  private @Nullable Pictures picturesShown;
+  private @Nullable Shown viewShown;
+
+  public PicturePipe(ViewerPane viewer, Host host) {
+    this.viewer = viewer;
+    this.host = host;
+  }
+
+  /** Forgets the pictures of what was open. */
+  public void forget() {
+    latest = null;
+    picturesShown = null;
+  }
+
+  /** Notes when an edit began. */
+  public void editBegins() {
+    editedAt = System.nanoTime();
+    editMillis = Double.NaN;
+  }
+
+  /** Asks for pictures of a plan at a frame. */
+  public void trace(LoadedShot shot, int frame) {
+    editedPlan = shot.plan();
+    live.show(shot, frame);
+  }
+
+  private void arrived(Pictures pictures) {
+    Shown shown = wanted;
+    if (shown != null) {
+      ShownImages made = ShownImages.of(pictures, shown);
+      if (pictures.plan().equals(editedPlan) && Double.isNaN(editMillis)) {
+        editMillis = (System.nanoTime() - editedAt) / 1e6;
+      }
+      Platform.runLater(() -> show(pictures, shown, made));
+    }
+    Map<String, Image> small = new HashMap<>();
+    for (int l = 0; l < pictures.plan().layers().size(); l++) {
+      small.put(
+          pictures.plan().layers().get(l).name(),
+          ToScreen.image(
+              Thumbnail.of(pictures.layer(l), THUMB), View.PLAIN.withSigned(pictures.isSigned(l))));
+    }
+    Platform.runLater(() -> host.smallPictures(small));
+    pictures.complete();
+    latest = pictures;
+    Platform.runLater(() -> host.complete(pictures));
+  }
+
+  private void traceFailed(Throwable t) {
+    LOG.error("tracing", t);
+    Platform.runLater(() -> host.failed("tracing failed: " + t.getMessage()));
+  }
+
+  private void show(Pictures pictures, Shown shown, ShownImages made) {
+    picturesShown = pictures;
+    viewShown = shown;
+    viewer.show(pictures, shown, made);
+    host.shown(pictures, editMillis);
+  }
+
+  /**
+   * Makes the viewer's images anew from the latest pictures, if they are of this plan; only the
+   * last of several requests counts.
+   */
+  public void redraw(@Nullable Plan plan) {
+    Shown shown = viewer.shown();
+    wanted = shown;
+    Pictures pictures = latest;
+    // what belongs to the plan before the last edit is not worth making: the next pictures are on
+    // their way
+    if (pictures == null
+        || plan == null
+        || !pictures.plan().equals(plan)
+        || (pictures.equals(picturesShown) && shown.equals(viewShown))) {
+      return;
+    }
+    long serial = ++imageSerial;
+    images.execute(() -> {
+      if (shown.equals(wanted)) {
+        ShownImages made = ShownImages.of(pictures, shown);
+        Platform.runLater(() -> {
+          if (serial == imageSerial) {
+            viewer.show(pictures, shown, made);
+          }
+        });
+      }
+    });
+  }
+
+  /** Shows where in the picture some entities are. */
+  public void highlight(EntitySet entities) {
+    long serial = highlightSerial.incrementAndGet();
+    Pictures pictures = latest;
+    if (entities.isEmpty() || pictures == null || pictures.entities().length == 0) {
+      viewer.setHighlight(null);
+      return;
+    }
+    images.execute(() -> {
+      if (serial == highlightSerial.get()) {
+        Image made = mask(pictures, entities);
+        Platform.runLater(() -> {
+          if (serial == highlightSerial.get()) {
+            viewer.setHighlight(made);
+          }
+        });
+      }
+    });
+  }
+
+  /**
+   * Draws over the picture how far a catcher reaches, and where it begins to fade.
+   *
+   * @param layer the layer that catches, or -1 for nothing
+   * @param soft share of the radius over which it fades
+   */
+  public void reach(int layer, double soft) {
+    Pictures pictures = latest;
+    long serial = outlineSerial.incrementAndGet();
+    if (layer < 0 || pictures == null || layer >= pictures.plan().layers().size()) {
+      viewer.setOutlines(List.of());
+      return;
+    }
+    images.execute(() -> {
+      List<double[]> lines = new ArrayList<>();
+      lines.add(outline(pictures, layer, 1));
+      if (soft > 0 && soft < 1) {
+        lines.add(outline(pictures, layer, 1 - soft));
+      }
+      Platform.runLater(() -> {
+        if (serial == outlineSerial.get()) {
+          viewer.setOutlines(lines);
+        }
+      });
+    });
+  }
+
+  private static double[] outline(Pictures pictures, int layer, double share) {
+    double scale = (double) pictures.plan().requireShot().width() / pictures.layer(layer).width();
+    return pictures.reachOutline(layer, share).stream()
+        .flatMapToDouble(p -> DoubleStream.of(p[0] * scale, p[1] * scale))
+        .toArray();
+  }
+
+  /** Hatches what lies before the near or beyond the far end of the depth ramp. */
+  public void depthRange() {
+    long serial = highlightSerial.incrementAndGet();
+    Pictures pictures = latest;
+    if (pictures == null) {
+      return;
+    }
+    images.execute(() -> {
+      PassPicture ramp = pictures.pass(-1, "depth-ramp");
+      Image made = ramp == null ? null : range(ramp.values(), pictures.uncut().width());
+      Platform.runLater(() -> {
+        if (serial == highlightSerial.get()) {
+          viewer.setHighlight(made);
+        }
+      });
+    });
+  }
+
+  private static Image range(float[] ramp, int width) {
+    int[] argb = new int[ramp.length];
+    for (int p = 0; p < ramp.length; p++) {
+      int stripe = p % width + (ramp[p] <= 0 ? p / width : -(p / width)) & 7;
+      boolean out = ramp[p] <= 0 || ramp[p] >= 1;
+      argb[p] = out && stripe < 3 ? HIGHLIGHT : 0;
+    }
+    return image(argb, width);
+  }
+
+  private static Image image(int[] argb, int width) {
+    int height = argb.length / width;
+    WritableImage image = new WritableImage(width, height);
+    image
+        .getPixelWriter()
+        .setPixels(0, 0, width, height, PixelFormat.getIntArgbInstance(), argb, 0, width);
+    return image;
+  }
+
+  private static Image mask(Pictures pictures, EntitySet entities) {
+    int[] of = pictures.entities();
+    int width = pictures.uncut().width();
+    int[] argb = new int[of.length];
+    for (int p = 0; p < of.length; p++) {
+      // every other diagonal stays free, so that the picture shows through
+      boolean line = ((p % width + p / width) & 3) != 0;
+      argb[p] = of[p] >= 0 && entities.contains(of[p]) && line ? HIGHLIGHT : 0;
+    }
+    return image(argb, width);
+  }
+
+  /** Returns the pictures that were last complete, or null. */
+  public @Nullable Pictures latest() {
+    return latest;
+  }
+
+  @Override
+  public void close() {
+    latest = null;
+    live.close();
+    images.shutdownNow();
+  }
+}

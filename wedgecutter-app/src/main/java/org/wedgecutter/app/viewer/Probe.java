@@ -1,0 +1,78 @@
+package org.wedgecutter.app.viewer;
+
+import java.util.function.IntFunction;
+import org.jspecify.annotations.Nullable;
+import org.wedgecutter.app.live.Pictures;
+import org.wedgecutter.core.image.Picture;
+import org.wedgecutter.core.pass.PassPicture;
+
+/** Reads what is written at a pixel: linear values, and the entity that is dominant there. */
+final class Probe {
+  private final IntFunction<String> entityNames;
+  private @Nullable Pictures pictures;
+  private @Nullable PassPicture pass;
+
+  /**
+   * @param entityNames tells an entity and the layers that show it
+   */
+  Probe(IntFunction<String> entityNames) {
+    this.entityNames = entityNames;
+  }
+
+  /**
+   * Takes up pictures.
+   *
+   * @param shownPass the pass that is looked at, or null
+   */
+  void take(Pictures next, @Nullable PassPicture shownPass) {
+    pictures = next;
+    pass = shownPass;
+  }
+
+  /**
+   * Returns the pixel of the traced picture under a pixel of the shot, which may be larger.
+   *
+   * @return x and y, or null if there is no picture
+   */
+  int @Nullable [] inPicture(int x, int y) {
+    Pictures p = pictures;
+    if (p == null || x < 0) {
+      return null;
+    }
+    var shot = p.plan().requireShot();
+    return new int[] {
+      Math.min(p.uncut().width() - 1, x * p.uncut().width() / shot.width()),
+      Math.min(p.uncut().height() - 1, y * p.uncut().height() / shot.height())
+    };
+  }
+
+  /** Returns the values at a pixel of the shot in words; empty if there is no picture. */
+  String read(int x, int y, Shown shown) {
+    Pictures p = pictures;
+    int[] at = inPicture(x, y);
+    if (p == null || at == null) {
+      return "";
+    }
+    Picture picture = ShownImages.picture(p, shown.look(), shown.layer());
+    int pixel = at[1] * picture.width() + at[0];
+    return "%4d %4d   %s   %s"
+        .formatted(x, y, values(picture, pixel), entityNames.apply(p.entityAt(at[0], at[1])));
+  }
+
+  /** Of a pass its own numbers, whatever it looks like on the screen. */
+  private String values(Picture picture, int pixel) {
+    PassPicture of = pass;
+    StringBuilder out = new StringBuilder();
+    if (of != null && of.values().length == picture.rgba().length / 4 * of.channels().size()) {
+      for (int c = 0; c < of.channels().size(); c++) {
+        out.append(
+            "%s %.4f  "
+                .formatted(of.channels().get(c), of.values()[of.channels().size() * pixel + c]));
+      }
+      return out.toString().stripTrailing();
+    }
+    float[] v = picture.rgba();
+    int i = 4 * pixel;
+    return "R %.4f  G %.4f  B %.4f  A %.3f".formatted(v[i], v[i + 1], v[i + 2], v[i + 3]);
+  }
+}

@@ -1,0 +1,16 @@
+package org.wedgecutter.app.viewer;
+
+/**
+ * All that decides what is on the screen.
+ *
+ * @param look the picture
+ * @param against the picture that it is compared with
+ * @param wipe whether both are shown, on either side of a line
+ * @param layer number of the layer, for {@link Look#LAYER}
+ * @param pass title of a pass, or {@link #BEAUTY}
+ * @param view exposure, channel and backdrop
+ */
+record Shown(Look look, Look against, boolean wipe, int layer, String pass, View view) {
+  /** Stands for the whole picture among its passes. */
+  static final String BEAUTY = "beauty";
+}

@@ -1,0 +1,184 @@
+package org.wedgecutter.app.viewer;
+
+import java.util.List;
+import java.util.Locale;
+import java.util.function.IntFunction;
+import javafx.scene.control.Label;
+import javafx.scene.image.Image;
+import javafx.scene.layout.BorderPane;
+import javafx.scene.layout.HBox;
+import javafx.scene.paint.Color;
+import org.jspecify.annotations.Nullable;
+import org.wedgecutter.app.live.Pictures;
+import org.wedgecutter.app.theme.Theme;
+
+/** The viewer: the picture with its tool bars, and below it the probe or the status. */
+public final class ViewerPane extends BorderPane {
+  private final PictureCanvas canvas = new PictureCanvas();
+  private final ViewerBars bars = new ViewerBars(this::changed, canvas::fit, canvas::oneToOne);
+  private final Label probeText = new Label();
+  private final Label status = new Label();
+  private final Probe probe;
+  private Runnable onChange = () -> {};
+  private Theme theme = Theme.DARK;
+  private int layer;
+  private String layerName = "";
+  private int hue;
+  private PickListener onPick = (x, y) -> {};
+
+  /** Is told the pixel of the traced picture that was clicked. */
+  public interface PickListener {
+    void picked(int x, int y);
+  }
+
+  /**
+   * @param entityNames tells an entity and the layers that show it, for the probe
+   */
+  public ViewerPane(IntFunction<String> entityNames) {
+    probe = new Probe(entityNames);
+    setId("viewer");
+    setCenter(canvas);
+    setTop(bars);
+    HBox foot = new HBox(probeText, ViewerBars.spacer(), status);
+    foot.getStyleClass().add("viewer-bar");
+    foot.setMinHeight(28);
+    foot.setPrefHeight(28);
+    probeText.setId("probe");
+    probeText.getStyleClass().add("number");
+    status.setId("viewer-status");
+    status.getStyleClass().addAll("number", "dim");
+    setBottom(foot);
+    // the values take the room of the status while the pointer is on the picture
+    status.visibleProperty().bind(probeText.textProperty().isEmpty());
+    status.managedProperty().bind(status.visibleProperty());
+    canvas.setEmptyText("Open a plan or a scene to begin");
+    canvas.setOnProbe((x, y) -> probeText.setText(probe.read(x, y, shown())));
+    canvas.setOnPick((x, y) -> {
+      int[] at = probe.inPicture(x, y);
+      if (at != null) {
+        onPick.picked(at[0], at[1]);
+      }
+    });
+  }
+
+  private void changed() {
+    onChange.run();
+  }
+
+  /** Sets what is run after the choice of what is shown changed. */
+  public void setOnChange(Runnable action) {
+    onChange = action;
+  }
+
+  /** Sets what is told clicks on the picture. */
+  public void setOnPick(PickListener action) {
+    onPick = action;
+  }
+
+  /** Sets the colours. */
+  public void setTheme(Theme next) {
+    theme = next;
+    canvas.setTheme(next);
+  }
+
+  /** Lays a mask over the picture; null removes it. */
+  void setHighlight(@Nullable Image mask) {
+    canvas.setOverlay(mask);
+  }
+
+  /** Sets what is told of objects dragged out of the picture. */
+  public void setOnDragOut(PictureCanvas.DragOut action) {
+    canvas.setOnDragOut(action);
+  }
+
+  /** Sets the size of the shot; smaller pictures are stretched to it. */
+  public void setPictureSize(int width, int height) {
+    canvas.setPictureSize(width, height);
+  }
+
+  /** Sets what is written while there is no picture. */
+  public void setEmptyText(String text) {
+    canvas.setEmptyText(text);
+  }
+
+  /** Sets the layer that {@link Look#LAYER} shows. */
+  public void setLayer(int index, String name, int hue) {
+    layer = index;
+    layerName = name;
+    this.hue = hue;
+  }
+
+  /** Looks at a picture. */
+  public void look(Look look) {
+    bars.look(look);
+  }
+
+  /** Swaps the picture and what it is compared with. */
+  public void flip() {
+    bars.flip();
+  }
+
+  /** Shows or removes the line between two pictures. */
+  public void toggleWipe() {
+    bars.toggleWipe();
+  }
+
+  /** Fits the picture. */
+  public void fit() {
+    canvas.fit();
+  }
+
+  /** Shows the picture pixel by pixel. */
+  public void oneToOne() {
+    canvas.oneToOne();
+  }
+
+  /** Offers the plate to look at, or not. */
+  public void setPlate(boolean there) {
+    bars.setPlate(there);
+  }
+
+  /** Draws closed lines over the picture: x and y of the points of each, in pixels of the shot. */
+  void setOutlines(List<double[]> lines) {
+    canvas.setOutlines(lines);
+  }
+
+  Shown shown() {
+    return bars.shown(layer);
+  }
+
+  /** Puts images on the screen. */
+  void show(Pictures pictures, Shown shown, ShownImages images) {
+    bars.listPasses(pictures.passTitles());
+    probe.take(pictures, images.pass());
+    Color edge = shown.look() == Look.LAYER ? Theme.hue(hue) : theme.line;
+    canvas.show(images.main(), images.other(), edge, name(shown.look()), name(shown.against()));
+    boolean signed = ShownImages.isSigned(pictures, shown.look(), shown.layer());
+    status.setText(
+        "%s%s%s   %d × %d   %s   %.0f s   %s"
+            .formatted(
+                name(shown.look()).toLowerCase(Locale.ROOT),
+                passText(shown, images),
+                signed ? " (signed, around grey)" : "",
+                pictures.uncut().width(),
+                pictures.uncut().height(),
+                counted(pictures.samples(), "sample"),
+                pictures.seconds(),
+                counted(pictures.faults(), "invalid sample")));
+  }
+
+  private static String counted(long count, String what) {
+    return "%d %s%s".formatted(count, what, count == 1 ? "" : "s");
+  }
+
+  private static String passText(Shown shown, ShownImages images) {
+    if (shown.pass().equals(Shown.BEAUTY)) {
+      return "";
+    }
+    return images.pass() == null ? ": has no pass " + shown.pass() : ": " + shown.pass();
+  }
+
+  private String name(Look look) {
+    return look == Look.LAYER ? layerName : look.title();
+  }
+}

@@ -1,0 +1,273 @@
+package org.wedgecutter.app.files;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.mockito.ArgumentMatchers.any;
+import static org.mockito.ArgumentMatchers.anyString;
+import static org.mockito.Mockito.mock;
+import static org.mockito.Mockito.when;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import javafx.scene.control.Labeled;
+import javafx.scene.control.ListView;
+import javafx.scene.input.KeyCode;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.wedgecutter.app.testing.RealWindow;
+import org.wedgecutter.core.plan.LayerDef;
+import org.wedgecutter.core.plan.PlanReader;
+import org.wedgecutter.core.plan.Role;
+import org.wedgecutter.core.testing.ShotFolder;
+
+/** Files, steps and what must not be lost, on a real window. */
+class FilesWindowTest {
+  @TempDir private Path dir;
+  private final FileAsker asker = mock(FileAsker.class);
+  private RealWindow window;
+  private Path plan;
+
+  @BeforeEach
+  void open() throws Exception {
+    window = new RealWindow();
+    RealWindow.fx(() -> {
+      window.setAsker(asker);
+      return null;
+    });
+    Path kept = StateFolder.path().resolve("unsaved");
+    if (Files.isDirectory(kept)) {
+      try (var files = Files.list(kept)) {
+        for (Path file : files.toList()) {
+          Files.delete(file);
+        }
+      }
+    }
+    plan = ShotFolder.make(dir);
+    window.openWhole(plan);
+  }
+
+  @AfterEach
+  void close() throws Exception {
+    window.close();
+  }
+
+  private void asksToSave(Path file) {
+    when(asker.toSave(anyString(), any(), anyString())).thenReturn(file);
+  }
+
+  private void asksToOpen(Path... files) {
+    var stub = when(asker.toOpen(anyString(), any(String[].class)));
+    for (Path file : files) {
+      stub = stub.thenReturn(file);
+    }
+  }
+
+  private void plan(String item) throws Exception {
+    window.click("plan-menu");
+    window.choose(item);
+  }
+
+  private void awaitFile(Path file) throws Exception {
+    window.await(file + " is there", () -> Files.isRegularFile(file));
+    window.settle();
+  }
+
+  private void awaitBanner(String text) throws Exception {
+    window.await(
+        "a banner with " + text,
+        () -> {
+          Labeled now = (Labeled) window.stage().getScene().getRoot().lookup("#banner-text");
+          return now != null && now.getText().contains(text);
+        });
+    window.settle();
+  }
+
+  private void front(KeyCode role) throws Exception {
+    window.clickCell(0, 0);
+    window.press(role);
+  }
+
+  @Test
+  void unsavedEditsAreOfferedAfterACrash() throws Exception {
+    front(KeyCode.U);
+    Path kept = StateFolder.path().resolve("unsaved");
+    window.await(
+        "a copy is kept",
+        () -> {
+          try (var files = Files.list(kept)) {
+            return files.anyMatch(f -> f.getFileName().toString().startsWith("set.wedge"));
+          } catch (java.io.IOException e) {
+            return false;
+          }
+        });
+    // as after a crash: the window goes without saving
+    window.close();
+    window = new RealWindow();
+    window.open(plan);
+    awaitBanner("were never saved");
+    window.click("recover");
+    assertThat(window.cell(0, "Front").role()).isEqualTo(Role.UNSEEN);
+    assertThat(window.text("save-state")).contains("recover unsaved edits");
+    window.press(KeyCode.CONTROL, KeyCode.S);
+    window.await(
+        "saved",
+        () ->
+            "saved"
+                .equals(
+                    ((Labeled) window.stage().getScene().getRoot().lookup("#save-state"))
+                        .getText()));
+    assertThat(PlanReader.read(plan).layers().getFirst().cell("Front").role())
+        .isEqualTo(Role.UNSEEN);
+    window.await(
+        "the copy is gone",
+        () -> {
+          try (var files = Files.list(kept)) {
+            return files.findAny().isEmpty();
+          } catch (java.io.IOException e) {
+            return false;
+          }
+        });
+  }
+
+  @Test
+  void aPlanThatSomebodyChangesIsNoticed() throws Exception {
+    front(KeyCode.U);
+    Files.writeString(
+        plan,
+        ShotFolder.PLAN
+            .replace("\"Back\", \"rule\"", "\"Rear\", \"rule\"")
+            .replace("{\"Back\":", "{\"Rear\":"));
+    awaitBanner("was changed on the disk");
+    window.click("load-changed");
+    window.await("taken over", () -> window.planNow().collection("Rear").isPresent());
+    window.press(KeyCode.CONTROL, KeyCode.Z);
+    assertThat(window.plan().collection("Rear")).as("what was here is a step away").isEmpty();
+    assertThat(window.cell(0, "Front").role()).isEqualTo(Role.UNSEEN);
+  }
+
+  @Test
+  void savingDoesNotOverwriteWhatSomebodyChangedUnasked() throws Exception {
+    front(KeyCode.U);
+    Files.writeString(plan, ShotFolder.PLAN + "\n");
+    window.press(KeyCode.CONTROL, KeyCode.S);
+    awaitBanner("changed");
+    assertThat(Files.readString(plan)).isEqualTo(ShotFolder.PLAN + "\n");
+    Path other = dir.resolve("mine.wedge");
+    asksToSave(other);
+    window.press(KeyCode.CONTROL, KeyCode.SHIFT, KeyCode.S);
+    awaitFile(other);
+    assertThat(PlanReader.read(other).layers().getFirst().cell("Front").role())
+        .isEqualTo(Role.UNSEEN);
+    assertThat(window.text("shot-name")).isEqualTo("mine");
+  }
+
+  @Test
+  void stepsAreListedAndCanBeGoneTo() throws Exception {
+    front(KeyCode.U);
+    window.press(KeyCode.A);
+    window.press(KeyCode.S);
+    plan("Edit history");
+    ListView<?> list = window.find("history", ListView.class);
+    assertThat(list.getItems()).hasSize(4);
+    RealWindow.fx(() -> {
+      list.getSelectionModel().select(1);
+      return null;
+    });
+    window.settle();
+    assertThat(window.cell(0, "Front").role()).isEqualTo(Role.UNSEEN);
+    RealWindow.fx(() -> {
+      list.getSelectionModel().select(3);
+      return null;
+    });
+    window.settle();
+    assertThat(window.cell(0, "Front").role()).isEqualTo(Role.SEEN);
+  }
+
+  @Test
+  void recentFilesAreInTheMenu() throws Exception {
+    Path other = ShotFolder.make(dir.resolve("other"));
+    asksToOpen(other);
+    window.press(KeyCode.CONTROL, KeyCode.O);
+    window.await(
+        "the other is open",
+        () -> {
+          var list = new RecentFiles(StateFolder.path()).list();
+          return !list.isEmpty() && list.getFirst().equals(other.toAbsolutePath().normalize());
+        });
+    window.settle();
+    window.click("plan-menu");
+    window.choose("Open recent", dir.getFileName() + "/set.wedge");
+    window.await(
+        "the first again",
+        () ->
+            new RecentFiles(StateFolder.path())
+                .list()
+                .getFirst()
+                .equals(plan.toAbsolutePath().normalize()));
+  }
+
+  @Test
+  void partsGoOutAndComeIn() throws Exception {
+    Path layer = dir.resolve("front.json");
+    asksToSave(layer);
+    window.menu(-1, 2, "Export layer");
+    awaitFile(layer);
+    asksToOpen(layer);
+    window.menu(-1, 0, "Import layer");
+    awaitBanner("layer Front is new");
+    assertThat(window.plan().layers().stream().map(LayerDef::name))
+        .containsExactly("Floor", "Front 2", "Back", "Front");
+    Path cells = dir.resolve("cells.json");
+    asksToSave(cells);
+    window.menu(-1, 3, "Export cells");
+    awaitFile(cells);
+    Path all = dir.resolve("all.json");
+    asksToSave(all);
+    plan("Export collections");
+    awaitFile(all);
+    assertThat(Files.readString(all)).contains("\"Floor\"");
+  }
+
+  @Test
+  void aPlanIsCarriedWithAReport() throws Exception {
+    Path next = dir.resolve("next");
+    ShotFolder.make(next);
+    Files.delete(next.resolve("set.wedge"));
+    Path out = next.resolve("carried.wedge");
+    asksToOpen(next.resolve("set.glb"));
+    asksToSave(out);
+    plan("Carry to");
+    window.await(
+        "the report", () -> window.stage().getScene().getRoot().lookup("#carry-rest") != null);
+    window.settle();
+    assertThat(window.text("carry-0")).isEqualTo("1");
+    assertThat(window.text("carry-rest")).isEqualTo("nothing");
+    assertThat(window.text("shot-name")).isEqualTo("carried");
+    Path template = next.resolve("t.wedge");
+    asksToSave(template);
+    plan("Save as template");
+    awaitFile(template);
+    assertThat(PlanReader.read(template).shot()).isNull();
+  }
+
+  @Test
+  void whatIsNewInTheSceneIsMarked() throws Exception {
+    window.press(KeyCode.CONTROL, KeyCode.S);
+    window.await(
+        "saved",
+        () -> {
+          try {
+            return Files.readString(plan).contains("\"known\"");
+          } catch (java.io.IOException e) {
+            return false;
+          }
+        });
+    // the saved plan did not know of the back yet
+    Files.writeString(plan, Files.readString(plan).replace("      \"/back\",\n", ""));
+    window.openWhole(plan);
+    var sheet = window.sheet();
+    String detail = RealWindow.fx(() -> sheet.rows().get(1).detail());
+    assertThat(detail).isEqualTo("1 new  1");
+  }
+}

@@ -1,0 +1,165 @@
+package org.wedgecutter.app.shell;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.stream.Stream;
+import javafx.scene.control.Labeled;
+import javafx.scene.control.TextField;
+import javafx.scene.input.KeyCode;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.wedgecutter.app.sheet.Row;
+import org.wedgecutter.app.testing.RealWindow;
+import org.wedgecutter.core.deliver.Delivery;
+import org.wedgecutter.core.testing.ShotFolder;
+
+/** The other stations, the timeline, and an empty window. */
+class StationsWindowTest {
+  @TempDir Path dir;
+  private RealWindow window;
+
+  @BeforeEach
+  void open() throws Exception {
+    window = new RealWindow();
+  }
+
+  @AfterEach
+  void close() throws Exception {
+    window.close();
+  }
+
+  private void set(String id, String text) throws Exception {
+    TextField field = window.find(id, TextField.class);
+    RealWindow.fx(() -> {
+      field.setText(text);
+      return null;
+    });
+    window.settle();
+  }
+
+  @Test
+  void anEmptyWindowSaysWhatToDoAndIgnoresKeys() throws Exception {
+    assertThat(RealWindow.fx(() -> labels())).contains("Open a plan (.wedge) or a scene");
+    for (KeyCode key :
+        new KeyCode[] {KeyCode.S, KeyCode.DELETE, KeyCode.F2, KeyCode.DIGIT4, KeyCode.W}) {
+      window.press(key);
+    }
+    window.press(KeyCode.CONTROL, KeyCode.Z);
+    window.press(KeyCode.CONTROL, KeyCode.S);
+    assertThat(RealWindow.fx(() -> window.planNow() == null)).isTrue();
+  }
+
+  private String labels() {
+    StringBuilder out = new StringBuilder();
+    window
+        .stage()
+        .getScene()
+        .getRoot()
+        .lookupAll(".label")
+        .forEach(n -> out.append(((Labeled) n).getText()).append('\n'));
+    return out.toString();
+  }
+
+  @Test
+  void theShotStationShowsTheHierarchyWithMotion() throws Exception {
+    window.openWhole(ShotFolder.make(dir));
+    window.click("station-shot");
+    var rows = RealWindow.fx(() -> sheetRows());
+    assertThat(rows.stream().map(Row::label).toList())
+        .containsExactly("front", "back", "floor", "environment");
+    assertThat(rows.get(0).motion()).hasSize(2);
+    assertThat(rows.get(1).motion()).isEmpty();
+    window.clickCell(2, 0);
+    window.settle();
+    assertThat(RealWindow.fx(() -> labels()))
+        .contains("/floor covers", "% of the frame in layer Floor");
+    window.clickCell(0, 0);
+    assertThat(RealWindow.fx(() -> labels())).contains("/front in layer Floor: Holdout");
+  }
+
+  private java.util.List<Row> sheetRows() {
+    return window.sheetNow().rows();
+  }
+
+  @Test
+  void theTimelineChangesTheFrameByMouseAndKeys() throws Exception {
+    window.openWhole(ShotFolder.make(dir));
+    float[] one = RealWindow.fx(() -> window.pictures().uncut().rgba());
+    Timeline timeline = window.find("timeline", Timeline.class);
+    window.click(timeline, RealWindow.fx(() -> timeline.centre(2)), 20);
+    window.await("frame 2 is whole", () -> window.pictures().frame() == 2 && window.whole());
+    assertThat(RealWindow.fx(() -> window.pictures().uncut().rgba())).isNotEqualTo(one);
+    window.press(KeyCode.LEFT);
+    window.await("frame 1 again", () -> window.pictures().frame() == 1 && window.whole());
+    assertThat(RealWindow.fx(() -> window.pictures().uncut().rgba())).isEqualTo(one);
+    window.press(KeyCode.END);
+    window.await("the last frame", () -> window.pictures().frame() == 2);
+  }
+
+  @Test
+  void aDeliveryIsRenderedFromTheWindowAndProvedFromItsFiles() throws Exception {
+    window.openWhole(ShotFolder.make(dir));
+    window.click("station-render");
+    assertThat(RealWindow.fx(() -> sheetRows()).stream().map(Row::label))
+        .containsExactly("frame 1", "frame 2");
+    set("render-samples", "1");
+    window.click("render-start");
+    Labeled tells = window.find("render-tells", Labeled.class);
+    window.await(
+        "the files are proved", () -> tells.getText().contains("read back from the files"));
+    assertThat(window.text("render-tells"))
+        .contains("8 files in", "2 of 2 frames rejoin within half rounding");
+    Delivery delivery = Delivery.read(dir.resolve("set-v001"));
+    assertThat(delivery.frames()).containsExactly(1, 2);
+    assertThat(delivery.samples()).isEqualTo(1);
+    assertThat(RealWindow.fx(() -> sheetRows()).getFirst().detail()).endsWith(" s");
+    try (Stream<Path> files = Files.walk(dir.resolve("set-v001"))) {
+      assertThat(files.filter(f -> f.toString().endsWith(".exr"))).hasSize(8);
+    }
+  }
+
+  @Test
+  void aRunningDeliveryCanBeStopped() throws Exception {
+    window.openWhole(ShotFolder.make(dir));
+    window.click("station-render");
+    set("render-samples", "200000");
+    set("render-frames", "1");
+    window.click("render-start");
+    window.settle();
+    window.click("render-stop");
+    Labeled tells = window.find("render-tells", Labeled.class);
+    window.await("it says so", () -> tells.getText().contains("stopped"));
+    assertThat(Files.exists(dir.resolve("set-v001/delivery.json"))).isFalse();
+  }
+
+  @Test
+  void wrongNumbersAreToldAndNothingStarts() throws Exception {
+    window.openWhole(ShotFolder.make(dir));
+    window.click("station-render");
+    set("render-frames", "one");
+    window.click("render-start");
+    assertThat(window.text("render-tells")).contains("expected for example 1-24x2,30");
+    set("render-frames", "1");
+    set("render-scale", "big");
+    window.click("render-start");
+    assertThat(window.text("render-tells")).contains("must be numbers");
+    set("render-scale", "99");
+    window.click("render-start");
+    assertThat(window.text("render-tells")).contains("scale is up to 8");
+    assertThat(Files.exists(dir.resolve("set-v001"))).isFalse();
+  }
+
+  @Test
+  void aSceneAloneOpensWithOneLayer() throws Exception {
+    ShotFolder.make(dir);
+    window.open(dir.resolve("set.glb"));
+    window.await("it is open", () -> window.planNow() != null);
+    assertThat(window.plan().layers()).hasSize(1);
+    Labeled chip = window.find("proof-chip", Labeled.class);
+    window.await("it rejoins", () -> chip.getText().equals("rejoins exactly"));
+  }
+}

@@ -1,0 +1,452 @@
+package org.wedgecutter.app.testing;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.file.Path;
+import java.util.List;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.TimeUnit;
+import java.util.concurrent.atomic.AtomicBoolean;
+import java.util.concurrent.atomic.AtomicReference;
+import java.util.function.BooleanSupplier;
+import java.util.function.Supplier;
+import javafx.application.Platform;
+import javafx.geometry.Point2D;
+import javafx.scene.Node;
+import javafx.scene.Parent;
+import javafx.scene.control.Labeled;
+import javafx.scene.image.WritableImage;
+import javafx.scene.input.KeyCode;
+import javafx.scene.input.MouseButton;
+import javafx.scene.robot.Robot;
+import javafx.stage.Stage;
+import org.jspecify.annotations.Nullable;
+import org.wedgecutter.app.WedgecutterApp;
+import org.wedgecutter.app.files.FileAsker;
+import org.wedgecutter.app.files.StateFolder;
+import org.wedgecutter.app.live.Pictures;
+import org.wedgecutter.app.model.Session;
+import org.wedgecutter.app.sheet.SheetView;
+import org.wedgecutter.app.shell.MainWindow;
+import org.wedgecutter.app.shell.WindowListener;
+import org.wedgecutter.app.shell.WindowSetup;
+import org.wedgecutter.app.theme.Theme;
+import org.wedgecutter.core.check.Finding;
+import org.wedgecutter.core.plan.Cell;
+import org.wedgecutter.core.plan.Plan;
+
+/** A window on a display, with a mouse and a keyboard. */
+public final class RealWindow implements AutoCloseable {
+  private static final AtomicBoolean STARTED = new AtomicBoolean();
+
+  private final MainWindow main;
+  private final AtomicReference<FileAsker> asker =
+      new AtomicReference<>(org.mockito.Mockito.mock(FileAsker.class));
+  private @Nullable Session session;
+  private @Nullable Pictures pictures;
+  private double editMillis = Double.NaN;
+  private List<Finding> findings = List.of();
+  private final Stage stage;
+  private final Robot robot;
+
+  public RealWindow() throws Exception {
+    if (System.getProperty("wedgecutter.state") == null) {
+      System.setProperty(
+          "wedgecutter.state",
+          java.nio.file.Files.createTempDirectory("wedgecutter-state").toString());
+    }
+    if (STARTED.compareAndSet(false, true)) {
+      CompletableFuture<Void> ready = new CompletableFuture<>();
+      Platform.startup(() -> ready.complete(null));
+      ready.get(60, TimeUnit.SECONDS);
+      Platform.setImplicitExit(false);
+      fx(() -> {
+        Theme.loadFonts();
+        return null;
+      });
+    }
+    stage = fx(Stage::new);
+    robot = fx(Robot::new);
+    main =
+        fx(() ->
+            new MainWindow(
+                stage,
+                new WindowSetup(
+                    WedgecutterApp.STATIONS,
+                    WedgecutterApp.HOME,
+                    owner -> new Asker(),
+                    null,
+                    StateFolder.path(),
+                    new Listener())));
+    fx(() -> {
+      stage.setX(0);
+      stage.setY(0);
+      stage.show();
+      stage.toFront();
+      stage.requestFocus();
+      return null;
+    });
+    await("the window has the keyboard", () -> stage.isFocused());
+  }
+
+  public static <T> T fx(Supplier<T> work) throws Exception {
+    CompletableFuture<T> done = new CompletableFuture<>();
+    Platform.runLater(() -> {
+      try {
+        done.complete(work.get());
+      } catch (Throwable t) {
+        done.completeExceptionally(t);
+      }
+    });
+    return done.get(60, TimeUnit.SECONDS);
+  }
+
+  public void await(String what, BooleanSupplier condition) throws Exception {
+    long until = System.nanoTime() + 60_000_000_000L;
+    while (System.nanoTime() < until) {
+      if (fx(condition::getAsBoolean)) {
+        return;
+      }
+      Thread.sleep(20);
+    }
+    throw new AssertionError("did not happen: " + what);
+  }
+
+  /** Lets the window take up events and draw. */
+  public void settle() throws Exception {
+    for (int k = 0; k < 4; k++) {
+      fx(() -> null);
+      Thread.sleep(25);
+    }
+  }
+
+  public void open(Path file) throws Exception {
+    fx(() -> {
+      main.open(file);
+      return null;
+    });
+  }
+
+  /** Opens a shot and waits until its pictures are whole. */
+  public void openWhole(Path file) throws Exception {
+    open(file);
+    await("the pictures are whole", () -> whole());
+    settle();
+  }
+
+  public boolean whole() {
+    var p = pictures;
+    return p != null
+        && p.plan().equals(planNow())
+        && p.uncut().width() == p.plan().requireShot().width()
+        && p.samples() >= p.plan().requireShot().samples();
+  }
+
+  public Plan plan() throws Exception {
+    return fx(this::planNow);
+  }
+
+  public Cell cell(int layer, String collection) throws Exception {
+    return plan().layers().get(layer).cells().get(collection);
+  }
+
+  public <T extends Node> T find(String id, Class<T> type) throws Exception {
+    Node node = fx(() -> stage.getScene().getRoot().lookup("#" + id));
+    assertThat(node).as("#%s is in the window", id).isNotNull();
+    return type.cast(node);
+  }
+
+  public boolean shows(String id) throws Exception {
+    return fx(() -> stage.getScene().getRoot().lookup("#" + id)) != null;
+  }
+
+  public String text(String id) throws Exception {
+    Labeled label = find(id, Labeled.class);
+    return fx(label::getText);
+  }
+
+  public SheetView sheet() throws Exception {
+    return find("sheet", SheetView.class);
+  }
+
+  // ---- hands
+
+  public void mouseTo(Node node, double x, double y) throws Exception {
+    fx(() -> {
+      Point2D at = node.localToScreen(x, y);
+      robot.mouseMove(at.getX(), at.getY());
+      return null;
+    });
+    settle();
+  }
+
+  public void click(Node node, double x, double y) throws Exception {
+    mouseTo(node, x, y);
+    fx(() -> {
+      robot.mouseClick(MouseButton.PRIMARY);
+      return null;
+    });
+    settle();
+  }
+
+  public void click(String id) throws Exception {
+    Node node = find(id, Node.class);
+    var box = fx(node::getBoundsInLocal);
+    click(node, box.getCenterX(), box.getCenterY());
+  }
+
+  public void clickCell(int row, int column) throws Exception {
+    double[] at = fx(() -> sheetNow().centre(row, column));
+    click(sheet(), at[0], at[1]);
+  }
+
+  /** Returns the sheet; on the interface thread. */
+  public SheetView sheetNow() {
+    return (SheetView) stage.getScene().getRoot().lookup("#sheet");
+  }
+
+  public void rightClick(Node node, double x, double y) throws Exception {
+    mouseTo(node, x, y);
+    fx(() -> {
+      robot.mouseClick(MouseButton.SECONDARY);
+      return null;
+    });
+    settle();
+  }
+
+  /** Opens the menu of a row (column -1) or of a column (row -1) and takes a line of it. */
+  public void menu(int row, int column, String... texts) throws Exception {
+    double[] at = fx(() -> sheetNow().centre(row, column));
+    rightClick(sheet(), at[0], row < 0 ? 20 : at[1]);
+    choose(texts);
+  }
+
+  /** Takes a line of the menu that is open, by the words that it begins with; then of its menu. */
+  public void choose(String... texts) throws Exception {
+    fx(() -> {
+      var items =
+          javafx.stage.Window.getWindows().stream()
+              .filter(javafx.scene.control.ContextMenu.class::isInstance)
+              .map(javafx.scene.control.ContextMenu.class::cast)
+              .findFirst()
+              .orElseThrow(() -> new AssertionError("no menu is open"));
+      java.util.List<javafx.scene.control.MenuItem> list = items.getItems();
+      for (String text : texts) {
+        var item =
+            list.stream()
+                .filter(i -> i.getText() != null && i.getText().startsWith(text))
+                .findFirst()
+                .orElseThrow(() -> new AssertionError("no line " + text));
+        if (item instanceof javafx.scene.control.Menu menu) {
+          list = menu.getItems();
+        } else {
+          item.fire();
+        }
+      }
+      items.hide();
+      return null;
+    });
+    settle();
+  }
+
+  /** Types letters, digits and a few signs. */
+  public void type(String text) throws Exception {
+    for (char c : text.toCharArray()) {
+      fx(() -> {
+        KeyCode code =
+            switch (c) {
+              case ':' -> KeyCode.SEMICOLON;
+              case '/' -> KeyCode.SLASH;
+              case '.' -> KeyCode.PERIOD;
+              case ';' -> KeyCode.SEMICOLON;
+              case ' ' -> KeyCode.SPACE;
+              default -> KeyCode.getKeyCode(String.valueOf(Character.toUpperCase(c)));
+            };
+        boolean shift = c == ':' || Character.isUpperCase(c);
+        if (shift) {
+          robot.keyPress(KeyCode.SHIFT);
+        }
+        robot.keyType(code);
+        if (shift) {
+          robot.keyRelease(KeyCode.SHIFT);
+        }
+        return null;
+      });
+      Thread.sleep(15);
+    }
+    settle();
+  }
+
+  /** Drags from a place of one part to a place of another. */
+  public void drag(Node from, double[] a, Node to, double[] b) throws Exception {
+    mouseTo(from, a[0], a[1]);
+    fx(() -> {
+      robot.mousePress(MouseButton.PRIMARY);
+      return null;
+    });
+    settle();
+    mouseTo(from, a[0] - 12, a[1] - 8);
+    mouseTo(to, b[0] + 3, b[1]);
+    mouseTo(to, b[0], b[1]);
+    fx(() -> {
+      robot.mouseRelease(MouseButton.PRIMARY);
+      return null;
+    });
+    settle();
+  }
+
+  /** Chooses in a list that drops down. */
+  @SuppressWarnings("unchecked")
+  public <T> void pick(String id, T value) throws Exception {
+    Node node = find(id, Node.class);
+    fx(() -> {
+      if (node instanceof javafx.scene.control.ComboBox<?> box) {
+        ((javafx.scene.control.ComboBox<T>) box).setValue(value);
+      } else {
+        ((javafx.scene.control.ChoiceBox<T>) node).setValue(value);
+      }
+      return null;
+    });
+    settle();
+  }
+
+  /** Replaces the text of a field by typing, and takes it over by Enter. */
+  public void enter(String id, String text) throws Exception {
+    click(id);
+    press(KeyCode.CONTROL, KeyCode.A);
+    type(text);
+    press(KeyCode.ENTER);
+  }
+
+  public void drag(Node node, double[] from, double[] to) throws Exception {
+    mouseTo(node, from[0], from[1]);
+    fx(() -> {
+      robot.mousePress(MouseButton.PRIMARY);
+      return null;
+    });
+    settle();
+    mouseTo(node, (from[0] + to[0]) / 2, (from[1] + to[1]) / 2);
+    mouseTo(node, to[0], to[1]);
+    fx(() -> {
+      robot.mouseRelease(MouseButton.PRIMARY);
+      return null;
+    });
+    settle();
+  }
+
+  public void press(KeyCode... keys) throws Exception {
+    fx(() -> {
+      for (int k = 0; k < keys.length - 1; k++) {
+        robot.keyPress(keys[k]);
+      }
+      robot.keyType(keys[keys.length - 1]);
+      for (int k = keys.length - 2; k >= 0; k--) {
+        robot.keyRelease(keys[k]);
+      }
+      return null;
+    });
+    settle();
+  }
+
+  /** Returns what a part of the window looks like: one number for each pixel. */
+  public int[] look(Node node) throws Exception {
+    return fx(() -> {
+      WritableImage image = node.snapshot(null, null);
+      int w = (int) image.getWidth();
+      int h = (int) image.getHeight();
+      int[] out = new int[w * h];
+      image
+          .getPixelReader()
+          .getPixels(0, 0, w, h, javafx.scene.image.PixelFormat.getIntArgbInstance(), out, 0, w);
+      return out;
+    });
+  }
+
+  public Parent root() throws Exception {
+    return fx(() -> stage.getScene().getRoot());
+  }
+
+  public Stage stage() {
+    return stage;
+  }
+
+  /** Hands questions for files to whoever answers now. */
+  private final class Asker implements FileAsker {
+    @Override
+    public @Nullable Path toOpen(String title, String... patterns) {
+      return asker.get().toOpen(title, patterns);
+    }
+
+    @Override
+    public @Nullable Path toSave(String title, Path suggested, String pattern) {
+      return asker.get().toSave(title, suggested, pattern);
+    }
+  }
+
+  private final class Listener implements WindowListener {
+    @Override
+    public void opened(Session opened) {
+      session = opened;
+      pictures = null;
+    }
+
+    @Override
+    public void shown(Pictures shown, double millis) {
+      editMillis = millis;
+    }
+
+    @Override
+    public void found(List<Finding> found) {
+      findings = found;
+    }
+
+    @Override
+    public void complete(Pictures complete) {
+      pictures = complete;
+    }
+  }
+
+  /** Answers questions for files. */
+  public void setAsker(FileAsker next) {
+    asker.set(next);
+  }
+
+  /** Returns the plan under edit, or null; on the interface thread. */
+  public @Nullable Plan planNow() {
+    return session == null ? null : session.plan();
+  }
+
+  /** Returns the pictures that were complete last, or null; on the interface thread. */
+  public @Nullable Pictures pictures() {
+    return pictures;
+  }
+
+  /** Returns what is wrong with the plan; on the interface thread. */
+  public List<Finding> findings() {
+    return findings;
+  }
+
+  /** Forgets the time of the last edit; on the interface thread. */
+  public void measureNextEdit() {
+    editMillis = Double.NaN;
+  }
+
+  /** Returns the time from the last edit to its picture, or NaN; on the interface thread. */
+  public double editMillis() {
+    return editMillis;
+  }
+
+  /** Sets the colours; on the interface thread. */
+  public void setTheme(Theme theme) {
+    main.setTheme(theme);
+  }
+
+  @Override
+  public void close() throws Exception {
+    fx(() -> {
+      main.close();
+      stage.close();
+      return null;
+    });
+  }
+}
