@@ -7,8 +7,8 @@ import javafx.stage.Stage;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.app.files.ReadAhead;
 import org.wedgecutter.app.theme.Theme;
+import org.wedgecutter.command.Commands;
 import org.wedgecutter.core.plan.PlanSchema;
-import picocli.CommandLine;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
@@ -21,12 +21,12 @@ import picocli.CommandLine.Parameters;
 public final class AppMain {
   private AppMain() {}
 
-  /** Opens the window and leaves when it is closed. */
+  /** Opens the window; the program ends when it is closed. */
   public static void main(String[] args) {
     // takes some tenths of a second in a fresh process, as reading the command does
     Thread.ofPlatform().name("schema").daemon().start(PlanSchema::plan);
-    int status = new CommandLine(new AppMain()).execute(args);
-    if (status != 0) {
+    int status = Commands.main(new AppMain(), args);
+    if (status != Commands.FINE) {
       System.exit(status);
     }
   }
@@ -41,7 +41,8 @@ public final class AppMain {
   @Command(
       name = "demo",
       description = "Opens the window on a demo shot and its plan.",
-      mixinStandardHelpOptions = true)
+      mixinStandardHelpOptions = true,
+      footer = {"", "Example: wedgecutter demo courtyard", Commands.STATUSES})
   static final class Demo implements Callable<Integer> {
     /** Which demo. */
     enum Name {
@@ -55,7 +56,7 @@ public final class AppMain {
         arity = "0..1",
         defaultValue = "orrery",
         description =
-            "orrery (held out, joined by plus), over (complete backgrounds), desk (its plan carried) or courtyard (set into a plate).")
+            "orrery (held out, joined by plus), over (complete backgrounds, joined by over), desk (the plan carried to another scene) or courtyard (set into a plate).")
     private Name name = Name.orrery;
 
     @Option(
@@ -79,12 +80,16 @@ public final class AppMain {
     }
   }
 
-  @Command(name = "open", description = "Opens the window.", mixinStandardHelpOptions = true)
+  @Command(
+      name = "open",
+      description = "Opens the window, on a plan or a scene if one is given.",
+      mixinStandardHelpOptions = true,
+      footer = {"", "Example: wedgecutter open demo/orrery/orrery.wedge", Commands.STATUSES})
   static final class Open implements Callable<Integer> {
     @Parameters(
         arity = "0..1",
         paramLabel = "PLAN|SCENE",
-        description = "A .wedge, .glb, .gltf, .usda or .obj file.")
+        description = "A plan (.wedge) or a scene (.glb, .gltf, .usda, .obj).")
     private @Nullable Path file;
 
     @Option(

@@ -4,39 +4,73 @@ import java.io.IOException;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.concurrent.Callable;
+import org.jspecify.annotations.Nullable;
+import org.wedgecutter.command.Commands;
+import picocli.CommandLine.ArgGroup;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
 
 /**
  * Prints the README's table of measures for this machine. Each ratio is of two things measured in
  * turn in this one run.
  */
+@Command(name = "wedgecutter", mixinStandardHelpOptions = true, subcommands = BenchMain.Bench.class)
 public final class BenchMain {
   private BenchMain() {}
 
-  /**
-   * Takes {@code --json}, and instead of the table {@code --rays GEOM RAYS} to time rays against
-   * triangles, or {@code --noise} to measure errors of the demos' frames; with a folder these are
-   * plotted.
-   */
+  /** Runs the measures and leaves with their exit status. */
   public static void main(String[] args) {
-    List<String> left = new ArrayList<>(List.of(args));
-    boolean json = left.remove("--json");
-    try {
-      if (left.size() == 3 && left.getFirst().equals("--rays")) {
-        RayBench.run(Path.of(left.get(1)), Path.of(left.get(2)), json);
-      } else if (left.size() <= 2 && !left.isEmpty() && left.getFirst().equals("--noise")) {
-        NoiseBench.run(demo(), left.size() == 2 ? Path.of(left.get(1)) : null, json);
-      } else if (left.equals(List.of("--memory"))) {
+    System.exit(Commands.main(new BenchMain(), args));
+  }
+
+  /** What can be measured instead of the table. */
+  static final class Choice {
+    @Option(
+        names = "--rays",
+        arity = "2",
+        paramLabel = "FILE",
+        description = "Time rays against triangles: GEOM RAYS.")
+    private @Nullable List<Path> rays;
+
+    @Option(
+        names = "--noise",
+        arity = "0..1",
+        fallbackValue = "",
+        paramLabel = "FOLDER",
+        description = "Measure the error of the demo frames; with a folder, write plots there.")
+    private @Nullable String noise;
+
+    @Option(
+        names = "--memory",
+        description = "Measure the memory of a large scene and of large frames.")
+    private boolean memory;
+  }
+
+  @Command(
+      name = "bench",
+      description = "Measures speed, sharing and memory on this machine.",
+      mixinStandardHelpOptions = true,
+      footer = {"", "Example: wedgecutter bench --json", Commands.STATUSES})
+  static final class Bench implements Callable<Integer> {
+    @ArgGroup private @Nullable Choice choice;
+
+    @Option(names = "--json", description = "Print the result as one JSON document.")
+    private boolean json;
+
+    @Override
+    public Integer call() throws IOException {
+      Choice c = choice;
+      if (c != null && c.rays != null) {
+        RayBench.run(c.rays.get(0), c.rays.get(1), json);
+      } else if (c != null && c.noise != null) {
+        NoiseBench.run(demo(), c.noise.isEmpty() ? null : Path.of(c.noise), json);
+      } else if (c != null && c.memory) {
         MemoryBench.run(demo(), json);
-      } else if (left.isEmpty()) {
-        table(json);
       } else {
-        System.err.println(
-            "wedgecutter: bench takes --json, and --rays GEOM RAYS, --noise [FOLDER], --memory, or nothing");
-        System.exit(2);
+        table(json);
       }
-    } catch (IOException e) {
-      System.err.println("wedgecutter: " + e.getMessage());
-      System.exit(2);
+      return Commands.FINE;
     }
   }
 
@@ -46,7 +80,7 @@ public final class BenchMain {
 
   private static void table(boolean json) throws IOException {
     List<Measure> out = new ArrayList<>();
-    System.err.println("tracing the demo's first frame ...");
+    System.err.println("tracing the first frame of the demo …");
     OrreryFrame frame = new OrreryFrame(demo(), 2);
     boolean[] there = {false};
     double move =
@@ -63,7 +97,7 @@ public final class BenchMain {
     double proof = Measure.median(20, () -> Measure.milliseconds(frame::proof));
     out.add(new Measure("proof_ms", "all layers, rejoined and compared, 960 x 540", proof, "ms"));
     SharingBench.regroup(out);
-    System.err.println("layers together and apart ...");
+    System.err.println("tracing layers together and separately …");
     SharingBench.layers(frame.shot, out);
     SharingBench.allocation(frame.shot, out);
     InstanceBench.run(out);

@@ -1,10 +1,12 @@
 package org.wedgecutter.cli;
 
-import com.fasterxml.jackson.databind.node.ArrayNode;
-import com.fasterxml.jackson.databind.node.JsonNodeFactory;
-import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.io.PrintWriter;
 import java.nio.file.Path;
+import java.util.List;
 import java.util.concurrent.Callable;
+import org.jspecify.annotations.Nullable;
+import org.wedgecutter.command.Commands;
+import org.wedgecutter.command.Result;
 import org.wedgecutter.core.carry.Carry;
 import org.wedgecutter.core.carry.PlanCarrier;
 import picocli.CommandLine.Command;
@@ -14,7 +16,8 @@ import picocli.CommandLine.Parameters;
 
 @Command(
     name = "carry",
-    description = "Takes a plan or a template to another scene and tells what each rule took.",
+    description =
+        "Carries a plan or a template to another scene and tells what each rule matches there.",
     mixinStandardHelpOptions = true,
     footer = {
       "",
@@ -22,61 +25,60 @@ import picocli.CommandLine.Parameters;
     })
 @SuppressWarnings("NullAway.Init")
 final class CarryCommand implements Callable<Integer> {
-  @Mixin private Output output;
+  @Mixin private Result result;
 
-  @Parameters(paramLabel = "PLAN", description = "A .wedge file, with a shot or without.")
+  @Parameters(paramLabel = "PLAN", description = "A plan, or a template (a plan without a shot).")
   private Path file;
 
-  @Option(names = "--to", required = true, paramLabel = "SCENE", description = "The other scene.")
+  @Option(names = "--to", required = true, paramLabel = "SCENE", description = "The new scene.")
   private Path scene;
 
   @Option(names = "-o", required = true, paramLabel = "PLAN2", description = "The plan to write.")
   private Path out;
+
+  /** What a rule matches here and there. */
+  private record Row(
+      String collection, String rule, @Nullable Integer here, int there, List<String> lost) {}
+
+  /** What carrying did. */
+  private record Carried(
+      List<Row> collections, List<String> rest, List<String> idle, List<String> notes) {}
 
   @Override
   public Integer call() throws Exception {
     Carry.Carried carried = PlanCarrier.carry(file, scene, out);
     PlanCarrier.save(carried.plan(), file, out);
     Carry.Report report = carried.report();
-    if (output.json) {
-      output.document(document(report));
-      return 0;
-    }
-    output.out().printf("%-24s %8s %8s  %s%n", "collection", "here", "there", "rule");
-    for (Carry.Row row : report.rows()) {
-      output
-          .out()
-          .printf(
-              "%-24s %8s %8d  %s%n",
-              row.collection(), row.here() < 0 ? "-" : row.here(), row.there(), row.rule());
-      row.lost().forEach(p -> output.out().printf("%-24s lost by hand: %s%n", "", p));
-    }
-    if (!report.left().isEmpty()) {
-      output.out().println("left in the rest:");
-      report.left().forEach(p -> output.out().println("  " + p));
-    }
-    if (!report.idle().isEmpty()) {
-      output.out().println("overrides without target:");
-      report.idle().forEach(p -> output.out().println("  " + p));
-    }
-    report.notes().forEach(output.out()::println);
-    output.out().println("wrote " + out);
-    output.out().flush();
-    return 0;
+    List<Row> rows =
+        report.rows().stream()
+            .map(r ->
+                new Row(
+                    r.collection(), r.rule(), r.here() < 0 ? null : r.here(), r.there(), r.lost()))
+            .toList();
+    result.print(
+        new Carried(rows, report.left(), report.idle(), report.notes()),
+        o -> print(o, rows, report));
+    return Commands.FINE;
   }
 
-  private static ObjectNode document(Carry.Report report) {
-    ObjectNode n = JsonNodeFactory.instance.objectNode();
-    ArrayNode rows = n.putArray("collections");
-    for (Carry.Row row : report.rows()) {
-      ObjectNode one = rows.addObject().put("collection", row.collection());
-      one.put("rule", row.rule()).put("here", row.here() < 0 ? null : (Integer) row.here());
-      one.put("there", row.there());
-      row.lost().forEach(one.putArray("lost")::add);
+  private void print(PrintWriter o, List<Row> rows, Carry.Report report) {
+    o.printf("%-24s %8s %8s  %s%n", "collection", "old", "new", "rule");
+    for (Row row : rows) {
+      o.printf(
+          "%-24s %8s %8d  %s%n",
+          row.collection, row.here == null ? "-" : row.here, row.there, row.rule);
+      row.lost.forEach(p -> o.printf("%-24s picked object lost: %s%n", "", p));
     }
-    report.left().forEach(n.putArray("rest")::add);
-    report.idle().forEach(n.putArray("idle")::add);
-    report.notes().forEach(n.putArray("notes")::add);
-    return n;
+    list(o, "in the rest:", report.left());
+    list(o, "overrides that match nothing:", report.idle());
+    report.notes().forEach(o::println);
+    o.println("wrote " + out);
+  }
+
+  private static void list(PrintWriter o, String title, List<String> lines) {
+    if (!lines.isEmpty()) {
+      o.println(title);
+      lines.forEach(line -> o.println("  " + line));
+    }
   }
 }

@@ -1,18 +1,19 @@
 package org.wedgecutter.cli;
 
-import com.fasterxml.jackson.databind.node.ArrayNode;
-import com.fasterxml.jackson.databind.node.JsonNodeFactory;
-import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.io.PrintWriter;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.concurrent.Callable;
 import org.jspecify.annotations.Nullable;
+import org.wedgecutter.command.Commands;
+import org.wedgecutter.command.Result;
 import org.wedgecutter.core.check.Catalogue;
 import org.wedgecutter.core.check.Finding;
 import org.wedgecutter.core.check.PlanCheck;
 import org.wedgecutter.core.check.SeenTable;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.mistake.Mistake;
+import org.wedgecutter.core.resolve.ResolvedShot;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Model.CommandSpec;
@@ -23,14 +24,14 @@ import picocli.CommandLine.Spec;
 
 @Command(
     name = "check",
-    description = "Prints findings on a plan, without rendering.",
+    description = "Checks a plan without rendering and prints the findings.",
     mixinStandardHelpOptions = true,
     footer = {"", "Example: wedgecutter check demo/orrery/orrery.wedge"})
 @SuppressWarnings("NullAway.Init")
 final class CheckCommand implements Callable<Integer> {
-  @Mixin private Output output;
+  @Mixin private Result result;
 
-  @Parameters(paramLabel = "PLAN", arity = "0..1", description = "A .wedge file.")
+  @Parameters(paramLabel = "PLAN", arity = "0..1", description = "A plan (.wedge).")
   private @Nullable Path file;
 
   @Option(names = "--catalogue", description = "Print the catalogue of findings, as Markdown.")
@@ -38,75 +39,81 @@ final class CheckCommand implements Callable<Integer> {
 
   @Option(
       names = "--frame",
-      description = "Frame whose keyed values are looked at; the first by default.")
+      description = "Frame at which keyed values are read. Default: the first.")
   private @Nullable Integer frame;
 
   @Spec private CommandSpec spec;
 
+  /** One finding. */
+  private record Found(
+      String kind,
+      String severity,
+      String layer,
+      String entity,
+      String cause,
+      String fix,
+      boolean fixable) {}
+
+  /** How often entities are seen in a range of frames. */
+  private record Seen(List<Integer> frames, int never, int twice) {}
+
+  private record Checked(List<Found> findings, List<Seen> seen) {}
+
   @Override
   public Integer call() throws Exception {
     if (catalogue) {
-      output.out().print(Catalogue.page());
-      output.out().flush();
-      return 0;
+      result.print(Catalogue.page());
+      return Commands.FINE;
     }
     if (file == null) {
       throw new ParameterException(spec.commandLine(), "expected a plan");
     }
     LoadedShot shot = LoadedShot.load(file);
     int at = frame == null ? shot.plan().requireShot().frames().first() : frame;
-    List<Finding> findings = PlanCheck.check(shot.plan(), shot.members(), shot.resolve(at));
-    if (output.json) {
-      output.document(document(shot, findings, at));
-    } else {
-      for (Finding f : findings) {
-        output
-            .out()
-            .printf(
-                "%-8s %-20s %s%n         fix: %s%n",
-                f.severity().word(), f.kind().word(), f.text(), f.advice());
-      }
-      if (findings.isEmpty()) {
-        output.out().println("no findings");
-      }
-      for (SeenTable.Span span : spans(shot, at)) {
-        output
-            .out()
-            .printf(
-                "frames %d-%d: %s%n",
-                span.first(),
-                span.last(),
-                span.causes().isEmpty()
-                    ? "everything is seen exactly once"
-                    : "%d never seen, %d more than once"
-                        .formatted(span.never().size(), span.twice().size()));
-      }
-      output.out().flush();
-    }
+    ResolvedShot resolved = shot.resolve(at);
+    List<Finding> findings = PlanCheck.check(shot.plan(), shot.members(), resolved);
+    List<SeenTable.Span> spans = SeenTable.of(shot.plan(), shot.members(), resolved);
+    result.print(document(findings, spans), o -> print(o, findings, spans));
     boolean errors = findings.stream().anyMatch(f -> f.severity() == Mistake.Severity.ERROR);
-    return errors ? Main.NO : 0;
+    return errors ? Commands.NO : Commands.FINE;
   }
 
-  private static List<SeenTable.Span> spans(LoadedShot shot, int frame) {
-    return SeenTable.of(shot.plan(), shot.members(), shot.resolve(frame));
-  }
-
-  private static ObjectNode document(LoadedShot shot, List<Finding> findings, int frame) {
-    ObjectNode n = JsonNodeFactory.instance.objectNode();
-    ArrayNode list = n.putArray("findings");
+  private static void print(PrintWriter o, List<Finding> findings, List<SeenTable.Span> spans) {
     for (Finding f : findings) {
-      ObjectNode one = list.addObject().put("kind", f.kind().word());
-      one.put("severity", f.severity().word());
-      one.put("layer", f.layer()).put("entity", f.entity());
-      one.put("cause", f.text()).put("fix", f.advice());
-      one.put("fixable", f.fix() != null);
+      o.printf(
+          "%-8s %-20s %s%n         fix: %s%n",
+          f.severity().word(), f.kind().word(), f.text(), f.advice());
     }
-    ArrayNode seen = n.putArray("seen");
-    for (SeenTable.Span span : spans(shot, frame)) {
-      ObjectNode one = seen.addObject();
-      one.putArray("frames").add(span.first()).add(span.last());
-      one.put("never", span.never().size()).put("twice", span.twice().size());
+    if (findings.isEmpty()) {
+      o.println("no findings");
     }
-    return n;
+    for (SeenTable.Span span : spans) {
+      o.printf(
+          "frames %d to %d: %s%n",
+          span.first(),
+          span.last(),
+          span.causes().isEmpty()
+              ? "everything is seen exactly once"
+              : "%d missing, %d seen twice or more"
+                  .formatted(span.never().size(), span.twice().size()));
+    }
+  }
+
+  private static Checked document(List<Finding> findings, List<SeenTable.Span> spans) {
+    return new Checked(
+        findings.stream()
+            .map(f ->
+                new Found(
+                    f.kind().word(),
+                    f.severity().word(),
+                    f.layer(),
+                    f.entity(),
+                    f.text(),
+                    f.advice(),
+                    f.fix() != null))
+            .toList(),
+        spans.stream()
+            .map(s -> new Seen(List.of(s.first(), s.last()), s.never().size(), s.twice().size()))
+            .toList());
   }
 }

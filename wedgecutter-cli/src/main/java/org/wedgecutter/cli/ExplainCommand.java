@@ -1,11 +1,12 @@
 package org.wedgecutter.cli;
 
-import com.fasterxml.jackson.databind.node.ArrayNode;
-import com.fasterxml.jackson.databind.node.JsonNodeFactory;
-import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.io.PrintWriter;
 import java.nio.file.Path;
+import java.util.List;
 import java.util.concurrent.Callable;
 import org.jspecify.annotations.Nullable;
+import org.wedgecutter.command.Commands;
+import org.wedgecutter.command.Result;
 import org.wedgecutter.core.cut.Explanation;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.load.LoadedShot;
@@ -18,7 +19,8 @@ import picocli.CommandLine.Parameters;
 
 @Command(
     name = "explain",
-    description = "Says what an entity is to a layer, and which row, rule or override decided.",
+    description =
+        "Explains the role of an entity in a layer: which row, rule or override decided it.",
     mixinStandardHelpOptions = true,
     footer = {
       "",
@@ -26,18 +28,23 @@ import picocli.CommandLine.Parameters;
     })
 @SuppressWarnings("NullAway.Init")
 final class ExplainCommand implements Callable<Integer> {
-  @Mixin private Output output;
+  @Mixin private Result result;
 
-  @Parameters(index = "0", paramLabel = "PLAN", description = "A .wedge file.")
+  @Parameters(index = "0", paramLabel = "PLAN", description = "A plan (.wedge).")
   private Path file;
 
-  @Parameters(index = "1", paramLabel = "LAYER", description = "Name of a layer.")
+  @Parameters(index = "1", paramLabel = "LAYER", description = "Name of the layer.")
   private String layer;
 
-  @Parameters(index = "2", paramLabel = "ENTITY", description = "Path of an entity.")
+  @Parameters(
+      index = "2",
+      paramLabel = "ENTITY",
+      description = "Path of the entity, as info lists it.")
   private String entity;
 
-  @Option(names = "--frame", description = "Frame of keyed values; the first by default.")
+  @Option(
+      names = "--frame",
+      description = "Frame at which keyed values are read. Default: the first.")
   private @Nullable Integer frame;
 
   @Override
@@ -58,45 +65,51 @@ final class ExplainCommand implements Callable<Integer> {
                     "there is no entity '%s'; info lists them".formatted(entity)));
     int at = frame == null ? shot.plan().requireShot().frames().first() : frame;
     Explanation e = Explanation.of(shot.plan(), shot.members(), def, found, at);
-    if (output.json) {
-      output.document(document(e));
-      return 0;
-    }
-    output.out().printf("%s in layer %s is %s, by %s%n", entity, layer, e.role().word(), e.by());
+    result.print(document(e), o -> print(o, e));
+    return Commands.FINE;
+  }
+
+  private void print(PrintWriter o, Explanation e) {
+    o.printf("%s in layer %s is %s, by %s%n", entity, layer, e.role().word(), e.by());
     for (Explanation.RowSays row : e.rows()) {
-      output
-          .out()
-          .printf(
-              "  %-20s %-10s %s%n",
-              row.row(), row.role() == null ? "-" : row.role().word(), row.why());
+      String role = row.role() == null ? "-" : row.role().word();
+      o.printf("  %-20s %-10s %s%n", row.row(), role, row.why());
     }
     for (Explanation.PropertySays p : e.properties()) {
       if (p.override() != null) {
-        output
-            .out()
-            .printf(
-                "  %-24s %s -> %s, by %s (%s)%n",
-                p.property().word(), p.before(), p.after(), p.by(), p.override().text());
+        o.printf(
+            "  %-24s %s -> %s, by %s (%s)%n",
+            p.property().word(), p.before(), p.after(), p.by(), p.override().text());
       }
     }
-    output.out().flush();
-    return 0;
   }
 
-  private static ObjectNode document(Explanation e) {
-    ObjectNode n = JsonNodeFactory.instance.objectNode();
-    n.put("role", e.role().word()).put("by", e.by());
-    ArrayNode rows = n.putArray("rows");
-    for (Explanation.RowSays row : e.rows()) {
-      ObjectNode one = rows.addObject().put("row", row.row()).put("why", row.why());
-      one.put("role", row.role() == null ? null : row.role().word());
-    }
-    ArrayNode properties = n.putArray("properties");
-    for (Explanation.PropertySays p : e.properties()) {
-      ObjectNode one = properties.addObject().put("property", p.property().word());
-      one.put("before", p.before()).put("after", p.after()).put("by", p.by());
-      one.put("override", p.override() == null ? null : p.override().text());
-    }
-    return n;
+  private record Row(String row, String why, @Nullable String role) {}
+
+  private record Value(
+      String property,
+      String before,
+      String after,
+      @Nullable String by,
+      @Nullable String override) {}
+
+  private record Explained(String role, String by, List<Row> rows, List<Value> properties) {}
+
+  private static Explained document(Explanation e) {
+    return new Explained(
+        e.role().word(),
+        e.by(),
+        e.rows().stream()
+            .map(r -> new Row(r.row(), r.why(), r.role() == null ? null : r.role().word()))
+            .toList(),
+        e.properties().stream()
+            .map(p ->
+                new Value(
+                    p.property().word(),
+                    p.before(),
+                    p.after(),
+                    p.by(),
+                    p.override() == null ? null : p.override().text()))
+            .toList());
   }
 }

@@ -1,9 +1,10 @@
 package org.wedgecutter.cli;
 
-import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.util.concurrent.Callable;
+import org.wedgecutter.command.Commands;
+import org.wedgecutter.command.Result;
 import org.wedgecutter.core.deliver.UsdPlan;
 import org.wedgecutter.core.io.AtomicFile;
 import org.wedgecutter.core.load.LoadedShot;
@@ -14,7 +15,8 @@ import picocli.CommandLine.Parameters;
 
 @Command(
     name = "export",
-    description = "Writes a plan in another form: usda (OpenUSD text: collections, render passes).",
+    description =
+        "Writes a plan in another form: usda (OpenUSD text with collections and render passes).",
     mixinStandardHelpOptions = true,
     footer = {
       "",
@@ -22,17 +24,17 @@ import picocli.CommandLine.Parameters;
     })
 @SuppressWarnings("NullAway.Init")
 final class ExportCommand implements Callable<Integer> {
-  /** Forms that there are. */
+  /** The forms. */
   enum Form {
     usda
   }
 
-  @Mixin private Output output;
+  @Mixin private Result result;
 
-  @Parameters(paramLabel = "PLAN", description = "A .wedge file.")
+  @Parameters(paramLabel = "PLAN", description = "A plan (.wedge).")
   private Path file;
 
-  @Option(names = "--as", required = true, paramLabel = "FORM", description = "usda")
+  @Option(names = "--as", required = true, paramLabel = "FORM", description = "The form: usda.")
   private Form form;
 
   @Option(names = "-o", required = true, paramLabel = "PATH", description = "The file to write.")
@@ -46,16 +48,11 @@ final class ExportCommand implements Callable<Integer> {
           case usda -> UsdPlan.text(shot).getBytes(StandardCharsets.UTF_8);
         };
     AtomicFile.write(out, o -> o.write(text));
-    if (output.json) {
-      output.document(
-          JsonNodeFactory.instance
-              .objectNode()
-              .put("path", out.toString())
-              .put("bytes", text.length));
-    } else {
-      output.out().printf("wrote %s, %d bytes%n", out, text.length);
-      output.out().flush();
-    }
-    return 0;
+    result.print(
+        new Written(out.toString(), text.length),
+        o -> o.printf("wrote %s, %d bytes%n", out, text.length));
+    return Commands.FINE;
   }
+
+  private record Written(String path, int bytes) {}
 }

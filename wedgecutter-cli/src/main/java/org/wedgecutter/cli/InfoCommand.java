@@ -1,11 +1,13 @@
 package org.wedgecutter.cli;
 
-import com.fasterxml.jackson.databind.node.ArrayNode;
-import com.fasterxml.jackson.databind.node.JsonNodeFactory;
-import com.fasterxml.jackson.databind.node.ObjectNode;
+import com.fasterxml.jackson.annotation.JsonInclude;
+import java.io.PrintWriter;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.Callable;
+import org.wedgecutter.command.Commands;
+import org.wedgecutter.command.Result;
 import org.wedgecutter.core.scene.Entity;
 import org.wedgecutter.core.scene.EntityKind;
 import org.wedgecutter.core.scene.Scene;
@@ -17,29 +19,24 @@ import picocli.CommandLine.Parameters;
 
 @Command(
     name = "info",
-    description = "Prints what is in a scene, and what was not understood.",
+    description = "Prints what a scene contains, and what in it is unsupported.",
     mixinStandardHelpOptions = true,
     footer = {"", "Example: wedgecutter info demo/orrery/orrery.glb"})
 @SuppressWarnings("NullAway.Init")
 final class InfoCommand implements Callable<Integer> {
-  @Mixin private Output output;
+  @Mixin private Result result;
 
-  @Parameters(paramLabel = "SCENE", description = "A .gltf or .glb file.")
+  @Parameters(paramLabel = "SCENE", description = "A scene (.glb, .gltf, .usda, .obj).")
   private Path file;
 
   @Override
   public Integer call() throws Exception {
     Scene scene = SceneFiles.read(file);
-    if (output.json) {
-      output.document(document(scene));
-    } else {
-      print(scene);
-    }
-    return 0;
+    result.print(document(scene), out -> print(out, scene));
+    return Commands.FINE;
   }
 
-  private void print(Scene scene) {
-    var out = output.out();
+  private void print(PrintWriter out, Scene scene) {
     out.println(file);
     out.printf("  %d entities, %,d triangles%n", scene.entities().size(), scene.triangles());
     for (EntityKind kind : EntityKind.values()) {
@@ -65,37 +62,47 @@ final class InfoCommand implements Callable<Integer> {
           when.length == 0 ? "" : "  moves %.3f to %.3f s".formatted(when[0], when[1]),
           e.tags().isEmpty() ? "" : "  tags " + String.join(" ", e.tags()));
     }
-    out.println(scene.notUnderstood().isEmpty() ? "  all was understood" : "  not understood");
-    scene.notUnderstood().forEach(line -> out.println("    " + line));
-    out.flush();
+    out.println(scene.unsupported().isEmpty() ? "  everything is supported" : "  unsupported");
+    scene.unsupported().forEach(line -> out.println("    " + line));
   }
 
-  private ObjectNode document(Scene scene) {
-    ObjectNode n = JsonNodeFactory.instance.objectNode();
-    n.put("scene", file.toString()).put("triangles", scene.triangles());
-    n.put("duration", scene.duration());
-    texts(n.putArray("materials"), SceneFacts.materialNames(scene));
-    texts(n.putArray("lights"), SceneFacts.lights(scene));
-    texts(n.putArray("cameras"), SceneFacts.cameraNames(scene));
-    ArrayNode bounds = n.putArray("bounds");
-    for (float value : SceneFacts.bounds(scene)) {
-      bounds.add(value);
-    }
-    ArrayNode entities = n.putArray("entities");
-    for (Entity e : scene.entities()) {
-      ObjectNode one = entities.addObject().put("path", e.path()).put("kind", e.kind().word());
-      one.put("moves", e.moves());
-      for (float second : SceneFacts.movesWhen(scene, e)) {
-        one.withArray("seconds").add(second);
-      }
-      texts(one.putArray("materials"), e.materials());
-      texts(one.putArray("tags"), e.tags());
-    }
-    texts(n.putArray("notUnderstood"), scene.notUnderstood());
-    return n;
+  private record EntityFacts(
+      String path,
+      String kind,
+      boolean moves,
+      @JsonInclude(JsonInclude.Include.NON_EMPTY) List<Float> seconds,
+      List<String> materials,
+      List<String> tags) {}
+
+  private record SceneInfo(
+      String scene,
+      long triangles,
+      double duration,
+      List<String> materials,
+      List<String> lights,
+      List<String> cameras,
+      float[] bounds,
+      List<EntityFacts> entities,
+      List<String> unsupported) {}
+
+  private SceneInfo document(Scene scene) {
+    return new SceneInfo(
+        file.toString(),
+        scene.triangles(),
+        scene.duration(),
+        SceneFacts.materialNames(scene),
+        SceneFacts.lights(scene),
+        SceneFacts.cameraNames(scene),
+        SceneFacts.bounds(scene),
+        scene.entities().stream().map(e -> facts(scene, e)).toList(),
+        scene.unsupported());
   }
 
-  private static void texts(ArrayNode array, List<String> texts) {
-    texts.forEach(array::add);
+  private static EntityFacts facts(Scene scene, Entity e) {
+    List<Float> seconds = new ArrayList<>();
+    for (float second : SceneFacts.movesWhen(scene, e)) {
+      seconds.add(second);
+    }
+    return new EntityFacts(e.path(), e.kind().word(), e.moves(), seconds, e.materials(), e.tags());
   }
 }

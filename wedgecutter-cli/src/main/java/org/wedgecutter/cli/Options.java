@@ -4,26 +4,67 @@ import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.plan.Shot;
 import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Option;
 import picocli.CommandLine.ParameterException;
+import picocli.CommandLine.Spec;
 
-/** What several commands do with the same options. */
+/** Options of the commands that trace. */
 final class Options {
   private static final double MAX_SCALE = 8;
 
-  private Options() {}
+  @Spec(Spec.Target.MIXEE)
+  private CommandSpec spec;
 
-  static void checkScale(CommandSpec spec, double scale) {
+  @Option(
+      names = "--scale",
+      defaultValue = "1",
+      paramLabel = "FACTOR",
+      description = "Size of the pictures relative to the plan, up to 8.")
+  private double scale;
+
+  @Option(
+      names = "--samples",
+      defaultValue = "0",
+      paramLabel = "N",
+      description = "Samples per pixel. Default: as in the plan.")
+  private int samples;
+
+  @Option(names = "--separately", description = "Trace each layer on its own.")
+  private boolean separately;
+
+  @Option(names = "--seed", paramLabel = "N", description = "Seed. Default: as in the plan.")
+  private @Nullable Long seed;
+
+  @SuppressWarnings("NullAway.Init") // filled in by the command line library
+  Options() {}
+
+  double scale() {
     if (!(scale > 0 && scale <= MAX_SCALE)) {
       throw new ParameterException(
-          spec.commandLine(), "--scale: %s, expected more than 0 and at most 8".formatted(scale));
+          spec.commandLine(),
+          "--scale: %s, expected a factor above 0 and up to 8".formatted(scale));
     }
+    return scale;
   }
 
-  static LoadedShot withSeed(LoadedShot shot, @Nullable Long seed) {
-    if (seed == null) {
+  int samples() {
+    if (samples < 0) {
+      throw new ParameterException(
+          spec.commandLine(), "--samples: %d, expected 1 or more".formatted(samples));
+    }
+    return samples;
+  }
+
+  boolean separately() {
+    return separately;
+  }
+
+  LoadedShot withSeed(LoadedShot shot) {
+    Long asked = seed;
+    if (asked == null) {
       return shot;
     }
     Shot s = shot.plan().requireShot();
-    return shot.withPlan(shot.plan().withShot(s.with(d -> d.seed = seed)));
+    return shot.withPlan(shot.plan().withShot(s.with(d -> d.seed = asked)));
   }
 }

@@ -1,13 +1,13 @@
 package org.wedgecutter.cli;
 
-import com.fasterxml.jackson.databind.node.ArrayNode;
-import com.fasterxml.jackson.databind.node.JsonNodeFactory;
-import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.nio.file.Path;
 import java.util.Arrays;
 import java.util.List;
 import java.util.concurrent.Callable;
 import org.jspecify.annotations.Nullable;
+import org.wedgecutter.command.Commands;
+import org.wedgecutter.command.Result;
+import org.wedgecutter.command.Threads;
 import org.wedgecutter.core.deliver.Delivery;
 import org.wedgecutter.core.deliver.DeliveryRenderer;
 import org.wedgecutter.core.image.Region;
@@ -34,54 +34,72 @@ import picocli.CommandLine.Spec;
     })
 @SuppressWarnings("NullAway.Init")
 final class RenderCommand implements Callable<Integer> {
-  @Mixin private Output output;
+  @Mixin private Result result;
   @Spec private CommandSpec spec;
 
-  @Parameters(paramLabel = "PLAN", description = "A .wedge file.")
+  @Parameters(paramLabel = "PLAN", description = "A plan (.wedge).")
   private Path file;
 
-  @Option(names = "--layers", split = ",", description = "Only these layers.")
+  @Option(
+      names = "--layers",
+      paramLabel = "LAYER",
+      split = ",",
+      description = "Render only these layers.")
   private List<String> layers = List.of();
 
-  @Option(names = "--frames", description = "Only these frames, such as 1-24x2,30.")
+  @Option(
+      names = "--frames",
+      paramLabel = "RANGE",
+      description = "Render only these frames, for example 1-24x2,30.")
   private @Nullable String frames;
 
-  @Option(names = "--uncut", description = "The uncut frame too.")
+  @Option(names = "--uncut", description = "Also render the uncut frame.")
   private boolean uncut;
 
   @Option(
       names = "--out",
-      description = "The delivery's folder; default NAME-v001 beside the plan.")
+      description = "Folder of the delivery. Default: NAME-v001 beside the plan.")
   private @Nullable Path out;
 
-  @Option(names = "--scale", defaultValue = "1", description = "Factor on the picture's size.")
-  private double scale;
+  @Mixin private Options options;
+  @Mixin private Threads threads;
 
-  @Option(names = "--samples", defaultValue = "0", description = "Samples per pixel.")
-  private int samples;
-
-  @Option(
-      names = "--threads",
-      defaultValue = "0",
-      description = "How many; a negative number leaves so many processors free.")
-  private int threads;
-
-  @Option(names = "--region", description = "Only these pixels: X,Y,W,H.")
+  @Option(names = "--region", description = "Render only these pixels: X,Y,W,H.")
   private @Nullable String region;
 
-  @Option(names = "--separately", description = "Trace every layer by itself.")
-  private boolean separately;
-
-  @Option(names = "--resume", description = "Go on with a delivery that was stopped.")
+  @Option(names = "--resume", description = "Continue a delivery that was stopped.")
   private boolean resume;
 
-  @Option(names = "--seed", description = "Another seed than the plan's.")
-  private @Nullable Long seed;
+  private record Traced(List<String> layers, double seconds) {}
+
+  private record Written(
+      String path,
+      String layer,
+      int frame,
+      boolean uncut,
+      List<String> passes,
+      @Nullable Integer heldFrom,
+      double seconds,
+      int samples,
+      long rays) {}
+
+  private record Rendered(
+      String delivery,
+      double seconds,
+      List<Traced> classes,
+      List<Written> files,
+      long peakBytes,
+      long invalidSamples) {}
 
   @Override
   public Integer call() throws Exception {
-    LoadedShot shot = Options.withSeed(LoadedShot.load(file), seed);
-    Options.checkScale(spec, scale);
+    options.scale();
+    options.samples();
+    return threads.limit(this::render);
+  }
+
+  private int render() throws Exception {
+    LoadedShot shot = options.withSeed(LoadedShot.load(file));
     Shot s = shot.plan().requireShot();
     List<Integer> chosen = frames == null ? s.frames().frames() : range(frames).frames();
     Path folder = out == null ? DeliveryRenderer.freeFolder(shot) : out;
@@ -89,30 +107,27 @@ final class RenderCommand implements Callable<Integer> {
         new DeliveryRenderer(
             shot,
             new DeliveryRenderer.Order(folder, layers, chosen, uncut, settings(shot), resume));
-    Thread onInterrupt = new Thread(renderer::stop, "stop");
-    Runtime.getRuntime().addShutdownHook(onInterrupt);
     long start = System.nanoTime();
-    Delivery delivery =
-        renderer.run((frame, part, share) -> output.progress("frame " + frame, share));
-    Runtime.getRuntime().removeShutdownHook(onInterrupt);
-    double seconds = (System.nanoTime() - start) / 1e9;
-    if (output.json) {
-      output.document(document(delivery, renderer, seconds));
-    } else {
-      output.out().printf("%d files in %s, %.1f s%n", delivery.files().size(), folder, seconds);
-      for (RenderedFrame.ClassTime c : renderer.classes()) {
-        output
-            .out()
-            .printf("  one trace, %.1f s: %s%n", c.seconds(), String.join(", ", c.layers()));
-      }
-      output.out().flush();
+    Delivery delivery;
+    try (var _ = Commands.onInterrupt(renderer::stop)) {
+      delivery = renderer.run((frame, part, share) -> result.progress("frame " + frame, share));
     }
-    return 0;
+    double seconds = (System.nanoTime() - start) / 1e9;
+    result.print(
+        document(delivery, renderer, seconds),
+        o -> {
+          o.printf("%d files in %s, %.1f s%n", delivery.files().size(), folder, seconds);
+          for (RenderedFrame.ClassTime c : renderer.classes()) {
+            o.printf("  one trace, %.1f s: %s%n", c.seconds(), String.join(", ", c.layers()));
+          }
+        });
+    return Commands.FINE;
   }
 
   private FrameRenderer.Settings settings(LoadedShot shot) {
     FrameRenderer.Settings whole =
-        FrameRenderer.Settings.of(shot, scale, samples, threads, separately);
+        FrameRenderer.Settings.of(
+            shot, options.scale(), options.samples(), threads.asked(), options.separately());
     if (region == null) {
       return whole;
     }
@@ -120,7 +135,7 @@ final class RenderCommand implements Callable<Integer> {
       int[] n =
           Arrays.stream(region.split(",")).map(String::trim).mapToInt(Integer::parseInt).toArray();
       if (n.length != 4) {
-        throw new IllegalArgumentException("%d numbers".formatted(n.length));
+        throw new IllegalArgumentException("expected four numbers");
       }
       return whole.within(new Region(n[0], n[1], n[2], n[3]));
     } catch (IllegalArgumentException e) {
@@ -140,23 +155,25 @@ final class RenderCommand implements Callable<Integer> {
     }
   }
 
-  private static ObjectNode document(Delivery delivery, DeliveryRenderer renderer, double seconds) {
-    ObjectNode n = JsonNodeFactory.instance.objectNode();
-    n.put("delivery", delivery.folder().toString()).put("seconds", seconds);
-    ArrayNode classes = n.putArray("classes");
-    for (RenderedFrame.ClassTime c : renderer.classes()) {
-      ObjectNode one = classes.addObject();
-      c.layers().forEach(one.putArray("layers")::add);
-      one.put("seconds", c.seconds());
-    }
-    ArrayNode files = n.putArray("files");
-    for (Delivery.Entry f : delivery.files()) {
-      ObjectNode one = files.addObject().put("path", f.path()).put("layer", f.layer());
-      one.put("frame", f.frame()).put("uncut", f.uncut());
-      f.passes().forEach(one.putArray("passes")::add);
-      one.putNull("held_from");
-      one.put("seconds", f.seconds()).put("samples", delivery.samples()).put("rays", f.rays());
-    }
-    return n.put("peak_bytes", renderer.peakBytes()).put("faults", renderer.faults());
+  private static Rendered document(Delivery delivery, DeliveryRenderer renderer, double seconds) {
+    return new Rendered(
+        delivery.folder().toString(),
+        seconds,
+        renderer.classes().stream().map(c -> new Traced(c.layers(), c.seconds())).toList(),
+        delivery.files().stream()
+            .map(f ->
+                new Written(
+                    f.path(),
+                    f.layer(),
+                    f.frame(),
+                    f.uncut(),
+                    f.passes(),
+                    null,
+                    f.seconds(),
+                    delivery.samples(),
+                    f.rays()))
+            .toList(),
+        renderer.peakBytes(),
+        renderer.faults());
   }
 }

@@ -1,6 +1,8 @@
 package org.wedgecutter.cli;
 
 import java.util.concurrent.Callable;
+import org.wedgecutter.command.Commands;
+import org.wedgecutter.command.Result;
 import org.wedgecutter.core.deliver.Delivery;
 import org.wedgecutter.core.plan.PlanSchema;
 import picocli.CommandLine.Command;
@@ -20,21 +22,18 @@ final class SchemaCommand implements Callable<Integer> {
     delivery
   }
 
-  @Mixin private Output output;
+  @Mixin private Result result;
 
-  @Parameters(arity = "0..1", defaultValue = "plan", description = "plan or delivery.")
+  @Parameters(arity = "0..1", defaultValue = "plan", description = "Which one: plan or delivery.")
   private Document document;
 
   @Override
   public Integer call() {
-    output
-        .out()
-        .print(
-            switch (document) {
-              case plan -> PlanSchema.plan().text();
-              case delivery -> Delivery.schema().text();
-            });
-    output.out().flush();
-    return 0;
+    result.print(
+        switch (document) {
+          case plan -> PlanSchema.plan().text();
+          case delivery -> Delivery.schema().text();
+        });
+    return Commands.FINE;
   }
 }

@@ -16,6 +16,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
+import org.wedgecutter.command.Commands;
 import org.wedgecutter.core.testing.GltfText;
 import org.wedgecutter.core.testing.ShotFolder;
 
@@ -34,7 +35,7 @@ class CommandsTest {
   private int run(String... args) {
     StringWriter o = new StringWriter();
     StringWriter e = new StringWriter();
-    int status = Main.run(new PrintWriter(o), new PrintWriter(e, true), args);
+    int status = Commands.run(Main.command(), new PrintWriter(o), new PrintWriter(e, true), args);
     out = o.toString();
     err = e.toString();
     return status;
@@ -63,7 +64,8 @@ class CommandsTest {
     assertThat(n.get("entities").get(1).has("seconds")).isFalse();
     assertThat(n.get("bounds")).hasSize(6);
     assertThat(run("info", dir.resolve("set.glb").toString())).isZero();
-    assertThat(out).contains("/front", "moves 0.000 to 2.000 s", "kind mesh", "all was understood");
+    assertThat(out)
+        .contains("/front", "moves 0.000 to 2.000 s", "kind mesh", "everything is supported");
   }
 
   @Test
@@ -72,7 +74,7 @@ class CommandsTest {
     text.root.withArray("extensionsUsed").add("VENDOR_moon_dust");
     String file = text.gltf(dir.resolve("x.gltf")).toString();
     assertThat(run("info", file)).isZero();
-    assertThat(out).contains("not understood", "VENDOR_moon_dust");
+    assertThat(out).contains("unsupported", "VENDOR_moon_dust");
   }
 
   @Test

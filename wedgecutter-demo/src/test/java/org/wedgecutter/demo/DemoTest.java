@@ -87,7 +87,7 @@ class DemoTest {
   @Test
   void theHeronIsSetIntoThePlateExactly() throws Exception {
     LoadedShot courtyard = LoadedShot.load(DEMO.resolveSibling("courtyard/courtyard.wedge"));
-    assertThat(courtyard.scene().notUnderstood()).isEmpty();
+    assertThat(courtyard.scene().unsupported()).isEmpty();
     assertThat(PlanCheck.check(courtyard.plan(), courtyard.members(), courtyard.resolve(1)))
         .isEmpty();
     PlanProof proof = prove(courtyard, 1, 4, false);
@@ -118,7 +118,7 @@ class DemoTest {
   void thePlanIsCarriedToAnotherDeskAndMended() throws Exception {
     Path desk = DEMO.resolveSibling("desk");
     LoadedShot carried = LoadedShot.load(desk.resolve("desk.wedge"));
-    assertThat(carried.scene().notUnderstood()).isEmpty();
+    assertThat(carried.scene().unsupported()).isEmpty();
     assertThat(PlanCheck.check(carried.plan(), carried.members(), carried.resolve(1))).isEmpty();
     assertThat(prove(carried, 20, 2, false).residual().exact()).isTrue();
     Carry.Report report =
@@ -142,7 +142,7 @@ class DemoTest {
   @Test
   void everythingIsUnderstoodAndSensiblyNamed() {
     Scene scene = heldOut.scene();
-    assertThat(scene.notUnderstood()).isEmpty();
+    assertThat(scene.unsupported()).isEmpty();
     assertThat(SceneFacts.lights(scene))
         .containsExactly("/room/window/sky (area)", "/lamp/flame (area)", "/lights/sunbeam (spot)");
     assertThat(scene.entities().stream().map(Entity::path))

@@ -78,21 +78,21 @@ public final class OverrideEditor extends GridPane {
     CheckBox on = new CheckBox();
     on.setId(id("override-on", p));
     on.setSelected(o.on());
-    on.setTooltip(new Tooltip("in force; off keeps it, so that both can be compared"));
+    on.setTooltip(new Tooltip("on or off; off keeps the override, so that both can be compared"));
     on.setOnAction(e -> target.put(o.withOn(on.isSelected())));
     Label name = new Label(p.word());
     name.setMinWidth(USE_PREF_SIZE);
     Value before = target.before(p);
     Label was = dim(before == null ? "several" : before.text());
-    was.setTooltip(new Tooltip("the value in the scene or the shot"));
+    was.setTooltip(new Tooltip("value before the override"));
     Value now = o.at(frame);
     Value after = before == null ? null : Value.apply(p, o.verb(), before, now);
     Label becomes =
-        dim(o.on() ? (after == null ? "→ " + now.text() : "→ " + after.text()) : "→ as before");
+        dim(o.on() ? (after == null ? "→ " + now.text() : "→ " + after.text()) : "→ unchanged");
     becomes.setId(id("override-after", p));
     Button away = new Button("×");
     away.setId(id("override-remove", p));
-    away.setAccessibleText("take the override of " + p.word() + " away");
+    away.setAccessibleText("delete the override of " + p.word() + "");
     away.setOnAction(e -> target.remove(p));
     addRow(row, on, name, was, verb(o), value(o), becomes, away);
   }
@@ -160,7 +160,7 @@ public final class OverrideEditor extends GridPane {
     TextField field = new TextField(text(o));
     field.setId(id("override-value", p));
     field.setPrefColumnCount(o.keyed() ? 14 : 8);
-    field.setTooltip(new Tooltip("a value, or values over frames: 1: 0.2; 24: 1"));
+    field.setTooltip(new Tooltip("a value, or keys (frame: value), for example 1: 0.2; 24: 1"));
     field.setOnAction(e -> put(o, o.verb(), field.getText()));
     return field;
   }
@@ -201,7 +201,7 @@ public final class OverrideEditor extends GridPane {
       try {
         int frame = Integer.parseInt(two[0].trim());
         if (!out.isEmpty() && frame <= out.getLast().frame()) {
-          throw new IllegalArgumentException("frames must ascend");
+          throw new IllegalArgumentException("frames of keys must increase");
         }
         out.add(new CellOverride.Key(frame, Value.parse(p, verb, two.length < 2 ? "" : two[1])));
       } catch (NumberFormatException e) {
@@ -214,7 +214,7 @@ public final class OverrideEditor extends GridPane {
   private Node adder() {
     ComboBox<Property> box = new ComboBox<>();
     box.setId("override-add");
-    box.setPromptText("override …");
+    box.setPromptText("Add override…");
     box.setConverter(Words.of(Property::word));
     List<Property> there = target.overrides().stream().map(CellOverride::property).toList();
     for (Property p : target.possible()) {

@@ -14,7 +14,9 @@ final class CarryPanel extends VBox {
   CarryPanel(Path plan, Carry.Report report) {
     setSpacing(10);
     getStyleClass().add("drawer-body");
-    Label what = new Label("Each rule, and what it takes in the old scene and in this one.");
+    Label what =
+        new Label(
+            "Each rule, and how many objects it matches in the old scene and in the new one.");
     GridPane grid = new GridPane();
     grid.setHgap(16);
     grid.setVgap(3);
@@ -33,12 +35,12 @@ final class CarryPanel extends VBox {
       before.getStyleClass().add("number");
       grid.addRow(r++, name, before, now, DetailPanel.dim(row.rule()));
       for (String path : row.lost()) {
-        grid.add(DetailPanel.dim("lost by hand: " + path), 3, r++);
+        grid.add(DetailPanel.dim("picked objects lost: " + path), 3, r++);
       }
     }
     VBox body = new VBox(10, what, grid);
-    part(body, "left in the rest", report.left(), "carry-rest");
-    part(body, "overrides without target", report.idle(), "carry-idle");
+    part(body, "in the rest", report.left(), "carry-rest");
+    part(body, "overrides that match nothing", report.idle(), "carry-idle");
     part(body, "notes", report.notes(), "carry-notes");
     body.getChildren().add(DetailPanel.dim("written to " + plan.getFileName()));
     ScrollPane scroll = new ScrollPane(body);

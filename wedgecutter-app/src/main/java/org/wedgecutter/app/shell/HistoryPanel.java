@@ -37,7 +37,7 @@ final class HistoryPanel extends VBox {
         setText("");
         return;
       }
-      setText(step == 0 ? "as it was opened" : names.get(step));
+      setText(step == 0 ? "as opened" : names.get(step));
       setStyle(step > now ? "-fx-text-fill: -w-dim;" : "-fx-text-fill: -w-text;");
     }
   }

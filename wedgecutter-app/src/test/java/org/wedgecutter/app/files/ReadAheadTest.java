@@ -2,11 +2,10 @@ package org.wedgecutter.app.files;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
-import static org.junit.jupiter.api.Assertions.assertTimeoutPreemptively;
+import static org.awaitility.Awaitility.await;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.Duration;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.wedgecutter.core.io.InputException;
@@ -24,13 +23,7 @@ class ReadAheadTest {
     Path file = ShotFolder.make(dir);
     ReadAhead ahead = new ReadAhead(file);
     ahead.hurry();
-    assertTimeoutPreemptively(
-        Duration.ofSeconds(60),
-        () -> {
-          while (!ahead.waits()) {
-            Thread.sleep(5);
-          }
-        });
+    await().until(ahead::waits);
     Plan before = PlanReader.read(file);
     String changed = Files.readString(file).replace("\"Floor\"", "\"Ground\"");
     Files.writeString(file, changed);

@@ -7,6 +7,7 @@ import java.util.concurrent.BlockingQueue;
 import java.util.concurrent.LinkedBlockingQueue;
 import java.util.concurrent.TimeUnit;
 import java.util.function.Predicate;
+import org.awaitility.Awaitility;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -68,11 +69,7 @@ class LiveTraceTest {
     assertThat(last.frame()).isEqualTo(1);
     assertThat(last.coverage()).hasSize(shot.scene().entities().size());
     assertThat(last.entityAt(20, 23)).isNotNegative();
-    long until = System.nanoTime() + 10_000_000_000L;
-    while (!live.idle() && System.nanoTime() < until) {
-      Thread.sleep(10);
-    }
-    assertThat(live.idle()).isTrue();
+    Awaitility.await().until(live::idle);
   }
 
   @Test

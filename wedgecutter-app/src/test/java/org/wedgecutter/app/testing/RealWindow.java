@@ -3,6 +3,7 @@ package org.wedgecutter.app.testing;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.nio.file.Path;
+import java.time.Duration;
 import java.util.List;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.TimeUnit;
@@ -20,6 +21,7 @@ import javafx.scene.input.KeyCode;
 import javafx.scene.input.MouseButton;
 import javafx.scene.robot.Robot;
 import javafx.stage.Stage;
+import org.awaitility.Awaitility;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.app.WedgecutterApp;
 import org.wedgecutter.app.files.FileAsker;
@@ -102,14 +104,10 @@ public final class RealWindow implements AutoCloseable {
   }
 
   public void await(String what, BooleanSupplier condition) throws Exception {
-    long until = System.nanoTime() + 60_000_000_000L;
-    while (System.nanoTime() < until) {
-      if (fx(condition::getAsBoolean)) {
-        return;
-      }
-      Thread.sleep(20);
-    }
-    throw new AssertionError("did not happen: " + what);
+    Awaitility.await(what)
+        .atMost(Duration.ofSeconds(60))
+        .pollInterval(Duration.ofMillis(20))
+        .until(() -> fx(condition::getAsBoolean));
   }
 
   /** Lets the window take up events and draw. */

@@ -114,7 +114,7 @@ public final class Carry {
             ? from
             : new Shot.Draft(scenePath, FrameRange.parse(last == 1 ? "1" : "1-" + last)).build();
     if (from == null) {
-      notes.add("the template has no shot: frames, size and samples are the usual ones");
+      notes.add("the template has no shot: frames, size and samples are the defaults");
     }
     List<String> cameras = scene.cameras().stream().map(SceneCamera::name).toList();
     String camera = shot.camera();
@@ -125,7 +125,7 @@ public final class Carry {
     }
     for (String path : shot.links().keySet()) {
       if (scene.entity(path).isEmpty()) {
-        notes.add("there is no %s, which lights one collection alone".formatted(path));
+        notes.add("%s is not in the scene: its light link is dropped".formatted(path));
       }
     }
     Shot.EnvironmentDef env = shot.environment();
@@ -171,8 +171,8 @@ public final class Carry {
                     layer.name(),
                     o.text(),
                     lostMaterial
-                        ? "but there is no such material"
-                        : "but it takes nothing that has it"));
+                        ? "but the scene has no such material"
+                        : "but nothing it matches has this property"));
       }
     }
   }

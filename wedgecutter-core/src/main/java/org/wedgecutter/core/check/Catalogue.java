@@ -13,12 +13,13 @@ public final class Catalogue {
         """
         # Findings
 
-        What `wedgecutter check` and the foot of the window tell about a plan, before anything is
-        traced. This page is made from the program (`wedgecutter check --catalogue`).
+        What `wedgecutter check` and the foot of the window find in a plan before anything is traced,
+        and the causes that a proof names. This page is written by the program (`wedgecutter check
+        --catalogue`).
 
-        An **error** means that the result will be wrong, a **warning** that it may not be what was
-        meant, a **note** an approximation or an oddity. Where there is a fix, one click makes it; it
-        is a step like any other and can be undone.
+        An **error** means that the result will be wrong, a **warning** that it may not be what you
+        meant, a **note** that something is approximated. A fix takes one click; it is an edit like
+        any other and can be undone.
 
         | finding | | mistake | what it means | the fix |
         |---|---|---|---|---|
@@ -31,7 +32,7 @@ public final class Catalogue {
                   kind.severity().word(),
                   kind.title(),
                   kind.meaning(),
-                  kind.fix().isEmpty() ? "a person must decide" : kind.fix()));
+                  kind.fix().isEmpty() ? "you decide" : kind.fix()));
     }
     return out.toString();
   }

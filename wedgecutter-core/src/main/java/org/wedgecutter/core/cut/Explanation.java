@@ -75,7 +75,7 @@ public record Explanation(Role role, String by, List<RowSays> rows, List<Propert
         }
       }
     }
-    rows.add(new RowSays("the rest", "all that no row decides", layer.rest().role()));
+    rows.add(new RowSays("the rest", "everything that no row decides", layer.rest().role()));
     if (role == null) {
       role = layer.rest().role() == null ? Role.HOLDOUT : layer.rest().role();
     }
@@ -99,7 +99,7 @@ public record Explanation(Role role, String by, List<RowSays> rows, List<Propert
 
   private static String why(CollectionDef c, Entity entity) {
     return c.added().contains(entity.path()) && !c.rule().takes(entity)
-        ? "by hand"
+        ? "picked"
         : c.rule().text();
   }
 

@@ -32,37 +32,37 @@ import org.wedgecutter.core.scene.Scene;
  */
 public enum Preset {
   FRONT_OVER_BACK(
-      "front over back",
+      "Front over back",
       "what is in front",
-      "The front alone over a complete background. Quick to change, exact but for edge pixels."),
+      "The front over a complete background. Quick to change; exact except on edge pixels."),
   INTERLOCKING_HERO(
-      "interlocking hero",
+      "Interlocking hero",
       "the hero",
-      "The hero and the rest hold each other out, joined by plus: exact, whoever is in front."),
+      "The hero and the rest hold each other out and are joined by plus. Exact, whichever is in front."),
   SHADOW_APART(
-      "shadow apart",
-      "what throws the shadow",
-      "Its shadow and bounced light on all else in a layer of their own; reflections stay."),
+      "Separate shadow",
+      "what casts the shadow",
+      "Its shadow and bounced light on everything else in a layer of their own. Reflections stay."),
   REFLECTION_APART(
-      "reflection apart",
+      "Separate reflection",
       "what is reflected",
-      "Its reflection in all else in a layer of its own; shadows stay."),
+      "Its reflection in everything else in a layer of its own. Shadows stay."),
   HAZE_APART(
-      "haze apart",
+      "Separate haze",
       "the haze",
-      "The haze over layers without it. What it does to their light is lost."),
+      "The haze over layers that are lit without it. Its effect on their light is lost."),
   PLATE_INSERT(
-      "plate insert",
-      "what is set in",
-      "The rest catches what it does and holds it out, ready for a photographed plate."),
+      "Plate insert",
+      "what is inserted",
+      "Catches its shadow and reflection, and holds it out, for a photographed plate."),
   ONE_SURFACE(
-      "one surface only",
+      "One surface only",
       "the surface",
-      "One thing by itself, held out by all else, so that it can be changed later."),
+      "One object on its own, held out by everything else, so that it can be changed later."),
   STILL_AND_MOVING(
-      "still and moving",
+      "Still and moving",
       null,
-      "What is still is rendered once and held; what moves, and what it does to the still, every frame.");
+      "What is still is rendered once and held. What moves, with its shadow and reflection, is rendered at every frame.");
 
   private final String title;
   private final @Nullable String asks;
@@ -101,7 +101,7 @@ public enum Preset {
       return stillAndMoving(plan, members.scene());
     }
     if (chosen.isEmpty()) {
-      throw new IllegalArgumentException("choose the collections that are " + asks);
+      throw new IllegalArgumentException("Choose the collections: " + asks);
     }
     List<CollectionDef> rows = new ArrayList<>();
     plan.collections().stream().filter(c -> chosen.contains(c.name())).forEach(rows::add);
@@ -161,16 +161,16 @@ public enum Preset {
           layer(name, Join.OVER, seen, Cell.of(Role.UNSEEN));
         }
         case INTERLOCKING_HERO -> {
-          layer("All else", Join.PLUS, holdout, seen);
+          layer("Everything else", Join.PLUS, holdout, seen);
           layer(name, Join.PLUS, seen, holdout);
         }
         case ONE_SURFACE -> {
-          layer("All else", Join.PLUS, holdout, seen);
+          layer("Everything else", Join.PLUS, holdout, seen);
           layer(name + " only", Join.PLUS, seen, holdout);
         }
         case SHADOW_APART -> {
           List<Property> shadows = List.of(Property.VISIBLE_BOUNCE, Property.SHADOW_CASTS);
-          layer("All else", Join.PLUS, off(Role.HOLDOUT, shadows), seen);
+          layer("Everything else", Join.PLUS, off(Role.HOLDOUT, shadows), seen);
           layer(
               name + " shadow",
               Join.PLUS,
@@ -180,7 +180,7 @@ public enum Preset {
         }
         case REFLECTION_APART -> {
           layer(
-              "All else",
+              "Everything else",
               Join.PLUS,
               off(
                   Role.HOLDOUT,
@@ -224,7 +224,7 @@ public enum Preset {
       throw new IllegalStateException(e);
     }
     if (scene.entities().stream().noneMatch(e -> e.moves())) {
-      throw new IllegalArgumentException("nothing moves in this scene");
+      throw new IllegalArgumentException("Nothing moves in this scene.");
     }
     Builder builder = new Builder(with, Set.of(name));
     builder.layer("Still", Join.PLUS, Cell.of(Role.ABSENT), Cell.of(Role.SEEN));

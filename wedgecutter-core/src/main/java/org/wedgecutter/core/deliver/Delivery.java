@@ -131,11 +131,14 @@ public record Delivery(
         throw new InputException(file, "", "larger than 256 MiB");
       }
       String text = Files.readString(file);
-      var fault = schema().check(text);
+      JsonNode n = JSON.readTree(text);
+      PlanReader.rename(n, "wedgecutterDelivery", "wedgecutter_delivery");
+      PlanReader.rename(n, "colourSpace", "colour_space");
+      PlanReader.migrate(n.path("plan"));
+      var fault = schema().check(n.toString());
       if (fault.isPresent()) {
         throw new InputException(file, fault.get().place(), fault.get().expected());
       }
-      JsonNode n = JSON.readTree(text);
       List<Entry> entries = new ArrayList<>();
       for (JsonNode f : n.get("files")) {
         String place = "files/" + entries.size() + "/path";
@@ -195,8 +198,8 @@ public record Delivery(
   }
 
   private ObjectNode tree() {
-    ObjectNode n = JSON.createObjectNode().put("wedgecutterDelivery", VERSION);
-    n.put("colourSpace", "scene-linear, ITU-R BT.709 primaries, D65 white");
+    ObjectNode n = JSON.createObjectNode().put("wedgecutter_delivery", VERSION);
+    n.put("colour_space", "scene-linear, ITU-R BT.709 primaries, D65 white");
     n.putArray("size").add(width).add(height);
     if (!region.equals(Region.whole(width, height))) {
       ArrayNode r = n.putArray("region");

@@ -308,14 +308,14 @@ public final class DeliveryRenderer {
       throw new InputException(
           order.folder(),
           "",
-          "already holds a delivery; go on with it (--resume) or choose another folder");
+          "already holds a delivery; continue it with --resume, or choose another folder");
     }
     Delivery old = Delivery.read(order.folder());
     if (!old.withFiles(List.of()).equals(fresh)) {
       throw new InputException(
           order.folder(),
           "",
-          "was rendered from another plan or with other settings; choose another folder");
+          "holds a delivery of another plan or with other settings; choose another folder");
     }
     return old;
   }

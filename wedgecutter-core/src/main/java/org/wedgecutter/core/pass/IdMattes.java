@@ -1,8 +1,10 @@
 package org.wedgecutter.core.pass;
 
+import com.fasterxml.jackson.databind.node.JsonNodeFactory;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import com.google.common.hash.Hashing;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
@@ -98,38 +100,15 @@ public final class IdMattes {
   public Map<String, String> header() {
     String key =
         "cryptomatte/" + String.format(Locale.ROOT, "%08x", hash(layer)).substring(0, 7) + "/";
-    StringBuilder manifest = new StringBuilder("{");
-    names.forEach((name, hash) -> {
-      if (manifest.length() > 1) {
-        manifest.append(',');
-      }
-      manifest
-          .append('"')
-          .append(escaped(name))
-          .append("\":\"")
-          .append(String.format(Locale.ROOT, "%08x", Float.floatToRawIntBits(id(hash))))
-          .append('"');
-    });
+    ObjectNode manifest = JsonNodeFactory.instance.objectNode();
+    names.forEach((name, hash) ->
+        manifest.put(name, String.format(Locale.ROOT, "%08x", Float.floatToRawIntBits(id(hash)))));
     Map<String, String> out = new LinkedHashMap<>();
     out.put(key + "name", layer);
     out.put(key + "hash", "MurmurHash3_32");
     out.put(key + "conversion", "uint32_to_float32");
-    out.put(key + "manifest", manifest.append('}').toString());
+    out.put(key + "manifest", manifest.toString());
     return out;
-  }
-
-  private static String escaped(String name) {
-    StringBuilder out = new StringBuilder();
-    for (char c : name.toCharArray()) {
-      if (c == '"' || c == '\\') {
-        out.append('\\').append(c);
-      } else if (c < ' ') {
-        out.append(String.format(Locale.ROOT, "\\u%04x", (int) c));
-      } else {
-        out.append(c);
-      }
-    }
-    return out.toString();
   }
 
   /** Returns the number that stands for a name. */
@@ -142,41 +121,8 @@ public final class IdMattes {
     return Float.intBitsToFloat(exponent == 0 || exponent == 255 ? hash ^ 1 << 23 : hash);
   }
 
-  /** MurmurHash3 for 32 bits, seed 0, by A. Appleby. */
+  /** Returns the 32-bit MurmurHash3 of a name, seed 0. */
   static int hash(String name) {
-    byte[] bytes = name.getBytes(StandardCharsets.UTF_8);
-    int h = 0;
-    int whole = bytes.length / 4 * 4;
-    for (int i = 0; i < whole; i += 4) {
-      int k =
-          bytes[i] & 255
-              | (bytes[i + 1] & 255) << 8
-              | (bytes[i + 2] & 255) << 16
-              | (bytes[i + 3] & 255) << 24;
-      h ^= mixed(k);
-      h = Integer.rotateLeft(h, 13) * 5 + 0xe6546b64;
-    }
-    int rest = 0;
-    for (byte b : reversed(bytes, whole)) {
-      rest = rest << 8 | b & 255;
-    }
-    h ^= mixed(rest) ^ bytes.length;
-    h = (h ^ h >>> 16) * 0x85ebca6b;
-    h = (h ^ h >>> 13) * 0xc2b2ae35;
-    return h ^ h >>> 16;
-  }
-
-  private static byte[] reversed(byte[] bytes, int from) {
-    byte[] out = Arrays.copyOfRange(bytes, from, bytes.length);
-    for (int i = 0; i < out.length / 2; i++) {
-      byte b = out[i];
-      out[i] = out[out.length - 1 - i];
-      out[out.length - 1 - i] = b;
-    }
-    return out;
-  }
-
-  private static int mixed(int k) {
-    return Integer.rotateLeft(k * 0xcc9e2d51, 15) * 0x1b873593;
+    return Hashing.murmur3_32_fixed().hashString(name, StandardCharsets.UTF_8).asInt();
   }
 }

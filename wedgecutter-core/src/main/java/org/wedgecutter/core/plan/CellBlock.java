@@ -17,7 +17,7 @@ import org.wedgecutter.core.io.InputException;
  * @param cells by row, then by layer; all rows have the same number
  */
 public record CellBlock(List<List<Cell>> cells) {
-  private static final String KEY = "wedgecutterCells";
+  private static final String KEY = "wedgecutter_cells";
 
   public CellBlock {
     cells = cells.stream().map(List::copyOf).toList();

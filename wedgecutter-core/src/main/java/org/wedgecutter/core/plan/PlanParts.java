@@ -16,11 +16,11 @@ import org.wedgecutter.core.io.TextFile;
 
 /**
  * Parts of plans as files of their own: all collections, one layer with the collections that it
- * speaks of, or the cells of one column. The form is that of plans, with {@code "wedgecutterPart"}
+ * speaks of, or the cells of one column. The form is that of plans, with {@code "wedgecutter_part"}
  * in the place of {@code "wedgecutter"}.
  */
 public final class PlanParts {
-  private static final String KEY = "wedgecutterPart";
+  private static final String KEY = "wedgecutter_part";
 
   private PlanParts() {}
 
@@ -92,7 +92,7 @@ public final class PlanParts {
         notes.add("collection %s is new".formatted(c.name()));
       } else if (!own.get().equals(c) && !n.has("layers")) {
         next = CollectionEdits.collection(next, c.name(), before -> c);
-        notes.add("collection %s takes %s now".formatted(c.name(), c.rule().text()));
+        notes.add("collection %s now matches %s".formatted(c.name(), c.rule().text()));
       } else if (!own.get().equals(c)) {
         notes.add("collection %s keeps the rule of this plan".formatted(c.name()));
       }
@@ -115,7 +115,7 @@ public final class PlanParts {
     }
     for (Map.Entry<String, JsonNode> e : n.path("cells").properties()) {
       if (plan.collection(e.getKey()).isEmpty()) {
-        notes.add("there is no collection %s here: its cell is left out".formatted(e.getKey()));
+        notes.add("cell of %s skipped: this plan has no such collection".formatted(e.getKey()));
       } else {
         Cell cell = PlanReader.cellOf(e.getValue(), file, "cells/" + e.getKey());
         next = PlanEdits.cell(next, layer, e.getKey(), before -> cell);
@@ -132,8 +132,10 @@ public final class PlanParts {
   private static JsonNode tree(Path file) throws InputException {
     try {
       JsonNode n = PlanReader.JSON.readTree(TextFile.read(file, PlanReader.MAX_MEBIBYTES));
+      PlanReader.rename(n, "wedgecutterPart", KEY);
       if (n == null || !n.path(KEY).isInt() || n.path(KEY).asInt() > Plan.VERSION) {
-        throw new InputException(file, KEY, "expected a part of a plan of version " + Plan.VERSION);
+        throw new InputException(
+            file, KEY, "expected a layer, cells or collections of version " + Plan.VERSION);
       }
       return n;
     } catch (JsonProcessingException e) {

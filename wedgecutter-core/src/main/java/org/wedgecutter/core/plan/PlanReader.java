@@ -7,6 +7,7 @@ import com.fasterxml.jackson.databind.DeserializationFeature;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.json.JsonMapper;
+import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.EnumSet;
@@ -74,11 +75,26 @@ public final class PlanReader {
           "format version %d is newer than this program, which reads up to %d"
               .formatted(version.asInt(), Plan.VERSION));
     }
-    var fault = PlanSchema.plan().check(text);
+    migrate(root);
+    var fault = PlanSchema.plan().check(root.toString());
     if (fault.isPresent()) {
       throw new InputException(file, fault.get().place(), fault.get().expected());
     }
     return new PlanReader(file).plan(root);
+  }
+
+  /** Gives keys that early plans wrote in another casing their present names. */
+  public static void migrate(JsonNode plan) {
+    rename(plan.path("shot"), "seeThroughGlass", "see_through_glass");
+    rename(plan.path("shot").path("plate"), "standIns", "stand_ins");
+    rename(plan.path("output"), "lightGroups", "light_groups");
+  }
+
+  /** Renames a key of an object, unless the object has the new one already. */
+  public static void rename(JsonNode object, String old, String now) {
+    if (object instanceof ObjectNode o && o.has(old) && !o.has(now)) {
+      o.set(now, o.remove(old));
+    }
   }
 
   /** Reads a cell that stands elsewhere than in a plan; checked by the schema of cells. */
@@ -120,7 +136,7 @@ public final class PlanReader {
       String place = "collections/" + collections.size();
       collections.add(collection(c, place));
       if (!names.add(collections.getLast().name())) {
-        throw wrong(place + "/name", "'%s' stands twice".formatted(collections.getLast().name()));
+        throw wrong(place + "/name", "'%s' occurs twice".formatted(collections.getLast().name()));
       }
     }
     List<LayerDef> layers = new ArrayList<>();
@@ -129,7 +145,7 @@ public final class PlanReader {
       String place = "layers/" + layers.size();
       layers.add(layer(l, place, names));
       if (!layerNames.add(layers.getLast().name())) {
-        throw wrong(place + "/name", "'%s' stands twice".formatted(layers.getLast().name()));
+        throw wrong(place + "/name", "'%s' occurs twice".formatted(layers.getLast().name()));
       }
     }
     return new Plan(
@@ -163,7 +179,7 @@ public final class PlanReader {
     shot.clamp = (float) n.path("clamp").asDouble(0);
     shot.soften = (float) n.path("soften").asDouble(0);
     shot.denoise = n.path("denoise").asDouble(0);
-    shot.seeThrough = n.path("seeThroughGlass").asBoolean(false);
+    shot.seeThrough = n.path("see_through_glass").asBoolean(false);
     shot.environment =
         new Shot.EnvironmentDef(
             env.path("image").asText(""),
@@ -173,8 +189,8 @@ public final class PlanReader {
     shot.plate =
         new Shot.PlateDef(
             plate.path("image").asText(""),
-            plate.path("standIns").asText(""),
-            extra(plate, "image", "standIns"));
+            plate.path("stand_ins").asText(""),
+            extra(plate, "image", "stand_ins"));
     Map<String, String> links = new LinkedHashMap<>();
     for (Map.Entry<String, JsonNode> e : n.path("links").properties()) {
       links.put(e.getKey(), e.getValue().asText());
@@ -199,7 +215,7 @@ public final class PlanReader {
     "clamp",
     "soften",
     "denoise",
-    "seeThroughGlass",
+    "see_through_glass",
     "environment",
     "plate",
     "links",
@@ -301,7 +317,7 @@ public final class PlanReader {
         String at = place + "/keys/" + keys.size();
         int frame = k.get(0).asInt();
         if (!keys.isEmpty() && frame <= keys.getLast().frame()) {
-          throw wrong(at, "frames must ascend");
+          throw wrong(at, "frames of keys must increase");
         }
         keys.add(new CellOverride.Key(frame, value(k.get(1), property, verb, at)));
       }
@@ -424,7 +440,7 @@ public final class PlanReader {
         Compression.valueOf(n.path("compression").asText("zip").toUpperCase(Locale.ROOT)),
         n.path("passes").asBoolean(true),
         more,
-        texts(n.path("lightGroups")),
+        texts(n.path("light_groups")),
         n.path("occlusion").asDouble(0.5),
         n.path("near").asDouble(0),
         n.path("far").asDouble(10),
@@ -435,7 +451,7 @@ public final class PlanReader {
             "compression",
             "passes",
             "more",
-            "lightGroups",
+            "light_groups",
             "occlusion",
             "near",
             "far"));

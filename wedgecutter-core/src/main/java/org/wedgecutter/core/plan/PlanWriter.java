@@ -74,7 +74,7 @@ public final class PlanWriter {
       output.more().forEach(m -> more.add(m.word()));
     }
     if (!output.lightGroups().isEmpty()) {
-      output.lightGroups().forEach(o.putArray("lightGroups")::add);
+      output.lightGroups().forEach(o.putArray("light_groups")::add);
     }
     if (output.occlusion() != 0.5) {
       number(o, "occlusion", output.occlusion());
@@ -118,7 +118,7 @@ public final class PlanWriter {
       number(n, "denoise", shot.denoise());
     }
     if (shot.seeThrough()) {
-      n.put("seeThroughGlass", true);
+      n.put("see_through_glass", true);
     }
     if (!shot.environment().image().isEmpty()) {
       ObjectNode env = n.putObject("environment").put("image", shot.environment().image());
@@ -129,7 +129,7 @@ public final class PlanWriter {
     if (shot.plate().exists()) {
       ObjectNode plate = n.putObject("plate").put("image", shot.plate().image());
       if (!shot.plate().standIns().isEmpty()) {
-        plate.put("standIns", shot.plate().standIns());
+        plate.put("stand_ins", shot.plate().standIns());
       }
       extra(plate, shot.plate().extra());
     }

@@ -22,7 +22,7 @@ import org.wedgecutter.core.image.TextureImage;
  * @param cameras perspective cameras, in the file's order
  * @param duration seconds until the last key of any animation
  * @param variants names of the file's sets of materials, of which one can be chosen when reading
- * @param notUnderstood what stands in the file and is not used here, one line each
+ * @param unsupported what stands in the file and is not used here, one line each
  */
 public record Scene(
     Path file,
@@ -37,7 +37,7 @@ public record Scene(
     List<SceneCamera> cameras,
     float duration,
     List<String> variants,
-    List<String> notUnderstood) {
+    List<String> unsupported) {
   /** The path of the entity that stands for the environment. */
   public static final String ENVIRONMENT_PATH = "/environment";
 
@@ -52,7 +52,7 @@ public record Scene(
     deformations = Map.copyOf(deformations);
     variants = List.copyOf(variants);
     cameras = List.copyOf(cameras);
-    notUnderstood = List.copyOf(notUnderstood);
+    unsupported = List.copyOf(unsupported);
     for (int i = 0; i < entities.size(); i++) {
       if (entities.get(i).index() != i) {
         throw new IllegalArgumentException(
@@ -75,7 +75,7 @@ public record Scene(
       List<Light> lights,
       List<SceneCamera> cameras,
       float duration,
-      List<String> notUnderstood) {
+      List<String> unsupported) {
     this(
         file,
         nodes,
@@ -89,7 +89,7 @@ public record Scene(
         cameras,
         duration,
         List.of(),
-        notUnderstood);
+        unsupported);
   }
 
   /** Returns the world transform of every node at a time in seconds. */

@@ -110,7 +110,7 @@ class CatalogueTest {
         s.lights(),
         s.cameras(),
         s.duration(),
-        s.notUnderstood());
+        s.unsupported());
   }
 
   /** The first box as a medium: media come with no scene format yet. */

@@ -153,7 +153,7 @@ class DeliveryTest {
         shot.withPlan(shot.plan().withShot(shot.plan().requireShot().with(s -> s.seed = 9)));
     assertThatThrownBy(() -> renderer(other, List.of(1), true).run((f, p, s) -> {}))
         .isInstanceOf(InputException.class)
-        .hasMessageContaining("from another plan");
+        .hasMessageContaining("of another plan");
   }
 
   @Test
@@ -258,7 +258,7 @@ class DeliveryTest {
     Path manifest = dir.resolve("out/delivery.json");
     String text = Files.readString(manifest);
     String[][] cases = {
-      {"\"wedgecutterDelivery\" : 1", "\"wedgecutterDelivery\" : 2", "wedgecutterDelivery"},
+      {"\"wedgecutter_delivery\" : 1", "\"wedgecutter_delivery\" : 2", "wedgecutter_delivery"},
       {"set/Floor/set_Floor.0001.exr", "../../../etc/passwd", "leads out of the folder"},
       {"\"samples\"", "\"smples\"", "samples"},
       {"{", "", "not JSON"},

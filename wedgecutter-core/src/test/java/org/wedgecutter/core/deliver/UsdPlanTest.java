@@ -69,7 +69,7 @@ class UsdPlanTest {
   @Test
   void ourReaderFindsThePrimsAgain(@TempDir Path dir) throws Exception {
     var scene = UsdReader.parse(UsdPlan.text(shot(dir)), dir.resolve("plan.usda"));
-    assertThat(scene.notUnderstood())
+    assertThat(scene.unsupported())
         .anyMatch(n -> n.contains("/Render/Floor: RenderPass"))
         .anyMatch(n -> n.contains("RenderSettings"));
   }

@@ -86,7 +86,7 @@ class ShotTest {
             .orElseThrow();
     assertThat(light.layer()).isEqualTo("Floor");
     assertThat(light.entity()).isEqualTo("/front");
-    assertThat(light.message().sentence()).isEqualTo(Sentence.INFLUENCE_ABSENT);
+    assertThat(light.message().sentence()).isEqualTo(Sentence.LIGHT_ABSENT);
     assertThat(light.share()).isBetween(0.0, 1.0);
   }
 

@@ -64,7 +64,7 @@ class OverrideTest {
         "{\"property\": \"material.roughness\", \"value\": 2} | lies between 0 and 1",
         "{\"property\": \"material.roughness\", \"value\": \"x\"} | material.roughness is a number",
         "{\"property\": \"material.roughness\"} | expected value or keys",
-        "{\"property\": \"material.roughness\", \"keys\": [[5, 0.1], [5, 0.2]]} | frames must ascend"
+        "{\"property\": \"material.roughness\", \"keys\": [[5, 0.1], [5, 0.2]]} | frames of keys must increase"
       })
   void aWrongOverrideIsToldWithItsPlace(String override, String expected) {
     assertThatThrownBy(() -> plan(override, ""))
@@ -153,8 +153,8 @@ class OverrideTest {
       }
     }
     assertThatThrownBy(() -> CellBlock.parse("a, b")).hasMessageContaining("holds no cells");
-    assertThatThrownBy(() -> CellBlock.parse("{\"wedgecutterCells\": [[{\"role\": \"Ghost\"}]]}"))
-        .hasMessageContaining("wedgecutterCells/0/0");
+    assertThatThrownBy(() -> CellBlock.parse("{\"wedgecutter_cells\": [[{\"role\": \"Ghost\"}]]}"))
+        .hasMessageContaining("wedgecutter_cells/0/0");
   }
 
   @Test
@@ -177,14 +177,14 @@ class OverrideTest {
     Path cells = dir.resolve("k.json");
     PlanParts.save(PlanParts.cells(plan, "Front"), cells);
     var put = PlanParts.read(CollectionEdits.remove(plan, "Front"), "Back", cells);
-    assertThat(put.notes()).anyMatch(n -> n.contains("no collection Front"));
+    assertThat(put.notes()).anyMatch(n -> n.contains("cell of Front skipped"));
     assertThat(PlanParts.read(plan, "Back", cells).plan().layers().get(1).cell("Front"))
         .isEqualTo(plan.layers().get(2).cell("Front"));
     assertThatThrownBy(() -> PlanParts.read(plan, "Nobody", cells))
         .hasMessageContaining("expected a layer");
     Files.writeString(cells, "{\"wedgecutter\": 1}");
     assertThatThrownBy(() -> PlanParts.read(plan, "Back", cells))
-        .hasMessageContaining("expected a part of a plan");
+        .hasMessageContaining("expected a layer, cells or collections");
   }
 
   @Test

@@ -42,7 +42,7 @@ class PlateTest {
         {"wedgecutter": 1,
          "shot": {"scene": "set.glb", "frames": "1-4", "fps": 2, "size": [%d, %d], "samples": 6,
            "bounces": 2, "environment": {"image": "sky.hdr"},
-           "plate": {"image": "plate.hdr", "standIns": "Floor"}},
+           "plate": {"image": "plate.hdr", "stand_ins": "Floor"}},
          "collections": [{"name": "Front", "rule": "name:front"}, {"name": "Floor", "rule": "name:floor"},
            {"name": "Back", "rule": "name:back"}],
          "layers": [

@@ -82,22 +82,22 @@ public final class CatcherPanel extends VBox {
     CatcherTuning t = now.tuning();
     return line(
         Entry.named(
-            "shadows by",
+            "shadow density",
             Entry.number(
                 "catcher-opacity",
                 t.opacity(),
                 0,
                 1,
-                "how strong shadows are",
+                "density of the caught shadows",
                 trouble,
                 x -> tuned("shadows", at -> at.withOpacity(x)))),
         Entry.named(
-            "lifted to",
+            "shadow tint",
             new Entry(
                 "catcher-tint",
                 t.tint().text(),
                 9,
-                "colour of a full shadow: red, green, blue, 0 (as it is) to 1 (none)",
+                "colour of a full shadow: red, green, blue, 0 (unchanged) to 1 (no shadow)",
                 trouble,
                 x -> {
                   Value.Colour tint =
@@ -105,13 +105,13 @@ public final class CatcherPanel extends VBox {
                   tuned("tint", at -> at.withTint(tint));
                 })),
         Entry.named(
-            "reflections by",
+            "reflection gain",
             Entry.number(
                 "catcher-reflection",
                 t.reflection(),
                 0,
                 100,
-                "factor on reflections",
+                "factor on caught reflections",
                 trouble,
                 x -> tuned("reflections", at -> at.withReflection(x)))));
   }
@@ -121,12 +121,12 @@ public final class CatcherPanel extends VBox {
     FlowPane out =
         line(
             Entry.named(
-                "within metres",
+                "reach (m)",
                 new Entry(
                     "catcher-reach",
                     r == null ? "" : Typed.text(r.across()) + " x " + Typed.text(r.along()),
                     9,
-                    "radii of an ellipse, such as 1.5 x 0.8; empty: everywhere",
+                    "radii of an ellipse, for example 1.5 x 0.8; empty: everywhere",
                     trouble,
                     x -> {
                       CatcherTuning.Reach next = radii(x, r);
@@ -150,20 +150,20 @@ public final class CatcherPanel extends VBox {
                                 Typed.text(centre[1]),
                                 Typed.text(centre[2])),
                     9,
-                    "x y z in metres; empty: the foot of the casters",
+                    "centre of the ellipse: x y z in metres; empty: below the casters",
                     trouble,
                     x -> {
                       double[] next = place(x);
                       tuned("reach", at -> at.withReach(r.withCentre(next)));
                     })),
             Entry.named(
-                "turned by °",
+                "rotation (°)",
                 Entry.number(
                     "catcher-turn",
                     r.turn(),
                     -360,
                     360,
-                    "degrees about the vertical",
+                    "rotation of the ellipse about the vertical",
                     trouble,
                     x -> tuned("reach", at -> at.withReach(r.withTurn(x))))),
             Entry.named(
@@ -173,7 +173,7 @@ public final class CatcherPanel extends VBox {
                     r.soft(),
                     0,
                     1,
-                    "share of the radius over which catching fades",
+                    "share of the radius over which the reach fades",
                     trouble,
                     x -> tuned("reach", at -> at.withReach(r.withSoft(x))))));
     return out;
@@ -209,8 +209,8 @@ public final class CatcherPanel extends VBox {
 
   private FlowPane lights(List<String> lamps) {
     List<String> chosen = now.tuning().lights();
-    FlowPane out = line(DetailPanel.dim("shadows of"));
-    CheckBox all = new CheckBox("all light");
+    FlowPane out = line(DetailPanel.dim("shadows of lights"));
+    CheckBox all = new CheckBox("all");
     all.setId("catcher-lights-all");
     all.setSelected(chosen.isEmpty());
     all.setDisable(chosen.isEmpty());

@@ -112,14 +112,14 @@ public final class CellPanel extends VBox {
   private FlowPane switches(Plan plan) {
     FlowPane out = new FlowPane(14, 4);
     out.setAlignment(Pos.CENTER_LEFT);
-    out.getChildren().add(DetailPanel.dim("in this layer"));
+    out.getChildren().add(DetailPanel.dim("in this layer:"));
     for (Property property : QUICK) {
       CheckBox box =
           new CheckBox(
               switch (property) {
-                case VISIBLE_REFLECTION -> "in reflections";
-                case VISIBLE_BOUNCE -> "in bounced light";
-                case VISIBLE_TRANSMISSION -> "through glass";
+                case VISIBLE_REFLECTION -> "seen in reflections";
+                case VISIBLE_BOUNCE -> "seen in bounced light";
+                case VISIBLE_TRANSMISSION -> "seen through glass";
                 default -> "casts shadows";
               });
       box.setId("switch-" + property.word().replace('.', '-'));
@@ -154,12 +154,14 @@ public final class CellPanel extends VBox {
     Role role = cell.role();
     boolean byRole = role == Role.SEEN || role == Role.UNSEEN;
     Boolean own = cell.catching().caster();
-    CheckBox box = new CheckBox("is caught by the catcher");
+    CheckBox box = new CheckBox("casts onto the catcher");
     box.setId("caster");
     box.setFocusTraversable(false);
     box.setSelected(own == null ? byRole : own);
     box.setOnAction(e ->
-        set(rowName() + " caster", c -> c.withCatcher(c.catching().withCaster(box.isSelected()))));
+        set(
+            rowName() + " casts onto the catcher",
+            c -> c.withCatcher(c.catching().withCaster(box.isSelected()))));
     return box;
   }
 
@@ -212,7 +214,7 @@ public final class CellPanel extends VBox {
     @Override
     public void remove(Property property) {
       editor.edit(
-          "%s of %s in %s as before".formatted(property.word(), rowName(), layer.name()),
+          "%s of %s in %s reset".formatted(property.word(), rowName(), layer.name()),
           p -> PlanEdits.removeOverride(p, layer.name(), row, property));
     }
   }

@@ -33,7 +33,7 @@ public final class CheckPanel extends VBox {
                       span.last(),
                       span.causes().isEmpty()
                           ? "everything is seen exactly once"
-                          : "%d never, %d more than once"
+                          : "%d missing, %d seen twice or more"
                               .formatted(span.never().size(), span.twice().size())));
       label.setId("seen-" + span.first());
       getChildren().add(label);

@@ -103,7 +103,7 @@ public final class CutRows implements SheetRows {
           nextRows,
           nextSubjects);
     }
-    nextRows.add(Row.of(CHECK, "seen once?", verdict(), 0, Row.Sort.CHECK, false, false));
+    nextRows.add(Row.of(CHECK, "seen once", verdict(), 0, Row.Sort.CHECK, false, false));
     nextSubjects.add(new Subject(null, null, -1));
     rows = List.copyOf(nextRows);
     subjects = List.copyOf(nextSubjects);
@@ -149,7 +149,9 @@ public final class CutRows implements SheetRows {
     }
     return never + more == 0
         ? "all"
-        : (never > 0 ? never + " never " : "") + (more > 0 ? more + " twice" : "");
+        : (never > 0 ? never + " missing" : "")
+            + (never > 0 && more > 0 ? ", " : "")
+            + (more > 0 ? more + " twice" : "");
   }
 
   @Override
@@ -310,11 +312,11 @@ public final class CutRows implements SheetRows {
     if (column < 0 || p == null || column >= p.layers().size()) {
       CollectionDef c = collection(row);
       return line.label()
-          + (c == null || c.rule().text().isEmpty() ? "" : ": takes " + c.rule().text());
+          + (c == null || c.rule().text().isEmpty() ? "" : ": matches " + c.rule().text());
     }
     String layer = p.layers().get(column).name();
     if (isCheck(row)) {
-      return "entities seen in layer %s; over all layers: %s".formatted(layer, line.detail());
+      return "objects seen in layer %s; over all layers: %s".formatted(layer, line.detail());
     }
     Cell cell = cell(row, column);
     Decision decision = decision(row, column);
@@ -331,7 +333,8 @@ public final class CutRows implements SheetRows {
           .forEach(o -> out.append(", ").append(o.text()));
       CatcherOptions options = cell.catcher();
       if (options != null && options.caster() != null) {
-        out.append(options.caster() ? ", a caster" : ", not a caster");
+        out.append(
+            options.caster() ? ", casts onto the catcher" : ", does not cast onto the catcher");
       }
       if (options != null && options.output() != null) {
         out.append(", delivered as ").append(options.output().word());

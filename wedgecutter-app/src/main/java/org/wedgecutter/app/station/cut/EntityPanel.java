@@ -36,7 +36,7 @@ public final class EntityPanel extends VBox {
     setSpacing(5);
     FlowPane into = new FlowPane(8, 6);
     into.setAlignment(Pos.CENTER_LEFT);
-    into.getChildren().add(DetailPanel.dim("put into"));
+    into.getChildren().add(DetailPanel.dim("collection"));
     String first =
         plan.collections().stream()
             .filter(c -> members.of(c).contains(entity.index()))
@@ -52,7 +52,7 @@ public final class EntityPanel extends VBox {
           button.setSelected(c.name().equals(first));
           button.setOnAction(e ->
               editor.edit(
-                  entity.name() + " into " + c.name(),
+                  entity.name() + " picked into " + c.name(),
                   p -> CollectionEdits.pick(p, c.name(), entity)));
           into.getChildren().add(button);
         });
@@ -85,11 +85,11 @@ public final class EntityPanel extends VBox {
     box.setId("link");
     box.getItems().add("");
     plan.collections().forEach(c -> box.getItems().add(c.name()));
-    box.setConverter(Words.of(n -> n.isEmpty() ? "everything" : n + " alone"));
+    box.setConverter(Words.of(n -> n.isEmpty() ? "everything" : n + " only"));
     box.setValue(plan.requireShot().links().getOrDefault(entity.path(), ""));
     box.setOnAction(e ->
         editor.edit(
-            entity.name() + " lights " + box.getConverter().toString(box.getValue()),
+            entity.name() + " illuminates " + box.getConverter().toString(box.getValue()),
             p ->
                 p.withShot(
                     p.requireShot()
@@ -101,7 +101,7 @@ public final class EntityPanel extends VBox {
                           }
                           s.links = next;
                         }))));
-    out.getChildren().addAll(DetailPanel.dim("lights"), box);
+    out.getChildren().addAll(DetailPanel.dim("illuminates"), box);
     return out;
   }
 
@@ -114,7 +114,7 @@ public final class EntityPanel extends VBox {
     for (Explanation.RowSays row : e.rows()) {
       text.append("   ")
           .append(row.row())
-          .append(row.role() == null ? ": leaves it to rows below" : ": " + row.role().word())
+          .append(row.role() == null ? ": no role" : ": " + row.role().word())
           .append(row.why().isEmpty() ? "" : "   (" + row.why() + ")")
           .append('\n');
     }
@@ -123,7 +123,7 @@ public final class EntityPanel extends VBox {
       text.append("   ")
           .append(p.property().word())
           .append(": ")
-          .append(p.before().isEmpty() ? "several" : p.before());
+          .append(p.before().isEmpty() ? "mixed" : p.before());
       if (changed) {
         text.append(" → ").append(p.after()).append("   by ").append(p.by());
       }

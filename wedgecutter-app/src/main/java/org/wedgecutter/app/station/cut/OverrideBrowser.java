@@ -53,16 +53,16 @@ public final class OverrideBrowser extends VBox {
     setSpacing(8);
     getStyleClass().add("drawer-body");
     search.setId("override-search");
-    search.setPromptText("search: a layer, a row, a property, a value, on, off");
+    search.setPromptText("Search layer, row, property, value, on, off");
     search.textProperty().addListener(o -> filter());
     count.setId("override-count");
     count.getStyleClass().add("dim");
     table.setId("override-table");
-    column("layer", 110, Line::layer);
-    column("row", 110, Line::where);
-    column("override", 240, l -> l.override.text());
-    column("in force", 62, l -> l.override.on() ? "on" : "off");
-    column("for", 56, l -> l.setting ? "" : String.valueOf(l.entities));
+    column("Layer", 110, Line::layer);
+    column("Row", 110, Line::where);
+    column("Override", 240, l -> l.override.text());
+    column("On", 62, l -> l.override.on() ? "on" : "off");
+    column("Objects", 56, l -> l.setting ? "" : String.valueOf(l.entities));
     table
         .getSelectionModel()
         .selectedItemProperty()

@@ -29,8 +29,8 @@ public final class PresetPanel extends VBox {
     getStyleClass().add("drawer-body");
     Label what =
         new Label(
-            "A preset makes all layers anew from the collections; it is one step and can be undone."
-                + " Choose what is in front, the hero, what throws the shadow …");
+            "A preset builds all layers anew from the collections. It is one edit and can be undone."
+                + " Choose the collections that play the part: the foreground, the hero, what casts the shadow.");
     what.setWrapText(true);
     getChildren().add(what);
     FlowPane boxes = new FlowPane(12, 6);

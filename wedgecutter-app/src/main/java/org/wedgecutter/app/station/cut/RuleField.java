@@ -103,7 +103,7 @@ final class RuleField extends HBox {
     try {
       EntitySet takes = members.of(RuleParser.parse(field.getText()));
       count.setText(
-          "%d of %d%s"
+          "matches %d of %d%s"
               .formatted(
                   takes.size(),
                   members.scene().entities().size(),

@@ -32,7 +32,7 @@ public final class OutputRows implements SheetRows {
   public record PassRow(Output.@Nullable More pass) {
     /** Returns what it is called. */
     public String title() {
-      return pass == null ? "parts of the beauty" : pass.word().replace('-', ' ');
+      return pass == null ? "beauty components" : pass.word().replace('-', ' ');
     }
 
     /** Says whether it is written. */
@@ -109,11 +109,11 @@ public final class OutputRows implements SheetRows {
 
   private static String title(Property p) {
     return switch (p) {
-      case BOUNCES_GLASS -> "bounces in glass";
-      case BOUNCES_MEDIA -> "bounces in media";
+      case BOUNCES_GLASS -> "refraction bounces";
+      case BOUNCES_MEDIA -> "volume bounces";
       case SEE_THROUGH -> "see through glass";
       case ENVIRONMENT_LEVEL -> "environment";
-      case ENVIRONMENT_TURN -> "turned by";
+      case ENVIRONMENT_TURN -> "environment rotation";
       case MOTION_BLUR -> "motion blur";
       default -> p.word();
     };
@@ -218,12 +218,12 @@ public final class OutputRows implements SheetRows {
     }
     PassRow pass = pass(row);
     if (pass != null) {
-      return "%s: %s with every layer"
+      return "%s: %s in every layer"
           .formatted(pass.title(), pass.on(p.output()) ? "written" : "not written");
     }
     Property property = property(row);
     if (property == null) {
-      return "what is written beside the beauty of every layer";
+      return "passes that are written besides the beauty";
     }
     Value before = LayerSettings.before(p.requireShot(), property);
     if (layer == null) {
@@ -236,7 +236,7 @@ public final class OutputRows implements SheetRows {
             "%s in layer %s: %s; the shot has %s"
                 .formatted(property.word(), layer.name(), text, before.text()))
         .orElseGet(() ->
-            "%s in layer %s: %s, as the shot"
+            "%s in layer %s: %s (shot setting)"
                 .formatted(property.word(), layer.name(), before.text()));
   }
 }

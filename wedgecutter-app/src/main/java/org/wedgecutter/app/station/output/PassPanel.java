@@ -26,7 +26,7 @@ public final class PassPanel extends VBox {
     super(6);
     this.editor = editor;
     Output output = plan.output();
-    CheckBox box = new CheckBox("written with every layer, and to be seen in the viewer");
+    CheckBox box = new CheckBox("written with every layer");
     box.setId("pass-on");
     box.setSelected(row.on(output));
     box.setOnAction(e ->
@@ -39,17 +39,17 @@ public final class PassPanel extends VBox {
       getChildren()
           .add(
               Entry.named(
-                  "surroundings count up to metres",
+                  "ambient occlusion distance (m)",
                   Entry.number(
                       "pass-occlusion",
                       output.occlusion(),
                       0.001,
                       1e6,
-                      "distance up to which surroundings occlude",
+                      "distance up to which geometry occludes",
                       trouble,
                       x ->
                           editor.edit(
-                              "distance of occlusion",
+                              "ambient occlusion distance",
                               p -> p.withOutput(p.output().withOcclusion(x))))));
     } else if (pass == Output.More.RAMP) {
       getChildren().add(ramp(output));
@@ -65,30 +65,30 @@ public final class PassPanel extends VBox {
             14,
             4,
             Entry.named(
-                "0 at metres",
+                "depth near (m)",
                 Entry.number(
                     "pass-near",
                     output.near(),
                     0,
                     1e6,
-                    "distance at which the ramp is 0",
+                    "distance at which the depth ramp is 0",
                     trouble,
                     x ->
                         editor.edit(
-                            "near end of the depth ramp",
+                            "depth near",
                             p -> p.withOutput(p.output().withRange(x, p.output().far()))))),
             Entry.named(
-                "1 at metres",
+                "depth far (m)",
                 Entry.number(
                     "pass-far",
                     output.far(),
                     0.001,
                     1e6,
-                    "distance at which the ramp is 1",
+                    "distance at which the depth ramp is 1",
                     trouble,
                     x ->
                         editor.edit(
-                            "far end of the depth ramp",
+                            "depth far",
                             p -> p.withOutput(p.output().withRange(p.output().near(), x))))));
     out.setAlignment(Pos.CENTER_LEFT);
     return out;
@@ -98,7 +98,7 @@ public final class PassPanel extends VBox {
     FlowPane out = new FlowPane(14, 4, DetailPanel.dim("light groups"));
     out.setAlignment(Pos.CENTER_LEFT);
     if (lamps.isEmpty()) {
-      out.getChildren().add(DetailPanel.dim("none: no collection holds anything that gives light"));
+      out.getChildren().add(DetailPanel.dim("none: no collection contains lights"));
     }
     for (String lamp : lamps) {
       CheckBox box = new CheckBox(lamp);
@@ -122,22 +122,22 @@ public final class PassPanel extends VBox {
 
   private static String about(Output.@Nullable More pass) {
     if (pass == null) {
-      return "diffuse, specular and transmission, each direct and indirect, emission, medium:"
+      return "diffuse, specular and transmission, each direct and indirect, emission and medium;"
           + " they add up to the beauty";
     }
     return switch (pass) {
-      case LIGHTS -> "one for each emitter or group: they add up to the beauty";
-      case UNSHADOWED -> "diffuse light straight from emitters, as if nothing stood in its way";
-      case SHADOW -> "diffuse light straight from emitters by the same without shadows";
-      case OCCLUSION -> "how open surfaces are to their surroundings, 0 to 1";
+      case LIGHTS -> "one per light or light group; they add up to the beauty";
+      case UNSHADOWED -> "direct diffuse light without shadows";
+      case SHADOW -> "direct diffuse light divided by the same without shadows";
+      case OCCLUSION -> "ambient occlusion, 0 (closed) to 1 (open)";
       case ALBEDO -> "base colour";
-      case DEPTH -> "distance along the camera's axis in metres, never averaged";
-      case RAMP -> "the same from near (0) to far (1)";
-      case NORMAL -> "shading normals in the world, never averaged";
-      case POSITION -> "places in the world in metres, never averaged";
-      case UV -> "texture coordinates, never averaged";
-      case MOTION -> "pixels to the next frame, and from the one before";
-      case IDS -> "ID mattes by object, material and collection, after the open convention";
+      case DEPTH -> "distance along the camera axis (m), unfiltered";
+      case RAMP -> "depth from near (0) to far (1)";
+      case NORMAL -> "shading normals in world space, unfiltered";
+      case POSITION -> "positions in world space (m), unfiltered";
+      case UV -> "texture coordinates, unfiltered";
+      case MOTION -> "motion in pixels, to the next frame and from the previous one";
+      case IDS -> "ID mattes (Cryptomatte) by object, material and collection";
     };
   }
 }

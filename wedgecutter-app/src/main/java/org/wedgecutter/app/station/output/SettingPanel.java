@@ -50,7 +50,7 @@ public final class SettingPanel extends VBox {
           @Override
           public void remove(Property property) {
             editor.edit(
-                property.word() + " of " + layer.name() + " as the shot",
+                property.word() + " of " + layer.name() + " reset to the shot",
                 p -> LayerEdits.removeSetting(p, layer.name(), property));
           }
         };

@@ -82,25 +82,20 @@ public final class ShotPanel extends VBox {
             (d, x) -> d.bounces = new Bounces(toInt(x), d.bounces.glass(), d.bounces.media())),
         whole(
             "bounces-glass",
-            "through glass",
+            "refraction bounces",
             b.glass(),
             0,
             64,
             (d, x) -> d.bounces = new Bounces(d.bounces.surfaces(), toInt(x), d.bounces.media())),
         whole(
             "bounces-media",
-            "in media",
+            "volume bounces",
             b.media(),
             0,
             64,
             (d, x) -> d.bounces = new Bounces(d.bounces.surfaces(), d.bounces.glass(), toInt(x))),
         number(
-            "clamp",
-            "bound of one path",
-            s.clamp(),
-            0,
-            1e9,
-            (d, x) -> d.clamp = (float) (double) x),
+            "clamp", "indirect clamp", s.clamp(), 0, 1e9, (d, x) -> d.clamp = (float) (double) x),
         number(
             "soften", "soften caustics", s.soften(), 0, 1, (d, x) -> d.soften = (float) (double) x),
         number("denoise", "denoise", s.denoise(), 0, 1, (d, x) -> d.denoise = x),
@@ -112,20 +107,12 @@ public final class ShotPanel extends VBox {
   }
 
   private FlowPane camera(Shot s) {
-    CheckBox through = new CheckBox("see through thin clear glass");
+    CheckBox through = new CheckBox("see through thin clear glass in alpha");
     through.setId("shot-see-through");
     through.setSelected(s.seeThrough());
-    through.setOnAction(
-        e -> edit("seeing through glass", d -> d.seeThrough = through.isSelected()));
+    through.setOnAction(e -> edit("see through glass", d -> d.seeThrough = through.isSelected()));
     return line(
-        number(
-            "shutter",
-            "shutter open for part of a frame",
-            s.shutter(),
-            0,
-            1,
-            (d, x) -> d.shutter = x),
-        through);
+        number("shutter", "shutter (frames)", s.shutter(), 0, 1, (d, x) -> d.shutter = x), through);
   }
 
   private FlowPane surroundings(Shot s, Asker asker) {
@@ -144,7 +131,7 @@ public final class ShotPanel extends VBox {
                         d.environment.image(), d.environment.turn(), x, d.environment.extra())),
         number(
             "environment-turn",
-            "turned by °",
+            "environment rotation (°)",
             e.turn(),
             -3600,
             3600,
@@ -173,18 +160,18 @@ public final class ShotPanel extends VBox {
     FlowPane out =
         line(
             image("plate", s.plate().image(), ImageFiles.Use.PLATE, asker),
-            Entry.named("stood in for by", standIns));
+            Entry.named("stand-in geometry", standIns));
     if (s.plate().exists()) {
-      Button away = new Button("no plate");
+      Button away = new Button("Remove plate");
       away.setId("shot-no-plate");
-      away.setOnAction(e -> edit("no plate", d -> d.plate = Shot.PlateDef.NONE));
+      away.setOnAction(e -> edit("remove plate", d -> d.plate = Shot.PlateDef.NONE));
       out.getChildren().add(away);
     }
     return out;
   }
 
   private static HBox image(String name, String path, ImageFiles.Use use, Asker asker) {
-    Button choose = new Button("Choose …");
+    Button choose = new Button("Choose…");
     choose.setId("shot-choose-" + name);
     choose.setOnAction(e -> asker.ask(use));
     Label file = new Label(path.isEmpty() ? "none" : path);

@@ -39,8 +39,8 @@ public final class RenderPanel extends VBox {
   private final TextField frames = new TextField("1");
   private final TextField scale = new TextField("1");
   private final TextField samples = new TextField("");
-  private final CheckBox uncut = new CheckBox("the uncut frame too");
-  private final CheckBox spare = new CheckBox("leave one core free");
+  private final CheckBox uncut = new CheckBox("Also render the uncut frame");
+  private final CheckBox spare = new CheckBox("Leave one core free");
   private final Button start = new Button("Render");
   private final Button stop = new Button("Stop");
   private final ProgressBar bar = new ProgressBar(0);
@@ -114,7 +114,7 @@ public final class RenderPanel extends VBox {
   /** Renders one layer alone; the empty name renders all that the plan enables. */
   public void setSolo(String layer) {
     solo = layer;
-    start.setText(layer.isEmpty() ? "Render" : "Render " + layer + " alone");
+    start.setText(layer.isEmpty() ? "Render" : "Render " + layer + " only");
   }
 
   /** Returns the frames that are asked for; empty while the text is no range. */
@@ -166,14 +166,14 @@ public final class RenderPanel extends VBox {
       size = Double.parseDouble(scale.getText());
       count = Integer.parseInt(samples.getText().trim());
     } catch (NumberFormatException e) {
-      tells.setText("scale and samples must be numbers");
+      tells.setText("Scale and samples must be numbers.");
       return;
     }
     if (wanted.isEmpty() || !(size > 0 && size <= 8) || count < 1) {
       tells.setText(
           wanted.isEmpty()
-              ? "frames: expected for example 1-24x2,30"
-              : "scale is up to 8, samples at least 1");
+              ? "Frames: expected a range, for example 1-24x2,30."
+              : "Scale must be above 0 and up to 8, samples 1 or more.");
       return;
     }
     Path target = DeliveryRenderer.freeFolder(s);
@@ -221,13 +221,13 @@ public final class RenderPanel extends VBox {
           });
       Platform.runLater(() -> finished(delivery));
     } catch (CancellationException e) {
-      Platform.runLater(() -> ended("stopped; what is finished stays valid in " + folder, null));
+      Platform.runLater(() -> ended("Stopped. Finished files stay valid in " + folder, null));
     } catch (Exception e) {
       Platform.runLater(() -> {
         if (last[0] >= 0) {
           board.at(last[0], 0, true, Double.NaN);
         }
-        ended("failed: " + e.getMessage(), null);
+        ended("Failed: " + e.getMessage(), null);
       });
     }
   }
@@ -237,7 +237,7 @@ public final class RenderPanel extends VBox {
       bar.setProgress(share);
       board.at(frame, part, false, Double.NaN);
       tells.setText(
-          "frame %d, %.0f %% of all%s"
+          "frame %d, %.0f %% done%s"
               .formatted(
                   frame,
                   share * 100,
@@ -267,14 +267,14 @@ public final class RenderPanel extends VBox {
         worst = Math.max(worst, proof.residual().max());
       }
       text.append(
-          "read back from the files: %d of %d frames rejoin within %s rounding, largest residual %.2g"
+          "Verified on disk: %d of %d frames rejoin within %s rounding, max residual %.2g."
               .formatted(
                   exact,
                   delivery.frames().size(),
                   delivery.plan().output().half() ? "half" : "float",
                   worst));
     } catch (java.io.IOException | RuntimeException e) {
-      text.append("the files could not be proved: ").append(e.getMessage());
+      text.append("The files could not be proved: ").append(e.getMessage());
     }
     Platform.runLater(() -> tells.setText(tells.getText() + "\n" + text));
   }
@@ -298,7 +298,7 @@ public final class RenderPanel extends VBox {
   public void stop() {
     DeliveryRenderer r = running;
     if (r != null) {
-      tells.setText("stopping …");
+      tells.setText("Stopping…");
       r.stop();
     }
   }

@@ -289,14 +289,14 @@ public final class ShotRows implements SheetRows {
             .formatted(
                 key,
                 layers.get(column),
-                role == null ? "several roles" : role.word(),
+                role == null ? "mixed roles" : role.word(),
                 play(played(list, column)));
   }
 
   private static String play(double part) {
     return part < 0.00005
         ? ""
-        : "; interplay: %.2f %% of the layer's light comes by way of it or is kept out by it"
+        : "; interplay: %.2f %% of the layer's light comes by way of it or is blocked by it"
             .formatted(part * 100);
   }
 }

@@ -8,11 +8,13 @@ import static org.mockito.Mockito.when;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Duration;
 import java.util.Arrays;
 import java.util.Map;
 import javafx.scene.Node;
 import javafx.scene.control.CheckBox;
 import javafx.scene.input.KeyCode;
+import org.awaitility.Awaitility;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -104,11 +106,9 @@ class OutputWindowTest {
 
   /** Waits until the viewer looks as it did, or other than it did. */
   private void awaitLook(String what, int[] as, boolean same) throws Exception {
-    long until = System.nanoTime() + 20_000_000_000L;
-    while (Arrays.equals(window.look(picture()), as) != same) {
-      assertThat(System.nanoTime()).as(what).isLessThan(until);
-      Thread.sleep(50);
-    }
+    Awaitility.await(what)
+        .atMost(Duration.ofSeconds(20))
+        .until(() -> Arrays.equals(window.look(picture()), as) == same);
   }
 
   @Test

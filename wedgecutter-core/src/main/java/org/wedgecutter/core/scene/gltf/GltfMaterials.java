@@ -19,12 +19,12 @@ final class GltfMaterials {
   private static final int CLAMP_TO_EDGE = 33071;
 
   private final GltfSource source;
-  private final Set<String> notUnderstood;
+  private final Set<String> unsupported;
   private final List<Material> all = new ArrayList<>();
 
-  GltfMaterials(GltfSource source, Set<String> notUnderstood) throws InputException {
+  GltfMaterials(GltfSource source, Set<String> unsupported) throws InputException {
     this.source = source;
-    this.notUnderstood = notUnderstood;
+    this.unsupported = unsupported;
     var materials = list(source.gltf.getMaterials());
     for (int i = 0; i < materials.size(); i++) {
       all.add(material(materials.get(i), i));
@@ -39,7 +39,7 @@ final class GltfMaterials {
   private Material material(de.javagl.jgltf.impl.v2.Material m, int index) throws InputException {
     String place = "materials[" + index + "]";
     if (m.getOcclusionTexture() != null) {
-      notUnderstood.add(place + ".occlusionTexture: occlusion is traced, not painted");
+      unsupported.add(place + ".occlusionTexture: ignored, since occlusion is traced");
     }
     float strength =
         new Json(m.getExtensions())
@@ -119,8 +119,9 @@ final class GltfMaterials {
     if (transmission.exists()) {
       float distance = volume.get("attenuationDistance").number(Float.POSITIVE_INFINITY);
       if (volume.get("thicknessTexture").exists()) {
-        notUnderstood.add(
-            place + "KHR_materials_volume.thicknessTexture: the shape tells how thick glass is");
+        unsupported.add(
+            place
+                + "KHR_materials_volume.thicknessTexture: ignored, since thickness comes from the shape");
       }
       out.glass =
           new Material.Glass(
@@ -134,7 +135,7 @@ final class GltfMaterials {
     Json coat = all.get("KHR_materials_clearcoat");
     if (coat.exists()) {
       if (coat.get("clearcoatNormalTexture").exists()) {
-        notUnderstood.add(place + "KHR_materials_clearcoat.clearcoatNormalTexture");
+        unsupported.add(place + "KHR_materials_clearcoat.clearcoatNormalTexture");
       }
       out.coat =
           new Material.Coat(
@@ -146,7 +147,7 @@ final class GltfMaterials {
     Json sheen = all.get("KHR_materials_sheen");
     if (sheen.exists()) {
       if (sheen.get("sheenRoughnessTexture").exists()) {
-        notUnderstood.add(place + "KHR_materials_sheen.sheenRoughnessTexture");
+        unsupported.add(place + "KHR_materials_sheen.sheenRoughnessTexture");
       }
       out.sheen =
           new Material.Sheen(
@@ -193,7 +194,7 @@ final class GltfMaterials {
       throws InputException {
     int used = (int) transform.get("texCoord").number(set);
     if (used != 0) {
-      notUnderstood.add(place + ".texCoord %d: the first set is used".formatted(used));
+      unsupported.add(place + ".texCoord %d: the first set is used".formatted(used));
     }
     Texture texture = source.element(source.gltf.getTextures(), index, place, "textures");
     source.element(

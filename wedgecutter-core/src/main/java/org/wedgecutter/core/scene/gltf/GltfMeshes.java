@@ -19,11 +19,11 @@ final class GltfMeshes {
   private static final int TRIANGLE_FAN = 6;
 
   private final GltfSource source;
-  private final Set<String> notUnderstood;
+  private final Set<String> unsupported;
 
-  GltfMeshes(GltfSource source, Set<String> notUnderstood) {
+  GltfMeshes(GltfSource source, Set<String> unsupported) {
     this.source = source;
-    this.notUnderstood = notUnderstood;
+    this.unsupported = unsupported;
   }
 
   /** One primitive: its own vertices, numbered from 0. */
@@ -73,7 +73,7 @@ final class GltfMeshes {
         MeshPrimitive primitive = primitives.get(p);
         int mode = primitive.getMode() == null ? TRIANGLES : primitive.getMode();
         if (mode < TRIANGLES || mode > TRIANGLE_FAN) {
-          notUnderstood.add(place + ": points and lines are not seen");
+          unsupported.add(place + ": points and lines are unsupported");
         } else {
           pieces.add(piece(primitive, mode, place, plainMaterial));
         }
@@ -96,7 +96,7 @@ final class GltfMeshes {
     float[] uvs = optional(attributes, "TEXCOORD_0", place, "VEC2", vertices * 2);
     for (String attribute : attributes.keySet()) {
       if (!UNDERSTOOD.contains(attribute)) {
-        notUnderstood.add(place + ".attributes." + attribute);
+        unsupported.add(place + ".attributes." + attribute);
       }
     }
     int[] joints = new int[0];
@@ -106,7 +106,7 @@ final class GltfMeshes {
       weights = optional(attributes, "WEIGHTS_0", place, "VEC4", vertices * 4);
       if (joints.length != vertices * 4 || weights.length != vertices * 4) {
         throw new InputException(
-            source.file, place + ".attributes.JOINTS_0", "expected four joints a vertex");
+            source.file, place + ".attributes.JOINTS_0", "expected four joints per vertex");
       }
     }
     List<Map<String, Integer>> targets = list(primitive.getTargets());

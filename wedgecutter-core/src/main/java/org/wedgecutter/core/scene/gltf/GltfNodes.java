@@ -25,7 +25,7 @@ import org.wedgecutter.core.scene.Track;
 /** The hierarchy of a file in an order with parents first, its animation, and the nodes' tags. */
 final class GltfNodes {
   private final GltfSource source;
-  private final Set<String> notUnderstood;
+  private final Set<String> unsupported;
   private final List<Node> all = new ArrayList<>();
   private final List<Integer> rawIndex = new ArrayList<>();
   private final List<List<String>> tags = new ArrayList<>();
@@ -37,9 +37,9 @@ final class GltfNodes {
   /** A node whose turn has not come yet. */
   private record Waiting(int raw, int parent) {}
 
-  GltfNodes(GltfSource source, Set<String> notUnderstood) throws InputException {
+  GltfNodes(GltfSource source, Set<String> unsupported) throws InputException {
     this.source = source;
-    this.notUnderstood = notUnderstood;
+    this.unsupported = unsupported;
     checkTree();
     List<List<Channel>> channels = channels();
     Deque<Waiting> queue = new ArrayDeque<>();
@@ -217,7 +217,7 @@ final class GltfNodes {
     }
     int index = source.gltf.getScene() == null ? 0 : source.gltf.getScene();
     if (scenes.size() > 1) {
-      notUnderstood.add("scenes: only scenes[%d] of %d is read".formatted(index, scenes.size()));
+      unsupported.add("scenes: only scenes[%d] of %d is read".formatted(index, scenes.size()));
     }
     var scene = source.element(scenes, index, "scene", "scenes");
     Set<Integer> roots = new java.util.LinkedHashSet<>(list(scene.getNodes()));
@@ -293,7 +293,7 @@ final class GltfNodes {
           continue;
         }
         if (node == null || !Set.of("translation", "rotation", "scale").contains(path)) {
-          notUnderstood.add(place + ".target " + path);
+          unsupported.add(place + ".target " + path);
           continue;
         }
         source.element(out, node, place + ".target.node", "nodes");
@@ -364,7 +364,7 @@ final class GltfNodes {
   private void note(float[] times, String place) throws InputException {
     for (int k = 1; k < times.length; k++) {
       if (!(times[k] > times[k - 1])) {
-        throw new InputException(source.file, place, "the keys' times do not rise");
+        throw new InputException(source.file, place, "the times of the keys must increase");
       }
     }
     duration = Math.max(duration, times[times.length - 1]);

@@ -27,7 +27,7 @@ import org.wedgecutter.core.scene.Track;
 /**
  * Reads glTF 2.0: hierarchy, meshes, instances, materials, textures, cameras, lights, animation of
  * transforms and shapes, and the extensions that {@link #UNDERSTOOD} names. What else stands in the
- * file is listed in {@link Scene#notUnderstood()}.
+ * file is listed in {@link Scene#unsupported()}.
  *
  * <p>Source: the glTF 2.0 specification of the Khronos Group and its extensions. Light units:
  * candela and lux are taken as the scene's unit of light as they stand.
@@ -63,7 +63,7 @@ public final class GltfReader {
           "EXT_mesh_gpu_instancing");
 
   private final GltfSource source;
-  private final Set<String> notUnderstood = new LinkedHashSet<>();
+  private final Set<String> unsupported = new LinkedHashSet<>();
 
   private GltfReader(GltfSource source) {
     this.source = source;
@@ -102,9 +102,9 @@ public final class GltfReader {
   private Scene scene(String variant) throws InputException {
     noteExtensions();
     List<TextureImage> images = images();
-    GltfMaterials materials = new GltfMaterials(source, notUnderstood);
-    GltfMeshes meshes = new GltfMeshes(source, notUnderstood);
-    GltfNodes nodes = new GltfNodes(source, notUnderstood);
+    GltfMaterials materials = new GltfMaterials(source, unsupported);
+    GltfMeshes meshes = new GltfMeshes(source, unsupported);
+    GltfNodes nodes = new GltfNodes(source, unsupported);
     List<GltfMeshes.Read> meshList = meshes.read(materials.all().size() - 1, variant);
     lights.addAll(lights());
     List<SceneCamera> cameras = new ArrayList<>();
@@ -128,20 +128,22 @@ public final class GltfReader {
         cameras,
         nodes.duration(),
         GltfMeshes.variants(source),
-        List.copyOf(notUnderstood));
+        List.copyOf(unsupported));
   }
 
   private void noteExtensions() throws InputException {
-    notUnderstood.addAll(source.ignored);
+    unsupported.addAll(source.ignored);
     for (String required : list(source.gltf.getExtensionsRequired())) {
       if (!UNDERSTOOD.contains(required)) {
         throw new InputException(
-            source.file, "extensionsRequired", "needs %s, which is not read".formatted(required));
+            source.file,
+            "extensionsRequired",
+            "needs %s, which is unsupported".formatted(required));
       }
     }
     for (String used : list(source.gltf.getExtensionsUsed())) {
       if (!UNDERSTOOD.contains(used)) {
-        notUnderstood.add("extension " + used);
+        unsupported.add("extension " + used);
       }
     }
   }
@@ -246,7 +248,7 @@ public final class GltfReader {
     float density = m.get("density").number(-1);
     if (!(density >= 0)) {
       throw new InputException(
-          source.file, place + ".extras.medium.density", "expected a number per metre, 0 or more");
+          source.file, place + ".extras.medium.density", "expected a density per metre, 0 or more");
     }
     Json p = m.get("puff");
     Medium.Puff puff =
@@ -348,7 +350,7 @@ public final class GltfReader {
     var camera =
         source.element(source.gltf.getCameras(), index, nodes.place(n) + ".camera", "cameras");
     if (camera.getPerspective() == null) {
-      notUnderstood.add("cameras[%d]: orthographic camera".formatted(index));
+      unsupported.add("cameras[%d]: orthographic camera".formatted(index));
       return;
     }
     float view = camera.getPerspective().getYfov();

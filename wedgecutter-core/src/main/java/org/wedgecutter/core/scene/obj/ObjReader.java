@@ -47,7 +47,7 @@ public final class ObjReader {
 
   private final Path file;
   private final Path folder;
-  private final Set<String> notUnderstood = new LinkedHashSet<>();
+  private final Set<String> unsupported = new LinkedHashSet<>();
   private final List<Material> materials = new ArrayList<>();
   private final List<TextureImage> images = new ArrayList<>();
   private final Map<String, Integer> materialByName = new LinkedHashMap<>();
@@ -153,7 +153,7 @@ public final class ObjReader {
         List.of(),
         List.of(new SceneCamera("front", nodes.size() - 1, (float) Math.toRadians(35))),
         0,
-        List.copyOf(notUnderstood));
+        List.copyOf(unsupported));
   }
 
   private void checkFaces(Obj obj) throws InputException {
@@ -191,7 +191,7 @@ public final class ObjReader {
       ObjGroup group = obj.getMaterialGroup(g);
       Integer material = materialByName.get(group.getName());
       if (material == null) {
-        notUnderstood.add("material %s: no MTL file has it".formatted(group.getName()));
+        unsupported.add("material %s: no MTL file has it".formatted(group.getName()));
         material = materialByName.get("");
       }
       for (int f = 0; f < group.getNumFaces(); f++) {

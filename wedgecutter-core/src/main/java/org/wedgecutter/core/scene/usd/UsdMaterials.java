@@ -20,16 +20,16 @@ final class UsdMaterials {
   private static final long MAX_IMAGE = 256L << 20;
   private final Path file;
   private final Map<String, Prim> byPath;
-  private final List<String> notUnderstood;
+  private final List<String> unsupported;
   private final Map<String, Integer> numbers = new HashMap<>();
   private final Map<String, Integer> imageNumbers = new HashMap<>();
   final List<Material> all = new ArrayList<>();
   final List<TextureImage> images = new ArrayList<>();
 
-  UsdMaterials(Path file, Map<String, Prim> byPath, List<String> notUnderstood) {
+  UsdMaterials(Path file, Map<String, Prim> byPath, List<String> unsupported) {
     this.file = file;
     this.byPath = byPath;
-    this.notUnderstood = notUnderstood;
+    this.unsupported = unsupported;
   }
 
   /** Returns the number of a bound material; the empty path is what has none. */
@@ -73,7 +73,7 @@ final class UsdMaterials {
   private Material material(Prim prim) throws InputException {
     Prim s = shader(prim, "outputs:surface.connect");
     if (s == null || !s.text("info:id", "").equals("UsdPreviewSurface")) {
-      notUnderstood.add(prim.path + ": no UsdPreviewSurface");
+      unsupported.add(prim.path + ": no UsdPreviewSurface");
       return Material.plain(prim.name(), new Rgb(0.18f, 0.18f, 0.18f));
     }
     for (String name : s.properties.keySet()) {
@@ -93,7 +93,7 @@ final class UsdMaterials {
                   "info:id")
               .contains(name);
       if (name.startsWith("inputs:") && !known) {
-        notUnderstood.add(s.path + "." + name);
+        unsupported.add(s.path + "." + name);
       }
     }
     TextureRef base = texture(s, "inputs:diffuseColor.connect");
@@ -134,7 +134,7 @@ final class UsdMaterials {
     }
     String asset = t.text("inputs:file", "");
     if (!t.text("info:id", "").equals("UsdUVTexture") || asset.isEmpty()) {
-      notUnderstood.add(t.path + ": expected a UsdUVTexture with a file");
+      unsupported.add(t.path + ": expected a UsdUVTexture with a file");
       return null;
     }
     Integer image = imageNumbers.get(asset);

@@ -15,12 +15,12 @@ final class UsdMeshes {
   private static final int ALONG = 24;
   private final Path file;
   private final UsdMaterials materials;
-  private final List<String> notUnderstood;
+  private final List<String> unsupported;
 
-  UsdMeshes(Path file, UsdMaterials materials, List<String> notUnderstood) {
+  UsdMeshes(Path file, UsdMaterials materials, List<String> unsupported) {
     this.file = file;
     this.materials = materials;
-    this.notUnderstood = notUnderstood;
+    this.unsupported = unsupported;
   }
 
   /**
@@ -52,7 +52,7 @@ final class UsdMeshes {
     }
     if (prim.text("subdivisionScheme", "catmullClark").equals("catmullClark")
         && prim.numbers("normals") == null) {
-      notUnderstood.add(prim.path + ": subdivisionScheme; the cage is shown");
+      unsupported.add(prim.path + ": subdivisionScheme; the cage is shown");
     }
     float[] normals = corners(prim, "normals", 3, indices, counts, points.length / 3);
     float[] uvs = corners(prim, "primvars:st", 2, indices, counts, points.length / 3);

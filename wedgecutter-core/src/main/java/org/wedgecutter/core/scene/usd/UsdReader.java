@@ -31,7 +31,7 @@ public final class UsdReader {
   private static final long MAX_MEBIBYTES = 1024;
 
   private final Path file;
-  private final List<String> notUnderstood = new ArrayList<>();
+  private final List<String> unsupported = new ArrayList<>();
   private final Map<String, Prim> byPath = new LinkedHashMap<>();
   private final UsdMaterials materials;
   private final UsdMeshes shapes;
@@ -45,8 +45,8 @@ public final class UsdReader {
 
   private UsdReader(Path file) {
     this.file = file;
-    materials = new UsdMaterials(file, byPath, notUnderstood);
-    shapes = new UsdMeshes(file, materials, notUnderstood);
+    materials = new UsdMaterials(file, byPath, unsupported);
+    shapes = new UsdMeshes(file, materials, unsupported);
   }
 
   /**
@@ -65,7 +65,7 @@ public final class UsdReader {
 
   private Scene scene(Prim root) throws InputException {
     double rate = root.metadata.get("timeCodesPerSecond") instanceof Double d && d > 0 ? d : 24;
-    transforms = new UsdTransforms(rate, notUnderstood);
+    transforms = new UsdTransforms(rate, unsupported);
     index(root);
     int top = top(root);
     for (Prim prim : root.children) {
@@ -88,7 +88,7 @@ public final class UsdReader {
         lights,
         cameras,
         duration,
-        notUnderstood.stream().distinct().toList());
+        unsupported.stream().distinct().toList());
   }
 
   /** Finds every prim by its path, and what collections include. */
@@ -101,7 +101,7 @@ public final class UsdReader {
                 .addAll(prim.targets(n)));
     for (String composed : List.of("references", "payload", "inherits", "variantSet", "variants")) {
       if (prim.metadata.containsKey(composed)) {
-        notUnderstood.add(prim.path + ": " + composed);
+        unsupported.add(prim.path + ": " + composed);
       }
     }
     prim.children.forEach(this::index);
@@ -138,7 +138,7 @@ public final class UsdReader {
     String bound = own.isEmpty() ? boundAbove : own.getFirst();
     boolean unseen = hidden || prim.text("visibility", "inherited").equals("invisible");
     if (unseen && !hidden) {
-      notUnderstood.add(prim.path + ": invisible; left out");
+      unsupported.add(prim.path + ": invisible; skipped");
     }
     if (!unseen) {
       kind(prim, number, bound);
@@ -154,11 +154,11 @@ public final class UsdReader {
       case "Camera" -> camera(prim, node);
       case "DistantLight", "SphereLight", "DiskLight", "RectLight" -> light(prim, node);
       case "DomeLight" ->
-          notUnderstood.add(
+          unsupported.add(
               "%s: set %s as the plan's environment"
                   .formatted(prim.path, prim.text("inputs:texture:file", "an image")));
       case "", "Xform", "Scope" -> {}
-      default -> notUnderstood.add(prim.path + ": " + prim.type);
+      default -> unsupported.add(prim.path + ": " + prim.type);
     }
   }
 
@@ -198,7 +198,7 @@ public final class UsdReader {
       throw new InputException(file, prim.path, "focalLength and verticalAperture above 0");
     }
     if (!prim.text("projection", "perspective").equals("perspective")) {
-      notUnderstood.add(prim.path + ": projection; taken as perspective");
+      unsupported.add(prim.path + ": projection; taken as perspective");
     }
     cameras.add(
         new SceneCamera(prim.name(), node, (float) (2 * Math.atan(aperture / (2 * focal)))));
@@ -211,7 +211,7 @@ public final class UsdReader {
     Rgb color = UsdMaterials.color(prim, "inputs:color", 1).times((float) level);
     for (String name : prim.properties.keySet()) {
       if (name.startsWith("inputs:shaping") || name.startsWith("inputs:shadow")) {
-        notUnderstood.add(prim.path + "." + name);
+        unsupported.add(prim.path + "." + name);
       }
     }
     boolean normalize = prim.flag("inputs:normalize", false);
@@ -249,7 +249,7 @@ public final class UsdReader {
           default -> UsdMeshes.rectangle(prim.name(), (float) width, (float) height, material);
         });
     if (!prim.type.equals("SphereLight")) {
-      notUnderstood.add(prim.path + ": shines to both sides here");
+      unsupported.add(prim.path + ": emits to both sides here");
     }
   }
 }

@@ -17,11 +17,11 @@ import org.wedgecutter.core.scene.Node;
 final class UsdTransforms {
   private static final float SHEAR = 1e-3f;
   private final double codesPerSecond;
-  private final List<String> notUnderstood;
+  private final List<String> unsupported;
 
-  UsdTransforms(double codesPerSecond, List<String> notUnderstood) {
+  UsdTransforms(double codesPerSecond, List<String> unsupported) {
     this.codesPerSecond = codesPerSecond;
-    this.notUnderstood = notUnderstood;
+    this.unsupported = unsupported;
   }
 
   /** Makes a node of a prim's operations. */
@@ -37,7 +37,7 @@ final class UsdTransforms {
         times.addAll(p.samples().keySet());
       }
       if (op.equals("!resetXformStack!")) {
-        notUnderstood.add(prim.path + ": !resetXformStack!");
+        unsupported.add(prim.path + ": !resetXformStack!");
       }
     }
     Node.Local rest = local(prim, matrix(prim, ops, times.isEmpty() ? 0 : times.first()));
@@ -97,8 +97,8 @@ final class UsdTransforms {
     Matrix4f again = new Matrix4f().translationRotateScale(t, q, s);
     if (!again.equals(m, SHEAR * Math.max(1, s.length()))) {
       String told = prim.path + ": shear in its transform";
-      if (!notUnderstood.contains(told)) {
-        notUnderstood.add(told);
+      if (!unsupported.contains(told)) {
+        unsupported.add(told);
       }
     }
     return new Node.Local(
@@ -165,7 +165,7 @@ final class UsdTransforms {
           default -> -1;
         };
     if (wanted != v.length) {
-      notUnderstood.add(prim.path + ": " + name);
+      unsupported.add(prim.path + ": " + name);
       return m;
     }
     switch (kind) {

@@ -50,7 +50,8 @@ interface Traversal {
         byte[] bytes = code.readAllBytes();
         return here.findConstructor(here.defineHiddenClass(bytes, true).lookupClass(), made);
       } catch (IOException | ReflectiveOperationException e) {
-        LoggerFactory.getLogger(Traversal.class).warn("rays go slower: no copy of their way", e);
+        LoggerFactory.getLogger(Traversal.class)
+            .warn("rays are slower: the traversal cannot be copied", e);
         try {
           return here.findConstructor(TreeTraversal.class, made);
         } catch (ReflectiveOperationException never) {

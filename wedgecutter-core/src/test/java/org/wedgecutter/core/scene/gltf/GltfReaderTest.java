@@ -60,7 +60,7 @@ class GltfReaderTest {
     assertThat(lamp.intensity()).isEqualTo(new Rgb(8, 4, 2));
     assertThat(lamp.outerCone()).isEqualTo(0.3f);
     assertThat(scene.cameras().getFirst().verticalView()).isEqualTo(0.8f);
-    assertThat(scene.notUnderstood()).isEmpty();
+    assertThat(scene.unsupported()).isEmpty();
     assertThat(scene.triangles()).isEqualTo(1);
     assertThat(scene.duration()).isEqualTo(2);
     assertThat(SceneFacts.lights(scene))
@@ -111,7 +111,7 @@ class GltfReaderTest {
     text.at("/animations/0/samplers/0").put("interpolation", "CUBICSPLINE");
     refused(text, "2 keys with 8 numbers, expected 12 for each");
     text.at("/animations/0/samplers/0").put("interpolation", "MAGIC");
-    assertThat(read(text).notUnderstood()).anyMatch(n -> n.contains("interpolation"));
+    assertThat(read(text).unsupported()).anyMatch(n -> n.contains("interpolation"));
   }
 
   @Test
@@ -145,7 +145,7 @@ class GltfReaderTest {
         .put("POSITION", 0);
     text.root.withArray("scenes").addObject();
     Scene scene = read(text);
-    assertThat(scene.notUnderstood())
+    assertThat(scene.unsupported())
         .anyMatch(s -> s.contains("VENDOR_moon_dust"))
         .anyMatch(s -> s.contains("TEXCOORD_1"))
         .anyMatch(s -> s.contains("points and lines"))

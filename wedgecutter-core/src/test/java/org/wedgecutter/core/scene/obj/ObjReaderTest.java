@@ -79,7 +79,7 @@ class ObjReaderTest {
     assertThat(uvs).isNotNull();
     assertThat(uvs[1]).as("v runs downwards here").isEqualTo(1);
     assertThat(scene.meshes().get(1).triangles()).isEqualTo(2);
-    assertThat(scene.notUnderstood()).anyMatch(n -> n.contains("nowhere"));
+    assertThat(scene.unsupported()).anyMatch(n -> n.contains("nowhere"));
     assertThat(scene.cameras()).hasSize(1);
   }
 

@@ -147,7 +147,7 @@ class UsdShapesTest {
                 uniform token[] xformOpOrder = ["xformOp:transform"]
             }
             """);
-    assertThat(scene.notUnderstood()).containsExactly("/x: shear in its transform");
+    assertThat(scene.unsupported()).containsExactly("/x: shear in its transform");
   }
 
   @Test
@@ -162,7 +162,7 @@ class UsdShapesTest {
             }
             """);
     assertThat(scene.entities()).hasSize(1);
-    assertThat(scene.notUnderstood()).containsExactly("/x: invisible; left out");
+    assertThat(scene.unsupported()).containsExactly("/x: invisible; left out");
   }
 
   @ParameterizedTest
@@ -259,6 +259,6 @@ class UsdShapesTest {
             }
             """);
     assertThat(scene.cameras()).hasSize(1);
-    assertThat(scene.notUnderstood()).anyMatch(n -> n.contains("/x: variant"));
+    assertThat(scene.unsupported()).anyMatch(n -> n.contains("/x: variant"));
   }
 }

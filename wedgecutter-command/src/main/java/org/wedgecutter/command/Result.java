@@ -1,0 +1,73 @@
+package org.wedgecutter.command;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.PropertyNamingStrategies;
+import com.fasterxml.jackson.databind.json.JsonMapper;
+import java.io.PrintWriter;
+import org.wedgecutter.core.plan.PlanWriter;
+import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Spec;
+
+/** Where a command prints: its result to standard output, progress to standard error. */
+public final class Result {
+  private static final JsonMapper MAPPER =
+      JsonMapper.builder().propertyNamingStrategy(PropertyNamingStrategies.SNAKE_CASE).build();
+
+  private static final long TOLD_EVERY = 500_000_000L;
+
+  @Option(names = "--json", description = "Print the result as one JSON document.")
+  private boolean json;
+
+  @Spec(Spec.Target.MIXEE)
+  private CommandSpec spec;
+
+  private long lastTold;
+
+  @SuppressWarnings("NullAway.Init") // filled in by the command line library
+  public Result() {}
+
+  /** Prints a result as text. */
+  public interface Text {
+    void print(PrintWriter out);
+  }
+
+  /**
+   * Prints a result.
+   *
+   * @param record the result; its components in snake_case are the keys of the JSON document
+   * @param text prints the same for people
+   */
+  public void print(Record record, Text text) {
+    PrintWriter out = spec.commandLine().getOut();
+    if (json) {
+      out.print(PlanWriter.text(tree(record)));
+    } else {
+      text.print(out);
+    }
+    out.flush();
+  }
+
+  /** Prints text, whatever form was asked for. */
+  public void print(String text) {
+    PrintWriter out = spec.commandLine().getOut();
+    out.print(text);
+    out.flush();
+  }
+
+  /** Returns a record as a tree; keys are its components in snake_case. */
+  public static JsonNode tree(Record record) {
+    return MAPPER.valueToTree(record);
+  }
+
+  /** Tells progress, at most twice a second. */
+  public synchronized void progress(String what, double share) {
+    long now = System.nanoTime();
+    if (now - lastTold > TOLD_EVERY) {
+      lastTold = now;
+      PrintWriter err = spec.commandLine().getErr();
+      err.printf("%s  %3.0f %%%n", what, share * 100);
+      err.flush();
+    }
+  }
+}
