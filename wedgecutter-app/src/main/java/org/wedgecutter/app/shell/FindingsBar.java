@@ -18,6 +18,7 @@ import javafx.scene.layout.VBox;
 import javafx.scene.paint.Color;
 import javafx.scene.shape.Polygon;
 import org.jspecify.annotations.Nullable;
+import org.wedgecutter.app.panel.ByTab;
 import org.wedgecutter.app.theme.Theme;
 import org.wedgecutter.core.check.Finding;
 import org.wedgecutter.core.mistake.Message;
@@ -207,6 +208,6 @@ public final class FindingsBar extends VBox {
     out.setId(id);
     out.setMinWidth(USE_PREF_SIZE);
     out.setOnAction(e -> action.run());
-    return out;
+    return ByTab.only(out);
   }
 }

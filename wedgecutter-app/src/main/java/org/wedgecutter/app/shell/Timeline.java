@@ -114,7 +114,7 @@ final class Timeline extends Region {
     g.setFont(Theme.mono(15));
     g.fillText("%d".formatted(frame), 56, h / 2);
     g.setFill(theme.dim);
-    g.setFont(Theme.mono(11));
+    g.setFont(Theme.mono(12));
     g.fillText("of %d–%d".formatted(frames.getFirst(), frames.getLast()), 88, h / 2 + 1);
     double step = step();
     int every = step > 22 ? 1 : step > 9 ? 4 : step > 3 ? 12 : 100;
@@ -133,7 +133,7 @@ final class Timeline extends Region {
       }
       if (now || (f % every == 0 && Math.abs(f - frames.indexOf(frame)) > every / 2)) {
         g.setFill(now ? theme.text : theme.dim);
-        g.setFont(Theme.mono(10.5));
+        g.setFont(Theme.mono(12));
         g.setTextAlign(TextAlignment.CENTER);
         g.fillText(String.valueOf(frames.get(f)), x + step / 2, h - 8);
       }

@@ -11,7 +11,7 @@ import javafx.scene.Scene;
 import javafx.scene.paint.Color;
 import javafx.scene.text.Font;
 
-/** Colours and fonts. Surfaces around pictures are neutral greys, so that colour can be judged. */
+/** Colours and fonts. Surfaces around pictures are neutral grey, so that colour can be judged. */
 public enum Theme {
   DARK(
       "#1a1b1c", "#212223", "#2a2b2d", "#3b3d40", "#e6e6e2", "#a3a5a8", "#67c5a0", "#ee8277",
@@ -32,6 +32,9 @@ public enum Theme {
     Color.web("#d98c5f")
   };
 
+  /** Least size of text, in pixels. */
+  public static final double MIN_SIZE = 12;
+
   private static final String[] FONTS = {
     "IBMPlexSans_400Regular.ttf",
     "IBMPlexSans_500Medium.ttf",
@@ -39,13 +42,16 @@ public enum Theme {
     "JetBrainsMono_400Regular.ttf"
   };
 
-  /** Behind everything. */
+  /** Text of what is inherited: fainter than text, but legible on every surface. */
+  public final Color inherited;
+
+  /** Background behind everything. */
   public final Color ground;
 
   /** Surfaces. */
   public final Color panel;
 
-  /** Surfaces that stand out. */
+  /** Raised surfaces. */
   public final Color raised;
 
   /** Lines between things. */
@@ -54,16 +60,16 @@ public enum Theme {
   /** Text. */
   public final Color text;
 
-  /** Less important text. */
+  /** Secondary text. */
   public final Color dim;
 
   /** The one accent. */
   public final Color accent;
 
-  /** What is wrong. */
+  /** Errors. */
   public final Color error;
 
-  /** What may be wrong. */
+  /** Warnings. */
   public final Color warning;
 
   Theme(
@@ -85,6 +91,7 @@ public enum Theme {
     this.accent = Color.web(accent);
     this.error = Color.web(error);
     this.warning = Color.web(warning);
+    this.inherited = this.dim.interpolate(this.panel, 0.12);
   }
 
   /** Loads the fonts that ship with the program; once, before the first window. */
@@ -99,7 +106,7 @@ public enum Theme {
     }
   }
 
-  /** Dresses a window. */
+  /** Applies the colours to a window. */
   public void apply(Scene scene) {
     Application.setUserAgentStylesheet(
         this == DARK
@@ -128,7 +135,7 @@ public enum Theme {
         + Base64.getEncoder().encodeToString(sheet.getBytes(StandardCharsets.UTF_8));
   }
 
-  /** Returns a colour as style sheets write it. */
+  /** Returns a colour as style sheets write it, #rrggbb. */
   public static String web(Color c) {
     return "#%02x%02x%02x"
         .formatted(
@@ -157,8 +164,15 @@ public enum Theme {
     return font("JetBrains Mono", size);
   }
 
-  /** Finding a font takes longer than drawing with it, so those in use are kept. */
+  /**
+   * Finding a font takes longer than drawing with it, so those in use are kept.
+   *
+   * @throws IllegalArgumentException if text would be too small to be read
+   */
   private static Font font(String family, double size) {
+    if (size < MIN_SIZE) {
+      throw new IllegalArgumentException("text of %s px, at least %s".formatted(size, MIN_SIZE));
+    }
     return KEPT.computeIfAbsent(family + size, k -> Font.font(family, size));
   }
 

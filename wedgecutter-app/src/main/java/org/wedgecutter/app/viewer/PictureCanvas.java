@@ -7,6 +7,7 @@ import javafx.scene.AccessibleRole;
 import javafx.scene.canvas.Canvas;
 import javafx.scene.canvas.GraphicsContext;
 import javafx.scene.image.Image;
+import javafx.scene.input.KeyEvent;
 import javafx.scene.input.MouseButton;
 import javafx.scene.input.MouseEvent;
 import javafx.scene.input.ScrollEvent;
@@ -23,6 +24,7 @@ import org.wedgecutter.app.theme.Theme;
  */
 public final class PictureCanvas extends Region {
   private static final double MAX_ZOOM = 64;
+  private static final double KEY_STEP = 40;
   private final Canvas canvas = new Canvas();
   private @Nullable Image image;
   private @Nullable Image other;
@@ -83,6 +85,10 @@ public final class PictureCanvas extends Region {
     getStyleClass().add("canvas-of-pictures");
     setAccessibleRole(AccessibleRole.IMAGE_VIEW);
     setMinSize(160, 90);
+    setAccessibleText("picture; arrows move it, plus and minus zoom");
+    setFocusTraversable(true);
+    focusedProperty().addListener(o -> paint());
+    addEventHandler(KeyEvent.KEY_PRESSED, this::key);
     canvas.setOnScroll(this::scrolled);
     canvas.setOnMousePressed(this::pressed);
     canvas.setOnMouseDragged(this::dragged);
@@ -190,13 +196,43 @@ public final class PictureCanvas extends Region {
   }
 
   private void scrolled(ScrollEvent e) {
+    zoom(Math.pow(1.0025, e.getDeltaY()), e.getX(), e.getY());
+  }
+
+  /** Zooms by a factor; the point at a place stays there. */
+  private void zoom(double by, double x, double y) {
     place();
     fit = false;
-    double by = Math.pow(1.0025, e.getDeltaY());
     double next = Math.max(0.05, Math.min(MAX_ZOOM, zoom * by));
-    panX = e.getX() - (e.getX() - panX) * next / zoom;
-    panY = e.getY() - (e.getY() - panY) * next / zoom;
+    panX = x - (x - panX) * next / zoom;
+    panY = y - (y - panY) * next / zoom;
     zoom = next;
+    paint();
+  }
+
+  private void key(KeyEvent e) {
+    if (e.isControlDown() || e.isAltDown()) {
+      return;
+    }
+    switch (e.getCode()) {
+      case LEFT -> pan(KEY_STEP, 0);
+      case RIGHT -> pan(-KEY_STEP, 0);
+      case UP -> pan(0, KEY_STEP);
+      case DOWN -> pan(0, -KEY_STEP);
+      case PLUS, ADD, EQUALS -> zoom(1.25, getWidth() / 2, getHeight() / 2);
+      case MINUS, SUBTRACT -> zoom(0.8, getWidth() / 2, getHeight() / 2);
+      default -> {
+        return;
+      }
+    }
+    e.consume();
+  }
+
+  private void pan(double x, double y) {
+    place();
+    fit = false;
+    panX += x;
+    panY += y;
     paint();
   }
 
@@ -263,6 +299,16 @@ public final class PictureCanvas extends Region {
   }
 
   private void paint() {
+    paintPicture();
+    if (isFocused()) {
+      GraphicsContext g = canvas.getGraphicsContext2D();
+      g.setStroke(theme.accent);
+      g.setLineWidth(1);
+      g.strokeRect(0.5, 0.5, canvas.getWidth() - 1, canvas.getHeight() - 1);
+    }
+  }
+
+  private void paintPicture() {
     place();
     GraphicsContext g = canvas.getGraphicsContext2D();
     g.setFill(theme.ground);

@@ -18,6 +18,7 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
+import org.wedgecutter.app.panel.ByTab;
 import org.wedgecutter.app.panel.Words;
 
 /** The two tool bars of the viewer: which picture, and how it is shown. */
@@ -55,9 +56,10 @@ final class ViewerBars extends VBox {
       button.setToggleGroup(looks);
       button.setTooltip(new Tooltip("key " + (look.ordinal() + 1)));
       button.setOnAction(e -> look(look));
-      bar.getChildren().add(button);
+      bar.getChildren().add(ByTab.only(button));
     }
     looks.selectToggle(looks.getToggles().get(Look.UNCUT.ordinal()));
+    ByTab.only(wipe);
     wipe.setId("wipe");
     wipe.setTooltip(new Tooltip("compare two pictures on either side of a line (W); F flips them"));
     wipe.setOnAction(e -> changed());
@@ -84,7 +86,7 @@ final class ViewerBars extends VBox {
     out.setId(id);
     out.setTooltip(new Tooltip(hint));
     out.setOnAction(e -> action.run());
-    return out;
+    return ByTab.only(out);
   }
 
   private HBox viewBar() {

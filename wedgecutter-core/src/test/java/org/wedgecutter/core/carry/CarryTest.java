@@ -89,7 +89,7 @@ class CarryTest {
     assertThat(e.by()).isEqualTo("Front");
     assertThat(e.rows().stream().map(Explanation.RowSays::row))
         .containsExactly("Pick", "Front", "the rest");
-    assertThat(e.rows().getFirst().why()).isEqualTo("by hand");
+    assertThat(e.rows().getFirst().why()).isEqualTo("picked");
     assertThat(e.properties())
         .filteredOn(p -> p.property() == Property.METAL)
         .singleElement()

@@ -47,7 +47,7 @@ class PlanCarrierTest {
         .contains(
             "the environment sky.hdr is copied beside the new plan",
             "the plate plate.hdr is copied beside the new plan",
-            "there is no /lamp, which lights one collection alone");
+            "/lamp is not in the scene: its light link is dropped");
     PlanCarrier.save(carried.plan(), plan, out);
     assertThat(there.resolve("sky.hdr")).hasSameBinaryContentAs(dir.resolve("here/sky.hdr"));
     LoadedShot loaded = LoadedShot.load(out);

@@ -126,8 +126,8 @@ class PlanFileTest {
       value = {
         "\"layer\": \"Front\"; \"layer\": \"Frnt\"; recipe/joins/1/layer: there is no layer 'Frnt'; the layers are Back, Front",
         "\"layer\": \"Front\"; \"layer\": \"Back\"; recipe/joins/1/layer: 'Back' is joined twice",
-        "\"name\": \"Front\"; \"name\": \"Back\"; layers/1/name: 'Back' stands twice",
-        "\"name\": \"Rest of it\"; \"name\": \"Hero\"; collections/1/name: 'Hero' stands twice",
+        "\"name\": \"Front\"; \"name\": \"Back\"; layers/1/name: 'Back' occurs twice",
+        "\"name\": \"Rest of it\"; \"name\": \"Hero\"; collections/1/name: 'Hero' occurs twice",
         "\"cells\": {\"Hero\": {\"role\": \"Seen\"}}; \"cells\": {\"Heroes\": {\"role\": \"Seen\"}}; layers/1/cells/Heroes: there is no collection",
         "\"tag:hero\"; \"tag:hero &\"; collections/0/rule: at character 11",
         "\"role\": \"Absent\"; \"role\": \"Gone\"; layers/0/rest/role",

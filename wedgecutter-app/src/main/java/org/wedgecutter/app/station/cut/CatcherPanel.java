@@ -11,6 +11,7 @@ import javafx.scene.control.Label;
 import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.VBox;
 import org.jspecify.annotations.Nullable;
+import org.wedgecutter.app.panel.ByTab;
 import org.wedgecutter.app.panel.DetailPanel;
 import org.wedgecutter.app.panel.Entry;
 import org.wedgecutter.app.panel.Typed;
@@ -66,7 +67,7 @@ public final class CatcherPanel extends VBox {
     for (CatcherOptions.Part part : CatcherOptions.Part.values()) {
       CheckBox box = new CheckBox(part.word());
       box.setId("catches-" + part.word());
-      box.setFocusTraversable(false);
+      ByTab.only(box);
       box.setSelected(!now.leftOut().contains(part));
       box.setOnAction(e -> editor.edit(part.word(), c -> c.with(part, box.isSelected())));
       out.getChildren().add(box);

@@ -10,6 +10,7 @@ import javafx.scene.control.ToggleButton;
 import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.VBox;
 import org.jspecify.annotations.Nullable;
+import org.wedgecutter.app.panel.ByTab;
 import org.wedgecutter.app.panel.DetailPanel;
 import org.wedgecutter.app.panel.Editor;
 import org.wedgecutter.app.panel.OverrideEditor;
@@ -73,7 +74,7 @@ public final class CellPanel extends VBox {
     for (Role role : Role.values()) {
       ToggleButton button = new ToggleButton(role.word());
       button.setId("role-" + role.word());
-      button.setFocusTraversable(false);
+      ByTab.only(button);
       button.setSelected(cell.role() == role);
       button.setOnAction(e -> set(rowName() + " " + role.word(), c -> c.withRole(role)));
       controls.getChildren().add(button);
@@ -123,7 +124,7 @@ public final class CellPanel extends VBox {
                 default -> "casts shadows";
               });
       box.setId("switch-" + property.word().replace('.', '-'));
-      box.setFocusTraversable(false);
+      ByTab.only(box);
       box.setSelected(
           cell.overrides().stream()
               .noneMatch(o ->
@@ -156,7 +157,7 @@ public final class CellPanel extends VBox {
     Boolean own = cell.catching().caster();
     CheckBox box = new CheckBox("casts onto the catcher");
     box.setId("caster");
-    box.setFocusTraversable(false);
+    ByTab.only(box);
     box.setSelected(own == null ? byRole : own);
     box.setOnAction(e ->
         set(

@@ -160,6 +160,17 @@ public final class CutRows implements SheetRows {
   }
 
   @Override
+  public List<String> advice() {
+    Plan p = plan;
+    return p == null || !p.collections().isEmpty()
+        ? List.of()
+        : List.of(
+            "First name what belongs together: + Collection, then its rule,",
+            "for example name:hero* or path:/set/**.",
+            "Then set its role in each layer with one key: S H C U A.");
+  }
+
+  @Override
   public void toggle(String key) {
     if (!open.remove(key)) {
       open.add(key);
@@ -295,7 +306,7 @@ public final class CutRows implements SheetRows {
     }
     Theme t = theme.get();
     int doubled = r.layers().get(column).seen().and(twice).size();
-    g.setFont(Theme.mono(11));
+    g.setFont(Theme.mono(12));
     g.setTextAlign(TextAlignment.LEFT);
     g.setFill(doubled > 0 ? t.error : t.dim);
     String shown = String.valueOf(r.layers().get(column).seen().size());

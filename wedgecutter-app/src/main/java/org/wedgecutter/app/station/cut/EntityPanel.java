@@ -9,6 +9,7 @@ import javafx.scene.control.ToggleButton;
 import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.VBox;
 import org.jspecify.annotations.Nullable;
+import org.wedgecutter.app.panel.ByTab;
 import org.wedgecutter.app.panel.DetailPanel;
 import org.wedgecutter.app.panel.Editor;
 import org.wedgecutter.app.panel.Words;
@@ -48,7 +49,7 @@ public final class EntityPanel extends VBox {
         .forEach(c -> {
           ToggleButton button = new ToggleButton(c.name());
           button.setId("pick-" + c.name());
-          button.setFocusTraversable(false);
+          ByTab.only(button);
           button.setSelected(c.name().equals(first));
           button.setOnAction(e ->
               editor.edit(

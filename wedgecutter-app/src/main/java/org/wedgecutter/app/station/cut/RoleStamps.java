@@ -64,10 +64,7 @@ final class RoleStamps {
       g.setFill(Theme.hue(k.hue).deriveColor(0, 1, 1, 0.16));
       g.fillRect(1, 1, k.width - 2, k.height - 2);
     }
-    Color color =
-        k.own
-            ? (strong ? t.text : t.text.interpolate(t.dim, 0.6))
-            : t.dim.interpolate(t.panel, 0.25);
+    Color color = k.own ? (strong ? t.text : t.text.interpolate(t.dim, 0.6)) : t.inherited;
     Glyphs.role(g, k.role, 16, k.height / 2.0, k.member ? 10 : 13, color);
     if (!k.member) {
       g.setFill(color);

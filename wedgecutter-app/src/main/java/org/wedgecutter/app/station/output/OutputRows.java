@@ -203,10 +203,10 @@ public final class OutputRows implements SheetRows {
       double y,
       double w,
       double h) {
-    g.setFont(Theme.mono(11));
+    g.setFont(Theme.mono(12));
     g.setTextAlign(TextAlignment.RIGHT);
     g.setFill(own ? t.text : t.dim.interpolate(t.panel, 0.25));
-    g.fillText(texts.fit(text, Theme.mono(11), w - 18), x + w - 12, y + h / 2);
+    g.fillText(texts.fit(text, Theme.mono(12), w - 18), x + w - 12, y + h / 2);
   }
 
   @Override

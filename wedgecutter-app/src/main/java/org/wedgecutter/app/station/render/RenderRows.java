@@ -80,7 +80,7 @@ public final class RenderRows implements SheetRows {
     Theme t = theme.get();
     boolean on = column < chosen.size() && chosen.get(column);
     State state = states.get(frames.get(row));
-    g.setFont(Theme.sans(11.5));
+    g.setFont(Theme.sans(12));
     g.setTextAlign(TextAlignment.LEFT);
     g.setFill(t.dim);
     if (!on) {

@@ -216,7 +216,7 @@ public final class ShotRows implements SheetRows {
       double room = w - 16;
       g.fillRect(x + 8, y + h - 6, Math.max(1.5, room * Math.sqrt(share)), 3);
       g.setFill(t.text);
-      g.setFont(Theme.mono(11));
+      g.setFont(Theme.mono(12));
       g.setTextAlign(TextAlignment.RIGHT);
       String text = share < 0.0005 ? "<0.1 %" : "%.1f %%".formatted(share * 100);
       g.fillText(text, x + w - 10, middle - 2);
@@ -233,7 +233,7 @@ public final class ShotRows implements SheetRows {
       g.setLineWidth(1);
       g.strokeRect(x + 8.5, y + h - 6.5, Math.max(2, (w - 17) * Math.sqrt(Math.min(1, part))), 3);
       g.setFill(t.dim);
-      g.setFont(Theme.mono(11));
+      g.setFont(Theme.mono(12));
       g.setTextAlign(TextAlignment.RIGHT);
       g.fillText("%.1f %%".formatted(part * 100), x + w - 10, middle - 2);
     }

@@ -162,7 +162,7 @@ class UsdShapesTest {
             }
             """);
     assertThat(scene.entities()).hasSize(1);
-    assertThat(scene.unsupported()).containsExactly("/x: invisible; left out");
+    assertThat(scene.unsupported()).containsExactly("/x: invisible; skipped");
   }
 
   @ParameterizedTest
