@@ -10,7 +10,7 @@ import java.util.function.DoubleSupplier;
  * One line of a table of measures.
  *
  * @param key its name for programs
- * @param text its name for people
+ * @param text its name for users
  * @param value what was measured
  * @param unit of the value; empty for a ratio
  */

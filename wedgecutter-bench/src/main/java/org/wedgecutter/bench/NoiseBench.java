@@ -216,7 +216,7 @@ final class NoiseBench {
     double[] out = new double[3 * p.width() * p.height()];
     for (int k = 0; k < out.length; k++) {
       int at = 4 * (k / 3) + k % 3;
-      // what a filter of the eye or of a denoiser takes for granted: no single point is endless
+      // what the filter of a viewer's eye or of a denoiser assumes: no single pixel dominates
       double most = 2 * right.rgba()[at] + 1;
       out[k] = Math.clamp((double) p.rgba()[at] - right.rgba()[at], -most, most);
     }

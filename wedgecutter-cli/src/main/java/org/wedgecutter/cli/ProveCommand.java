@@ -84,7 +84,8 @@ final class ProveCommand implements Callable<Integer> {
         proof.residual(),
         proof.causes(),
         new Traced(
-            proof.rendered().faults(), pairs(shot.resolve(chosen), proof.rendered().interplay())));
+            proof.rendered().invalidSamples(),
+            pairs(shot.resolve(chosen), proof.rendered().interplay())));
   }
 
   /**

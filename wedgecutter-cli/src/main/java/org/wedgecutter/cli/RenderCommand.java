@@ -174,6 +174,6 @@ final class RenderCommand implements Callable<Integer> {
                     f.rays()))
             .toList(),
         renderer.peakBytes(),
-        renderer.faults());
+        renderer.invalidSamples());
   }
 }

@@ -36,7 +36,7 @@ public final class Result {
    * Prints a result.
    *
    * @param record the result; its components in snake_case are the keys of the JSON document
-   * @param text prints the same for people
+   * @param text prints the same for users
    */
   public void print(Record record, Text text) {
     PrintWriter out = spec.commandLine().getOut();

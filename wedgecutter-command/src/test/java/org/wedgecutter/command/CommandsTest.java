@@ -159,10 +159,13 @@ class CommandsTest {
             .start();
     try (var reader = process.inputReader()) {
       assertThat(reader.readLine()).isEqualTo("working");
-      new ProcessBuilder("kill", "-INT", String.valueOf(process.pid())).start().waitFor();
+      // as Ctrl+C does it, which background jobs are deaf to
+      new ProcessBuilder("kill", "-TERM", String.valueOf(process.pid())).start().waitFor();
       assertThat(process.waitFor(60, TimeUnit.SECONDS)).isTrue();
       assertThat(reader.lines()).contains("ended in good order");
       assertThat(process.exitValue()).isEqualTo(Commands.FAILED);
+    } finally {
+      process.destroyForcibly();
     }
   }
 }

@@ -92,7 +92,7 @@ class DemoTest {
         .isEmpty();
     PlanProof proof = prove(courtyard, 1, 4, false);
     assertThat(proof.residual().exact()).isTrue();
-    assertThat(proof.rendered().faults()).isZero();
+    assertThat(proof.rendered().invalidSamples()).isZero();
     Picture walls = proof.rendered().layer(courtyard.plan().layerIndex("Heron on paving"));
     double darker = 0;
     double lighter = 0;
@@ -110,7 +110,7 @@ class DemoTest {
     for (LoadedShot shot : List.of(heldOut, over)) {
       FrameRenderer renderer =
           new FrameRenderer(shot, FrameRenderer.Settings.of(shot, 0.06, 2, 0, false));
-      assertThat(renderer.render(frame, l -> true, true, p -> {}).faults()).isZero();
+      assertThat(renderer.render(frame, l -> true, true, p -> {}).invalidSamples()).isZero();
     }
   }
 

@@ -23,7 +23,7 @@ public final class ExrBands implements Closeable {
   /**
    * Begins a file: writes its header.
    *
-   * @param out where it is written, from where it stands; it stays open
+   * @param out where it is written, from where it is; it stays open
    * @param dataWindow where there will be pixels
    * @param displayWindow the frame of the picture
    * @param attributes further header attributes, in order

@@ -60,7 +60,7 @@ public record ExrPart(
     throw new ExrException("part '%s' has no half or float channel '%s'".formatted(name, channel));
   }
 
-  /** Says whether there is a channel of this name. */
+  /** Whether there is a channel of this name. */
   public boolean has(String channel) {
     return channels.keySet().stream().anyMatch(c -> c.name().equals(channel));
   }

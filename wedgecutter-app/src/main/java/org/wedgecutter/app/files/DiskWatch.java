@@ -21,9 +21,7 @@ public final class DiskWatch {
     known = mark(next);
   }
 
-  /**
-   * Says whether the file holds something else than what is known; a file that is gone does not.
-   */
+  /** Whether the file holds something else than what is known; a file that is gone does not. */
   public boolean changed() {
     Path path = file;
     if (path == null) {

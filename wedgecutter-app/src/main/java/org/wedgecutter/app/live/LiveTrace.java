@@ -94,7 +94,7 @@ public final class LiveTrace implements AutoCloseable {
     notifyAll();
   }
 
-  /** Says whether there is nothing left to trace. */
+  /** Whether there is nothing left to trace. */
   public boolean idle() {
     return idle;
   }

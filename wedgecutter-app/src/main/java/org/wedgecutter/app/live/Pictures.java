@@ -37,7 +37,7 @@ public final class Pictures {
   private double[] coverage = new double[0];
   private int[] entities = new int[0];
   private InterplayTable interplay = InterplayTable.NONE;
-  private long faults;
+  private long invalidSamples;
 
   /**
    * What the pictures are made of.
@@ -111,11 +111,11 @@ public final class Pictures {
     for (int l = 0; l < layers.length; l++) {
       layer(l);
     }
-    faults = source.faults();
+    invalidSamples = source.invalidSamples();
     Residual r = residual();
     Picture u = uncut();
     if (entities.length == 0) {
-      entities = source.foremost();
+      entities = source.dominant();
       coverage = source.coverage();
       interplay = InterplayTable.of(source.uncutSums());
     }
@@ -188,7 +188,7 @@ public final class Pictures {
     return found.isEmpty() ? null : found.getFirst();
   }
 
-  /** Says whether a layer takes light away: it shows nothing but how a catcher differs. */
+  /** Whether a layer takes light away: it shows nothing but how a catcher differs. */
   public boolean isSigned(int layer) {
     ResolvedLayer own = light.resolved().layers().get(layer);
     var catcher = own.catcher();
@@ -205,14 +205,14 @@ public final class Pictures {
     return source.reachOutline(layer, share);
   }
 
-  /** Returns what things do to one another's light, once complete. */
+  /** Returns how entities change one another's light, once complete. */
   public synchronized InterplayTable interplay() {
     return interplay;
   }
 
   /** Returns how many fragments were left out because a number was none, once complete. */
-  public synchronized long faults() {
-    return faults;
+  public synchronized long invalidSamples() {
+    return invalidSamples;
   }
 
   /** Returns the share of the uncut frame that each entity covers, once complete. */

@@ -22,7 +22,7 @@ public final class History {
     return steps.get(at).plan;
   }
 
-  /** Makes an edit; one that changes nothing is no step. Says whether there was a change. */
+  /** Makes an edit; one that changes nothing is no step. Whether there was a change. */
   public boolean edit(String name, Plan next) {
     if (next.equals(plan())) {
       return false;
@@ -46,7 +46,7 @@ public final class History {
     return at + 1 < steps.size() ? steps.get(at + 1).name : "";
   }
 
-  /** Goes a step back; says whether there was one. */
+  /** Goes a step back; returns whether there was one. */
   public boolean undo() {
     if (at == 0) {
       return false;
@@ -55,7 +55,7 @@ public final class History {
     return true;
   }
 
-  /** Goes a step forth again; says whether there was one. */
+  /** Goes a step forth again; returns whether there was one. */
   public boolean redo() {
     if (at + 1 == steps.size()) {
       return false;
@@ -74,7 +74,7 @@ public final class History {
     return at;
   }
 
-  /** Goes to a step, forwards or backwards; says whether that is another. */
+  /** Goes to a step, forwards or backwards; returns whether that is another. */
   public boolean goTo(int step) {
     if (step < 0 || step >= steps.size() || step == at) {
       return false;
@@ -98,7 +98,7 @@ public final class History {
     savedAt = at;
   }
 
-  /** Says whether the plan differs from what is on the disk. */
+  /** Whether the plan differs from what is on the disk. */
   public boolean dirty() {
     return savedAt != at;
   }

@@ -63,7 +63,7 @@ public final class Session {
     return frame;
   }
 
-  /** Looks at another frame; says whether it is another. */
+  /** Looks at another frame; returns whether it is another. */
   public boolean setFrame(int next) {
     if (next == frame) {
       return false;
@@ -73,22 +73,22 @@ public final class Session {
     return true;
   }
 
-  /** Makes an edit; says whether it changed anything. */
+  /** Makes an edit; returns whether it changed anything. */
   public boolean edit(String name, UnaryOperator<Plan> edit) {
     return history.edit(name, edit.apply(plan())) && take();
   }
 
-  /** Takes the last edit back; says whether there was one. */
+  /** Takes the last edit back; returns whether there was one. */
   public boolean undo() {
     return history.undo() && take();
   }
 
-  /** Makes the last edit that was taken back again; says whether there was one. */
+  /** Makes the last edit that was taken back again; returns whether there was one. */
   public boolean redo() {
     return history.redo() && take();
   }
 
-  /** Goes to a step of the history; says whether that is another. */
+  /** Goes to a step of the history; returns whether that is another. */
   public boolean goTo(int step) {
     return history.goTo(step) && take();
   }

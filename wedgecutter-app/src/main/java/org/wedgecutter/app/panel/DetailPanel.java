@@ -12,8 +12,8 @@ import org.wedgecutter.app.theme.Theme;
 import org.wedgecutter.core.plan.LayerDef;
 
 /**
- * What the cursor of the sheet is on, and what can be changed about it. The headline says whether
- * an edit is for one layer, with its colour, or for the whole shot.
+ * What the cursor of the sheet is on, and what can be changed about it. The headline returns
+ * whether an edit is for one layer, with its colour, or for the whole shot.
  */
 public final class DetailPanel extends VBox {
   private final VBox body = new VBox(6);

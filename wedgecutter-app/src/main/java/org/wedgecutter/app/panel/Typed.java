@@ -1,6 +1,6 @@
 package org.wedgecutter.app.panel;
 
-/** Numbers as people type them. */
+/** Numbers as users type them. */
 public final class Typed {
   private Typed() {}
 

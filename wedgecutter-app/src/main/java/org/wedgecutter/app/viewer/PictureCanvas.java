@@ -69,7 +69,7 @@ public final class PictureCanvas extends Region {
           public void dropped(double sceneX, double sceneY) {}
         };
 
-    /** Says whether there is something at a pixel that can be dragged. */
+    /** Whether there is something at a pixel that can be dragged. */
     boolean begins(int x, int y);
 
     /** The pointer is there now, in the scene. */

@@ -164,7 +164,7 @@ public final class ViewerPane extends BorderPane {
                 pictures.uncut().height(),
                 counted(pictures.samples(), "sample"),
                 pictures.seconds(),
-                counted(pictures.faults(), "invalid sample")));
+                counted(pictures.invalidSamples(), "invalid sample")));
   }
 
   private static String counted(long count, String what) {

@@ -60,7 +60,7 @@ public final class Carry {
    * A plan for the other scene.
    *
    * @param plan the plan
-   * @param report what each rule took
+   * @param report what each rule matches
    */
   public record Carried(Plan plan, Report report) {}
 

@@ -46,7 +46,7 @@ final class LayerChecks {
     }
   }
 
-  /** Says whether a layer shows everything that can be seen. */
+  /** Whether a layer shows everything that can be seen. */
   static boolean whole(Checked c, ResolvedLayer layer) {
     EntitySet lights =
         EntitySet.where(c.resolved.entities(), e -> c.entity(e).kind() == EntityKind.LIGHT);

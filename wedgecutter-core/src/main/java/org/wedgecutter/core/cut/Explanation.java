@@ -38,7 +38,7 @@ public record Explanation(Role role, String by, List<RowSays> rows, List<Propert
    * A row that takes the entity.
    *
    * @param row name of the collection, or "the rest"
-   * @param why how it takes it: its rule, or by hand
+   * @param why how it matches: by its rule, or picked
    * @param role the role that its cell gives; null leaves it to rows below
    */
   public record RowSays(String row, String why, @Nullable Role role) {}
@@ -98,7 +98,7 @@ public record Explanation(Role role, String by, List<RowSays> rows, List<Propert
   }
 
   private static String why(CollectionDef c, Entity entity) {
-    return c.added().contains(entity.path()) && !c.rule().takes(entity)
+    return c.added().contains(entity.path()) && !c.rule().matches(entity)
         ? "picked"
         : c.rule().text();
   }

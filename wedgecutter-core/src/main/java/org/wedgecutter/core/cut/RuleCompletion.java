@@ -25,9 +25,9 @@ public final class RuleCompletion {
    * @param from first character of the rule that it takes the place of
    * @param to the character behind the last of these
    * @param text what to put there
-   * @param takes how many entities the word by itself takes; -1 for a key
+   * @param matches how many entities the word by itself takes; -1 for a key
    */
-  public record Choice(int from, int to, String text, int takes) {}
+  public record Choice(int from, int to, String text, int matches) {}
 
   /** Returns ways to complete the word before the caret, the most useful first. */
   public static List<Choice> complete(String rule, int caret, Scene scene) {

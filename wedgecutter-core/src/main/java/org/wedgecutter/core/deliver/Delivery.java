@@ -27,7 +27,7 @@ import org.wedgecutter.core.resolve.LayerFrames;
 /**
  * A delivery as its {@code delivery.json} tells it.
  *
- * @param folder where it stands
+ * @param folder where it is
  * @param plan the plan as rendered
  * @param width picture width in pixels
  * @param height picture height in pixels
@@ -118,7 +118,7 @@ public record Delivery(
     return files.stream().map(Entry::frame).distinct().sorted().toList();
   }
 
-  /** Says whether a path is a delivery. */
+  /** Whether a path is a delivery. */
   public static boolean isDelivery(Path path) {
     return Files.isRegularFile(path.resolve(MANIFEST));
   }

@@ -52,7 +52,7 @@ public final class DeliveryRenderer {
   private final FileNames names;
   private final List<RenderedFrame.ClassTime> classes = new ArrayList<>();
   private long peakBytes;
-  private long faults;
+  private long invalidSamples;
 
   /**
    * What to render.
@@ -173,8 +173,8 @@ public final class DeliveryRenderer {
   }
 
   /** Returns how many fragments were left out because a number was not one, or negative. */
-  public long faults() {
-    return faults;
+  public long invalidSamples() {
+    return invalidSamples;
   }
 
   /** Renders and returns the delivery. */
@@ -200,7 +200,7 @@ public final class DeliveryRenderer {
   /**
    * Returns the parts that a frame is rendered in, from the top: bands, so that sums and files take
    * no more memory than a band's, however large the frame. What is filtered looks at its
-   * surroundings, and layers of sizes of their own have other lines: they are rendered whole.
+   * neighbours, and layers of sizes of their own have other lines: they are rendered whole.
    */
   private List<Region> bands(int frame) {
     Region all = order.settings().region();
@@ -274,7 +274,7 @@ public final class DeliveryRenderer {
 
   private void addTimes(RenderedFrame rendered) {
     peakBytes = Math.max(peakBytes, rendered.bytes());
-    faults += rendered.faults();
+    invalidSamples += rendered.invalidSamples();
     for (RenderedFrame.ClassTime time : rendered.classes()) {
       int at = -1;
       for (int i = 0; i < classes.size(); i++) {

@@ -32,10 +32,10 @@ public final class Denoiser {
 
   /**
    * @param data of the uncut frame, as {@link FragmentSums#data} has them
-   * @param foremost the entity that covers most of each pixel
+   * @param dominant the entity that covers most of each pixel
    * @param cover how much it covers, 0 to 1
    */
-  public Denoiser(int width, int height, float[] data, int[] foremost, float[] cover) {
+  public Denoiser(int width, int height, float[] data, int[] dominant, float[] cover) {
     this.width = width;
     this.height = height;
     weights = new float[SIDE * SIDE * width * height];
@@ -43,7 +43,7 @@ public final class Denoiser {
         .parallel()
         .forEach(y -> {
           for (int x = 0; x < width; x++) {
-            weigh(x, y, data, foremost, cover);
+            weigh(x, y, data, dominant, cover);
           }
         });
   }
@@ -58,12 +58,12 @@ public final class Denoiser {
       int fromWidth,
       int fromHeight,
       float[] data,
-      int[] foremost,
+      int[] dominant,
       float[] cover,
       int width,
       int height) {
     if (width == fromWidth && height == fromHeight) {
-      return new Denoiser(width, height, data, foremost, cover);
+      return new Denoiser(width, height, data, dominant, cover);
     }
     float[] nextData = new float[DATA * width * height];
     int[] nextForemost = new int[width * height];
@@ -73,21 +73,21 @@ public final class Denoiser {
       int y = p / width * fromHeight / height;
       int q = y * fromWidth + x;
       System.arraycopy(data, DATA * q, nextData, DATA * p, DATA);
-      nextForemost[p] = foremost[q];
+      nextForemost[p] = dominant[q];
       nextCover[p] = cover[q];
     }
     return new Denoiser(width, height, nextData, nextForemost, nextCover);
   }
 
-  /** Says whether it is for pictures of a size. */
+  /** Whether it is for pictures of a size. */
   boolean is(int ofWidth, int ofHeight) {
     return width == ofWidth && height == ofHeight;
   }
 
-  private void weigh(int x, int y, float[] data, int[] foremost, float[] cover) {
+  private void weigh(int x, int y, float[] data, int[] dominant, float[] cover) {
     int p = y * width + x;
     int at = SIDE * SIDE * p;
-    float slope = slope(x, y, data, foremost);
+    float slope = slope(x, y, data, dominant);
     double sum = 0;
     for (int k = 0; k < SIDE * SIDE; k++) {
       int dx = k % SIDE - RADIUS;
@@ -98,7 +98,7 @@ public final class Denoiser {
         continue;
       }
       int q = v * width + u;
-      if (foremost[q] != foremost[p]) {
+      if (dominant[q] != dominant[p]) {
         continue;
       }
       double far = (dx * dx + dy * dy) / (2 * 0.36 * RADIUS * RADIUS);
@@ -127,7 +127,7 @@ public final class Denoiser {
   }
 
   /** By how much depth changes from a pixel to the next on the same entity. */
-  private float slope(int x, int y, float[] data, int[] foremost) {
+  private float slope(int x, int y, float[] data, int[] dominant) {
     int p = y * width + x;
     float most = 0;
     for (int k = 0; k < 4; k++) {
@@ -136,7 +136,7 @@ public final class Denoiser {
       if (u >= 0 && v >= 0 && u < width && v < height) {
         int q = v * width + u;
         float d = Math.abs(data[DATA * p] - data[DATA * q]);
-        if (foremost[q] == foremost[p] && Float.isFinite(d)) {
+        if (dominant[q] == dominant[p] && Float.isFinite(d)) {
           most = Math.max(most, d);
         }
       }
@@ -147,7 +147,7 @@ public final class Denoiser {
   /**
    * Filters numbers in place.
    *
-   * @param values {@code stride} numbers a pixel, line by line
+   * @param values {@code stride} numbers per pixel, line by line
    * @param channels which of them are filtered
    * @param amount share of the filtered picture, 0 to 1
    */

@@ -129,7 +129,7 @@ public final class FragmentSums {
     return -1;
   }
 
-  /** Says whether it holds all the light that another job asks for. */
+  /** Whether it holds all the light that another job asks for. */
   public boolean covers(TraceJob other) {
     return job.transport().equals(other.transport())
         && job.casters().equals(other.casters())
@@ -277,11 +277,11 @@ public final class FragmentSums {
   }
 
   /** Returns how many fragments were left out because a number was not one, or negative. */
-  public long faults() {
+  public long invalidSamples() {
     long sum = 0;
     for (Tile tile : tiles) {
       for (TileSums view : tile.views) {
-        sum += view.faults();
+        sum += view.invalidSamples();
       }
     }
     return sum;
@@ -340,11 +340,11 @@ public final class FragmentSums {
   /**
    * Returns the entity that covers most of each pixel, line by line, or -1 where nothing was found.
    */
-  public int[] foremost(int view) {
+  public int[] dominant(int view) {
     int[] out = new int[width * height];
     forEachTile(tile -> {
       for (int p = 0; p < tile.width * tile.height; p++) {
-        out[pixel(tile, p)] = tile.views[view].foremost(p);
+        out[pixel(tile, p)] = tile.views[view].dominant(p);
       }
     });
     return out;
@@ -363,11 +363,11 @@ public final class FragmentSums {
   }
 
   /** Returns the entity that covers most of a pixel, or -1 if nothing was found there. */
-  public int foremost(int view, int x, int y) {
+  public int dominant(int view, int x, int y) {
     Tile tile = tiles[y / TILE * across + x / TILE];
     tile.lock.lock();
     try {
-      return tile.views[view].foremost((y - tile.y) * tile.width + x - tile.x);
+      return tile.views[view].dominant((y - tile.y) * tile.width + x - tile.x);
     } finally {
       tile.lock.unlock();
     }

@@ -15,8 +15,9 @@ import org.wedgecutter.core.trace.Interplay;
 import org.wedgecutter.core.trace.SceneTracer;
 
 /**
- * Brings the sums of one frame to a number of samples, on several threads, tile by tile. Can be
- * stopped at any time and gone on with later; the result is the same as without the stop.
+ * Accumulates samples into the sums of one frame until there are enough, on several threads, tile
+ * by tile. Can be stopped at any time and gone on with later; the result is the same as without the
+ * stop.
  */
 public final class FrameTrace {
   private final IntFunction<SceneTracer.Frame> frames;

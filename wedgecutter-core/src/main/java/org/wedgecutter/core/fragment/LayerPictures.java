@@ -96,7 +96,7 @@ public final class LayerPictures {
     return out;
   }
 
-  /** What the things set into the plate do to it: signed, or null without a plate. */
+  /** What the objects inserted into the plate do to it: signed, or null without a plate. */
   private @Nullable Picture plateCaught() {
     CatcherSpec plate = shot.asked().plate();
     JobPlan.Source without = jobs.uncutWithout();
@@ -141,13 +141,13 @@ public final class LayerPictures {
   }
 
   /** Returns the entity that covers most of a pixel of the uncut frame, or -1. */
-  public int foremost(int x, int y) {
-    return sumsOf(jobs.uncut()).foremost(viewOf(jobs.uncut()), x, y);
+  public int dominant(int x, int y) {
+    return sumsOf(jobs.uncut()).dominant(viewOf(jobs.uncut()), x, y);
   }
 
   /** Returns the entity that covers most of each pixel of the uncut frame, or -1. */
-  public int[] foremost() {
-    return sumsOf(jobs.uncut()).foremost(viewOf(jobs.uncut()));
+  public int[] dominant() {
+    return sumsOf(jobs.uncut()).dominant(viewOf(jobs.uncut()));
   }
 
   /** Returns the sums of the uncut frame. */
@@ -156,8 +156,8 @@ public final class LayerPictures {
   }
 
   /** Returns how many fragments were left out because a number was not one, or negative. */
-  public long faults() {
-    return sums.stream().mapToLong(FragmentSums::faults).sum();
+  public long invalidSamples() {
+    return sums.stream().mapToLong(FragmentSums::invalidSamples).sum();
   }
 
   /** Returns the share of the uncut frame that each entity covers. */
@@ -331,7 +331,7 @@ public final class LayerPictures {
               uncut.width(),
               uncut.height(),
               uncut.data(view, shot.all()),
-              uncut.foremost(view),
+              uncut.dominant(view),
               uncut.foremostCover(view),
               width,
               height);

@@ -34,7 +34,7 @@ final class TileSums {
   private int used;
 
   /** Fragments that were left out because a number was not one or negative. */
-  private long faults;
+  private long invalidSamples;
 
   TileSums(int pixels, LightSplit split) {
     numbers = split.numbers();
@@ -53,7 +53,7 @@ final class TileSums {
   void add(int pixel, Fragment f) {
     for (float l : f.light) {
       if (!(l >= 0) || l == Float.POSITIVE_INFINITY) {
-        faults++;
+        invalidSamples++;
         return;
       }
     }
@@ -149,7 +149,7 @@ final class TileSums {
    * whether there is any.
    */
   boolean nearest(int pixel, boolean[] entities, float[] out, int to) {
-    int best = foremost(pixel, entities);
+    int best = dominant(pixel, entities);
     boolean found = false;
     for (int at = head[pixel]; at != NONE; at = next[at]) {
       if (entity[at] == best && (!found || data[DATA * at] < out[to])) {
@@ -191,12 +191,12 @@ final class TileSums {
   }
 
   /** Returns the entity with the largest alpha in a pixel, or -1. */
-  int foremost(int pixel) {
-    return foremost(pixel, null);
+  int dominant(int pixel) {
+    return dominant(pixel, null);
   }
 
   /** Returns the entity with the largest alpha in a pixel among some, or -1. */
-  int foremost(int pixel, boolean @org.jspecify.annotations.Nullable [] among) {
+  int dominant(int pixel, boolean @org.jspecify.annotations.Nullable [] among) {
     int best = NONE;
     float most = 0;
     int at = head[pixel];
@@ -217,7 +217,7 @@ final class TileSums {
 
   /** Returns the largest alpha that an entity has in a pixel, summed over samples. */
   float foremostCover(int pixel) {
-    int best = foremost(pixel, null);
+    int best = dominant(pixel, null);
     float cover = 0;
     for (int at = head[pixel]; at != NONE; at = next[at]) {
       cover += entity[at] == best ? beauty[BEAUTY * at] : 0;
@@ -225,8 +225,8 @@ final class TileSums {
     return cover;
   }
 
-  long faults() {
-    return faults;
+  long invalidSamples() {
+    return invalidSamples;
   }
 
   long bytes() {

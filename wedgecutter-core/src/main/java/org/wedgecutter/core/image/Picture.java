@@ -39,7 +39,7 @@ public record Picture(int width, int height, float[] rgba) {
     return out;
   }
 
-  /** Says whether another picture has the same number of lines and pixels. */
+  /** Whether another picture has the same number of lines and pixels. */
   public boolean sameSize(Picture other) {
     return width == other.width && height == other.height;
   }

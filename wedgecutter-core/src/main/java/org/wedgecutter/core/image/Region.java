@@ -21,7 +21,7 @@ public record Region(int x, int y, int width, int height) {
     return new Region(0, 0, width, height);
   }
 
-  /** Says whether all of it lies in a frame of this size. */
+  /** Whether all of it lies in a frame of this size. */
   public boolean fits(int frameWidth, int frameHeight) {
     return (long) x + width <= frameWidth && (long) y + height <= frameHeight;
   }

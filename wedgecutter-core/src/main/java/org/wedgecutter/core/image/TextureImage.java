@@ -101,7 +101,7 @@ public record TextureImage(String name, int width, int height, byte[] rgba) {
     return new TextureImage(name, width, height, rgba);
   }
 
-  /** Says whether an image is sRGB in whole bytes, pixel by pixel in any order of colours. */
+  /** Whether an image is sRGB in whole bytes, pixel by pixel in any order of colours. */
   private static boolean plainBytes(BufferedImage image) {
     return image.getRaster().getSampleModel() instanceof PixelInterleavedSampleModel model
         && image.getRaster().getDataBuffer() instanceof DataBufferByte

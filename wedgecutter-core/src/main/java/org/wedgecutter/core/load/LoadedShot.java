@@ -43,7 +43,7 @@ import org.wedgecutter.exr.Compression;
  * @param file the plan's file; for a scene without a plan the file that it would be saved as
  * @param plan the plan
  * @param tracer the scene, ready for rays
- * @param members which entities collections take
+ * @param members which entities the collections match
  * @param pictures images of plans of this shot, by their paths in plans: the environment's, the
  *     plate's; those that are not in use any more stay, so that an edit can be taken back
  */

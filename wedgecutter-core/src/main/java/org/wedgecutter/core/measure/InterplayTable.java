@@ -9,7 +9,7 @@ import org.wedgecutter.core.fragment.FragmentSums;
 import org.wedgecutter.core.resolve.EntitySet;
 
 /**
- * What things do to one another's light in a frame, found while tracing: of each entity that the
+ * How entities change one another's light in a frame, found while tracing: of each entity that the
  * camera sees, the light that came by way of another, and that another blocked.
  *
  * @param pairs every pair that has any, the largest first

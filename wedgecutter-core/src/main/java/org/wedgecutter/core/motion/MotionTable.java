@@ -10,8 +10,8 @@ import org.wedgecutter.core.scene.Scene;
 /**
  * How much each entity moves from one frame to the next.
  *
- * @param byEntity for each entity one number a frame of the shot, 0 (still) to 1 (the fastest that
- *     this entity is); empty for entities that never move
+ * @param byEntity for each entity one number per frame of the shot, 0 (still) to 1 (the fastest
+ *     that this entity is); empty for entities that never move
  */
 public record MotionTable(double[][] byEntity) {
   private static final double STILL = 1e-6;
@@ -56,7 +56,7 @@ public record MotionTable(double[][] byEntity) {
     return way;
   }
 
-  /** Returns the mean over all that moves, one number a frame; empty if nothing does. */
+  /** Returns the mean over all that moves, one number per frame; empty if nothing does. */
   public double[] mean() {
     double[] sum = new double[0];
     int count = 0;

@@ -12,21 +12,21 @@ public enum LightPass {
   DIFFUSE_LIGHTS,
   /** Diffuse light straight from the environment. */
   DIFFUSE_ENVIRONMENT,
-  /** Diffuse light by way of other things that are not casters. */
+  /** Diffuse light by way of other objects that are not casters. */
   DIFFUSE_BOUNCED,
   /** Diffuse light by way of casters; nothing where no casters are named. */
   DIFFUSE_BY_CASTERS,
   /** Specular light straight from lights, emitting meshes and the environment. */
   SPECULAR_DIRECT,
-  /** Specular light by way of other things. */
+  /** Specular light by way of other objects. */
   SPECULAR_INDIRECT,
   /** Light straight from emitters that came through. */
   TRANSMISSION_DIRECT,
-  /** Light by way of other things that came through. */
+  /** Light by way of other objects, transmitted. */
   TRANSMISSION_INDIRECT,
-  /** Light that the thing itself gives off. */
+  /** Light that the object itself emits. */
   EMISSION,
-  /** Light that a medium scatters and gives off. */
+  /** Light that a medium scatters and emits. */
   MEDIUM;
 
   /** Numbers of a fragment's light over all parts. */

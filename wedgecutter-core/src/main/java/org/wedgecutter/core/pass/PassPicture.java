@@ -34,7 +34,7 @@ public record PassPicture(String name, List<String> channels, float[] values, bo
     return name.isEmpty() ? channels.get(c) : name + "." + channels.get(c);
   }
 
-  /** Says whether it adds up with others to the beauty. */
+  /** Whether it adds up with others to the beauty. */
   public boolean isLight() {
     return channels.equals(RGB) && !exact;
   }

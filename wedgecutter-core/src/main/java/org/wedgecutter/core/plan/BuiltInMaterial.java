@@ -32,7 +32,7 @@ public enum BuiltInMaterial {
     return name().toLowerCase(Locale.ROOT).replace('_', '.');
   }
 
-  /** Says whether it shows data instead of light. */
+  /** Whether it shows data instead of light. */
   public boolean data() {
     return name().startsWith("DATA");
   }

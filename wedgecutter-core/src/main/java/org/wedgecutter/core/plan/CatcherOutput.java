@@ -33,7 +33,7 @@ public enum CatcherOutput {
     return join;
   }
 
-  /** Says whether it may take light away, so that files and screens must hold negative values. */
+  /** Whether it may take light away, so that files and screens must hold negative values. */
   public boolean signed() {
     return this == DIFFERENCE || this == REFLECTION;
   }

@@ -78,7 +78,7 @@ public record CatcherTuning(
     return new CatcherTuning(opacity, tint, reflection, lights, next);
   }
 
-  /** Says whether the difference is what it is, neither weaker nor elsewhere. */
+  /** Whether the difference is what it is, neither weaker nor elsewhere. */
   public boolean isUsual() {
     return equals(USUAL);
   }

@@ -8,8 +8,8 @@ import org.jspecify.annotations.Nullable;
  *
  * @param role its role; null leaves it to rows below
  * @param catcher options of catching; null means none
- * @param overrides changes for this layer alone
- * @param note a remark for people
+ * @param overrides changes for this layer only
+ * @param note a remark for users
  * @param extra unknown keys
  */
 public record Cell(

@@ -3,7 +3,7 @@ package org.wedgecutter.core.plan;
 import java.util.List;
 
 /**
- * A change to a property: of a cell's entities, or of a layer's own settings; for that layer alone.
+ * A change to a property: of a cell's entities, or of a layer's own settings; for that layer only.
  *
  * @param property what changes
  * @param verb how
@@ -35,12 +35,12 @@ public record CellOverride(
     return of(property, Property.Verb.SET, new Value.Switch(on));
   }
 
-  /** Says whether the value changes over frames. */
+  /** Whether the value changes over frames. */
   public boolean keyed() {
     return keys.size() > 1 || keys.getFirst().frame() != 0;
   }
 
-  /** Returns the value at a frame; before the first and after the last key it stands still. */
+  /** Returns the value at a frame; before the first and after the last key it is still. */
   public Value at(int frame) {
     Key before = keys.getFirst();
     for (Key key : keys) {

@@ -4,12 +4,12 @@ import java.util.List;
 import org.wedgecutter.core.scene.Entity;
 
 /**
- * A collection: entities that a rule takes, and some by hand.
+ * A collection: entities that a rule matches, and hand-picked ones.
  *
  * @param name unique in the plan
  * @param rule what it takes; the empty rule takes nothing
- * @param added paths taken by hand
- * @param removed paths left out by hand
+ * @param added paths picked by hand
+ * @param removed paths excluded by hand
  * @param extra unknown keys
  */
 public record CollectionDef(
@@ -24,7 +24,7 @@ public record CollectionDef(
     return new CollectionDef(name, rule, List.of(), List.of(), Extra.NONE);
   }
 
-  /** A collection of entities that are taken by hand. */
+  /** A collection of hand-picked entities. */
   public static CollectionDef of(String name, List<String> paths) {
     return new CollectionDef(name, RuleParser.nothing(), paths, List.of(), Extra.NONE);
   }
@@ -39,9 +39,9 @@ public record CollectionDef(
     return new CollectionDef(name, next, added, removed, extra);
   }
 
-  /** Says whether an entity belongs to it. */
-  public boolean takes(Entity entity) {
+  /** Whether an entity belongs to it. */
+  public boolean matches(Entity entity) {
     return !removed.contains(entity.path())
-        && (rule.takes(entity) || added.contains(entity.path()));
+        && (rule.matches(entity) || added.contains(entity.path()));
   }
 }

@@ -99,8 +99,8 @@ public final class CollectionEdits {
   }
 
   /**
-   * Takes an entity into a collection by hand: out of the hand-picked members of all others, and
-   * left out of the rows above that would take it first.
+   * Picks an entity into a collection: out of the hand-picked members of all others, and left out
+   * of the rows above that would take it first.
    */
   public static Plan pick(Plan plan, String collection, Entity entity) {
     if (plan.collection(collection).isEmpty()) {
@@ -115,7 +115,7 @@ public final class CollectionEdits {
       removed.remove(entity.path());
       boolean target = c.name().equals(collection);
       above &= !target;
-      boolean byRule = c.rule().takes(entity);
+      boolean byRule = c.rule().matches(entity);
       if (target && !byRule) {
         added.add(entity.path());
       } else if (above && byRule) {
@@ -126,7 +126,7 @@ public final class CollectionEdits {
     return plan.withCollections(collections);
   }
 
-  /** Leaves an entity out of a collection by hand. */
+  /** Excludes an entity from a collection. */
   public static Plan leaveOut(Plan plan, String collection, Entity entity) {
     return collection(
         plan,
@@ -135,7 +135,7 @@ public final class CollectionEdits {
           List<String> added = new ArrayList<>(c.added());
           List<String> removed = new ArrayList<>(c.removed());
           added.remove(entity.path());
-          if (c.rule().takes(entity) && !removed.contains(entity.path())) {
+          if (c.rule().matches(entity) && !removed.contains(entity.path())) {
             removed.add(entity.path());
           }
           return new CollectionDef(c.name(), c.rule(), added, removed, c.extra());

@@ -48,7 +48,7 @@ public final class FileNames {
     }
   }
 
-  /** Says whether a template ends in an image's extension. */
+  /** Whether a template ends in an image's extension. */
   public static boolean hasExtension(String template) {
     return !withoutExtension(template).equals(template);
   }

@@ -15,7 +15,7 @@ import java.util.Optional;
  * @param cells by collection name, what it says of each; a collection that is missing is left to
  *     rows below
  * @param rest what it says of all that no row decides
- * @param settings what is different from the shot in this layer alone
+ * @param settings what is different from the shot in this layer only
  * @param extra unknown keys
  */
 public record LayerDef(

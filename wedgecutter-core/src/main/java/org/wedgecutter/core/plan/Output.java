@@ -17,8 +17,7 @@ import org.wedgecutter.exr.Compression;
  * @param passes whether the passes that add up to the beauty are written beside it
  * @param more what else is written beside it
  * @param lightGroups collections whose emitters share one pass; every other emitter has its own
- * @param occlusion distance up to which surroundings occlude in the pass of ambient occlusion,
- *     metres
+ * @param occlusion distance up to which geometry occludes in the pass of ambient occlusion, metres
  * @param near distance at which the depth ramp is 0, metres
  * @param far distance at which the depth ramp is 1, metres
  * @param extra unknown keys
@@ -45,7 +44,7 @@ public record Output(
     UNSHADOWED("unshadowed"),
     /** Diffuse light straight from emitters by the same without shadows. */
     SHADOW("shadow"),
-    /** How open surfaces are to their surroundings. */
+    /** Ambient occlusion. */
     OCCLUSION("occlusion"),
     /** Base colour. */
     ALBEDO("albedo"),
@@ -75,7 +74,7 @@ public record Output(
       return word;
     }
 
-    /** Says whether it is data of places, not light. */
+    /** Whether it is data of places, not light. */
     public boolean isData() {
       return ordinal() >= ALBEDO.ordinal() && this != IDS;
     }
@@ -121,7 +120,7 @@ public record Output(
     return new Output(name, half, compression, passes, more, next, occlusion, near, far, extra);
   }
 
-  /** Returns it with another distance up to which surroundings occlude, metres. */
+  /** Returns it with another distance up to which geometry occludes, metres. */
   public Output withOcclusion(double next) {
     return new Output(name, half, compression, passes, more, lightGroups, next, near, far, extra);
   }

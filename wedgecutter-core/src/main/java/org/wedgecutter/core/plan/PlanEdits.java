@@ -44,8 +44,8 @@ public final class PlanEdits {
   }
 
   /**
-   * Makes a collection seen in one layer alone: there Seen, and Holdout wherever it was Seen
-   * before. This is how a thing moves from layer to layer.
+   * Makes a collection seen in one layer only: there Seen, and Holdout wherever it was Seen before.
+   * This is how an object moves from layer to layer.
    */
   public static Plan seenOnlyIn(Plan plan, String layer, String collection) {
     Plan next = plan;

@@ -12,7 +12,7 @@ import java.util.stream.Collectors;
 public enum Property {
   /** The camera sees it; off makes Seen, Holdout and Catcher to Unseen. */
   VISIBLE_CAMERA("visible.camera", Sort.SWITCH, Subject.THING),
-  /** Reflections show it, and take its light if it gives off any. */
+  /** Reflections show it, and take its light if it emits any. */
   VISIBLE_REFLECTION("visible.reflection", Sort.SWITCH, Subject.ANY),
   /** Diffuse surfaces get light by way of it, and its own. */
   VISIBLE_BOUNCE("visible.bounce", Sort.SWITCH, Subject.ANY),
@@ -36,19 +36,19 @@ public enum Property {
   TRANSMISSION("material.transmission", Sort.NUMBER, Subject.SURFACE, 0, 1, ""),
   /** Cover of the surface. */
   OPACITY("material.opacity", Sort.NUMBER, Subject.SURFACE, 0, 1, ""),
-  /** Linear radiance that the surface gives off. */
+  /** Linear radiance that the surface emits. */
   EMISSION("material.emission", Sort.COLOUR, Subject.SURFACE, 0, 1e9, ""),
-  /** Strength of a light, of the environment, or of what a mesh gives off: its largest channel. */
+  /** Strength of a light, of the environment, or of what a mesh emits: its largest channel. */
   LIGHT_INTENSITY("light.intensity", Sort.NUMBER, Subject.EMITTER, 0, 1e12, ""),
-  /** Colour of a light, of the environment, or of what a mesh gives off, at the same strength. */
+  /** Colour of a light, of the environment, or of what a mesh emits, at the same strength. */
   LIGHT_COLOR("light.color", Sort.COLOUR, Subject.EMITTER, 0, 1, ""),
-  /** Factor on the light that a surface sends to other things; the camera sees it as it is. */
+  /** Factor on the light that a surface sends to other objects; the camera sees it unchanged. */
   RETURNED("light.returned", Sort.COLOUR, Subject.SURFACE, 0, 100, ""),
   /** How much matter there is. */
   MEDIUM_DENSITY("medium.density", Sort.NUMBER, Subject.MEDIUM, 0, 1e9, ""),
   /** Share of light that the medium scatters. */
   MEDIUM_COLOR("medium.color", Sort.COLOUR, Subject.MEDIUM, 0, 1, ""),
-  /** Light that the medium gives off. */
+  /** Light that the medium emits. */
   MEDIUM_EMISSION("medium.emission", Sort.COLOUR, Subject.MEDIUM, 0, 1e9, ""),
   /** Levels of subdivision. */
   SUBDIVISION("subdivision", Sort.WHOLE, Subject.SURFACE, 0, 6, "levels"),
@@ -93,7 +93,7 @@ public enum Property {
     /** A frame range. */
     FRAMES;
 
-    /** Says whether a verb makes sense. */
+    /** Whether a verb makes sense. */
     public boolean allows(Verb verb) {
       return switch (this) {
         case SWITCH, MATERIAL, FRAMES -> verb == Verb.SET;
@@ -111,7 +111,7 @@ public enum Property {
     THING,
     /** Meshes. */
     SURFACE,
-    /** Lights, the environment, and meshes that give off light. */
+    /** Lights, the environment, and meshes that emit light. */
     EMITTER,
     /** Media. */
     MEDIUM,
@@ -154,12 +154,12 @@ public enum Property {
     return subject;
   }
 
-  /** Says whether it is a setting of a layer. */
+  /** Whether it is a setting of a layer. */
   public boolean ofLayer() {
     return subject == Subject.LAYER;
   }
 
-  /** Says whether a layer can have a value of its own, beside what its cells say. */
+  /** Whether a layer can have a value of its own, beside what its cells say. */
   public boolean isSetting() {
     return ofLayer() || this == MOTION_BLUR;
   }

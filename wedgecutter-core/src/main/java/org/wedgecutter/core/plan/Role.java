@@ -33,7 +33,7 @@ public enum Role {
     return Character.toUpperCase(word.charAt(0));
   }
 
-  /** Says whether the camera looks through it. */
+  /** Whether the camera looks through it. */
   public boolean skipped() {
     return this == UNSEEN || this == ABSENT;
   }

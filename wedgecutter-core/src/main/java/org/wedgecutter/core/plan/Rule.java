@@ -4,7 +4,7 @@ import java.util.Locale;
 import org.wedgecutter.core.scene.Entity;
 
 /**
- * A rule that takes entities, as read by {@link RuleParser}.
+ * A rule that matches entities, as read by {@link RuleParser}.
  *
  * @param text as written
  * @param root what it means
@@ -12,38 +12,38 @@ import org.wedgecutter.core.scene.Entity;
 public record Rule(String text, Term root) {
   /** Part of a rule. */
   public sealed interface Term {
-    /** Says whether the part takes an entity. */
-    boolean takes(Entity entity);
+    /** Whether the part matches an entity. */
+    boolean matches(Entity entity);
   }
 
   /** Both parts. */
   record And(Term a, Term b) implements Term {
     @Override
-    public boolean takes(Entity entity) {
-      return a.takes(entity) && b.takes(entity);
+    public boolean matches(Entity entity) {
+      return a.matches(entity) && b.matches(entity);
     }
   }
 
   /** Either part. */
   record Or(Term a, Term b) implements Term {
     @Override
-    public boolean takes(Entity entity) {
-      return a.takes(entity) || b.takes(entity);
+    public boolean matches(Entity entity) {
+      return a.matches(entity) || b.matches(entity);
     }
   }
 
   /** Not the part. */
   record Not(Term a) implements Term {
     @Override
-    public boolean takes(Entity entity) {
-      return !a.takes(entity);
+    public boolean matches(Entity entity) {
+      return !a.matches(entity);
     }
   }
 
   /** Nothing. */
   record Nothing() implements Term {
     @Override
-    public boolean takes(Entity entity) {
+    public boolean matches(Entity entity) {
       return false;
     }
   }
@@ -61,7 +61,7 @@ public record Rule(String text, Term root) {
   /** A pattern on one property. */
   record Match(Key key, Glob glob) implements Term {
     @Override
-    public boolean takes(Entity entity) {
+    public boolean matches(Entity entity) {
       return switch (key) {
         case NAME -> glob.matches(entity.name());
         case PATH -> glob.matches(entity.path());
@@ -166,8 +166,8 @@ public record Rule(String text, Term root) {
     }
   }
 
-  /** Says whether the rule takes an entity. */
-  public boolean takes(Entity entity) {
-    return root.takes(entity);
+  /** Whether the rule takes an entity. */
+  public boolean matches(Entity entity) {
+    return root.matches(entity);
   }
 }

@@ -10,7 +10,7 @@ import java.util.function.Consumer;
  * The shot that is cut.
  *
  * @param scene path of the scene file, relative to the plan
- * @param variant name of the scene's set of materials; empty means as the file stands
+ * @param variant name of the scene's set of materials; empty means as in the file
  * @param camera name of the camera; empty means the scene's first
  * @param frames frames of the shot
  * @param fps frames per second; frame 1 is at the scene's time 0
@@ -81,7 +81,7 @@ public record Shot(
     /** No plate. */
     public static final PlateDef NONE = new PlateDef("", "", Extra.NONE);
 
-    /** Says whether there is a plate. */
+    /** Whether there is a plate. */
     public boolean exists() {
       return !image.isEmpty();
     }

@@ -44,7 +44,7 @@ public sealed interface Value {
     }
   }
 
-  /** Returns it in words, for people. */
+  /** Returns it in words, for users. */
   String text();
 
   private static String plain(double x) {

@@ -61,10 +61,10 @@ public final class CauseFinder {
   /**
    * Returns the share of a residual's light on each entity: of the pixels that it covers most of.
    *
-   * @param foremost the entity that covers most of a pixel (x, y), or -1
+   * @param dominant the entity that covers most of a pixel (x, y), or -1
    */
   public static double[] byEntity(
-      Residual residual, int entities, java.util.function.IntBinaryOperator foremost) {
+      Residual residual, int entities, java.util.function.IntBinaryOperator dominant) {
     double[] out = new double[entities];
     double total = 0;
     int width = residual.difference().width();
@@ -72,7 +72,7 @@ public final class CauseFinder {
     for (int p = 0; p < d.length / 4; p++) {
       double size = Math.abs(d[4 * p]) + Math.abs(d[4 * p + 1]) + Math.abs(d[4 * p + 2]);
       if (size > 0) {
-        int entity = foremost.applyAsInt(p % width, p / width);
+        int entity = dominant.applyAsInt(p % width, p / width);
         total += size;
         if (entity >= 0) {
           out[entity] += size;

@@ -28,7 +28,7 @@ final class Causes {
   /** The layers that the recipe joins, in its order. */
   final @Nullable ResolvedLayer[] joined;
 
-  /** Everything that gives off light. */
+  /** Everything that emits light. */
   final EntitySet emitters;
 
   private final double @Nullable [] residual;

@@ -46,7 +46,7 @@ public record PlanProof(int frame, Residual residual, List<Cause> causes, Render
     List<Cause> causes = List.of();
     if (!residual.exact()) {
       int entities = shot.scene().entities().size();
-      double[] byEntity = CauseFinder.byEntity(residual, entities, rendered::foremost);
+      double[] byEntity = CauseFinder.byEntity(residual, entities, rendered::dominant);
       causes =
           CauseFinder.find(plan, shot.scene(), shot.resolve(frame), byEntity).stream()
               .map(c -> withLoss(c, plan, rendered))

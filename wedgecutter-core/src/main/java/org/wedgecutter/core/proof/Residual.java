@@ -71,7 +71,7 @@ public record Residual(
         tolerance);
   }
 
-  /** Says whether no pixel is beyond the tolerance. */
+  /** Whether no pixel is beyond the tolerance. */
   public boolean exact() {
     return beyond == 0;
   }

@@ -158,7 +158,7 @@ public final class FrameRenderer {
       whole = work.trace(new JobPlan(resolved, none, true, c -> false), none, true);
     }
     return new RenderedFrame(
-        pictures, whole, work.times, work.rays, work.bytes, work.faults, work.interplay);
+        pictures, whole, work.times, work.rays, work.bytes, work.invalidSamples, work.interplay);
   }
 
   /** The traces of one frame, one after another. */
@@ -173,7 +173,7 @@ public final class FrameRenderer {
     private int groupsDone;
     private long rays;
     private long bytes;
-    private long faults;
+    private long invalidSamples;
     private InterplayTable interplay = InterplayTable.NONE;
 
     Work(int frame, Region region, ResolvedShot resolved, DoubleConsumer progress, int groups) {
@@ -220,7 +220,7 @@ public final class FrameRenderer {
                 served(plan, chosen, uncut, j), (System.nanoTime() - start) / 1e9));
         rays += trace.rays();
         bytes += sum.bytes();
-        faults += sum.faults();
+        invalidSamples += sum.invalidSamples();
         if (jobs.get(j).transport().equals(resolved.uncut())) {
           interplay = InterplayTable.of(sum);
         }

@@ -16,7 +16,7 @@ public final class RenderedFrame {
   private final List<ClassTime> classes;
   private final long rays;
   private final long bytes;
-  private final long faults;
+  private final long invalidSamples;
   private final InterplayTable interplay;
 
   /**
@@ -33,14 +33,14 @@ public final class RenderedFrame {
       List<ClassTime> classes,
       long rays,
       long bytes,
-      long faults,
+      long invalidSamples,
       InterplayTable interplay) {
     this.layers = layers;
     this.uncut = uncut;
     this.classes = List.copyOf(classes);
     this.rays = rays;
     this.bytes = bytes;
-    this.faults = faults;
+    this.invalidSamples = invalidSamples;
     this.interplay = interplay;
   }
 
@@ -83,18 +83,18 @@ public final class RenderedFrame {
   }
 
   /** Returns how many fragments were left out because a number was not one, or negative. */
-  public long faults() {
-    return faults;
+  public long invalidSamples() {
+    return invalidSamples;
   }
 
-  /** Returns what things do to one another's light, as far as the uncut class was traced. */
+  /** Returns how entities change one another's light, as far as the uncut class was traced. */
   public InterplayTable interplay() {
     return interplay;
   }
 
   /** Returns the entity that covers most of a pixel of the uncut frame, or -1. */
-  public int foremost(int x, int y) {
-    return whole().foremost(x, y);
+  public int dominant(int x, int y) {
+    return whole().dominant(x, y);
   }
 
   /** Returns what each trace took. */

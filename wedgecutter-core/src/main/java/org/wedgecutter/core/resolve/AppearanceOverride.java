@@ -41,13 +41,13 @@ public record AppearanceOverride(List<Change> changes) {
     return c == null ? 0 : Math.round(number(applied(c, new Value.Num(0))));
   }
 
-  /** Returns factors on the light that it sends to other things. */
+  /** Returns factors on the light that it sends to other objects. */
   public Rgb returned() {
     Change c = find(Property.RETURNED);
     return c == null ? Rgb.WHITE : rgb(applied(c, colour(Rgb.WHITE)));
   }
 
-  /** Says whether it is not blurred as it moves. */
+  /** Whether it is not blurred as it moves. */
   public boolean still() {
     Change c = find(Property.MOTION_BLUR);
     return c != null && c.value instanceof Value.Switch s && !s.on();

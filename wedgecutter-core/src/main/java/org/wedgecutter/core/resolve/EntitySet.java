@@ -57,7 +57,7 @@ public final class EntitySet {
     return new EntitySet(rest);
   }
 
-  /** Says whether any entity is in both sets. */
+  /** Whether any entity is in both sets. */
   public boolean meets(EntitySet other) {
     return bits.intersects(other.bits);
   }
@@ -79,19 +79,19 @@ public final class EntitySet {
     return new EntitySet(union);
   }
 
-  /** Says whether an entity is in the set. */
+  /** Whether an entity is in the set. */
   public boolean contains(int entity) {
     return bits.get(entity);
   }
 
-  /** Says whether every entity of another set is in this one. */
+  /** Whether every entity of another set is in this one. */
   public boolean containsAll(EntitySet other) {
     BitSet rest = (BitSet) other.bits.clone();
     rest.andNot(bits);
     return rest.isEmpty();
   }
 
-  /** Says whether there is no entity in it. */
+  /** Whether there is no entity in it. */
   public boolean isEmpty() {
     return bits.isEmpty();
   }

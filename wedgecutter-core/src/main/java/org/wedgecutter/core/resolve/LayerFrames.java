@@ -27,9 +27,7 @@ public record LayerFrames(List<Integer> frames, boolean own) {
         .orElseGet(() -> new LayerFrames(shot.frames().frames(), false));
   }
 
-  /**
-   * Says whether the layer is rendered at a frame; every frame is if it has no range of its own.
-   */
+  /** Whether the layer is rendered at a frame; every frame is if it has no range of its own. */
   public boolean rendered(int frame) {
     return !own || frames.contains(frame);
   }

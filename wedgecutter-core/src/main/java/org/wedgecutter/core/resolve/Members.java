@@ -61,7 +61,7 @@ public final class Members {
     EntitySet found =
         takes(e ->
             !removed.contains(e.path())
-                && (added.contains(e.path()) || collection.rule().takes(e)));
+                && (added.contains(e.path()) || collection.rule().matches(e)));
     synchronized (taken) {
       taken.put(collection, found);
     }
@@ -70,7 +70,7 @@ public final class Members {
 
   /** Returns the entities that a rule takes. */
   public EntitySet of(Rule rule) {
-    return takes(rule::takes);
+    return takes(rule::matches);
   }
 
   private EntitySet takes(java.util.function.Predicate<Entity> test) {

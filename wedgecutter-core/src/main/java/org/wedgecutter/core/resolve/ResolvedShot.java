@@ -32,7 +32,7 @@ public record ResolvedShot(
    * What is asked of pictures beyond their light.
    *
    * @param output what is written beside the beauty
-   * @param emitters everything that gives off light, each once, by the pass that it goes into
+   * @param emitters everything that emits light, each once, by the pass that it goes into
    * @param collections the plan's, for ID mattes; only a collection's own entities by precedence
    * @param plate the catcher by which a plate takes part in the uncut frame: its surfaces stand in
    *     for what the plate shows; null without a plate
@@ -67,7 +67,7 @@ public record ResolvedShot(
       return layer < layerDenoise.size() ? layerDenoise.get(layer) : 0;
     }
 
-    /** Says whether any picture is filtered. */
+    /** Whether any picture is filtered. */
     public boolean filters() {
       return denoise > 0 || layerDenoise.stream().anyMatch(d -> d > 0);
     }

@@ -10,7 +10,7 @@ import org.wedgecutter.core.scene.Scene;
 public final class Subjects {
   private Subjects() {}
 
-  /** Says whether an entity has a property. */
+  /** Whether an entity has a property. */
   public static boolean has(Scene scene, Entity e, Property property) {
     return switch (property.subject()) {
       case ANY -> true;
@@ -26,8 +26,8 @@ public final class Subjects {
   }
 
   /**
-   * Returns everything that gives off light in a shot: lights, meshes with a part that does, and
-   * the environment if the shot has an image of it.
+   * Returns everything that emits light in a shot: lights, meshes with a part that does, and the
+   * environment if the shot has an image of it.
    */
   public static EntitySet emitters(Shot shot, Scene scene) {
     boolean around = !shot.environment().image().isEmpty();

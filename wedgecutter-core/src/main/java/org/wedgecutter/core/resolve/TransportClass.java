@@ -107,7 +107,7 @@ public final class TransportClass {
     return looks;
   }
 
-  /** Says whether an emitter lights an entity, if nothing stops its light. */
+  /** Whether an emitter lights an entity, if nothing stops its light. */
   public boolean lights(int emitter, int entity) {
     EntitySet only = linked[emitter];
     return only == null || only.contains(entity);

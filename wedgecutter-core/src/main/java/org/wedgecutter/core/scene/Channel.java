@@ -37,12 +37,12 @@ public record Channel(Target target, Between between, float[] times, float[] val
     return new Track(between, times, values, size());
   }
 
-  /** Says whether any two keys differ. */
+  /** Whether any two keys differ. */
   public boolean changes() {
     return track().changes();
   }
 
-  /** Writes the value at a time; before the first and after the last key the value stands still. */
+  /** Writes the value at a time; before the first and after the last key the value is still. */
   void sample(double time, float[] out) {
     int at = Arrays.binarySearch(times, (float) time);
     int key = at >= 0 ? at : Math.max(0, -at - 2);

@@ -8,7 +8,7 @@ import java.util.List;
  * @param index its place in {@link Scene#entities()}; fragments are summed under this number
  * @param path place in the hierarchy, names joined by slashes, unique in the scene: {@code
  *     /orrery/arms/arm1}
- * @param kind what sort of thing it is
+ * @param kind its kind
  * @param node index of its node, or -1 for the environment
  * @param payload index of its mesh or light; 0 for the environment
  * @param materials names of the materials on it, without repeats

@@ -2,7 +2,7 @@ package org.wedgecutter.core.scene;
 
 import java.util.Locale;
 
-/** What sort of thing an entity is. */
+/** What kind of object an entity is. */
 public enum EntityKind {
   /** One placing of a mesh. */
   MESH,

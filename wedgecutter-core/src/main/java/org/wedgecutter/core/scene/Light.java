@@ -31,7 +31,7 @@ public record Light(
     /** From a sphere about the node, everywhere outwards. */
     SPHERE;
 
-    /** Says whether it has an area that can be met by rays. */
+    /** Whether it has an area that can be met by rays. */
     public boolean isArea() {
       return this == RECTANGLE || this == DISC || this == SPHERE;
     }

@@ -6,7 +6,7 @@ import org.jspecify.annotations.Nullable;
 /**
  * A surface of the metal and roughness model of glTF 2.0 and its open extensions.
  *
- * @param name for rules and people
+ * @param name for rules and users
  * @param baseColor linear red, green, blue in 0..1: the diffuse albedo, or the metal's colour
  * @param baseColorTexture sRGB image that multiplies it; its alpha multiplies the opacity
  * @param opacity cover of the surface, 0 (nothing there) to 1
@@ -133,17 +133,17 @@ public record Material(
     return draft.build();
   }
 
-  /** Says whether it gives off light. */
+  /** Whether it emits light. */
   public boolean emits() {
     return emission.max() > 0;
   }
 
-  /** Says whether a ray may go straight on through a part of it. */
-  public boolean lets() {
+  /** Whether a ray may go straight on through a part of it. */
+  public boolean isPartlyTransparent() {
     return opacity < 1 || fades || cutoff > 0 || isThinGlass();
   }
 
-  /** Says whether it is a thin wall that light goes straight through. */
+  /** Whether it is a thin wall that light goes straight through. */
   public boolean isThinGlass() {
     return glass.transmission > 0 && !glass.thick && metallic < 1;
   }

@@ -5,7 +5,7 @@ import org.jspecify.annotations.Nullable;
 /**
  * Matter without a surface: haze, smoke.
  *
- * @param name for people
+ * @param name for users
  * @param everywhere whether it fills the world; else it fills a cube of side 1 about its node, as
  *     the node's transform places it
  * @param density extinction, per metre, where it is densest: light goes down to 1/e in 1/density
@@ -13,7 +13,7 @@ import org.jspecify.annotations.Nullable;
  * @param color share of the extinction that is scattering, by channel, 0 to 1
  * @param anisotropy mean cosine of scattering (Henyey and Greenstein), above -1 (back), 0 (even),
  *     below 1 (forward)
- * @param emission radiance that an opaque body of it gives off, in the scene's unit of light
+ * @param emission radiance that an opaque body of it emits, in the scene's unit of light
  * @param falloff height in which density goes down to 1/e, metres, upwards from {@code base}; 0
  *     means evenly dense
  * @param base height in the world at which the density is as given; below it stays so

@@ -5,7 +5,7 @@ import org.jspecify.annotations.Nullable;
 /**
  * Triangles in their own space. Arrays are not copied and must not be changed.
  *
- * @param name for people
+ * @param name for users
  * @param positions x, y, z of each vertex, in metres
  * @param normals x, y, z of each vertex, unit length; null means flat triangles
  * @param uvs u, v of each vertex, v downwards; null means none

@@ -113,7 +113,7 @@ public record Scene(
     return entities.stream().filter(e -> e.path().equals(path)).findFirst();
   }
 
-  /** Says whether an entity is a mesh of which a part gives off light. */
+  /** Whether an entity is a mesh of which a part emits light. */
   public boolean emits(Entity e) {
     if (e.kind() != EntityKind.MESH) {
       return false;
@@ -128,7 +128,7 @@ public record Scene(
     return false;
   }
 
-  /** Says whether a camera moves; the empty name is the first camera. */
+  /** Whether a camera moves; the empty name is the first camera. */
   public boolean cameraMoves(String name) {
     for (SceneCamera c : cameras) {
       if (c.name().equals(name) || name.isEmpty()) {

@@ -3,7 +3,7 @@ package org.wedgecutter.core.scene;
 /**
  * A perspective camera looking along its node's -z axis, y up.
  *
- * @param name for people
+ * @param name for users
  * @param node index of its node
  * @param verticalView the whole vertical angle of view, radians
  * @param lens what is sharp

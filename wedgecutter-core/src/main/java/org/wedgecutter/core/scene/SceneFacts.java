@@ -5,7 +5,7 @@ import java.util.Locale;
 import org.joml.Matrix4f;
 import org.joml.Vector3f;
 
-/** Facts about a scene, for people. */
+/** Facts about a scene, for users. */
 public final class SceneFacts {
   private SceneFacts() {}
 
@@ -19,7 +19,7 @@ public final class SceneFacts {
     return scene.cameras().stream().map(SceneCamera::name).toList();
   }
 
-  /** Returns all that gives off light: path and sort. */
+  /** Returns all that emits light: path and sort. */
   public static List<String> lights(Scene scene) {
     return scene.entities().stream()
         .filter(e -> e.kind() == EntityKind.LIGHT || scene.emits(e))
@@ -35,7 +35,7 @@ public final class SceneFacts {
 
   /**
    * Returns when an entity moves: the first and last second with keys that change it or a parent;
-   * empty if it stands still.
+   * empty if it is still.
    */
   public static float[] movesWhen(Scene scene, Entity e) {
     float first = Float.POSITIVE_INFINITY;

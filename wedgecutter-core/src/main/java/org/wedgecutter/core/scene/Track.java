@@ -10,7 +10,7 @@ package org.wedgecutter.core.scene;
  * @param size numbers of a value
  */
 public record Track(Channel.Between between, float[] times, float[] values, int size) {
-  /** Says whether any two keys differ. */
+  /** Whether any two keys differ. */
   public boolean changes() {
     int stride = values.length / times.length;
     for (int i = stride; i < values.length; i++) {
@@ -21,7 +21,7 @@ public record Track(Channel.Between between, float[] times, float[] values, int 
     return false;
   }
 
-  /** Writes the value at a time; before the first and after the last key it stands still. */
+  /** Writes the value at a time; before the first and after the last key it is still. */
   public void sample(double time, float[] out) {
     int at = java.util.Arrays.binarySearch(times, (float) time);
     int key = at >= 0 ? at : Math.max(0, -at - 2);

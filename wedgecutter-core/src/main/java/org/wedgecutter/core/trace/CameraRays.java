@@ -153,7 +153,7 @@ final class CameraRays {
     return t > 0 && Double.isFinite(t);
   }
 
-  /** Where in the picture a place is seen; says whether it is in front. */
+  /** Where in the picture a place is seen; returns whether it is in front. */
   boolean pixel(double[] place, double[] out) {
     float[] p = {(float) place[0], (float) place[1], (float) place[2]};
     project(middle, p);

@@ -145,14 +145,14 @@ final class DirectLight {
     float cos = lights.x * at.travelX + lights.y * at.travelY + lights.z * at.travelZ;
     float phase = matter[at.medium].phase(cos);
     float d = lights.pdf * chance;
-    float weight = lights.point ? 1 / chance : power(d, phase) / d;
+    float weight = lights.point ? 1 / chance : powerHeuristic(d, phase) / d;
     float[] through = at.through;
     book.put(
         LightRecorder.target(
             first ? PathVertex.MEDIUM : at.firstKind, first, surround, at.byCaster),
-        through[0] * phase * lights.radiance[0] * weight * visibility.let[0],
-        through[1] * phase * lights.radiance[1] * weight * visibility.let[1],
-        through[2] * phase * lights.radiance[2] * weight * visibility.let[2],
+        through[0] * phase * lights.radiance[0] * weight * visibility.transmittance[0],
+        through[1] * phase * lights.radiance[1] * weight * visibility.transmittance[1],
+        through[2] * phase * lights.radiance[2] * weight * visibility.transmittance[2],
         !first,
         emitter.entity(),
         false);
@@ -166,7 +166,7 @@ final class DirectLight {
     float weight =
         lights.point
             ? 1 / chance
-            : pickedAlone() ? 1 / d : power(d, surface.chance[lobe] * surface.pdf) / d;
+            : pickedAlone() ? 1 / d : powerHeuristic(d, surface.chance[lobe] * surface.pdf) / d;
     float r = through[0] * surface.value[0] * lights.radiance[0] * weight;
     float g = through[1] * surface.value[1] * lights.radiance[1] * weight;
     float b = through[2] * surface.value[2] * lights.radiance[2] * weight;
@@ -180,7 +180,7 @@ final class DirectLight {
       }
       return;
     }
-    float[] let = visibility.let;
+    float[] let = visibility.transmittance;
     int where = LightRecorder.target(first ? lobe : at.firstKind, first, surround, at.byCaster);
     book.put(where, r * let[0], g * let[1], b * let[2], !first, emitter, straight);
     if (straight) {
@@ -189,7 +189,7 @@ final class DirectLight {
   }
 
   /** The power heuristic: the weight of a density against another. */
-  static float power(float a, float b) {
+  static float powerHeuristic(float a, float b) {
     float ratio = b / a;
     return 1 / (1 + ratio * ratio);
   }

@@ -24,7 +24,7 @@ public final class Fragment {
   /** Distance along the camera's axis, metres; infinity for what is infinitely far. */
   public float depth;
 
-  /** Shading normal in the world, towards the eye. */
+  /** Shading normal in the world, towards the viewer. */
   public final float[] normal = new float[3];
 
   /** Place in the world, metres. */

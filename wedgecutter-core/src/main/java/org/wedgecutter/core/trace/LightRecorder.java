@@ -29,7 +29,7 @@ final class LightRecorder {
     Arrays.setAll(groupOf, split::group);
   }
 
-  /** Says whether light is asked for that would be there if nothing stood in its way. */
+  /** Whether light is asked for that would be there if nothing stood in its way. */
   boolean unshadowed() {
     return split.unshadowed();
   }
@@ -39,7 +39,7 @@ final class LightRecorder {
     return split.occlusion();
   }
 
-  /** Notes whether the surroundings are open. */
+  /** Records one sample of ambient occlusion. */
   void open(boolean free) {
     light[split.occlusionAt()] = free ? 1 : 0;
   }

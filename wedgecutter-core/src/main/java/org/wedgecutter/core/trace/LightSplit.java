@@ -10,10 +10,10 @@ import org.wedgecutter.core.pass.LightPass;
  * light of each group; diffuse light straight from each group; if asked for, diffuse light straight
  * from lights as if nothing stood in its way; if asked for, one number of ambient occlusion.
  *
- * @param groupOf group of each entity that gives off light, by index; all others are -1
+ * @param groupOf group of each entity that emits light, by index; all others are -1
  * @param groups number of groups
  * @param unshadowed whether unshadowed diffuse light is kept
- * @param occlusion distance up to which surroundings occlude, metres; 0 means that it is not kept
+ * @param occlusion distance up to which geometry occludes, metres; 0 means that it is not kept
  * @param data whether depth, normals and other data are kept
  */
 public record LightSplit(
@@ -25,7 +25,7 @@ public record LightSplit(
     groupOf = List.copyOf(groupOf);
   }
 
-  /** Returns the group of what an entity gives off, or -1. */
+  /** Returns the group of what an entity emits, or -1. */
   public int group(int entity) {
     return entity < groupOf.size() ? groupOf.get(entity) : -1;
   }
@@ -55,7 +55,7 @@ public record LightSplit(
     return occlusionAt() + (occlusion > 0 ? 1 : 0);
   }
 
-  /** Says whether all that another asks for is kept at the same place. */
+  /** Whether all that another asks for is kept at the same place. */
   public boolean covers(LightSplit other) {
     return equals(other)
         || (other.groups == 0

@@ -36,7 +36,7 @@ public final class MeshRays {
         throw new IllegalArgumentException("there is no corner " + i);
       }
     }
-    VectorSupport.now();
+    VectorSupport.useNow();
     world = Instances.still(xyz, index, places);
   }
 
@@ -47,9 +47,9 @@ public final class MeshRays {
     return new Thread(RayCaster.of(world), all);
   }
 
-  /** Says whether eight boxes or triangles are tested at once here. */
+  /** Whether eight boxes or triangles are tested at once here. */
   public static boolean vector() {
-    return VectorSupport.there();
+    return VectorSupport.isAvailable();
   }
 
   /** Casts rays on one thread. */
@@ -66,7 +66,7 @@ public final class MeshRays {
     /**
      * Returns the distance of the nearest hit of a ray, or NaN if there is none.
      *
-     * @param rays eight numbers a ray: origin, least distance, direction, greatest distance
+     * @param rays eight numbers per ray: origin, least distance, direction, greatest distance
      * @param at where the ray's begin; a hit lies beyond the least and not beyond the greatest
      */
     public float closest(float[] rays, int at) {
@@ -75,7 +75,7 @@ public final class MeshRays {
       return hit.found() ? hit.t : Float.NaN;
     }
 
-    /** Says whether a ray meets anything; the same numbers. */
+    /** Whether a ray meets anything; the same numbers. */
     public boolean any(float[] rays, int at) {
       caster.ray(rays[at], rays[at + 1], rays[at + 2], rays[at + 4], rays[at + 5], rays[at + 6]);
       return caster.blocked(all, 1, rays[at + 3], rays[at + 7], hit);

@@ -60,14 +60,17 @@ final class PathTracer {
   private final float[] earlier = new float[3];
   private final float[] later = new float[3];
 
-  /** Of each view: what is left, three numbers; where its way began; how many surfaces it met. */
+  /** Of each view: remaining throughput (RGB); where its interval began; number of surfaces met. */
   private final float[] left;
 
   private final float[] begun;
   private final int[] met;
   private final boolean[] waits;
 
-  /** Of each view and medium: whether the camera meets it; whether a view wants its light. */
+  /**
+   * Of each view and medium: whether the camera meets it. Of each medium: whether a view wants its
+   * light.
+   */
   private final boolean[][] sees;
 
   private final boolean[] gathers;
@@ -131,11 +134,11 @@ final class PathTracer {
     for (boolean[] skips : skipped) {
       seen |= !skips[entity];
     }
-    clear[instance] = frame.appearance().lets(instance);
+    clear[instance] = frame.appearance().isPartlyTransparent(instance);
     return RayKind.mask(transport.reach(entity), clear[instance], seen);
   }
 
-  /** Says whether several numbers are worked on at once. */
+  /** Whether rays are cast with vector instructions. */
   boolean vector() {
     return ray.vector();
   }
@@ -212,7 +215,7 @@ final class PathTracer {
     return false;
   }
 
-  /** Takes what was met from what is left; says whether anything is. */
+  /** Takes what was met from what is left; returns whether anything is. */
   private boolean goesOn(int entity) {
     boolean open = false;
     for (int v = 0; v < met.length; v++) {
@@ -228,7 +231,10 @@ final class PathTracer {
     return open;
   }
 
-  /** Reads what was met: how much of it goes on, and if wanted the light that leaves it. */
+  /**
+   * Reads what was met: how much light passes it, and, if a view wants it, the light that leaves
+   * it.
+   */
   private void meet(boolean wants) {
     Surface s = light.surface;
     if (!hit.found()) {

@@ -33,7 +33,7 @@ final class PathVertex {
   float travelY;
   float travelZ;
 
-  /** What the eye sees of light that leaves it, by channel. */
+  /** Path throughput, by channel. */
   final float[] through = new float[3];
 
   /** First number of the path's random dimensions. */
@@ -59,7 +59,7 @@ final class PathVertex {
     return inMedium ? matter[medium].entity : surface.entity;
   }
 
-  /** Comes to a place in a medium along a ray. */
+  /** Moves to a place in a medium along a ray. */
   void arrive(int number, RayCaster along, float at) {
     inMedium = true;
     medium = number;
@@ -71,20 +71,20 @@ final class PathVertex {
     travelZ = along.dz;
   }
 
-  /** Comes to a surface, which was read already. */
+  /** Moves to a surface, which has been read already. */
   void arrive(int ofInstance) {
     inMedium = false;
     instance = ofInstance;
   }
 
-  /** Multiplies what the eye sees. */
+  /** Multiplies the path throughput. */
   void scale(float r, float g, float b) {
     through[0] *= r;
     through[1] *= g;
     through[2] *= b;
   }
 
-  /** Multiplies what the eye sees. */
+  /** Multiplies the path throughput. */
   void scale(float by) {
     scale(by, by, by);
   }

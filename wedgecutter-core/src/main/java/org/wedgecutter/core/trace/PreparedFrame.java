@@ -14,7 +14,7 @@ import org.wedgecutter.core.trace.world.World;
  * A scene while the shutter is open, ready for rays.
  *
  * @param world its geometry
- * @param emitters what gives off light
+ * @param emitters what emits light
  * @param environment what surrounds it
  * @param textures its images
  * @param poses world transforms of the nodes while the shutter is open

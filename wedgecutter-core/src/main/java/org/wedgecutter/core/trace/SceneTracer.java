@@ -180,7 +180,7 @@ public final class SceneTracer {
     /**
      * Returns a worker for one thread.
      *
-     * @param interplay takes what things do to one another's light, or null
+     * @param interplay takes how entities change one another's light, or null
      */
     public Worker worker(
         TraceJob job, SceneCamera camera, int width, int height, @Nullable Interplay interplay) {
@@ -281,12 +281,12 @@ public final class SceneTracer {
     }
 
     /**
-     * Says whether a new worker would be faster, with the same results: code that works on several
+     * Whether a new worker would be faster, with the same results: code that works on several
      * numbers at once has been compiled since this one was made.
      */
     public boolean outdated() {
-      VectorSupport.prepare(tracer.rays());
-      return VectorSupport.vector() != vector;
+      VectorSupport.warmUpAfter(tracer.rays());
+      return VectorSupport.inUse() != vector;
     }
 
     /** Returns how many rays were cast so far. */

@@ -11,7 +11,7 @@ import org.wedgecutter.core.resolve.TransportClass;
  * @param casters entities by way of which diffuse light is kept apart, for catchers; may be empty
  * @param views the ways of looking; fragments are told apart by their number in this list
  * @param split how light is kept apart
- * @param interplay whether it is found out what things do to one another's light
+ * @param interplay whether it is found out how entities change one another's light
  */
 public record TraceJob(
     TransportClass transport,

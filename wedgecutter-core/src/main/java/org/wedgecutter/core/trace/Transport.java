@@ -57,7 +57,7 @@ final class Transport {
   /** Apart from blocks of pairs of surfaces: each medium's camera fragment has its own. */
   static final int MEDIUM_BLOCK = 100_000;
 
-  /** Of each kind of event, what things must be visible to for its rays to meet them. */
+  /** For each kind of lobe, the visibility that an entity needs for its rays to meet it. */
   static final Reach.Flag[] REACH = {
     Reach.Flag.BOUNCE, Reach.Flag.REFLECTION, Reach.Flag.TRANSMISSION, Reach.Flag.BOUNCE
   };
@@ -175,7 +175,7 @@ final class Transport {
     return reader;
   }
 
-  /** Adds up the light that leaves {@link #surface} towards the eye, but for its own. */
+  /** Estimates the light that leaves {@link #surface} towards the camera, without its emission. */
   void leaving(int ofInstance, float cone) {
     at.base = 0;
     at.arrive(ofInstance);
@@ -213,7 +213,7 @@ final class Transport {
     return Math.min(emitters.all.size() - 1, (int) (random.u * emitters.all.size()));
   }
 
-  /** Sets the place that an emitter shines from; says whether there is one. */
+  /** Sets the place that an emitter shines from; returns whether there is one. */
   boolean place(int emitter, float[] out) {
     if (emitter < 0) {
       return false;
@@ -238,7 +238,7 @@ final class Transport {
   private final float[] corners = new float[9];
 
   /**
-   * Adds up the light that a medium scatters to the eye at a place of a camera ray.
+   * Estimates the light that a medium scatters towards the camera at a place of a camera ray.
    *
    * @param number of the medium
    * @param eye the camera ray
@@ -335,7 +335,7 @@ final class Transport {
     }
   }
 
-  /** Says whether light is followed beyond the vertex that it came to. */
+  /** Whether light is followed beyond the vertex that it came to. */
   private boolean counts(boolean wasInside) {
     if (at.inMedium) {
       return ++mediaMet <= bounces.media();
@@ -346,11 +346,11 @@ final class Transport {
     return ++surfacesMet <= bounces.surfaces();
   }
 
-  /** Picks a direction at the vertex and aims the ray; says whether the path goes on. */
+  /** Picks a direction at the vertex and aims the ray; returns whether the path goes on. */
   private boolean setOut(int pairs) {
     random.pair(pairs + LOBE_PAIR);
     float lobe = random.u;
-    if (!survives(random.v)) {
+    if (!survivesRoulette(random.v)) {
       return false;
     }
     random.pair(pairs + DIRECTION_PAIR);
@@ -377,7 +377,7 @@ final class Transport {
     for (int c = 0; c < 3; c++) {
       through[c] *= surface.value[c] / (surface.pdf * share);
     }
-    density = surface.sharp ? Float.POSITIVE_INFINITY : surface.pdf * share;
+    density = surface.isDelta ? Float.POSITIVE_INFINITY : surface.pdf * share;
     if (kind == Surface.TRANSMISSION && surface.thick) {
       boolean in = surface.isInward();
       for (int c = 0; c < 3; c++) {
@@ -400,7 +400,7 @@ final class Transport {
     density = matter.phase(cos);
   }
 
-  private boolean survives(float u) {
+  private boolean survivesRoulette(float u) {
     if (at.bounce <= ROULETTE_FROM) {
       return true;
     }
@@ -459,7 +459,7 @@ final class Transport {
     }
   }
 
-  /** Light that a medium gives off where a path collides with it. */
+  /** Light that a medium emits where a path collides with it. */
   private void gather(PreparedMedium matter) {
     var e = matter.medium.emission();
     if (e.max() > 0 && transport.reach(matter.entity).emits()) {
@@ -521,8 +521,8 @@ final class Transport {
     }
   }
 
-  private float weight(float other) {
-    return density == Float.POSITIVE_INFINITY ? 1 : DirectLight.power(density, other);
+  private float misWeight(float other) {
+    return density == Float.POSITIVE_INFINITY ? 1 : DirectLight.powerHeuristic(density, other);
   }
 
   private void environmentMet(boolean every) {
@@ -538,7 +538,7 @@ final class Transport {
     around.y = ray.dy;
     around.z = ray.dz;
     frame.environment().at(around);
-    float weight = weight(around.pdf * (every ? 1 : chance(emitters.surround)));
+    float weight = misWeight(around.pdf * (every ? 1 : chance(emitters.surround)));
     add(around.radiance, weight, entity, true, at.bounce == 1);
   }
 
@@ -553,7 +553,7 @@ final class Transport {
     float weight = 1;
     if (number >= 0) {
       Emitters.Area area = (Emitters.Area) emitters.all.get(number);
-      weight = weight(lights.density(area, hit, ray) * (every ? 1 : chance(number)));
+      weight = misWeight(lights.pdfOf(area, hit, ray) * (every ? 1 : chance(number)));
     }
     add(surface.emission, weight, surface.entity, false, at.bounce == 1);
   }
@@ -574,9 +574,9 @@ final class Transport {
     if (reach.has(REACH[kind])
         && reach.emits()
         && transport.lights(s.entity(), cameFrom)
-        && lights.meets(s, ray, upTo)
+        && lights.intersect(s, ray, upTo)
         && lights.distance >= from) {
-      float weight = weight(lights.pdf * (every ? 1 : chance(number)));
+      float weight = misWeight(lights.pdf * (every ? 1 : chance(number)));
       add(lights.radiance, weight, s.entity(), false, at.bounce == 1);
     }
   }
@@ -602,7 +602,7 @@ final class Transport {
     float b = r * (float) Math.sin(phi);
     ShadingFrame f = surface.frame;
     book.open(
-        visibility.isFree(
+        visibility.isUnoccluded(
             surface, f.x(a, b, z), f.y(a, b, z), f.z(a, b, z), book.occlusionReach()));
   }
 }

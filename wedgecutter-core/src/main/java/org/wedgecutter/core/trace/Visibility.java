@@ -30,7 +30,7 @@ final class Visibility {
   private final RayCaster ray;
 
   /** Share that gets through, by channel, after {@link #reaches}. */
-  final float[] let = new float[3];
+  final float[] transmittance = new float[3];
 
   /** Entity that stopped the light, or -1. */
   int blocker;
@@ -79,10 +79,10 @@ final class Visibility {
     caster.ray(s.px + away * s.gx, s.py + away * s.gy, s.pz + away * s.gz, x, y, z);
   }
 
-  /** Says whether any light gets to a surface from a direction and distance. */
+  /** Whether any light gets to a surface from a direction and distance. */
   boolean reaches(Surface s, int instance, float x, float y, float z, float far, int key) {
     Reach reach = transport.reach(s.entity);
-    let[0] = let[1] = let[2] = 1;
+    transmittance[0] = transmittance[1] = transmittance[2] = 1;
     blocker = -1;
     if (reach.receivesNoShadows()) {
       return true;
@@ -98,16 +98,16 @@ final class Visibility {
     return open;
   }
 
-  /** Says whether any light gets to a place in the open. */
+  /** Whether any light gets to a place in the open. */
   boolean reaches(float px, float py, float pz, float x, float y, float z, float far, int key) {
-    let[0] = let[1] = let[2] = 1;
+    transmittance[0] = transmittance[1] = transmittance[2] = 1;
     blocker = -1;
     ray.ray(px, py, pz, x, y, z);
     return open(far, key);
   }
 
-  /** Says whether nothing solid or clear is near above a surface. */
-  boolean isFree(Surface s, float x, float y, float z, float far) {
+  /** Whether nothing solid or clear is near above a surface. */
+  boolean isUnoccluded(Surface s, float x, float y, float z, float far) {
     leave(s, ray, x, y, z);
     return !ray.blocked(masks, RayKind.SHADOW, far, hit);
   }
@@ -123,10 +123,10 @@ final class Visibility {
     if (anyMatter) {
       float share = media.through(ray, far, dims, key);
       for (int c = 0; c < 3; c++) {
-        let[c] *= share;
+        transmittance[c] *= share;
       }
     }
-    return let[0] + let[1] + let[2] > 0;
+    return transmittance[0] + transmittance[1] + transmittance[2] > 0;
   }
 
   private boolean throughClear(float far) {
@@ -134,9 +134,9 @@ final class Visibility {
     while (hit.found() && hit.t <= far) {
       reader.read(hit, ray, 0, 0, scratch);
       for (int c = 0; c < 3; c++) {
-        let[c] *= 1 - scratch.opacity + scratch.opacity * scratch.straight[c];
+        transmittance[c] *= 1 - scratch.opacity + scratch.opacity * scratch.straight[c];
       }
-      if (let[0] + let[1] + let[2] <= 0) {
+      if (transmittance[0] + transmittance[1] + transmittance[2] <= 0) {
         blocker = world.entity[hit.instance];
         return false;
       }

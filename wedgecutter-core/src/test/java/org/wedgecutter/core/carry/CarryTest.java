@@ -115,13 +115,13 @@ class CarryTest {
   void completionsTakeThePlaceOfWhatWasTyped() {
     List<RuleCompletion.Choice> keys = RuleCompletion.complete("fr", 2, here);
     assertThat(keys.getFirst().text()).isEqualTo("front");
-    assertThat(keys.getFirst().takes()).isEqualTo(1);
+    assertThat(keys.getFirst().matches()).isEqualTo(1);
     assertThat(RuleCompletion.complete("pa", 2, here).getFirst().text()).isEqualTo("path:");
     String rule = "front & !kind:me";
     var kind = RuleCompletion.complete(rule, rule.length(), here);
     assertThat(kind.getFirst().text()).isEqualTo("mesh");
     assertThat(rule.substring(kind.getFirst().from())).isEqualTo("me");
-    assertThat(kind.getFirst().takes()).isEqualTo(3);
+    assertThat(kind.getFirst().matches()).isEqualTo(3);
     assertThat(RuleCompletion.complete("path:/li", 8, here).stream().map(c -> c.text()))
         .contains("/lights/**", "/lights/key");
     assertThat(RuleCompletion.complete("moves:", 6, here).getFirst().text()).isEqualTo("no");

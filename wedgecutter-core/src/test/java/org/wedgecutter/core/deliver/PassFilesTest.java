@@ -38,7 +38,7 @@ class PassFilesTest {
             false);
     DeliveryRenderer renderer = new DeliveryRenderer(shot, order);
     renderer.run((frame, share, all) -> {});
-    assertThat(renderer.faults()).isZero();
+    assertThat(renderer.invalidSamples()).isZero();
     return folder;
   }
 

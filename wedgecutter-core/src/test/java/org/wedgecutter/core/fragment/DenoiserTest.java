@@ -17,21 +17,21 @@ class DenoiserTest {
   private static final int DATA = FragmentSums.DATA;
 
   private final float[] data = new float[DATA * W * H];
-  private final int[] foremost = new int[W * H];
+  private final int[] dominant = new int[W * H];
   private final float[] cover = new float[W * H];
 
   private Denoiser halves() {
     Arrays.fill(cover, 1);
     for (int p = 0; p < W * H; p++) {
       boolean right = p % W >= W / 2;
-      foremost[p] = right ? 1 : 0;
+      dominant[p] = right ? 1 : 0;
       data[DATA * p] = right ? 3 : 5;
       data[DATA * p + 3] = 1;
       for (int c = 13; c < 16; c++) {
         data[DATA * p + c] = 0.5f;
       }
     }
-    return new Denoiser(W, H, data, foremost, cover);
+    return new Denoiser(W, H, data, dominant, cover);
   }
 
   @Test
@@ -95,7 +95,7 @@ class DenoiserTest {
   void unlikeNormalsColoursAndDepthsKeepApart() {
     for (int what : new int[] {0, 1, 13}) {
       halves();
-      Arrays.fill(foremost, 0);
+      Arrays.fill(dominant, 0);
       for (int p = 0; p < W * H; p++) {
         data[DATA * p] = what == 0 && p % W >= W / 2 ? 5.2f + 4 : 5;
         data[DATA * p + 1] = what == 1 && p % W >= W / 2 ? 1 : 0;
@@ -105,7 +105,7 @@ class DenoiserTest {
       for (int p = 0; p < W * H; p++) {
         light[p] = p % W >= W / 2 ? 1 : 0;
       }
-      new Denoiser(W, H, data, foremost, cover).filter(light, 1, List.of(0), 1);
+      new Denoiser(W, H, data, dominant, cover).filter(light, 1, List.of(0), 1);
       // away from the border's own pixels, whose slope in depth is not known
       assertThat(light[5 * W + W / 2 - 3]).as("datum %d", what).isLessThan(0.1f);
       assertThat(light[5 * W + W / 2 + 3]).as("datum %d", what).isGreaterThan(0.9f);
@@ -134,7 +134,7 @@ class DenoiserTest {
   @Test
   void aLargerPictureIsJudgedByTheNearestPixels() {
     halves();
-    Denoiser twice = Denoiser.of(W, H, data, foremost, cover, 2 * W, 2 * H);
+    Denoiser twice = Denoiser.of(W, H, data, dominant, cover, 2 * W, 2 * H);
     assertThat(twice.is(2 * W, 2 * H)).isTrue();
     float[] light = new float[2 * W * 2 * H];
     Random random = new Random(4);

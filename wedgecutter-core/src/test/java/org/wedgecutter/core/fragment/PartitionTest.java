@@ -219,7 +219,7 @@ class PartitionTest {
         assertThat(part.rgba()[4 * 21 * y + i]).isEqualTo(whole.rgba()[4 * (W * (y + 5) + 13) + i]);
       }
     }
-    assertThat(sums.foremost(0, 20, 17)).isNotNegative();
+    assertThat(sums.dominant(0, 20, 17)).isNotNegative();
     assertThatThrownBy(() -> new FragmentSums(job, W, H, new Region(30, 0, 11, 4)))
         .isInstanceOf(IllegalArgumentException.class);
   }
@@ -282,7 +282,7 @@ class PartitionTest {
     FragmentSums sums = Traces.trace(scene, Environment.DARK, Traces.job(scene, 0), W, H, 7);
     for (int y = 0; y < H; y += 3) {
       for (int x = 0; x < W; x += 3) {
-        int first = sums.foremost(0, x, y);
+        int first = sums.dominant(0, x, y);
         float most = alpha(sums, scene, first, x, y);
         for (int e = 0; e < scene.entities().size(); e++) {
           assertThat(alpha(sums, scene, e, x, y)).isLessThanOrEqualTo(most);

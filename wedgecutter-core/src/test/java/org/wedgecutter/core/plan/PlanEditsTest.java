@@ -101,21 +101,21 @@ class PlanEditsTest {
   void pickingDownwardsLeavesOutTheRowsAbove() {
     Entity star = entity("/star", "hero");
     Plan next = CollectionEdits.pick(plan, "Rest of it", star);
-    assertThat(next.collections().get(0).takes(star)).isFalse();
+    assertThat(next.collections().get(0).matches(star)).isFalse();
     assertThat(next.collections().get(0).removed()).contains("/star", "/y");
     // the rule takes it already, so it need not be held by hand
     assertThat(next.collections().get(1).added()).isEmpty();
-    assertThat(next.collections().get(1).takes(star)).isTrue();
+    assertThat(next.collections().get(1).matches(star)).isTrue();
   }
 
   @Test
   void pickingUpwardsHoldsByHand() {
     Entity stone = entity("/stone");
     Plan next = CollectionEdits.pick(plan, "Hero", stone);
-    assertThat(next.collections().get(0).takes(stone)).isTrue();
+    assertThat(next.collections().get(0).matches(stone)).isTrue();
     assertThat(next.collections().get(0).added()).containsExactly("/x", "/stone");
     Plan back = CollectionEdits.pick(next, "Rest of it", stone);
-    assertThat(back.collections().get(0).takes(stone)).isFalse();
+    assertThat(back.collections().get(0).matches(stone)).isFalse();
     assertThat(back.collections()).isEqualTo(plan.collections());
   }
 

@@ -66,7 +66,7 @@ class RuleTest {
         "``; false",
       })
   void takesWhatItSays(String rule, boolean expected) throws Exception {
-    assertThat(RuleParser.parse(rule).takes(RING)).isEqualTo(expected);
+    assertThat(RuleParser.parse(rule).matches(RING)).isEqualTo(expected);
   }
 
   @ParameterizedTest
@@ -104,7 +104,7 @@ class RuleTest {
   @Test
   void manyStarsTakeNoLongerThanTheirLengthTimesTheText() throws Exception {
     Rule rule = RuleParser.parse("*a".repeat(800) + "b");
-    assertThat(rule.takes(entity("/" + "a".repeat(900), EntityKind.MESH, false))).isFalse();
+    assertThat(rule.matches(entity("/" + "a".repeat(900), EntityKind.MESH, false))).isFalse();
   }
 
   @Test
@@ -119,7 +119,7 @@ class RuleTest {
       }
       try {
         Rule rule = RuleParser.parse(text.toString());
-        rule.takes(RING);
+        rule.matches(RING);
         assertThat(rule.text()).isEqualTo(text.toString());
         parsed++;
       } catch (RuleException e) {

@@ -37,7 +37,7 @@ class PassesTest {
     LoadedShot with = shot.withPlan(plan);
     FrameRenderer.Settings settings = FrameRenderer.Settings.of(with, 1, 12, 2, false);
     RenderedFrame frame = new FrameRenderer(with, settings).render(2, l -> true, true, p -> {});
-    assertThat(frame.faults()).as("no light that is no number").isZero();
+    assertThat(frame.invalidSamples()).as("no light that is no number").isZero();
     return frame;
   }
 
@@ -100,7 +100,7 @@ class PassesTest {
       assertThat(own.values()).as(pass.title()).isEqualTo(pass.values());
     }
     assertThat(pictures.uncutPasses(t -> false)).isEmpty();
-    assertThat(pictures.faults()).isZero();
+    assertThat(pictures.invalidSamples()).isZero();
   }
 
   @Test

@@ -100,7 +100,7 @@ class ResolverTest {
       for (int e = 0; e < 5; e++) {
         Role expected = rest;
         for (CollectionDef row : rows) {
-          if (row.takes(scene.entities().get(e)) && cells.containsKey(row.name())) {
+          if (row.matches(scene.entities().get(e)) && cells.containsKey(row.name())) {
             expected = cells.get(row.name()).role();
             break;
           }
@@ -247,7 +247,7 @@ class ResolverTest {
           boolean expected = true;
           search:
           for (CollectionDef row : rows) {
-            if (row.takes(scene.entities().get(e))) {
+            if (row.matches(scene.entities().get(e))) {
               for (CellOverride o : cells.get(row.name()).overrides()) {
                 if (o.on() && o.property() == switches[k]) {
                   expected = o.at(1).equals(new org.wedgecutter.core.plan.Value.Switch(true));
@@ -294,7 +294,7 @@ class ResolverTest {
               removed,
               Extra.NONE);
       for (int e = 0; e < scene.entities().size(); e++) {
-        assertThat(members.of(c).contains(e)).isEqualTo(c.takes(scene.entities().get(e)));
+        assertThat(members.of(c).contains(e)).isEqualTo(c.matches(scene.entities().get(e)));
       }
     }
   }

@@ -36,7 +36,7 @@ public final class SceneMaker {
     return surface(albedo, 0, 1, 0, 0);
   }
 
-  /** A matte surface that gives off light. */
+  /** A matte surface that emits light. */
   public static Material glowing(double radiance) {
     return surface(0, 0, 1, 0, radiance);
   }

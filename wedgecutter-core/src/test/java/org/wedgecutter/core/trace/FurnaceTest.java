@@ -59,7 +59,7 @@ class FurnaceTest {
 
   @Test
   void aClosedGlowingRoomFillsUpToTheGeometricSeries() {
-    // every surface gives off 1 and sends back half: 1 + 1/2 + 1/4 ... = 2
+    // every surface emits 1 and sends back half: 1 + 1/2 + 1/4 ... = 2
     Material wall = SceneMaker.surface(0.5, 0, 1, 0, 1);
     Scene scene =
         new SceneMaker()

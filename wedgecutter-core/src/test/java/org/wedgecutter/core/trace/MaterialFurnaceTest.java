@@ -125,7 +125,7 @@ class MaterialFurnaceTest {
             EntitySet.NONE,
             java.util.List.of(new TraceJob.View(EntitySet.NONE, Traces.all(scene))));
     FragmentSums sums = Traces.trace(scene, Traces.uniform(1), job, 16, 16, 220);
-    assertThat(sums.faults()).isZero();
+    assertThat(sums.invalidSamples()).isZero();
     return sums.picture(0, Traces.all(scene));
   }
 

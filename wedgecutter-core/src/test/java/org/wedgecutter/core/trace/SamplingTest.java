@@ -141,9 +141,9 @@ class SamplingTest {
     for (int k = 0; k < n; k++) {
       Microfacet.sampleVisible(x, 0, z, alpha, random.nextFloat(), random.nextFloat(), h);
       double dot = Math.max(0, x * h[0] + z * h[2]);
-      double density = Microfacet.seen(z, alpha) * dot * Microfacet.density(h[2], alpha) / z;
+      double density = Microfacet.g1(z, alpha) * dot * Microfacet.ndf(h[2], alpha) / z;
       // integrate cos(theta_h) * D: projected area of all facets is 1
-      estimate += Microfacet.density(h[2], alpha) * h[2] / density / n;
+      estimate += Microfacet.ndf(h[2], alpha) * h[2] / density / n;
     }
     // only facets that are seen count; nearly all are at this angle
     assertThat(estimate).isCloseTo(1, within(0.03));
@@ -153,15 +153,17 @@ class SamplingTest {
   void reflectedSharesAreSharesAndGrowTowardsTheHorizon() {
     for (float rough = 0; rough <= 1; rough += 0.1f) {
       for (float cos = 0.05f; cos <= 1; cos += 0.05f) {
-        float a = Microfacet.shareA(cos, rough);
-        float b = Microfacet.shareB(cos, rough);
+        float a = Microfacet.albedoScale(cos, rough);
+        float b = Microfacet.albedoBias(cos, rough);
         assertThat(a).isBetween(0f, 1.001f);
         assertThat(b).isBetween(0f, 1.001f);
         assertThat(a + b).isLessThanOrEqualTo(1.001f);
       }
-      assertThat(Microfacet.shareB(0.1f, rough)).isGreaterThan(Microfacet.shareB(0.9f, rough));
+      assertThat(Microfacet.albedoBias(0.1f, rough))
+          .isGreaterThan(Microfacet.albedoBias(0.9f, rough));
     }
-    assertThat(Microfacet.shareA(0.9f, 0) + Microfacet.shareB(0.9f, 0)).isCloseTo(1, within(1e-3f));
+    assertThat(Microfacet.albedoScale(0.9f, 0) + Microfacet.albedoBias(0.9f, 0))
+        .isCloseTo(1, within(1e-3f));
   }
 
   private static TextureImage checker(int size) {

@@ -228,14 +228,14 @@ public final class CutRows implements SheetRows {
     return seen;
   }
 
-  /** Says whether roles can be set in a row: collections and the rest. */
+  /** Whether roles can be set in a row: collections and the rest. */
   public boolean takesRoles(int row) {
     return row >= 0
         && row < rows.size()
         && (rows.get(row).key().startsWith(COLLECTION) || rows.get(row).key().equals(REST));
   }
 
-  /** Says whether a row is the check row. */
+  /** Whether a row is the check row. */
   public boolean isCheck(int row) {
     return row >= 0 && row < rows.size() && rows.get(row).key().equals(CHECK);
   }

@@ -87,7 +87,9 @@ final class RuleField extends HBox {
       setText(
           empty || item == null
               ? ""
-              : item.takes() < 0 ? item.text() : "%s   %d".formatted(item.text(), item.takes()));
+              : item.matches() < 0
+                  ? item.text()
+                  : "%s   %d".formatted(item.text(), item.matches()));
     }
   }
 
@@ -171,7 +173,7 @@ final class RuleField extends HBox {
     popup.hide();
     field.setText(next);
     field.positionCaret(choice.from() + choice.text().length());
-    if (choice.takes() >= 0) {
+    if (choice.matches() >= 0) {
       popup.hide();
     }
   }

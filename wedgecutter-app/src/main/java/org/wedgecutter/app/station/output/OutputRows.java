@@ -35,7 +35,7 @@ public final class OutputRows implements SheetRows {
       return pass == null ? "beauty components" : pass.word().replace('-', ' ');
     }
 
-    /** Says whether it is written. */
+    /** Whether it is written. */
     public boolean on(Output output) {
       return pass == null ? output.passes() : output.more().contains(pass);
     }

@@ -303,7 +303,7 @@ public final class RenderPanel extends VBox {
     }
   }
 
-  /** Says whether a delivery is being rendered. */
+  /** Whether a delivery is being rendered. */
   public boolean busy() {
     return running != null;
   }

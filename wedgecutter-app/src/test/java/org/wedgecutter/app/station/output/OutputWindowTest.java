@@ -228,7 +228,7 @@ class OutputWindowTest {
     goTo("floor", 2);
     assertThat(RealWindow.fx(() -> sheet().getAccessibleText()))
         .contains("in layer Front: Holdout", "interplay:");
-    assertThat(window.pictures().faults()).isZero();
+    assertThat(window.pictures().invalidSamples()).isZero();
   }
 
   @Test

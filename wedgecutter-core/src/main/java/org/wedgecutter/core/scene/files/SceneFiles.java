@@ -12,7 +12,7 @@ import org.wedgecutter.core.scene.usd.UsdReader;
 public final class SceneFiles {
   private SceneFiles() {}
 
-  /** Says whether a file is a scene by its ending. */
+  /** Whether a file is a scene by its ending. */
   public static boolean isScene(Path file) {
     String name = String.valueOf(file.getFileName()).toLowerCase(Locale.ROOT);
     return name.endsWith(".gltf")
@@ -33,7 +33,7 @@ public final class SceneFiles {
   /**
    * Reads a scene with one of its sets of materials.
    *
-   * @param variant name of the set; empty means as the file stands
+   * @param variant name of the set; empty means as in the file
    */
   public static Scene read(Path file, String variant) throws InputException {
     String name = String.valueOf(file.getFileName()).toLowerCase(Locale.ROOT);

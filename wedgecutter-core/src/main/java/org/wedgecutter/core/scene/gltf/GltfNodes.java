@@ -70,7 +70,7 @@ final class GltfNodes {
     return "nodes[" + rawIndex.get(node) + "]";
   }
 
-  /** Says whether a node is one placing of the mesh of its parent (EXT_mesh_gpu_instancing). */
+  /** Whether a node is one placing of the mesh of its parent (EXT_mesh_gpu_instancing). */
   boolean isInstance(int node) {
     int parent = all.get(node).parent();
     return parent >= 0 && instances(parent).contains(node);
@@ -103,7 +103,7 @@ final class GltfNodes {
     return new Track(track.between(), track.times(), track.values(), targets);
   }
 
-  /** Says whether a deformation changes over time. */
+  /** Whether a deformation changes over time. */
   boolean bends(Deformation deformation) {
     boolean bends =
         deformation.morph() != null
@@ -168,7 +168,7 @@ final class GltfNodes {
     return duration;
   }
 
-  /** Says whether a node or one of its parents changes over time. */
+  /** Whether a node or one of its parents changes over time. */
   boolean moves(int node) {
     for (int n = node; n >= 0; n = all.get(n).parent()) {
       if (all.get(n).channels().stream().anyMatch(Channel::changes)) {

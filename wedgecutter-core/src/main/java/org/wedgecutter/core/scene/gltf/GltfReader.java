@@ -81,7 +81,7 @@ public final class GltfReader {
   /**
    * Reads a file with one of its sets of materials.
    *
-   * @param variant name of the set (KHR_materials_variants); empty means as the file stands
+   * @param variant name of the set (KHR_materials_variants); empty means as in the file
    */
   public static Scene read(Path file, String variant) throws InputException {
     GltfReader reader = new GltfReader(GltfSource.open(file));
@@ -407,7 +407,7 @@ public final class GltfReader {
     }
   }
 
-  /** An image as it stands in the file. */
+  /** An image as it is in the file. */
   private record Encoded(byte[] bytes, String name, String place) {}
 
   private TextureImage decoded(Encoded image) {

@@ -20,7 +20,7 @@ final class Prim {
   /**
    * A property.
    *
-   * @param line where it stands
+   * @param line where it is
    * @param value a Double, Boolean, String, {@link Numbers}, or a list of these; null if there is
    *     none
    * @param samples values by time code; empty if it does not change

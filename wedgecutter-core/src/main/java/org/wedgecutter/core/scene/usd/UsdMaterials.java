@@ -49,7 +49,7 @@ final class UsdMaterials {
     return all.size() - 1;
   }
 
-  /** A material that only gives off light. */
+  /** A material that only emits light. */
   int light(String name, Rgb radiance) {
     all.add(
         Material.plain(name, Rgb.BLACK)

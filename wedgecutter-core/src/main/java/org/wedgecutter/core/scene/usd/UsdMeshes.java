@@ -117,7 +117,7 @@ final class UsdMeshes {
     return out;
   }
 
-  /** Brings a primvar to one value a corner; null if there is none. */
+  /** Expands a primvar to one value per corner; null if there is none. */
   private float @Nullable [] corners(
       Prim prim, String name, int each, int[] indices, int[] counts, int points)
       throws InputException {

@@ -24,7 +24,7 @@ import org.wedgecutter.core.scene.SceneCamera;
  * Reads a stage in OpenUSD's text form as a scene.
  *
  * <p>Meshes, lights and cameras keep the paths of their prims. A collection of a prim becomes a tag
- * of its name on what it includes. Area lights become meshes that give off light, on both sides.
+ * of its name on what it includes. Area lights become meshes that emit light, on both sides.
  * Lengths are brought to metres and the up axis to y by a node above all others.
  */
 public final class UsdReader {

@@ -1,18 +1,18 @@
 package org.wedgecutter.core.trace.accel;
 
 /**
- * The inner loops of building a {@link WideTree}, over things in a row: eight numbers each, least
- * x, y, z, 0, and the greatest x, y, z negated, 0, so that growing a box is one kind of step,
+ * The inner loops of building a {@link WideTree}, over primitives in a row: eight numbers each,
+ * least x, y, z, 0, and the greatest x, y, z negated, 0, so that growing a box is one kind of step,
  * taking the smaller of each. Here one number after another; {@link VectorBoxSweep} takes all eight
  * at once, with the same results.
  */
 class BoxSweep {
-  /** Numbers of a thing, and of a box. */
+  /** Numbers of a primitive, and of a box. */
   static final int STRIDE = 8;
 
   /** Returns what is fastest here. */
   static BoxSweep create() {
-    return VectorSupport.vector() ? new VectorBoxSweep() : new BoxSweep();
+    return VectorSupport.inUse() ? new VectorBoxSweep() : new BoxSweep();
   }
 
   /** Makes a box empty. */
@@ -34,7 +34,7 @@ class BoxSweep {
   }
 
   /**
-   * Finds the box of things and the box of their middles, which are doubled.
+   * Finds the box of primitives and the box of their middles, which are doubled.
    *
    * @param box is set, from 0
    * @param middles is set, from 0
@@ -54,7 +54,7 @@ class BoxSweep {
   }
 
   /**
-   * Sorts things into bins on each axis by their middles.
+   * Sorts primitives into bins on each axis by their middles.
    *
    * @param low least doubled middle on each axis, from 0
    * @param scale bins for each unit on each axis
@@ -82,7 +82,7 @@ class BoxSweep {
     }
   }
 
-  /** Exchanges two things. */
+  /** Exchanges two primitives. */
   void swap(float[] things, int a, int b) {
     for (int k = 0; k < STRIDE; k++) {
       float x = things[STRIDE * a + k];

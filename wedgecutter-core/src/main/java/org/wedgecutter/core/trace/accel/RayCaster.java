@@ -90,10 +90,10 @@ public abstract class RayCaster {
 
   /** Returns a caster of the kind that is fastest at this time on this machine. */
   public static RayCaster of(Instances world) {
-    return VectorSupport.vector() ? new VectorRayCaster(world) : new ScalarRayCaster(world);
+    return VectorSupport.inUse() ? new VectorRayCaster(world) : new ScalarRayCaster(world);
   }
 
-  /** Says whether several numbers are worked on at once. */
+  /** Whether rays are cast with vector instructions. */
   public abstract boolean vector();
 
   /**
@@ -166,12 +166,12 @@ public abstract class RayCaster {
     walk(masks, bits, hit, false);
   }
 
-  /** Says whether anything lies between the origin and a distance. */
+  /** Whether anything lies between the origin and a distance. */
   public boolean blocked(byte[] masks, int bits, float far, Hit scratch) {
     return blocked(masks, bits, 0, far, scratch);
   }
 
-  /** Says whether anything lies between two distances. */
+  /** Whether anything lies between two distances. */
   public boolean blocked(byte[] masks, int bits, float from, float to, Hit scratch) {
     after(from);
     scratch.clear(to);
@@ -214,7 +214,7 @@ public abstract class RayCaster {
   private void walk(byte[] masks, int bits, Hit hit, boolean any) {
     rays++;
     if (world.instances > 0) {
-      walk.to(this, masks, bits, hit, any);
+      walk.traverse(this, masks, bits, hit, any);
     }
   }
 }

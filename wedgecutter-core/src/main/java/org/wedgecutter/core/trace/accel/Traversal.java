@@ -23,7 +23,7 @@ interface Traversal {
    * @param hit holds where the ray ends, and is set to what it meets
    * @param any whether any hit will do; else it is the nearest
    */
-  void to(RayCaster c, byte[] masks, int bits, Hit hit, boolean any);
+  void traverse(RayCaster c, byte[] masks, int bits, Hit hit, boolean any);
 
   /** Returns a way for casters with vectors. */
   static Traversal copied() {

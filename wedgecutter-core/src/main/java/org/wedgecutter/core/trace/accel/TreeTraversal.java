@@ -20,7 +20,7 @@ final class TreeTraversal implements Traversal {
   }
 
   @Override
-  public void to(RayCaster c, byte[] masks, int bits, Hit hit, boolean any) {
+  public void traverse(RayCaster c, byte[] masks, int bits, Hit hit, boolean any) {
     Instances world = c.world;
     WideTree tree = world.tree(c.moment);
     float[] bounds = tree.bounds;

@@ -5,7 +5,7 @@ import jdk.incubator.vector.IntVector;
 import jdk.incubator.vector.VectorOperators;
 import jdk.incubator.vector.VectorSpecies;
 
-/** Takes all numbers of a thing at once. */
+/** Takes all numbers of a primitive at once. */
 final class VectorBoxSweep extends BoxSweep {
   private static final VectorSpecies<Float> EIGHT = FloatVector.SPECIES_256;
   private static final VectorSpecies<Float> FOUR = FloatVector.SPECIES_128;

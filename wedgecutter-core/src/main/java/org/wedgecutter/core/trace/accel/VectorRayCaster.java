@@ -7,7 +7,7 @@ import jdk.incubator.vector.VectorSpecies;
 
 /**
  * Tests eight boxes or triangles at once. Distances that count are not negative, so their bits
- * compare as whole numbers do, which machines do faster than comparing what may be no number.
+ * compare as integers do, which machines do faster than comparing floats that may be NaN.
  */
 public final class VectorRayCaster extends RayCaster {
   private static final VectorSpecies<Float> EIGHT = FloatVector.SPECIES_256;

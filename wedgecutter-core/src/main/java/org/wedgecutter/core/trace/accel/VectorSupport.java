@@ -37,13 +37,13 @@ public final class VectorSupport {
 
   private VectorSupport() {}
 
-  /** Says whether vectors can be used at all. */
-  public static boolean there() {
+  /** Whether vectors can be used at all. */
+  public static boolean isAvailable() {
     return THERE;
   }
 
-  /** Says whether vectors are to be used now. */
-  public static boolean vector() {
+  /** Whether vectors are to be used now. */
+  public static boolean inUse() {
     return THERE && warm;
   }
 
@@ -53,14 +53,14 @@ public final class VectorSupport {
    * @param rays that were cast one by one so far: a first small picture is to have the processors
    *     for itself
    */
-  public static void prepare(long rays) {
+  public static void warmUpAfter(long rays) {
     if (rays >= ENOUGH && THERE && !warm && BEGUN.compareAndSet(false, true)) {
       Thread.ofPlatform().name("warm-up").daemon().start(VectorSupport::warm);
     }
   }
 
   /** Uses vectors from now on, compiled or not. */
-  public static void now() {
+  public static void useNow() {
     warm = true;
   }
 

@@ -11,16 +11,16 @@ import java.util.concurrent.RecursiveTask;
  * placed in the world.
  *
  * <p>Eight boxes are tested against a ray at once, with the numbers of all eight side by side. A
- * node begins as one range of things; the child with the largest surface is split in two until
+ * node begins as one range of primitives; the child with the largest surface is split in two until
  * there are eight or none can be split. A split is the cheapest by the surface-area heuristic over
- * bins on all three axes, where things cost as many steps as it takes to test them leaf by leaf:
- * {@code ceil(n / leaf)}. Large subtrees are built in parallel. The result does not depend on the
- * number of threads.
+ * bins on all three axes, where primitives cost as many steps as it takes to test them leaf by
+ * leaf: {@code ceil(n / leaf)}. Large subtrees are built in parallel. The result does not depend on
+ * the number of threads.
  *
  * <p>Layout: node k holds in {@code bounds[48 k ..]} eight numbers each of least x, greatest x,
  * least y, greatest y, least z, greatest z of its children; {@code child[8 k + i]} is a node's
  * number, or {@code ~u} for unit u: what is tested at once. Unit u holds {@code order[begins[u] ..
- * begins[u + 1] - 1]}, at most {@code leaf} things. A child that is not there has a box that
+ * begins[u + 1] - 1]}, at most {@code leaf} primitives. A child that is not there has a box that
  * nothing meets. The root is node 0. Boxes are widened by a few units in the last place, so that
  * rounding in the ray's box test never loses a hit.
  *
@@ -44,7 +44,7 @@ final class WideTree {
   final float[] bounds;
   final int[] child;
 
-  /** Numbers of things, unit by unit. */
+  /** Numbers of primitives, unit by unit. */
   final int[] order;
 
   /** First place of each unit in {@link #order}, and the end of the last. */
@@ -56,9 +56,9 @@ final class WideTree {
   private final int leaf;
 
   /**
-   * @param boxes min x, y, z, max x, y, z of each thing
-   * @param count number of things
-   * @param leaf most things in a leaf, 1 to 8
+   * @param boxes min x, y, z, max x, y, z of each primitive
+   * @param count number of primitives
+   * @param leaf most primitives in a leaf, 1 to 8
    */
   WideTree(float[] boxes, int count, int leaf) {
     this.leaf = leaf;
@@ -186,7 +186,7 @@ final class WideTree {
     }
   }
 
-  /** A child in the making: a range of things, its box and that of their middles. */
+  /** A child in the making: a range of primitives, its box and that of their middles. */
   private static final class Range {
     final int from;
     final int to;

@@ -24,12 +24,12 @@ public final class Microfacet {
    * Reflected share is {@code F0 * a + b}: one slice a roughness, a over the root of the cosine,
    * then b.
    */
-  private static final LazyTable SHARES = new LazyTable(SIZE, Microfacet::shares);
+  private static final LazyTable SHARES = new LazyTable(SIZE, Microfacet::albedoTables);
 
   private Microfacet() {}
 
   /** Density of microfacet normals, for the cosine of their angle to the surface's normal. */
-  public static float density(float cosine, float alpha) {
+  public static float ndf(float cosine, float alpha) {
     float a2 = alpha * alpha;
     // 1 - c^2 + a^2 c^2, written so that it does not cancel for narrow lobes
     float c2 = cosine * cosine;
@@ -44,12 +44,12 @@ public final class Microfacet {
   }
 
   /** Share of facets seen from a direction. */
-  public static float seen(float cosine, float alpha) {
+  public static float g1(float cosine, float alpha) {
     return 1 / (1 + lambda(cosine, alpha));
   }
 
   /** Share of facets seen from both directions. */
-  static float seenBoth(float cosineA, float cosineB, float alpha) {
+  static float g2(float cosineA, float cosineB, float alpha) {
     return 1 / (1 + lambda(cosineA, alpha) + lambda(cosineB, alpha));
   }
 
@@ -63,7 +63,7 @@ public final class Microfacet {
   /**
    * Picks a visible normal.
    *
-   * @param x local direction to the eye, unit, z along the surface's normal, z above 0
+   * @param x local direction to the viewer, unit, z along the surface's normal, z above 0
    * @param out three numbers
    */
   public static void sampleVisible(
@@ -91,12 +91,12 @@ public final class Microfacet {
   }
 
   /** Slope of the reflected share over F0. */
-  public static float shareA(float cosine, float roughness) {
+  public static float albedoScale(float cosine, float roughness) {
     return lookup(0, cosine, roughness);
   }
 
   /** Reflected share at F0 = 0: what only grazing light gives. */
-  public static float shareB(float cosine, float roughness) {
+  public static float albedoBias(float cosine, float roughness) {
     return lookup(SIZE, cosine, roughness);
   }
 
@@ -115,7 +115,7 @@ public final class Microfacet {
     return low + fy * (high - low);
   }
 
-  private static float[] shares(int roughness) {
+  private static float[] albedoTables(int roughness) {
     // facets that lean far are rare, and count: many steps over the lean, few around half a turn
     int turns = 6;
     int leans = 48;
@@ -136,7 +136,7 @@ public final class Microfacet {
         float dot = x * h[0] + z * h[2];
         float wi = 2 * dot * h[2] - z;
         if (wi > 0) {
-          double kept = seenBoth(z, wi, alpha) / seen(z, alpha);
+          double kept = g2(z, wi, alpha) / g1(z, alpha);
           double fresnel = fresnelPower(dot);
           a += kept * (1 - fresnel);
           b += kept * fresnel;

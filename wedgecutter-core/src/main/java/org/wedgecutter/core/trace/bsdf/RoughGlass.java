@@ -5,8 +5,8 @@ package org.wedgecutter.core.trace.bsdf;
  *
  * <p>Facets are those of {@link Microfacet}; each reflects the exact share F of a dielectric and
  * lets 1 - F through. What leaves at once is less than all, the more so the rougher; the loss is
- * given back by dividing by the share that leaves, tabulated over the cosine to the eye, roughness
- * and index, so that a glass that absorbs nothing loses no light.
+ * given back by dividing by the share that leaves, tabulated over the cosine to the viewer,
+ * roughness and index, so that a glass that absorbs nothing loses no light.
  *
  * <p>Source: B. Walter et al., "Microfacet Models for Refraction through Rough Surfaces", 2007; the
  * division is that of E. Turquin, "Practical multiple scattering compensation for microfacet
@@ -28,9 +28,9 @@ public final class RoughGlass {
    * Share that a plane dielectric reflects, over both polarisations.
    *
    * @param cosine of the angle of incidence, 0 to 1
-   * @param eta index beyond by index on the eye's side
+   * @param eta index beyond by index on the viewer's side
    */
-  public static float reflected(float cosine, float eta) {
+  public static float fresnel(float cosine, float eta) {
     float sin2 = (1 - cosine * cosine) / (eta * eta);
     if (sin2 >= 1) {
       return 1;
@@ -44,8 +44,8 @@ public final class RoughGlass {
   /**
    * Refracts a direction at a facet.
    *
-   * @param x direction to the eye, unit
-   * @param h the facet's normal on the eye's side
+   * @param x direction to the viewer, unit
+   * @param h the facet's normal on the viewer's side
    * @param out the direction beyond, unit
    * @return whether there is one
    */
@@ -67,7 +67,7 @@ public final class RoughGlass {
   }
 
   /** Share that leaves at once to either side, 0 to 1. */
-  public static float leaves(float cosine, float roughness, float eta) {
+  public static float directionalAlbedo(float cosine, float roughness, float eta) {
     float x = (float) Math.sqrt(Math.max(0, Math.min(1, cosine))) * (COSINES - 1);
     float y = Math.max(0, Math.min(1, roughness)) * (ROUGHNESSES - 1);
     float log = (float) Math.log(Math.max(1e-3f, eta)) / MAX_LOG;
@@ -111,13 +111,13 @@ public final class RoughGlass {
       Microfacet.sampleVisible(
           x, 0, z, alpha, 0.5f * (i / leans + 0.5f) / turns, (i % leans + 0.5f) / leans, h);
       float dot = x * h[0] + z * h[2];
-      float f = reflected(Math.max(0, Math.min(1, dot)), eta);
+      float f = fresnel(Math.max(0, Math.min(1, dot)), eta);
       float wi = 2 * dot * h[2] - z;
       if (wi > 0) {
-        sum += f * Microfacet.seenBoth(z, wi, alpha) / Microfacet.seen(z, alpha);
+        sum += f * Microfacet.g2(z, wi, alpha) / Microfacet.g1(z, alpha);
       }
       if (f < 1 && refract(x, 0, z, h, eta, beyond)) {
-        sum += (1 - f) * Microfacet.seenBoth(z, -beyond[2], alpha) / Microfacet.seen(z, alpha);
+        sum += (1 - f) * Microfacet.g2(z, -beyond[2], alpha) / Microfacet.g1(z, alpha);
       }
     }
     return (float) (sum / (turns * leans));

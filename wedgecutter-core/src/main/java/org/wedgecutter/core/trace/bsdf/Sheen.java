@@ -10,12 +10,12 @@ public final class Sheen {
   private static final int SIZE = 32;
 
   /** Shares of cosines, one slice a roughness. */
-  private static final LazyTable SHARE = new LazyTable(SIZE, Sheen::shares);
+  private static final LazyTable SHARE = new LazyTable(SIZE, Sheen::albedoTable);
 
   private Sheen() {}
 
   /** Value for white fibres, without the cosine. */
-  static float value(float hz, float oz, float iz, float roughness) {
+  static float evaluate(float hz, float oz, float iz, float roughness) {
     float alpha = Math.max(0.07f, roughness * roughness);
     float sine = (float) Math.sqrt(Math.max(0, 1 - hz * hz));
     float d = (2 + 1 / alpha) * (float) Math.pow(sine, 1 / alpha) / (2 * (float) Math.PI);
@@ -23,7 +23,7 @@ public final class Sheen {
   }
 
   /** Share of even light that white fibres send to a direction, 0 to 1. */
-  public static float share(float cosine, float roughness) {
+  public static float directionalAlbedo(float cosine, float roughness) {
     float x = Math.max(0, Math.min(1, cosine)) * (SIZE - 1);
     float y = Math.max(0, Math.min(1, roughness)) * (SIZE - 1);
     int x0 = Math.min(SIZE - 2, (int) x);
@@ -37,7 +37,7 @@ public final class Sheen {
     return low + fy * (high - low);
   }
 
-  private static float[] shares(int r) {
+  private static float[] albedoTable(int r) {
     float[] out = new float[SIZE];
     int steps = 32;
     for (int c = 0; c < SIZE; c++) {
@@ -54,7 +54,7 @@ public final class Sheen {
         float hx = ox + x;
         float hz = oz + z;
         float length = (float) Math.sqrt(hx * hx + y * y + hz * hz);
-        sum += value(hz / length, oz, z, r / (SIZE - 1f)) * Math.PI;
+        sum += evaluate(hz / length, oz, z, r / (SIZE - 1f)) * Math.PI;
       }
       out[c] = (float) Math.min(1, sum / (steps * steps));
     }

@@ -32,13 +32,13 @@ public final class Surface {
   public float py;
   public float pz;
 
-  /** Geometric normal on the side of the eye, unit. */
+  /** Geometric normal on the side of the viewer, unit. */
   public float gx;
 
   public float gy;
   public float gz;
 
-  /** Whether the eye is behind the surface. */
+  /** Whether the viewer is behind the surface. */
   public boolean inside;
 
   /** Shading normal, unit, and two tangents that make it a frame. */
@@ -48,13 +48,13 @@ public final class Surface {
   public float nz;
   public final ShadingFrame frame = new ShadingFrame();
 
-  /** Direction to the eye in the frame. */
+  /** Direction to the viewer in the frame. */
   private float ox;
 
   private float oy;
   private float oz;
 
-  /** Direction to the eye in the world. */
+  /** Direction to the viewer in the world. */
   float wx;
 
   float wy;
@@ -65,7 +65,7 @@ public final class Surface {
 
   public int material;
 
-  /** Base colour, for people and filters. */
+  /** Base colour, for users and filters. */
   public final float[] albedo = new float[3];
 
   /** Emitted radiance. */
@@ -120,7 +120,7 @@ public final class Surface {
   public float pdf;
 
   /** Whether the direction picked last has no density: emitters must be met to be found. */
-  public boolean sharp;
+  public boolean isDelta;
 
   /** Value times cosine of the lobe asked for last. */
   public final float[] value = new float[3];
@@ -148,7 +148,7 @@ public final class Surface {
   }
 
   /**
-   * Makes the frame from the shading normal and the direction to the eye (both unit, same side).
+   * Makes the frame from the shading normal and the direction to the viewer (both unit, same side).
    */
   void frame(float nx, float ny, float nz) {
     this.nx = nx;
@@ -168,8 +168,8 @@ public final class Surface {
     }
     alpha = Math.max(Math.max(Microfacet.MIN_ALPHA, minAlpha), p.roughness * p.roughness);
     float roughness = (float) Math.sqrt(alpha);
-    float a = Microfacet.shareA(oz, roughness);
-    float b = Microfacet.shareB(oz, roughness);
+    float a = Microfacet.albedoScale(oz, roughness);
+    float b = Microfacet.albedoBias(oz, roughness);
     float loss = Math.max(0, 1 - a - b) / Math.max(1e-4f, a + b);
     float metal = p.metallic;
     float opaque = (1 - metal) * (1 - p.transmission);
@@ -200,13 +200,13 @@ public final class Surface {
     float through = 0;
     if (thick) {
       eta = inside ? 1 / p.ior : p.ior;
-      glassGain = 1 / RoughGlass.leaves(oz, roughness, eta);
+      glassGain = 1 / RoughGlass.directionalAlbedo(oz, roughness, eta);
       if (inside) {
         // no light reaches the inner side but by its own rays: one lobe goes either way
         glassGain = 0;
         through = 3 * glass;
       } else {
-        float reflected = RoughGlass.reflected(Math.min(1, oz), eta);
+        float reflected = RoughGlass.fresnel(Math.min(1, oz), eta);
         specular += 3 * glass * reflected;
         through = (tint[0] + tint[1] + tint[2]) * (1 - reflected);
       }
@@ -230,8 +230,8 @@ public final class Surface {
     if (coat > 0) {
       coatAlpha = Math.max(Microfacet.MIN_ALPHA, p.coatRoughness * p.coatRoughness);
       float rough = (float) Math.sqrt(coatAlpha);
-      float a = Microfacet.shareA(oz, rough);
-      float b = Microfacet.shareB(oz, rough);
+      float a = Microfacet.albedoScale(oz, rough);
+      float b = Microfacet.albedoBias(oz, rough);
       coatGain = 1 + COAT_F0 * Math.max(0, 1 - a - b) / Math.max(1e-4f, a + b);
       coatShare = coat * (COAT_F0 * a + b) * coatGain;
       under *= 1 - coatShare;
@@ -244,7 +244,7 @@ public final class Surface {
     }
     if (most > 0) {
       sheenRoughness = p.sheenRoughness;
-      sheenShare = Sheen.share(oz, sheenRoughness);
+      sheenShare = Sheen.directionalAlbedo(oz, sheenRoughness);
       under *= 1 - most * sheenShare;
       coatShare *= 1 - most * sheenShare;
       coatGain *= 1 - most * sheenShare;
@@ -306,7 +306,7 @@ public final class Surface {
     }
   }
 
-  /** Says whether light from a point on an emitter can be taken by a kind of lobe. */
+  /** Whether light from a point on an emitter can be taken by a kind of lobe. */
   public boolean takes(int kind) {
     return chance[kind] > 0 && (kind != TRANSMISSION || (!thick && !isStraight));
   }
@@ -342,9 +342,9 @@ public final class Surface {
     float hy = oy + ly;
     float hz = oz + lz;
     float inv = 1 / (float) Math.sqrt(hx * hx + hy * hy + hz * hz);
-    float common = Microfacet.density(Math.min(1, hz * inv), alpha) / (4 * oz);
-    pdf = common * Microfacet.seen(oz, alpha);
-    float kept = common * Microfacet.seenBoth(oz, lz, alpha) * wallGain;
+    float common = Microfacet.ndf(Math.min(1, hz * inv), alpha) / (4 * oz);
+    pdf = common * Microfacet.g1(oz, alpha);
+    float kept = common * Microfacet.g2(oz, lz, alpha) * wallGain;
     for (int c = 0; c < 3; c++) {
       value[c] = kept * tint[c];
     }
@@ -357,34 +357,34 @@ public final class Surface {
     float inv = 1 / (float) Math.sqrt(hx * hx + hy * hy + hz * hz);
     hz = Math.min(1, hz * inv);
     float dot = (ox * hx + oy * hy + oz * (oz + lz)) * inv;
-    float common = Microfacet.density(hz, alpha) / (4 * oz);
-    float base = common * Microfacet.seen(oz, alpha);
-    float kept = common * Microfacet.seenBoth(oz, lz, alpha);
+    float common = Microfacet.ndf(hz, alpha) / (4 * oz);
+    float base = common * Microfacet.g1(oz, alpha);
+    float kept = common * Microfacet.g2(oz, lz, alpha);
     float power = Microfacet.fresnelPower(dot);
     float body = 0;
     if (thick) {
-      body = kept * glass * glassGain * RoughGlass.reflected(Math.min(1, dot), eta);
+      body = kept * glass * glassGain * RoughGlass.fresnel(Math.min(1, dot), eta);
     }
     for (int c = 0; c < 3; c++) {
       value[c] = body + kept * (normal[c] + (grazing[c] - normal[c]) * power);
     }
     pdf = base * (1 - coatPart - sheenPart);
     if (coatPart > 0) {
-      float over = Microfacet.density(hz, coatAlpha) / (4 * oz);
-      pdf += coatPart * over * Microfacet.seen(oz, coatAlpha);
+      float over = Microfacet.ndf(hz, coatAlpha) / (4 * oz);
+      pdf += coatPart * over * Microfacet.g1(oz, coatAlpha);
       float v =
           coat
               * coatGain
               * (COAT_F0 + (1 - COAT_F0) * power)
               * over
-              * Microfacet.seenBoth(oz, lz, coatAlpha);
+              * Microfacet.g2(oz, lz, coatAlpha);
       for (int c = 0; c < 3; c++) {
         value[c] += v;
       }
     }
     if (sheenPart > 0) {
       pdf += sheenPart * lz * INV_PI;
-      float v = Sheen.value(hz, oz, lz, sheenRoughness) * lz;
+      float v = Sheen.evaluate(hz, oz, lz, sheenRoughness) * lz;
       for (int c = 0; c < 3; c++) {
         value[c] += sheen[c] * v;
       }
@@ -392,21 +392,23 @@ public final class Surface {
   }
 
   /**
-   * Picks a direction of a kind of lobe; says whether there is one.
+   * Picks a direction of a kind of lobe; returns whether there is one.
    *
    * @param w a third random number, which picks among lobes of the kind
    */
   public boolean sample(int kind, float u, float v, float w) {
-    sharp = false;
+    isDelta = false;
     return switch (kind) {
-      case DIFFUSE -> sampleEven(u, v, DIFFUSE);
+      case DIFFUSE -> sampleCosine(u, v, DIFFUSE);
       case SPECULAR ->
-          w < sheenPart ? sampleEven(u, v, SPECULAR) : sampleFacets(u, v, w < sheenPart + coatPart);
+          w < sheenPart
+              ? sampleCosine(u, v, SPECULAR)
+              : sampleMicrofacet(u, v, w < sheenPart + coatPart);
       default -> sampleThrough(u, v, w);
     };
   }
 
-  private boolean sampleEven(float u, float v, int kind) {
+  private boolean sampleCosine(float u, float v, int kind) {
     float r = (float) Math.sqrt(u);
     float phi = 2 * (float) Math.PI * v;
     float z = (float) Math.sqrt(Math.max(0, 1 - u));
@@ -415,7 +417,7 @@ public final class Surface {
     return pdf > 0;
   }
 
-  private boolean sampleFacets(float u, float v, boolean ofCoat) {
+  private boolean sampleMicrofacet(float u, float v, boolean ofCoat) {
     Microfacet.sampleVisible(ox, oy, oz, ofCoat ? coatAlpha : alpha, u, v, half);
     float dot = ox * half[0] + oy * half[1] + oz * half[2];
     float x = 2 * dot * half[0] - ox;
@@ -438,7 +440,7 @@ public final class Surface {
       ix = -wx;
       iy = -wy;
       iz = -wz;
-      sharp = true;
+      isDelta = true;
       pdf = 1;
       System.arraycopy(straight, 0, value, 0, 3);
       return true;
@@ -465,13 +467,13 @@ public final class Surface {
       return false;
     }
     // bodies are found by their refracted rays alone, so a density is of no use
-    sharp = true;
+    isDelta = true;
     pdf = 1;
     float kept =
-        (1 - RoughGlass.reflected(dot, eta))
+        (1 - RoughGlass.fresnel(dot, eta))
             * glassGain
-            * Microfacet.seenBoth(oz, -beyond[2], alpha)
-            / Microfacet.seen(oz, alpha);
+            * Microfacet.g2(oz, -beyond[2], alpha)
+            / Microfacet.g1(oz, alpha);
     for (int c = 0; c < 3; c++) {
       value[c] = kept * tint[c];
     }
@@ -483,7 +485,7 @@ public final class Surface {
    * the surface is turned to the other, so that no light is lost however often it is thrown back.
    */
   private boolean sampleEither(float dot, float w) {
-    float f = RoughGlass.reflected(dot, eta);
+    float f = RoughGlass.fresnel(dot, eta);
     boolean back = w < f || !refracts();
     if (back) {
       float z = 2 * dot * half[2] - oz;
@@ -498,7 +500,7 @@ public final class Surface {
       iy -= 2 * side * gy;
       iz -= 2 * side * gz;
     }
-    sharp = true;
+    isDelta = true;
     pdf = 1;
     for (int c = 0; c < 3; c++) {
       value[c] = back ? glass : tint[c];

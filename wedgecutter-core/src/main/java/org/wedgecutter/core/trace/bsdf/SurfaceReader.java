@@ -75,7 +75,7 @@ public final class SurfaceReader {
     }
     float facing = out.wx * normal[0] + out.wy * normal[1] + out.wz * normal[2];
     if (facing < 1e-3f) {
-      // a bent normal that looks away from the eye is tilted back to the horizon
+      // a bent normal that looks away from the viewer is tilted back to the horizon
       float lift = 1e-3f - facing;
       for (int c = 0; c < 3; c++) {
         float w = c == 0 ? out.wx : c == 1 ? out.wy : out.wz;
@@ -94,7 +94,7 @@ public final class SurfaceReader {
     out[1] = v;
   }
 
-  /** Sets the light that a point of an emitting triangle gives off. */
+  /** Sets the light that a point of an emitting triangle emits. */
   public void emission(int instance, int triangle, float b, float c, float[] out) {
     Mesh mesh = world.tree[instance].mesh;
     Material material = appearance.material(instance, mesh.triangleMaterials()[triangle]);
@@ -107,7 +107,7 @@ public final class SurfaceReader {
   }
 
   /**
-   * Makes a surface show numbers as light that it gives off; it is black already.
+   * Makes a surface show numbers as light that it emits; it is black already.
    *
    * @param hit the hit that the surface was read at
    */
@@ -292,7 +292,7 @@ public final class SurfaceReader {
       Material material, Mesh mesh, int triangle, Hit hit, boolean painted, Surface out) {
     Surface.Paint p = paint;
     set(material.baseColor(), p.base);
-    out.opacity = material.lets() ? cover(material, mesh, triangle, hit) : 1;
+    out.opacity = material.isPartlyTransparent() ? cover(material, mesh, triangle, hit) : 1;
     float[] colors = mesh.colors();
     if (colors != null) {
       vertexColor(mesh, colors, triangle, hit);

@@ -20,7 +20,7 @@ import org.wedgecutter.core.trace.world.ShutterPoses;
 import org.wedgecutter.core.trace.world.World;
 
 /**
- * Everything in a scene that gives off light, at one time: punctual lights, meshes with emitting
+ * Everything in a scene that emits light, at one time: punctual lights, meshes with emitting
  * triangles, and the environment. The list and the strengths by which it is picked from are of the
  * scene, not of a layer, so that layers without some light use the same random numbers for the
  * others.
@@ -52,7 +52,7 @@ public final class Emitters {
    * The emitting triangles of a mesh.
    *
    * @param triangles their numbers in the mesh
-   * @param cdf running share of the area in the shutter's middle, one number a triangle
+   * @param cdf running share of the area in the shutter's middle, one number per triangle
    * @param place of each of the mesh's triangles in {@code triangles}, or -1
    */
   public record Area(int entity, int instance, int[] triangles, float[] cdf, int[] place)
@@ -74,9 +74,9 @@ public final class Emitters {
   public final List<Emitter> all = new ArrayList<>();
 
   /**
-   * Of each, its strength: the light that it brings to a place at a distance of one metre that it
-   * faces, or anywhere if it is at no place, watts per square metre, its strongest channel. It is
-   * the scene's, whatever a class makes of the emitter.
+   * Of each, its strength: the irradiance at a distance of one metre that it faces, or anywhere if
+   * it is at no place, watts per square metre, its strongest channel. It is the scene's, whatever a
+   * class makes of the emitter.
    */
   final float[] strength;
 

@@ -104,7 +104,7 @@ public final class EnvironmentMap {
     this.gain = gain;
   }
 
-  /** Says whether it is turned and as strong as that; NaN asks for nothing. */
+  /** Whether it is turned and as strong as that; NaN asks for nothing. */
   public boolean is(double otherDegrees, double otherLevel) {
     return (Double.isNaN(otherDegrees) || degrees == otherDegrees)
         && (Double.isNaN(otherLevel) || level == otherLevel);

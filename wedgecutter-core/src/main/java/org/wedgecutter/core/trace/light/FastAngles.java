@@ -1,8 +1,8 @@
 package org.wedgecutter.core.trace.light;
 
 /**
- * FastAngles for looking things up, at a tenth of the time of the library's: off by less than 2e-6
- * radians, which is a five-hundredth of a pixel of an image of 8192 by 4096.
+ * Fast inverse trigonometry for table look-ups, in a tenth of the library's time: off by less than
+ * 2e-6 radians, which is a five-hundredth of a pixel of an image of 8192 by 4096.
  *
  * <p>The arc tangent of 0 to 1 is an odd polynomial fitted by Chebyshev's points; other angles are
  * brought there by symmetry, the arc cosine by half angles.

@@ -65,15 +65,15 @@ public final class LightPicker {
       weight[k] =
           (float)
               Math.sqrt(
-                  k < far ? emitters.strength[emitters.nowhere[k]] : matters(tree.top[k - far]));
+                  k < far ? emitters.strength[emitters.nowhere[k]] : importance(tree.top[k - far]));
       sum += weight[k];
       sums[k] = sum;
     }
     total = sum;
   }
 
-  private float matters(int node) {
-    return tree.matters(node, px, py, pz, facing, nx, ny, nz);
+  private float importance(int node) {
+    return tree.importance(node, px, py, pz, facing, nx, ny, nz);
   }
 
   /**
@@ -123,8 +123,8 @@ public final class LightPicker {
 
   /** Share of the first of two children; not a number if no light can come from either. */
   private float share(int child) {
-    float a = matters(child);
-    float b = matters(child + 1);
+    float a = importance(child);
+    float b = importance(child + 1);
     return a / (a + b);
   }
 

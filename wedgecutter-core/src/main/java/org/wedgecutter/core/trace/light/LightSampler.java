@@ -47,7 +47,7 @@ public final class LightSampler {
     this.reader = reader;
   }
 
-  /** Picks, as seen from a place; says whether any light can come from there. */
+  /** Picks, as seen from a place; returns whether any light can come from there. */
   public boolean sample(Emitters.Emitter emitter, float px, float py, float pz, float u, float v) {
     return switch (emitter) {
       case Emitters.Shining s -> shining(s, px, py, pz, u, v);
@@ -171,14 +171,13 @@ public final class LightSampler {
         m[0] * a + m[1] * b + m[3] - px,
         m[4] * a + m[5] * b + m[7] - py,
         m[8] * a + m[9] * b + m[11] - pz);
-    pdf = flatDensity(light, m, x, y, z, distance);
+    pdf = flatPdf(light, m, x, y, z, distance);
     distance *= 1 - 1e-5f;
     return pdf > 0;
   }
 
   /** Density over solid angle of a point of a flat light; 0 behind it. */
-  private static float flatDensity(
-      Light light, float[] m, float x, float y, float z, float distance) {
+  private static float flatPdf(Light light, float[] m, float x, float y, float z, float distance) {
     float nx = m[4] * m[9] - m[8] * m[5];
     float ny = m[8] * m[1] - m[0] * m[9];
     float nz = m[0] * m[5] - m[4] * m[1];
@@ -241,7 +240,7 @@ public final class LightSampler {
         t[0] + b * t[3] + c * t[6] - px,
         t[1] + b * t[4] + c * t[7] - py,
         t[2] + b * t[5] + c * t[8] - pz);
-    pdf = areaDensity(a, k, x, y, z, distance);
+    pdf = areaPdf(a, k, x, y, z, distance);
     if (!(pdf > 0) || !(distance > 0)) {
       return false;
     }
@@ -252,7 +251,7 @@ public final class LightSampler {
   }
 
   /** Density over solid angle of a point on a triangle whose {@link #corners} are set. */
-  private float areaDensity(Emitters.Area a, int k, float x, float y, float z, float distance) {
+  private float areaPdf(Emitters.Area a, int k, float x, float y, float z, float distance) {
     float[] t = corners;
     float nx = t[4] * t[8] - t[5] * t[7];
     float ny = t[5] * t[6] - t[3] * t[8];
@@ -266,14 +265,14 @@ public final class LightSampler {
   }
 
   /** Density with which the place of a hit on an emitting mesh would have been picked. */
-  public float density(Emitters.Area a, Hit hit, RayCaster ray) {
+  public float pdfOf(Emitters.Area a, Hit hit, RayCaster ray) {
     int triangle = hit.triangle;
     int k = a.place()[triangle];
     if (k < 0) {
       return 0;
     }
     Emitters.corners(world, a.instance(), triangle, moment, corners);
-    return areaDensity(a, k, ray.dx, ray.dy, ray.dz, hit.t);
+    return areaPdf(a, k, ray.dx, ray.dy, ray.dz, hit.t);
   }
 
   private void towards(float tx, float ty, float tz) {
@@ -288,14 +287,14 @@ public final class LightSampler {
    * Finds whether a ray meets a light that has an extent before a distance; sets {@link #radiance},
    * {@link #pdf} and {@link #distance} if so.
    */
-  public boolean meets(Emitters.Shining s, RayCaster ray, float far) {
+  public boolean intersect(Emitters.Shining s, RayCaster ray, float far) {
     float[] m = s.placing()[moment];
     Light light = s.light();
     boolean met =
         switch (light.type()) {
-          case DIRECTIONAL -> far == Float.POSITIVE_INFINITY && meetsSun(s, m, ray);
-          case RECTANGLE, DISC -> meetsFlat(light, m, ray, far);
-          case SPHERE -> meetsSphere(light, m, ray, far);
+          case DIRECTIONAL -> far == Float.POSITIVE_INFINITY && intersectSun(s, m, ray);
+          case RECTANGLE, DISC -> intersectFlat(light, m, ray, far);
+          case SPHERE -> intersectSphere(light, m, ray, far);
           case POINT, SPOT -> false;
         };
     if (met) {
@@ -311,7 +310,7 @@ public final class LightSampler {
     return met;
   }
 
-  private boolean meetsSun(Emitters.Shining s, float[] m, RayCaster ray) {
+  private boolean intersectSun(Emitters.Shining s, float[] m, RayCaster ray) {
     axis(m);
     float cos = x * ray.dx + y * ray.dy + z * ray.dz;
     pdf = disc(s.halfAngle());
@@ -319,7 +318,7 @@ public final class LightSampler {
     return cos >= (float) Math.cos(s.halfAngle());
   }
 
-  private boolean meetsFlat(Light light, float[] m, RayCaster ray, float far) {
+  private boolean intersectFlat(Light light, float[] m, RayCaster ray, float far) {
     // the ray in the light's own space, by the two axes and the plane's normal
     float nx = m[4] * m[9] - m[8] * m[5];
     float ny = m[8] * m[1] - m[0] * m[9];
@@ -345,11 +344,11 @@ public final class LightSampler {
             ? Math.abs(a) <= 0.5f * light.width() && Math.abs(b) <= 0.5f * light.height()
             : a * a + b * b <= 0.25f * light.width() * light.width();
     distance = t;
-    pdf = met ? flatDensity(light, m, ray.dx, ray.dy, ray.dz, t) : 0;
+    pdf = met ? flatPdf(light, m, ray.dx, ray.dy, ray.dz, t) : 0;
     return pdf > 0;
   }
 
-  private boolean meetsSphere(Light light, float[] m, RayCaster ray, float far) {
+  private boolean intersectSphere(Light light, float[] m, RayCaster ray, float far) {
     float cx = m[3] - ray.ox;
     float cy = m[7] - ray.oy;
     float cz = m[11] - ray.oz;

@@ -389,7 +389,7 @@ public final class LightTree {
    *
    * @param facing whether the place has a normal; then nx, ny, nz are its
    */
-  float matters(
+  float importance(
       int node, float px, float py, float pz, boolean facing, float nx, float ny, float nz) {
     int at = SIZE * node;
     float x = 0.5f * (nodes[at] + nodes[at + 3]) - px;
@@ -488,7 +488,7 @@ public final class LightTree {
     float bz = (nodes[at + 5] - ray.oz) * iz;
     float from = Math.max(Math.max(Math.min(ax, bx), Math.min(ay, by)), Math.min(az, bz));
     float to = Math.min(Math.min(Math.max(ax, bx), Math.max(ay, by)), Math.max(az, bz));
-    // a ray in the plane of a flat box gives no number there: it is then not ruled out
+    // a ray in the plane of a flat box gives NaN there, which does not exclude the box
     return !(from * 0.9999f > to * 1.0001f) && !(to < 0) && !(from > far);
   }
 }

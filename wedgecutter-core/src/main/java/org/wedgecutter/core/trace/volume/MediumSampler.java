@@ -71,7 +71,7 @@ public final class MediumSampler {
       if (!feels[m] || !matter[m].enter(r, 0, far, part)) {
         continue;
       }
-      if (matter[m].closed()) {
+      if (matter[m].hasClosedForm()) {
         share *= (float) Math.exp(-matter[m].depth(r, part.from, part.to));
       } else {
         if (!begun) {
@@ -86,7 +86,7 @@ public final class MediumSampler {
 
   private float shares(PreparedMedium m, RayCaster r, float a, float b) {
     float share = 1;
-    float top = m.top();
+    float top = m.majorant();
     for (float s = a + step(top); s < b; s += step(top)) {
       share *= 1 - m.density(r, s) / top;
       if (share < 1e-4f) {
@@ -110,10 +110,10 @@ public final class MediumSampler {
         continue;
       }
       float at;
-      if (matter[m].closed()) {
+      if (matter[m].hasClosedForm()) {
         at = matter[m].reach(r, part.from, (float) -Math.log(1 - random.next()));
       } else {
-        float top = matter[m].top();
+        float top = matter[m].majorant();
         at = part.from + step(top);
         while (at < part.to && random.next() * top >= matter[m].density(r, at)) {
           at += step(top);
@@ -157,7 +157,7 @@ public final class MediumSampler {
     if (count == 0) {
       return;
     }
-    if (count == 1 && matter[last].closed()) {
+    if (count == 1 && matter[last].hasClosedForm()) {
       random.pair(key);
       single(r, last, target, has);
     } else {
@@ -213,7 +213,7 @@ public final class MediumSampler {
             border = Math.min(border, from[m]);
           } else if (s < to[m]) {
             border = Math.min(border, to[m]);
-            top += matter[m].top();
+            top += matter[m].majorant();
           }
         }
       }

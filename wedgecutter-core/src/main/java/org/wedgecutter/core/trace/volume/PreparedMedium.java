@@ -10,7 +10,7 @@ import org.wedgecutter.core.trace.world.World;
 
 /**
  * A medium in the world at the middle of the shutter's time: where it is, how dense, and how light
- * fares in it. Immutable.
+ * behaves in it. Immutable.
  *
  * <p>Even density and height falloff have their optical depth in closed form; a puff is a grid of
  * numbers made of noise, read with linear interpolation, through which light is followed by
@@ -26,7 +26,7 @@ public final class PreparedMedium {
   public final Medium medium;
   private final float[] toBox = new float[12];
   private final float @Nullable [] grid;
-  private final float top;
+  private final float majorant;
 
   /** Part of a ray in it, set by {@link #enter}. */
   static final class Part {
@@ -47,7 +47,7 @@ public final class PreparedMedium {
         most = Math.max(most, g);
       }
     }
-    top = medium.density() * most;
+    majorant = medium.density() * most;
   }
 
   /** The same matter with other colours and density. */
@@ -56,24 +56,25 @@ public final class PreparedMedium {
     this.medium = medium;
     System.arraycopy(from.toBox, 0, toBox, 0, 12);
     grid = from.grid;
-    top = from.medium.density() > 0 ? from.top / from.medium.density() * medium.density() : 0;
+    majorant =
+        from.medium.density() > 0 ? from.majorant / from.medium.density() * medium.density() : 0;
   }
 
   /** Whether its optical depth is in closed form. */
-  boolean closed() {
+  boolean hasClosedForm() {
     return grid == null;
   }
 
   /** Extinction that is nowhere exceeded, per metre. */
-  float top() {
-    return top;
+  float majorant() {
+    return majorant;
   }
 
   /** Finds the part of a ray between two distances that lies in it. */
   boolean enter(RayCaster r, float from, float to, Part out) {
     out.from = from;
     out.to = to;
-    if (top <= 0) {
+    if (majorant <= 0) {
       return false;
     }
     if (medium.everywhere()) {

@@ -51,7 +51,7 @@ public final class Appearance {
     }
     lets = new boolean[world.instances];
     for (int i = 0; i < lets.length; i++) {
-      lets[i] = anyLets(i);
+      lets[i] = anyPartlyTransparent(i);
     }
   }
 
@@ -61,15 +61,15 @@ public final class Appearance {
     return changed == null ? plain[number] : changed[number];
   }
 
-  /** Says whether rays may go straight on through a part of an instance. */
-  public boolean lets(int instance) {
+  /** Whether rays may go straight on through a part of an instance. */
+  public boolean isPartlyTransparent(int instance) {
     return lets[instance];
   }
 
-  private boolean anyLets(int instance) {
+  private boolean anyPartlyTransparent(int instance) {
     int last = -1;
     for (int m : world.tree[instance].mesh.triangleMaterials()) {
-      if (m != last && material(instance, m).lets()) {
+      if (m != last && material(instance, m).isPartlyTransparent()) {
         return true;
       }
       last = m;
@@ -77,7 +77,7 @@ public final class Appearance {
     return false;
   }
 
-  /** Returns factors on the light that an instance sends to other things, or null for none. */
+  /** Returns factors on the light that an instance sends to other objects, or null for none. */
   public @Nullable Rgb returned(int instance) {
     AppearanceOverride look = transport == null ? null : transport.look(world.entity[instance]);
     Rgb factors = look == null ? Rgb.WHITE : look.returned();

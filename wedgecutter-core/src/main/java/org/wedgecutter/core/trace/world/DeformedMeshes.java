@@ -48,16 +48,16 @@ public final class DeformedMeshes {
     }
     Mesh rest = scene.meshes().get(e.payload());
     int end = poses.moments() - 1;
-    Mesh first = Subdivision.loop(bent(rest, d, e, poses.at(0), poses.first()), levels);
+    Mesh first = Subdivision.loop(deformed(rest, d, e, poses.at(0), poses.first()), levels);
     Deformation.Morph morph = d.morph();
     boolean bends = end > 0 && (d.skin() != null || (morph != null && morph.weights() != null));
     Mesh last =
-        bends ? Subdivision.loop(bent(rest, d, e, poses.at(end), poses.last()), levels) : null;
+        bends ? Subdivision.loop(deformed(rest, d, e, poses.at(end), poses.last()), levels) : null;
     return new MeshTree(first, last);
   }
 
   /** Returns a mesh in its own space as a deformation has it at a time. */
-  static Mesh bent(Mesh rest, Deformation d, Entity e, Matrix4f[] pose, double time) {
+  static Mesh deformed(Mesh rest, Deformation d, Entity e, Matrix4f[] pose, double time) {
     float[] p = rest.positions().clone();
     float @Nullable [] n = rest.normals() == null ? null : rest.normals().clone();
     Deformation.Morph morph = d.morph();

@@ -115,13 +115,13 @@ class GltfExtensionsTest {
     text.at("/materials/0/pbrMetallicRoughness").withArray("baseColorFactor").set(3, 0.25);
     assertThat(material().cutoff()).isEqualTo(0.3f);
     assertThat(material().opacity()).isEqualTo(0.25f);
-    assertThat(material().lets()).isTrue();
+    assertThat(material().isPartlyTransparent()).isTrue();
     text.at("/materials/0").put("alphaMode", "BLEND");
     assertThat(material().cutoff()).isZero();
     assertThat(material().fades()).isTrue();
     text.at("/materials/0").put("alphaMode", "OPAQUE");
     assertThat(material().opacity()).as("alpha says nothing then").isEqualTo(1);
-    assertThat(material().lets()).isFalse();
+    assertThat(material().isPartlyTransparent()).isFalse();
     text.at("/materials/0").put("alphaMode", "FOGGY");
     assertThat(read().unsupported()).anyMatch(n -> n.contains("alphaMode"));
   }

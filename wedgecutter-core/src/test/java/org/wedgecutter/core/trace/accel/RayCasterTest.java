@@ -218,7 +218,7 @@ public class RayCasterTest {
     }
   }
 
-  /** Counts things under a node and checks that its boxes hold them. */
+  /** Counts primitives under a node and checks that its boxes hold them. */
   private static int things(WideTree tree, int node, float[] boxes, int leaf) {
     int sum = 0;
     for (int i = 0; i < 8; i++) {
@@ -248,7 +248,7 @@ public class RayCasterTest {
   @ParameterizedTest
   @ValueSource(longs = {4, 5, 6})
   void bothKindsOfArithmeticFindTheSameHitsToTheLastBit(long seed) {
-    org.junit.jupiter.api.Assumptions.assumeTrue(VectorSupport.there());
+    org.junit.jupiter.api.Assumptions.assumeTrue(VectorSupport.isAvailable());
     World w = world(scene(seed));
     RayCaster[] casters = {new ScalarRayCaster(w), new VectorRayCaster(w)};
     Random random = new Random(seed);
@@ -335,7 +335,7 @@ public class RayCasterTest {
     byte[] masks = new byte[w.instances];
     Arrays.fill(masks, (byte) 1);
     List<RayCaster> casters = new ArrayList<>(List.of(new ScalarRayCaster(w)));
-    if (VectorSupport.there()) {
+    if (VectorSupport.isAvailable()) {
       casters.add(new VectorRayCaster(w));
     }
     Hit hit = new Hit();

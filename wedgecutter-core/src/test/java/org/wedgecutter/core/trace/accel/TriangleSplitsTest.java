@@ -79,7 +79,7 @@ class TriangleSplitsTest {
 
   @Test
   void bothKindsOfLoopsSortAlike() {
-    Assumptions.assumeTrue(VectorSupport.there());
+    Assumptions.assumeTrue(VectorSupport.isAvailable());
     float[] things = new float[8 * 500];
     Random random = new Random(5);
     for (int i = 0; i < 500; i++) {

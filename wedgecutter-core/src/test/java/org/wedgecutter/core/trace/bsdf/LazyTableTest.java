@@ -58,17 +58,18 @@ class LazyTableTest {
   void smoothGlassLosesNothing(float ior) {
     // with facets that all lie flat, what is reflected and what is refracted is all there is
     for (float cos = 0.2f; cos <= 1; cos += 0.1f) {
-      assertThat(RoughGlass.leaves(cos, 0, ior)).isCloseTo(1, within(0.02f));
-      assertThat(RoughGlass.leaves(cos, 1, ior)).isLessThan(RoughGlass.leaves(cos, 0, ior));
+      assertThat(RoughGlass.directionalAlbedo(cos, 0, ior)).isCloseTo(1, within(0.02f));
+      assertThat(RoughGlass.directionalAlbedo(cos, 1, ior))
+          .isLessThan(RoughGlass.directionalAlbedo(cos, 0, ior));
     }
   }
 
   @Test
   void sharesOfFibresAreSharesAndChangeWithoutSteps() {
     for (float rough = 0; rough <= 1; rough += 0.05f) {
-      float last = Sheen.share(0, rough);
+      float last = Sheen.directionalAlbedo(0, rough);
       for (float cos = 0.01f; cos <= 1; cos += 0.01f) {
-        float share = Sheen.share(cos, rough);
+        float share = Sheen.directionalAlbedo(cos, rough);
         assertThat(share).isBetween(0f, 1f);
         assertThat(share).isCloseTo(last, within(0.15f));
         last = share;

@@ -186,7 +186,7 @@ class LightTreeTest {
       for (int e = 0; e < emitters.all.size(); e++) {
         if (emitters.all.get(e) instanceof Emitters.Shining s
             && s.light().type().isArea()
-            && sampler.meets(s, ray, 100)) {
+            && sampler.intersect(s, ray, 100)) {
           hits++;
           assertThat(found).contains(e);
         }

@@ -112,18 +112,18 @@ class PreparedMediumTest {
     for (int i = 0; i < 50; i++) {
       float t = i * 0.016f;
       assertThat(b.density(r, t)).isEqualTo(a.density(r, t));
-      assertThat(a.density(r, t)).isBetween(0f, a.top());
+      assertThat(a.density(r, t)).isBetween(0f, a.majorant());
       changed += Math.abs(later.density(r, t) - a.density(r, t));
     }
     assertThat(changed).isGreaterThan(0.1);
-    assertThat(a.closed()).isFalse();
+    assertThat(a.hasClosedForm()).isFalse();
   }
 
   @Test
   void glassReflectsAndRefractsByTheLaws() {
-    assertThat(RoughGlass.reflected(1, 1.5f)).isCloseTo(0.04f, within(1e-5f));
-    assertThat(RoughGlass.reflected(1, 1 / 1.5f)).isCloseTo(0.04f, within(1e-5f));
-    assertThat(RoughGlass.reflected(0.3f, 1 / 1.5f)).as("thrown back wholly").isEqualTo(1);
+    assertThat(RoughGlass.fresnel(1, 1.5f)).isCloseTo(0.04f, within(1e-5f));
+    assertThat(RoughGlass.fresnel(1, 1 / 1.5f)).isCloseTo(0.04f, within(1e-5f));
+    assertThat(RoughGlass.fresnel(0.3f, 1 / 1.5f)).as("thrown back wholly").isEqualTo(1);
     float[] out = new float[3];
     float[] normal = {0, 0, 1};
     for (double degrees : new double[] {5, 30, 60, 80}) {
@@ -138,8 +138,8 @@ class PreparedMediumTest {
         .isFalse();
     for (float rough = 0; rough <= 1; rough += 0.25f) {
       for (float cos = 0.05f; cos <= 1; cos += 0.19f) {
-        assertThat(RoughGlass.leaves(cos, rough, 1.5f)).isBetween(0.3f, 1.0001f);
-        assertThat(Sheen.share(cos, rough)).isBetween(0f, 1f);
+        assertThat(RoughGlass.directionalAlbedo(cos, rough, 1.5f)).isBetween(0.3f, 1.0001f);
+        assertThat(Sheen.directionalAlbedo(cos, rough)).isBetween(0f, 1f);
       }
     }
   }

@@ -151,7 +151,7 @@ class MovingWorldTest {
     World world = new World(scene, e -> bends, new ShutterPoses(poses, 0, 1));
     Hit hit = new Hit();
     List<RayCaster> casters = new ArrayList<>(List.of(new ScalarRayCaster(world)));
-    if (VectorSupport.there()) {
+    if (VectorSupport.isAvailable()) {
       casters.add(new VectorRayCaster(world));
     }
     for (int moment = 0; moment < MOMENTS; moment++) {
