@@ -219,7 +219,7 @@ class CommandsTest {
     wrong("Missing required parameter", "prove");
     wrong("Unknown option", "prove", plan, "--quickly");
     wrong("'sideways' is not a frame range", "render", plan, "--frames", "sideways");
-    wrong("--scale: -1.0, expected more than 0", "render", plan, "--scale", "-1");
+    wrong("--scale: -1.0, expected a factor above 0", "render", plan, "--scale", "-1");
     wrong("--scale", "prove", plan, "--scale", "0");
     wrong("there is no layer 'Nobody'", "render", plan, "--layers", "Nobody");
     wrong("Invalid value", "schema", "poem");

@@ -20,13 +20,14 @@ import org.wedgecutter.core.plan.LayerDef;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.Recipe;
 import org.wedgecutter.core.plan.Role;
+import org.wedgecutter.core.plan.Shot;
 import org.wedgecutter.core.render.FrameRenderer;
 import org.wedgecutter.core.render.RenderedFrame;
 
 /**
- * Makes the pictures of the documentation of roles and catchers from the courtyard: {@code
- * AlgebraPictures demo docs/pictures}. Signed numbers are shown about a middle grey, ratios as they
- * are, gaps show a checker.
+ * Makes the pictures of roles and catchers in the documentation from the courtyard: {@code
+ * AlgebraPictures demo docs/pictures}. Signed values are shown around middle grey, ratios as they
+ * are, transparency over a checker.
  */
 public final class AlgebraPictures {
   private static final double SCALE = 0.375;
@@ -42,18 +43,28 @@ public final class AlgebraPictures {
     LoadedShot shot = LoadedShot.load(Path.of(args[0]).resolve("courtyard/courtyard.wedge"));
     Path out = Path.of(args[1]);
     Files.createDirectories(out);
-    Map<String, LayerDef> layers = new LinkedHashMap<>();
+    Map<String, LayerDef> roles = new LinkedHashMap<>();
     for (Role role : Role.values()) {
       Cell cell = Cell.of(role);
       if (role == Role.CATCHER) {
         continue;
       }
-      layers.put("role-" + role.word().toLowerCase(java.util.Locale.ROOT), all(role.word(), cell));
+      roles.put("role-" + role.word().toLowerCase(java.util.Locale.ROOT), all(role.word(), cell));
     }
+    Map<String, LayerDef> catchers = new LinkedHashMap<>();
     for (CatcherOutput output : CatcherOutput.values()) {
-      layers.put("catcher-" + output.word(), caught(output));
+      catchers.put("catcher-" + output.word(), caught(output));
     }
-    render(shot, layers, out);
+    render(shot, catchers, out);
+    // a plate shows its surfaces as they were photographed, whatever stands on them; without it they
+    // show the heron's shadow
+    render(withoutPlate(shot), roles, out);
+  }
+
+  private static LoadedShot withoutPlate(LoadedShot shot) {
+    Shot.PlateDef none = new Shot.PlateDef("", "", Extra.NONE);
+    Plan plan = shot.plan();
+    return shot.withPlan(plan.withShot(plan.requireShot().with(s -> s.plate = none)));
   }
 
   /** The heron in a role, all else Seen and whole. */
