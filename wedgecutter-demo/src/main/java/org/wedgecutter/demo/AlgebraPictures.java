@@ -56,7 +56,8 @@ public final class AlgebraPictures {
       catchers.put("catcher-" + output.word(), caught(output));
     }
     render(shot, catchers, out);
-    // a plate shows its surfaces as they were photographed, whatever stands on them; without it they
+    // a plate shows its surfaces as they were photographed, whatever stands on them; without it
+    // they
     // show the heron's shadow
     render(withoutPlate(shot), roles, out);
   }

@@ -105,10 +105,10 @@ class FilesWindowTest {
     window.close();
     window = new RealWindow();
     window.open(plan);
-    awaitBanner("were never saved");
+    awaitBanner("Unsaved changes to set.wedge found");
     window.click("recover");
     assertThat(window.cell(0, "Front").role()).isEqualTo(Role.UNSEEN);
-    assertThat(window.text("save-state")).contains("recover unsaved edits");
+    assertThat(window.text("save-state")).contains("restore unsaved changes");
     window.press(KeyCode.CONTROL, KeyCode.S);
     window.await(
         "saved",
@@ -138,7 +138,7 @@ class FilesWindowTest {
         ShotFolder.PLAN
             .replace("\"Back\", \"rule\"", "\"Rear\", \"rule\"")
             .replace("{\"Back\":", "{\"Rear\":"));
-    awaitBanner("was changed on the disk");
+    awaitBanner("changed on disk");
     window.click("load-changed");
     window.await("taken over", () -> window.planNow().collection("Rear").isPresent());
     window.press(KeyCode.CONTROL, KeyCode.Z);

@@ -221,7 +221,9 @@ class KeyboardWindowTest {
     var bar = window.find("findings", Parent.class);
     return RealWindow.fx(() -> {
       StringBuilder out = new StringBuilder();
-      bar.lookupAll(".label").forEach(n -> out.append(((Labeled) n).getText()).append('\n'));
+      bar.lookupAll("*").stream()
+          .filter(Labeled.class::isInstance)
+          .forEach(n -> out.append(((Labeled) n).getText()).append('\n'));
       return out.toString();
     });
   }

@@ -109,8 +109,7 @@ class StationsWindowTest {
     set("render-samples", "1");
     window.click("render-start");
     Labeled tells = window.find("render-tells", Labeled.class);
-    window.await(
-        "the files are proved", () -> tells.getText().contains("read back from the files"));
+    window.await("the files are proved", () -> tells.getText().contains("Verified on disk"));
     assertThat(window.text("render-tells"))
         .contains("8 files in", "2 of 2 frames rejoin within half rounding");
     Delivery delivery = Delivery.read(dir.resolve("set-v001"));
@@ -132,7 +131,7 @@ class StationsWindowTest {
     window.settle();
     window.click("render-stop");
     Labeled tells = window.find("render-tells", Labeled.class);
-    window.await("it says so", () -> tells.getText().contains("stopped"));
+    window.await("it says so", () -> tells.getText().contains("Stopped"));
     assertThat(Files.exists(dir.resolve("set-v001/delivery.json"))).isFalse();
   }
 
@@ -142,14 +141,14 @@ class StationsWindowTest {
     window.click("station-render");
     set("render-frames", "one");
     window.click("render-start");
-    assertThat(window.text("render-tells")).contains("expected for example 1-24x2,30");
+    assertThat(window.text("render-tells")).contains("for example 1-24x2,30");
     set("render-frames", "1");
     set("render-scale", "big");
     window.click("render-start");
     assertThat(window.text("render-tells")).contains("must be numbers");
     set("render-scale", "99");
     window.click("render-start");
-    assertThat(window.text("render-tells")).contains("scale is up to 8");
+    assertThat(window.text("render-tells")).contains("up to 8");
     assertThat(Files.exists(dir.resolve("set-v001"))).isFalse();
   }
 

@@ -61,7 +61,7 @@ class CutWindowTest {
     for (Role role : Role.values()) {
       window.press(KeyCode.valueOf(String.valueOf(role.key())));
       assertThat(window.cell(1, "Front").role()).isEqualTo(role);
-      assertThat(window.text("save-state")).contains("not saved", role.word());
+      assertThat(window.text("save-state")).contains("modified", role.word());
     }
     window.press(KeyCode.CONTROL, KeyCode.Z);
     assertThat(window.cell(1, "Front").role()).isEqualTo(Role.UNSEEN);
@@ -116,7 +116,9 @@ class CutWindowTest {
     var bar = window.find("findings", javafx.scene.layout.VBox.class);
     return RealWindow.fx(() -> {
       StringBuilder out = new StringBuilder();
-      bar.lookupAll(".label").forEach(n -> out.append(((Labeled) n).getText()).append('\n'));
+      bar.lookupAll("*").stream()
+          .filter(Labeled.class::isInstance)
+          .forEach(n -> out.append(((Labeled) n).getText()).append('\n'));
       return out.toString();
     });
   }
@@ -158,7 +160,7 @@ class CutWindowTest {
     window.press(KeyCode.PAGE_DOWN);
     assertThat(sheet().row()).isEqualTo(4);
     assertThat(RealWindow.fx(() -> sheet().getAccessibleText()))
-        .contains("entities seen in layer Front");
+        .contains("objects seen in layer Front");
   }
 
   @Test
@@ -175,7 +177,7 @@ class CutWindowTest {
   @Test
   void thePanelSaysForWhichLayerAndItsButtonsWork() throws Exception {
     window.clickCell(0, 1);
-    assertThat(window.text("headline")).isEqualTo("Front in layer Back — for this layer only");
+    assertThat(window.text("headline")).isEqualTo("Front in layer Back — this layer only");
     window.click("role-Holdout");
     assertThat(window.cell(1, "Front").role()).isEqualTo(Role.HOLDOUT);
     assertThat(RealWindow.fx(find("role-Holdout", ToggleButton.class)::isSelected)).isTrue();
@@ -221,8 +223,8 @@ class CutWindowTest {
   @Test
   void aRuleIsJudgedWhileTypingAndTakenOnEnter() throws Exception {
     window.clickCell(0, -1);
-    assertThat(window.text("headline")).contains("for the whole shot");
-    assertThat(window.text("rule-count")).isEqualTo("1 of 4");
+    assertThat(window.text("headline")).contains("whole shot");
+    assertThat(window.text("rule-count")).isEqualTo("matches 1 of 4");
     TextField rule = find("rule", TextField.class);
     window.click("rule");
     RealWindow.fx(() -> {
@@ -238,7 +240,7 @@ class CutWindowTest {
       return null;
     });
     window.settle();
-    assertThat(window.text("rule-count")).startsWith("2 of 4");
+    assertThat(window.text("rule-count")).startsWith("matches 2 of 4");
     window.press(KeyCode.ENTER);
     assertThat(window.plan().collections().getFirst().rule().text()).isEqualTo("front | back");
   }
@@ -276,7 +278,7 @@ class CutWindowTest {
     double right = head[0] + (head[0] - before[0]) / 2;
     window.click(sheet(), right - 14, org.wedgecutter.app.sheet.SheetView.HEAD - 33);
     assertThat(window.plan().layers().get(2).render()).isFalse();
-    assertThat(foot()).contains("joined but not rendered");
+    assertThat(foot()).contains("joined but disabled");
   }
 
   @Test

@@ -68,7 +68,7 @@ class CuttingWindowTest {
     TextField rule = window.find("rule", TextField.class);
     String text = RealWindow.fx(rule::getText);
     assertThat(text).isEqualTo("path:/back");
-    assertThat(window.text("rule-count")).startsWith("1 of 4");
+    assertThat(window.text("rule-count")).startsWith("matches 1 of 4");
     int[] marked = window.look(window.find("viewer", javafx.scene.layout.Region.class));
     window.press(KeyCode.ENTER);
     assertThat(window.plan().collections().getFirst().rule().text()).isEqualTo("path:/back");
@@ -216,7 +216,7 @@ class CuttingWindowTest {
     window.menu(-1, 2, "Solo");
     assertThat(window.plan()).isEqualTo(before);
     window.click("station-render");
-    assertThat(window.text("render-start")).isEqualTo("Render Front alone");
+    assertThat(window.text("render-start")).isEqualTo("Render Front only");
     window.click("station-cut");
     window.menu(-1, 2, "Solo");
     window.click("station-render");
@@ -252,7 +252,7 @@ class CuttingWindowTest {
     window.click("bar-presets");
     window.click("preset-of-Front");
     window.click("preset-1");
-    assertThat(window.text("banner-text")).contains("choose the collections");
+    assertThat(window.text("banner-text")).contains("Choose the collections");
     window.press(KeyCode.ESCAPE);
     assertThat(window.shows("drawer")).isFalse();
   }
@@ -264,7 +264,7 @@ class CuttingWindowTest {
     window.menu(1, -1, "Split selection into layers", "One per object");
     // the environment is left alone in its layer, which is then its own
     assertThat(layers()).containsExactly("Floor", "floor", "Back", "Front");
-    assertThat(window.text("save-state")).contains("not saved", "split into layers");
+    assertThat(window.text("save-state")).contains("modified", "split into layers");
   }
 
   // ---- overrides
@@ -345,7 +345,7 @@ class CuttingWindowTest {
   void settingsOfALayerAreOverriddenAtTheOutputStation() throws Exception {
     window.click("station-output");
     window.clickCell(3, 1);
-    assertThat(window.text("headline")).isEqualTo("settings of layer Back — for this layer only");
+    assertThat(window.text("headline")).isEqualTo("Settings of layer Back — this layer only");
     window.pick("override-add", Property.SIZE);
     window.pick("override-verb-size", Property.Verb.SCALE);
     window.enter("override-value-size", "0.5");
@@ -393,8 +393,7 @@ class CuttingWindowTest {
     window.click(sheet(), 10, RealWindow.fx(() -> sheet().centre(0, -1))[1]);
     window.clickCell(1, 1);
     assertThat(window.text("explain-role")).isEqualTo("Holdout in layer Back, decided by the rest");
-    assertThat(window.text("explain"))
-        .contains("Front: leaves it to rows below", "shadow.casts: on");
+    assertThat(window.text("explain")).contains("Front: no role", "shadow.casts: on");
   }
 
   @Test

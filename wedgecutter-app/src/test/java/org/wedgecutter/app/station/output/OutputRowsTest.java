@@ -73,11 +73,11 @@ class OutputRowsTest {
   void cellsSayWhoseValueTheyHave() {
     int samples = row("samples");
     assertThat(rows.describe(samples, -1)).isEqualTo("samples: 2 for the whole shot");
-    assertThat(rows.describe(samples, 1)).isEqualTo("samples in layer Back: 2, as the shot");
+    assertThat(rows.describe(samples, 1)).isEqualTo("samples in layer Back: 2 (shot setting)");
     rows.update(LayerEdits.setting(plan, "Back", CellOverride.of(Property.MOTION_BLUR, false)), 1);
     assertThat(rows.describe(row("motion blur"), 1)).contains("in layer Back", "the shot has off");
     assertThat(rows.describe(row("depth ramp"), 0))
-        .isEqualTo("depth ramp: not written with every layer");
-    assertThat(rows.describe(row("passes"), 0)).contains("beside the beauty");
+        .isEqualTo("depth ramp: not written in every layer");
+    assertThat(rows.describe(row("passes"), 0)).contains("besides the beauty");
   }
 }

@@ -91,7 +91,7 @@ class OutputWindowTest {
   void aPassIsSwitchedOnAndLookedAt() throws Exception {
     window.click("station-output");
     goTo("normal", 0);
-    assertThat(window.text("headline")).isEqualTo("pass normal — for the whole shot");
+    assertThat(window.text("headline")).isEqualTo("Pass normal — whole shot");
     window.click("pass-on");
     assertThat(window.plan().output().more()).containsExactly(Output.More.NORMAL);
     whole();
@@ -133,7 +133,7 @@ class OutputWindowTest {
   void settingsOfTheWholeShotAreTyped() throws Exception {
     window.click("station-output");
     goTo("samples", -1);
-    assertThat(window.text("headline")).isEqualTo("settings — for the whole shot");
+    assertThat(window.text("headline")).isEqualTo("Settings — whole shot");
     window.enter("shot-samples", "3");
     assertThat(shot().samples()).isEqualTo(3);
     window.enter("shot-samples", "2.5");
