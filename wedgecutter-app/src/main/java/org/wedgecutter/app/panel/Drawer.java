@@ -9,6 +9,7 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.StackPane;
+import org.jspecify.annotations.Nullable;
 
 /** A panel over the viewer: presets, overrides, reports. Escape closes it. */
 public final class Drawer extends BorderPane {
@@ -50,6 +51,11 @@ public final class Drawer extends BorderPane {
   public void hide() {
     place.getChildren().remove(this);
     setCenter(null);
+  }
+
+  /** Returns what is shown, or null. */
+  public @Nullable Node content() {
+    return getCenter();
   }
 
   /** Whether it is open. */

@@ -214,6 +214,7 @@ public final class OverrideEditor extends GridPane {
   private Node adder() {
     ComboBox<Property> box = new ComboBox<>();
     box.setId("override-add");
+    box.setAccessibleText("Add an override");
     box.setPromptText("Add override…");
     box.setConverter(Words.of(Property::word));
     List<Property> there = target.overrides().stream().map(CellOverride::property).toList();

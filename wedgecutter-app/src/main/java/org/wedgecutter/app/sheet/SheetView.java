@@ -10,7 +10,6 @@ import javafx.scene.AccessibleRole;
 import javafx.scene.canvas.Canvas;
 import javafx.scene.control.ScrollBar;
 import javafx.scene.control.Tooltip;
-import javafx.scene.input.KeyCode;
 import javafx.scene.input.KeyEvent;
 import javafx.scene.input.MouseEvent;
 import javafx.scene.layout.Region;
@@ -82,7 +81,7 @@ public final class SheetView extends Region {
     down.valueProperty().addListener(o -> paint());
     across.valueProperty().addListener(o -> paint());
     focusedProperty().addListener(o -> paint());
-    addEventHandler(KeyEvent.KEY_PRESSED, this::key);
+    addEventHandler(KeyEvent.KEY_PRESSED, new SheetKeys(this)::pressed);
     canvas.setOnMousePressed(this::pressed);
     canvas.setOnMouseDragged(this::dragged);
     canvas.setOnMouseReleased(this::released);
@@ -305,6 +304,43 @@ public final class SheetView extends Region {
     }
   }
 
+  // ---- for the keys
+
+  /** Returns how many rows a page has. */
+  int pageRows() {
+    return (int) Math.max(1, geometry().visibleRows() - 1);
+  }
+
+  /** Opens or closes the row of the cursor, if it has members. */
+  void toggleRow() {
+    if (!rows.isEmpty() && rows.get(row()).members()) {
+      source.toggle(rows.get(row()).key());
+      refresh();
+    }
+  }
+
+  @Nullable HeaderActions headerActions() {
+    return column() < 0 ? null : headers;
+  }
+
+  int lastColumn() {
+    return columns.size() - 1;
+  }
+
+  /** Opens the menu of the cursor's row below the cursor. */
+  void openMenu() {
+    double[] at = centre(row(), column());
+    var screen = localToScreen(at[0], Math.min(at[1], getHeight()) + ROW / 2);
+    if (screen != null && !rows.isEmpty()) {
+      menus.open(row(), screen.getX(), screen.getY());
+    }
+  }
+
+  /** Hands a key on; returns whether it was used. */
+  boolean handOn(KeyEvent e) {
+    return onKey.test(e, this);
+  }
+
   // ---- places
 
   private SheetGeometry geometry() {
@@ -456,74 +492,6 @@ public final class SheetView extends Region {
           case RENDER_MARK -> "enable or disable " + layer + " for render (R)";
           case NONE -> "layers, back → front";
         });
-  }
-
-  private void key(KeyEvent e) {
-    if (e.isControlDown() || e.isAltDown()) {
-      handOn(e);
-      return;
-    }
-    KeyCode code = e.getCode();
-    boolean extend = e.isShiftDown();
-    int page = (int) Math.max(1, (canvas.getHeight() - HEAD) / ROW - 1);
-    switch (code) {
-      case UP -> select(row() - 1, column(), extend);
-      case DOWN -> select(row() + 1, column(), extend);
-      case LEFT -> select(row(), column() - 1, extend);
-      case RIGHT -> select(row(), column() + 1, extend);
-      case PAGE_UP -> select(row() - page, column(), extend);
-      case PAGE_DOWN -> select(row() + page, column(), extend);
-      case HOME -> select(row(), 0, extend);
-      case END -> select(row(), columns.size() - 1, extend);
-      case ENTER -> {
-        if (!rows.isEmpty() && rows.get(row()).members()) {
-          source.toggle(rows.get(row()).key());
-          refresh();
-        }
-      }
-      case CONTEXT_MENU -> keyMenu();
-      case F10 -> {
-        if (!extend) {
-          return;
-        }
-        keyMenu();
-      }
-      default -> {
-        if (!headerKey(code)) {
-          handOn(e);
-          return;
-        }
-      }
-    }
-    e.consume();
-  }
-
-  private boolean headerKey(KeyCode code) {
-    if (headers == null || column() < 0) {
-      return false;
-    }
-    switch (code) {
-      case J -> headers.joins(column());
-      case R -> headers.toggleRender(column());
-      default -> {
-        return false;
-      }
-    }
-    return true;
-  }
-
-  private void keyMenu() {
-    double[] at = centre(row(), column());
-    var screen = localToScreen(at[0], Math.min(at[1], getHeight()) + ROW / 2);
-    if (screen != null && !rows.isEmpty()) {
-      menus.open(row(), screen.getX(), screen.getY());
-    }
-  }
-
-  private void handOn(KeyEvent e) {
-    if (onKey.test(e, this)) {
-      e.consume();
-    }
   }
 
   // ---- drawing

@@ -4,7 +4,6 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
-import java.util.function.UnaryOperator;
 import javafx.scene.Node;
 import javafx.scene.Scene;
 import javafx.scene.control.MenuItem;
@@ -21,23 +20,14 @@ import javafx.stage.Stage;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
-import org.wedgecutter.app.files.CarryFiles;
-import org.wedgecutter.app.files.FileAsker;
-import org.wedgecutter.app.files.FileWork;
-import org.wedgecutter.app.files.ImageFiles;
-import org.wedgecutter.app.files.PartFiles;
-import org.wedgecutter.app.files.PlanFiles;
-import org.wedgecutter.app.files.Preferences;
 import org.wedgecutter.app.live.Pictures;
 import org.wedgecutter.app.model.Session;
-import org.wedgecutter.app.panel.Banner;
 import org.wedgecutter.app.panel.Drawer;
 import org.wedgecutter.app.sheet.SheetHeaders;
 import org.wedgecutter.app.sheet.SheetRows;
 import org.wedgecutter.app.sheet.SheetView;
 import org.wedgecutter.app.station.LayerActions;
 import org.wedgecutter.app.station.Station;
-import org.wedgecutter.app.station.Workbench;
 import org.wedgecutter.app.theme.Theme;
 import org.wedgecutter.app.viewer.Look;
 import org.wedgecutter.app.viewer.PicturePipe;
@@ -60,7 +50,7 @@ public final class MainWindow implements AutoCloseable {
 
   private final Stage stage;
   private final WindowListener listener;
-  private final Whole bench = new Whole();
+  private final WindowBench bench = new WindowBench(this);
   private final SheetView sheet = new SheetView(SheetRows.NONE);
   private final SheetHeaders headers = new SheetHeaders(sheet);
   private final ViewerPane viewer = new ViewerPane(this::nameAndLayers);
@@ -71,12 +61,7 @@ public final class MainWindow implements AutoCloseable {
   private final VBox left = new VBox();
   private final VBox above = new VBox();
   private final PicturePipe pipe = new PicturePipe(viewer, new PictureTaker());
-  private final FileWork work;
-  private final PlanFiles plans;
-  private final PartFiles parts;
-  private final CarryFiles carrying;
-  private final ImageFiles images;
-  private final Preferences preferences;
+  private final WindowFiles files;
   private final PlanChecker checker = new PlanChecker(this::checked, text -> bench.banner(text));
   private final LayerActions layers;
   private final List<Station> stations = new ArrayList<>();
@@ -87,21 +72,14 @@ public final class MainWindow implements AutoCloseable {
   private Theme theme = Theme.DARK;
   private Station station;
   private @Nullable Session session;
-  private @Nullable HistoryPanel history;
   private String solo = "";
 
   /** Builds the window on a stage; it is not shown yet. */
   public MainWindow(Stage stage, WindowSetup setup) {
     this.stage = stage;
     listener = setup.listener();
-    FileAsker asker = setup.asker().apply(stage);
-    work = new FileWork(bench);
-    plans = new PlanFiles(bench, work, asker, setup.ahead(), setup.stateFolder());
-    parts = new PartFiles(bench, work, asker);
-    carrying = new CarryFiles(bench, work, asker, plans, this::carried);
-    images = new ImageFiles(bench, work, asker);
-    preferences = new Preferences(setup.stateFolder());
-    layers = new LayerActions(bench, sheet, parts, this::toggleSolo);
+    files = new WindowFiles(bench, setup, setup.asker().apply(stage), this::carried);
+    layers = new LayerActions(bench, sheet, files.parts(), this::toggleSolo);
     setup.stations().forEach(maker -> stations.add(maker.apply(bench)));
     home =
         stations.stream()
@@ -112,10 +90,10 @@ public final class MainWindow implements AutoCloseable {
     menus =
         new Menus(
             this::planAction,
-            plans::recent,
+            files.plans()::recent,
             this::open,
             this::editAction,
-            viewItems(),
+            Menus.view(viewer, this::hasPlate),
             this::choose);
     top = new TopBar(stations, this::goTo, this::showProof, menus.buttons());
     Scene scene = build();
@@ -169,23 +147,10 @@ public final class MainWindow implements AutoCloseable {
     scene.setOnDragDropped(e -> open(e.getDragboard().getFiles().getFirst().toPath()));
   }
 
-  private List<MenuItem> viewItems() {
-    List<MenuItem> out = new ArrayList<>();
-    for (Look look : Look.values()) {
-      String text = "%s   (%d)".formatted(look.title(), look.ordinal() + 1);
-      out.add(Menus.item(text, () -> viewer.look(look), () -> look != Look.PLATE || hasPlate()));
-    }
-    out.add(Menus.item("Flip   (F)", "", viewer::flip));
-    out.add(Menus.item("Wipe   (W)", "", viewer::toggleWipe));
-    out.add(Menus.item("Fit", "Shortcut+0", viewer::fit));
-    out.add(Menus.item("1:1", "Shortcut+1", viewer::oneToOne));
-    return out;
-  }
-
   /** Opens a plan or scene; if that fails, a banner says why and what was open stays. */
   public void open(Path file) {
     viewer.setEmptyText("Opening " + file.getFileName() + "…");
-    plans.open(file);
+    files.plans().open(file);
   }
 
   private @Nullable Plan plan() {
@@ -212,120 +177,61 @@ public final class MainWindow implements AutoCloseable {
         + (seenIn.isEmpty() ? " (in no layer)" : " in " + String.join(", ", seenIn));
   }
 
-  /** The whole, as its parts know it. */
-  private final class Whole implements Workbench {
-    @Override
-    public @Nullable Session session() {
-      return session;
-    }
+  // ---- what the bench hands out
 
-    @Override
-    public void edit(String name, UnaryOperator<Plan> change) {
-      Session s = session;
-      pipe.editBegins();
-      if (s != null && s.edit(name, change)) {
-        planChanged();
-      }
-    }
+  @Nullable Session session() {
+    return session;
+  }
 
-    @Override
-    public void banner(@Nullable String text) {
-      show(
-          new Banner(
-              above,
-              text == null ? "unknown error" : text,
-              false,
-              List.of(new Banner.Choice("banner-close", "Dismiss", () -> {}))));
-    }
+  VBox above() {
+    return above;
+  }
 
-    @Override
-    public void offer(String text, Banner.Choice... choices) {
-      show(new Banner(above, text, true, List.of(choices)));
-    }
+  Drawer drawer() {
+    return drawer;
+  }
 
-    private void show(Banner banner) {
-      above.getChildren().removeIf(n -> "banner".equals(n.getId()));
-      above.getChildren().add(banner);
-    }
+  SheetView sheet() {
+    return sheet;
+  }
 
-    @Override
-    public void openDrawer(String title, Node content) {
-      history = content instanceof HistoryPanel panel ? panel : null;
-      drawer.show(title, content);
-    }
+  SheetHeaders headers() {
+    return headers;
+  }
 
-    @Override
-    public void closeDrawer() {
-      drawer.hide();
-    }
+  ViewerPane viewer() {
+    return viewer;
+  }
 
-    @Override
-    public void opened(Session.Opened opened) {
-      take(new Session(opened));
-    }
+  PicturePipe pictures() {
+    return pipe;
+  }
 
-    @Override
-    public void notOpened() {
-      viewer.setEmptyText("Open a plan or a scene to begin");
-    }
+  LayerActions layers() {
+    return layers;
+  }
 
-    @Override
-    public void saved() {
-      planChanged();
-    }
+  WindowFiles files() {
+    return files;
+  }
 
-    @Override
-    public SheetView sheet() {
-      return sheet;
-    }
+  Theme theme() {
+    return theme;
+  }
 
-    @Override
-    public SheetHeaders headers() {
-      return headers;
-    }
+  PlanChecker checker() {
+    return checker;
+  }
 
-    @Override
-    public PicturePipe pictures() {
-      return pipe;
-    }
-
-    @Override
-    public LayerActions layers() {
-      return layers;
-    }
-
-    @Override
-    public ImageFiles images() {
-      return images;
-    }
-
-    @Override
-    public Theme theme() {
-      return theme;
-    }
-
-    @Override
-    public List<Finding> found() {
-      return checker.found();
-    }
-
-    @Override
-    public void fix(Finding.Fix fix) {
-      edit(fix.name(), fix.edit());
-    }
-
-    @Override
-    public void goTo(String stationId) {
-      stations.stream()
-          .filter(s -> s.id().equals(stationId))
-          .findFirst()
-          .ifPresent(MainWindow.this::goTo);
-    }
+  /** Goes to the station of a name, if there is one. */
+  void goTo(String stationId) {
+    stations.stream().filter(s -> s.id().equals(stationId)).findFirst().ifPresent(this::goTo);
   }
 
   // ---- the shot and the plan
 
-  private void take(Session s) {
+  /** Takes up a shot that was opened. */
+  void take(Session s) {
     session = s;
     pipe.forget();
     headers.forget();
@@ -345,13 +251,14 @@ public final class MainWindow implements AutoCloseable {
     listener.opened(s);
   }
 
-  private void planChanged() {
+  /** Takes up the plan as it is now. */
+  void planChanged() {
     Session s = session;
     if (s == null) {
       return;
     }
     pipe.trace(s.shot(), s.frame());
-    plans.edited();
+    files.plans().edited();
     stations.forEach(each -> each.planChanged(s));
     viewer.setPlate(hasPlate());
     if (s.plan().layer(solo).isEmpty()) {
@@ -361,7 +268,7 @@ public final class MainWindow implements AutoCloseable {
     headers.show(s.plan());
     top.setName(s.shot().name(), s.history().dirty(), s.history().undoName());
     menus.setHistory(s.history().undoName(), s.history().redoName());
-    if (history != null) {
+    if (drawer.content() instanceof HistoryPanel history) {
       history.update(s.history());
     }
     selectionChanged();
@@ -404,15 +311,10 @@ public final class MainWindow implements AutoCloseable {
   // ---- menus
 
   private void planAction(Menus.PlanAction action) {
-    switch (action) {
-      case OPEN -> plans.openAsk();
-      case SAVE -> plans.save();
-      case SAVE_AS -> plans.saveAs();
-      case TEMPLATE -> parts.saveTemplate();
-      case CARRY -> carrying.carryAsk();
-      case EXPORT_COLLECTIONS -> parts.exportCollections();
-      case IMPORT -> parts.importPart(layers.name(sheet.column()));
-      case HISTORY -> openHistory();
+    if (action == Menus.PlanAction.HISTORY) {
+      openHistory();
+    } else {
+      files.run(action, layers.name(sheet.column()));
     }
   }
 
@@ -618,7 +520,7 @@ public final class MainWindow implements AutoCloseable {
 
   private void choose(Theme next) {
     setTheme(next);
-    work.run("remembering the theme", () -> preferences.setTheme(next.name()));
+    files.remember(next);
   }
 
   @Override
@@ -626,8 +528,7 @@ public final class MainWindow implements AutoCloseable {
     // messages that are still on their way find nothing open
     session = null;
     pipe.close();
-    plans.close();
-    work.close();
+    files.close();
     checker.close();
     stations.forEach(Station::close);
   }

@@ -1,6 +1,7 @@
 package org.wedgecutter.app.shell;
 
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.function.BooleanSupplier;
@@ -15,6 +16,8 @@ import javafx.scene.control.SeparatorMenuItem;
 import javafx.scene.control.ToggleGroup;
 import javafx.scene.input.KeyCombination;
 import org.wedgecutter.app.theme.Theme;
+import org.wedgecutter.app.viewer.Look;
+import org.wedgecutter.app.viewer.ViewerPane;
 
 /** The menus of the top bar. Their shortcuts work wherever the keyboard is in the window. */
 final class Menus {
@@ -133,6 +136,21 @@ final class Menus {
     }
     item.setOnAction(e -> action.run());
     return item;
+  }
+
+  /** Returns the items of the View menu that are about the picture. */
+  static List<MenuItem> view(ViewerPane viewer, BooleanSupplier hasPlate) {
+    List<MenuItem> out = new ArrayList<>();
+    for (Look look : Look.values()) {
+      String text = "%s   (%d)".formatted(look.title(), look.ordinal() + 1);
+      out.add(
+          item(text, () -> viewer.look(look), () -> look != Look.PLATE || hasPlate.getAsBoolean()));
+    }
+    out.add(item("Flip   (F)", "", viewer::flip));
+    out.add(item("Wipe   (W)", "", viewer::toggleWipe));
+    out.add(item("Fit", "Shortcut+0", viewer::fit));
+    out.add(item("1:1", "Shortcut+1", viewer::oneToOne));
+    return out;
   }
 
   /** Returns a menu item that can be chosen only while something holds. */

@@ -11,7 +11,6 @@ import org.wedgecutter.core.trace.bsdf.ShadingFrame;
 import org.wedgecutter.core.trace.bsdf.Surface;
 import org.wedgecutter.core.trace.bsdf.SurfaceReader;
 import org.wedgecutter.core.trace.light.Emitters;
-import org.wedgecutter.core.trace.light.EnvironmentMap;
 import org.wedgecutter.core.trace.light.LightPicker;
 import org.wedgecutter.core.trace.light.LightSampler;
 import org.wedgecutter.core.trace.sample.Sampler;
@@ -70,7 +69,6 @@ final class Transport {
     RayKind.DIFFUSE.bit()
   };
 
-  private final PreparedFrame frame;
   private final World world;
   private final Emitters emitters;
   private final TransportClass transport;
@@ -90,7 +88,6 @@ final class Transport {
   private final boolean[] anyFelt = new boolean[4];
   private final Hit hit = new Hit();
   private final float[] sky = new float[3];
-  private final EnvironmentMap.Pick around = new EnvironmentMap.Pick();
   private final float[] through;
   private final float[] absorption = new float[3];
 
@@ -103,8 +100,7 @@ final class Transport {
   private final LightRecorder book;
   private final DirectLight direct;
   private final ShadingFrame axis = new ShadingFrame();
-  private final int[] stack;
-  private final int[] metLights;
+  private final EmitterHit met;
 
   /** Whether the first surface takes light from every emitter. */
   private final boolean few;
@@ -122,7 +118,6 @@ final class Transport {
       Sampler random,
       float[] light,
       @Nullable Interplay interplay) {
-    this.frame = frame;
     this.random = random;
     this.masks = masks;
     this.clear = clear;
@@ -150,8 +145,7 @@ final class Transport {
     through = at.through;
     direct =
         new DirectLight(frame, transport, random, picker, lights, visibility, at, book, interplay);
-    stack = new int[emitters.tree.depth()];
-    metLights = new int[emitters.all.size()];
+    met = new EmitterHit(frame, transport, picker, lights, at, book);
     for (int k = 0; k < 4; k++) {
       feels[k] = new boolean[media.matter.length];
       for (int m = 0; m < feels[k].length; m++) {
@@ -272,14 +266,9 @@ final class Transport {
 
   // ---- the path
 
-  private int kind;
-  private float density;
-  private boolean evenly;
-  private int picks;
   private int surfacesMet;
   private int glassMet;
   private int mediaMet;
-  private int cameFrom;
 
   private void path(float startCone) {
     float cone = startCone;
@@ -296,16 +285,17 @@ final class Transport {
       if (!setOut(pairs)) {
         break;
       }
-      if (kind == Surface.DIFFUSE || kind == PathVertex.MEDIUM) {
+      if (met.kind == Surface.DIFFUSE || met.kind == PathVertex.MEDIUM) {
         minAlpha = transport.settings().soften();
       }
       boolean byLights = !at.inMedium && direct.pickedAlone();
       boolean every = at.bounce == 1 && !atMedium && few;
-      picks = at.bounce == 1 && !atMedium ? FIRST_PICKS : 1;
-      evenly = at.bounce == 1 && atMedium;
+      met.picks = at.bounce == 1 && !atMedium ? FIRST_PICKS : 1;
+      met.evenly = at.bounce == 1 && atMedium;
       boolean wasInside = !at.inMedium && surface.thick && surface.inside;
-      float spread = at.inMedium || kind == Surface.DIFFUSE ? 0.5f : 0.5f * surface.alpha + 1e-3f;
-      cameFrom = at.entity();
+      float spread =
+          at.inMedium || met.kind == Surface.DIFFUSE ? 0.5f : 0.5f * surface.alpha + 1e-3f;
+      met.cameFrom = at.entity();
       float length = go(pairs, minAlpha, cone, spread, every, byLights);
       if (length < 0) {
         next = next < 0 ? transport.entities() - 1 : next;
@@ -318,7 +308,7 @@ final class Transport {
         at.byCaster = at.firstKind == Surface.DIFFUSE && caster[entity];
       }
       if (!at.inMedium && !byLights) {
-        emitterMet(every);
+        met.surface(ray, hit, surface, every);
       }
       if (!counts(wasInside)) {
         break;
@@ -340,7 +330,7 @@ final class Transport {
     if (at.inMedium) {
       return ++mediaMet <= bounces.media();
     }
-    if (kind == Surface.TRANSMISSION || wasInside) {
+    if (met.kind == Surface.TRANSMISSION || wasInside) {
       return ++glassMet <= bounces.glass();
     }
     return ++surfacesMet <= bounces.surfaces();
@@ -355,7 +345,7 @@ final class Transport {
     }
     random.pair(pairs + DIRECTION_PAIR);
     if (at.inMedium) {
-      kind = PathVertex.MEDIUM;
+      met.kind = PathVertex.MEDIUM;
       at.firstKind = at.bounce == 1 ? PathVertex.MEDIUM : at.firstKind;
       scatter(random.u, random.v);
       return true;
@@ -363,22 +353,22 @@ final class Transport {
     if (surface.chance[0] + surface.chance[1] + surface.chance[2] <= 0) {
       return false;
     }
-    kind = 0;
-    while (kind < 2 && lobe >= surface.chance[kind]) {
-      lobe -= surface.chance[kind];
-      kind++;
+    met.kind = 0;
+    while (met.kind < 2 && lobe >= surface.chance[met.kind]) {
+      lobe -= surface.chance[met.kind];
+      met.kind++;
     }
-    float share = surface.chance[kind];
+    float share = surface.chance[met.kind];
     if (share <= 0
-        || !surface.sample(kind, random.u, random.v, Math.min(0.999999f, lobe / share))) {
+        || !surface.sample(met.kind, random.u, random.v, Math.min(0.999999f, lobe / share))) {
       return false;
     }
-    at.firstKind = at.bounce == 1 ? kind : at.firstKind;
+    at.firstKind = at.bounce == 1 ? met.kind : at.firstKind;
     for (int c = 0; c < 3; c++) {
       through[c] *= surface.value[c] / (surface.pdf * share);
     }
-    density = surface.isDelta ? Float.POSITIVE_INFINITY : surface.pdf * share;
-    if (kind == Surface.TRANSMISSION && surface.thick) {
+    met.pdf = surface.isDelta ? Float.POSITIVE_INFINITY : surface.pdf * share;
+    if (met.kind == Surface.TRANSMISSION && surface.thick) {
       boolean in = surface.isInward();
       for (int c = 0; c < 3; c++) {
         absorption[c] = in ? surface.absorption[c] : 0;
@@ -397,7 +387,7 @@ final class Transport {
     float b = sin * (float) Math.sin(phi);
     axis.about(at.travelX, at.travelY, at.travelZ);
     ray.ray(at.mx, at.my, at.mz, axis.x(a, b, cos), axis.y(a, b, cos), axis.z(a, b, cos));
-    density = matter.phase(cos);
+    met.pdf = matter.phase(cos);
   }
 
   private boolean survivesRoulette(float u) {
@@ -421,8 +411,8 @@ final class Transport {
    */
   private float go(
       int pairs, float minAlpha, float cone, float spread, boolean every, boolean byLights) {
-    int bit = MASK[kind];
-    int travels = kind;
+    int bit = MASK[met.kind];
+    int travels = met.kind;
     ray.nearest(masks, bit, hit);
     float from = 0;
     for (int passed = 0; ; passed++) {
@@ -431,7 +421,7 @@ final class Transport {
       int collided = anyFelt[travels] ? media.collide(ray, from, far, feels[travels], key) : -1;
       float upTo = collided >= 0 ? media.t : far;
       if (!byLights) {
-        lightsMet(from, upTo, every);
+        met.lights(ray, from, upTo, every);
       }
       if (collided >= 0) {
         absorb(upTo);
@@ -444,7 +434,7 @@ final class Transport {
       }
       if (!hit.found()) {
         if (!byLights) {
-          environmentMet(every);
+          met.environment(ray, every);
         }
         return -1;
       }
@@ -466,7 +456,7 @@ final class Transport {
       sky[0] = e.r();
       sky[1] = e.g();
       sky[2] = e.b();
-      add(sky, 1, matter.entity, false, false);
+      met.add(sky, 1, matter.entity, false, false);
     }
   }
 
@@ -505,13 +495,6 @@ final class Transport {
     return false;
   }
 
-  // ---- emitters met by a sampled direction
-
-  /** Chance with which an emitter was picked at the vertex before, times the number of picks. */
-  private float chance(int number) {
-    return evenly ? 1f / emitters.all.size() : picks * picker.chance(number);
-  }
-
   /** Weighs the emitters as seen from the vertex. */
   private void weighEmitters() {
     if (at.inMedium) {
@@ -519,78 +502,6 @@ final class Transport {
     } else {
       picker.stand(at.surface);
     }
-  }
-
-  private float misWeight(float other) {
-    return density == Float.POSITIVE_INFINITY ? 1 : DirectLight.powerHeuristic(density, other);
-  }
-
-  private void environmentMet(boolean every) {
-    int entity = transport.entities() - 1;
-    Reach reach = transport.reach(entity);
-    if (emitters.surround < 0
-        || !reach.has(REACH[kind])
-        || !reach.emits()
-        || !transport.lights(entity, cameFrom)) {
-      return;
-    }
-    around.x = ray.dx;
-    around.y = ray.dy;
-    around.z = ray.dz;
-    frame.environment().at(around);
-    float weight = misWeight(around.pdf * (every ? 1 : chance(emitters.surround)));
-    add(around.radiance, weight, entity, true, at.bounce == 1);
-  }
-
-  private void emitterMet(boolean every) {
-    int number = emitters.ofInstance[hit.instance];
-    if (surface.emission[0] + surface.emission[1] + surface.emission[2] <= 0
-        || !transport.reach(surface.entity).emits()
-        || !transport.lights(surface.entity, cameFrom)) {
-      return;
-    }
-    // unlit surfaces shine without being emitters: they are found by their rays alone
-    float weight = 1;
-    if (number >= 0) {
-      Emitters.Area area = (Emitters.Area) emitters.all.get(number);
-      weight = misWeight(lights.pdfOf(area, hit, ray) * (every ? 1 : chance(number)));
-    }
-    add(surface.emission, weight, surface.entity, false, at.bounce == 1);
-  }
-
-  private void lightsMet(float from, float upTo, boolean every) {
-    for (int number : emitters.discs) {
-      lightMet(number, from, upTo, every);
-    }
-    int count = emitters.tree.met(ray, upTo, stack, metLights);
-    for (int k = 0; k < count; k++) {
-      lightMet(metLights[k], from, upTo, every);
-    }
-  }
-
-  private void lightMet(int number, float from, float upTo, boolean every) {
-    Emitters.Shining s = (Emitters.Shining) emitters.all.get(number);
-    Reach reach = transport.reach(s.entity());
-    if (reach.has(REACH[kind])
-        && reach.emits()
-        && transport.lights(s.entity(), cameFrom)
-        && lights.intersect(s, ray, upTo)
-        && lights.distance >= from) {
-      float weight = misWeight(lights.pdf * (every ? 1 : chance(number)));
-      add(lights.radiance, weight, s.entity(), false, at.bounce == 1);
-    }
-  }
-
-  private void add(float[] radiance, float weight, int emitter, boolean surround, boolean direct) {
-    float[] through = at.through;
-    book.put(
-        LightRecorder.target(at.firstKind, direct, surround, at.byCaster),
-        through[0] * radiance[0] * weight,
-        through[1] * radiance[1] * weight,
-        through[2] * radiance[2] * weight,
-        !direct,
-        emitter,
-        direct && at.firstKind == Surface.DIFFUSE);
   }
 
   private void occlusion() {

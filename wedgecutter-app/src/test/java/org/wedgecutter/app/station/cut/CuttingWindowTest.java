@@ -247,7 +247,7 @@ class CuttingWindowTest {
     window.click("bar-presets");
     assertThat(window.text("drawer-title")).isEqualTo("Presets");
     window.click("preset-1");
-    assertThat(layers()).containsExactly("All else", "Front");
+    assertThat(layers()).containsExactly("Everything else", "Front");
     assertThat(window.shows("drawer")).isFalse();
     window.click("bar-presets");
     window.click("preset-of-Front");

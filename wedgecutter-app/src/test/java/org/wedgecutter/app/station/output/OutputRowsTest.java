@@ -63,7 +63,7 @@ class OutputRowsTest {
 
   @Test
   void thePartsOfTheBeautyAreOneRow() {
-    OutputRows.PassRow parts = rows.pass(row("parts of the beauty"));
+    OutputRows.PassRow parts = rows.pass(row("beauty components"));
     assertThat(parts.on(plan.output())).isTrue();
     assertThat(parts.with(plan.output(), false).passes()).isFalse();
     assertThat(parts.with(plan.output(), false).more()).isEqualTo(plan.output().more());

@@ -14,7 +14,7 @@ package org.wedgecutter.core.trace.bsdf;
  *
  * <p>Directions point away from the surface; {@code cos} is to the shading normal.
  */
-public final class Surface {
+public final class Surface extends SurfacePoint {
   /** Kinds of lobes. */
   public static final int DIFFUSE = 0;
 
@@ -26,53 +26,11 @@ public final class Surface {
 
   private static final float INV_PI = (float) (1 / Math.PI);
 
-  /** Place in the world. */
-  public float px;
-
-  public float py;
-  public float pz;
-
-  /** Geometric normal on the side of the viewer, unit. */
-  public float gx;
-
-  public float gy;
-  public float gz;
-
-  /** Whether the viewer is behind the surface. */
-  public boolean inside;
-
-  /** Shading normal, unit, and two tangents that make it a frame. */
-  public float nx;
-
-  public float ny;
-  public float nz;
-  public final ShadingFrame frame = new ShadingFrame();
-
   /** Direction to the viewer in the frame. */
   private float ox;
 
   private float oy;
   private float oz;
-
-  /** Direction to the viewer in the world. */
-  float wx;
-
-  float wy;
-  float wz;
-
-  /** Entity and material that were hit. */
-  public int entity;
-
-  public int material;
-
-  /** Base colour, for users and filters. */
-  public final float[] albedo = new float[3];
-
-  /** Emitted radiance. */
-  public final float[] emission = new float[3];
-
-  /** Cover: what is not covered is not there. */
-  public float opacity;
 
   /** Light that goes straight on through a thin clear wall, of what is covered. */
   public final float[] straight = new float[3];

@@ -1,0 +1,130 @@
+package org.wedgecutter.app.shell;
+
+import java.util.List;
+import java.util.function.UnaryOperator;
+import javafx.scene.Node;
+import org.jspecify.annotations.Nullable;
+import org.wedgecutter.app.files.ImageFiles;
+import org.wedgecutter.app.model.Session;
+import org.wedgecutter.app.panel.Banner;
+import org.wedgecutter.app.sheet.SheetHeaders;
+import org.wedgecutter.app.sheet.SheetView;
+import org.wedgecutter.app.station.LayerActions;
+import org.wedgecutter.app.station.Workbench;
+import org.wedgecutter.app.theme.Theme;
+import org.wedgecutter.app.viewer.PicturePipe;
+import org.wedgecutter.core.check.Finding;
+import org.wedgecutter.core.plan.Plan;
+
+/** The window, as its parts and the stations know it. */
+final class WindowBench implements Workbench {
+  private final MainWindow window;
+
+  WindowBench(MainWindow window) {
+    this.window = window;
+  }
+
+  @Override
+  public @Nullable Session session() {
+    return window.session();
+  }
+
+  @Override
+  public void edit(String name, UnaryOperator<Plan> change) {
+    Session s = window.session();
+    window.pictures().editBegins();
+    if (s != null && s.edit(name, change)) {
+      window.planChanged();
+    }
+  }
+
+  @Override
+  public void banner(@Nullable String text) {
+    show(
+        new Banner(
+            window.above(),
+            text == null ? "unknown error" : text,
+            false,
+            List.of(new Banner.Choice("banner-close", "Dismiss", () -> {}))));
+  }
+
+  @Override
+  public void offer(String text, Banner.Choice... choices) {
+    show(new Banner(window.above(), text, true, List.of(choices)));
+  }
+
+  private void show(Banner banner) {
+    window.above().getChildren().removeIf(n -> "banner".equals(n.getId()));
+    window.above().getChildren().add(banner);
+  }
+
+  @Override
+  public void openDrawer(String title, Node content) {
+    window.drawer().show(title, content);
+  }
+
+  @Override
+  public void closeDrawer() {
+    window.drawer().hide();
+  }
+
+  @Override
+  public void opened(Session.Opened opened) {
+    window.take(new Session(opened));
+  }
+
+  @Override
+  public void notOpened() {
+    window.viewer().setEmptyText("Open a plan or a scene to begin");
+  }
+
+  @Override
+  public void saved() {
+    window.planChanged();
+  }
+
+  @Override
+  public SheetView sheet() {
+    return window.sheet();
+  }
+
+  @Override
+  public SheetHeaders headers() {
+    return window.headers();
+  }
+
+  @Override
+  public PicturePipe pictures() {
+    return window.pictures();
+  }
+
+  @Override
+  public LayerActions layers() {
+    return window.layers();
+  }
+
+  @Override
+  public ImageFiles images() {
+    return window.files().images();
+  }
+
+  @Override
+  public Theme theme() {
+    return window.theme();
+  }
+
+  @Override
+  public List<Finding> found() {
+    return window.checker().found();
+  }
+
+  @Override
+  public void fix(Finding.Fix fix) {
+    edit(fix.name(), fix.edit());
+  }
+
+  @Override
+  public void goTo(String stationId) {
+    window.goTo(stationId);
+  }
+}

@@ -1,0 +1,78 @@
+package org.wedgecutter.app.shell;
+
+import java.nio.file.Path;
+import java.util.function.BiConsumer;
+import org.wedgecutter.app.files.CarryFiles;
+import org.wedgecutter.app.files.FileAsker;
+import org.wedgecutter.app.files.FileWork;
+import org.wedgecutter.app.files.ImageFiles;
+import org.wedgecutter.app.files.PartFiles;
+import org.wedgecutter.app.files.PlanFiles;
+import org.wedgecutter.app.files.Preferences;
+import org.wedgecutter.app.panel.Bench;
+import org.wedgecutter.app.theme.Theme;
+import org.wedgecutter.core.carry.Carry;
+
+/** Everything in a window that touches files, and what the Plan menu does with it. */
+final class WindowFiles implements AutoCloseable {
+  private final FileWork work;
+  private final PlanFiles plans;
+  private final PartFiles parts;
+  private final CarryFiles carrying;
+  private final ImageFiles images;
+  private final Preferences preferences;
+
+  /**
+   * @param carried shows what carrying did
+   */
+  WindowFiles(
+      Bench bench, WindowSetup setup, FileAsker asker, BiConsumer<Path, Carry.Report> carried) {
+    work = new FileWork(bench);
+    plans = new PlanFiles(bench, work, asker, setup.ahead(), setup.stateFolder());
+    parts = new PartFiles(bench, work, asker);
+    carrying = new CarryFiles(bench, work, asker, plans, carried);
+    images = new ImageFiles(bench, work, asker);
+    preferences = new Preferences(setup.stateFolder());
+  }
+
+  PlanFiles plans() {
+    return plans;
+  }
+
+  PartFiles parts() {
+    return parts;
+  }
+
+  ImageFiles images() {
+    return images;
+  }
+
+  /**
+   * Does what the Plan menu asks for.
+   *
+   * @param layer the layer that imported cells go into
+   */
+  void run(Menus.PlanAction action, String layer) {
+    switch (action) {
+      case OPEN -> plans.openAsk();
+      case SAVE -> plans.save();
+      case SAVE_AS -> plans.saveAs();
+      case TEMPLATE -> parts.saveTemplate();
+      case CARRY -> carrying.carryAsk();
+      case EXPORT_COLLECTIONS -> parts.exportCollections();
+      case IMPORT -> parts.importPart(layer);
+      case HISTORY -> throw new IllegalArgumentException("the edit history is not a file");
+    }
+  }
+
+  /** Remembers the theme for the next start. */
+  void remember(Theme theme) {
+    work.run("remembering the theme", () -> preferences.setTheme(theme.name()));
+  }
+
+  @Override
+  public void close() {
+    plans.close();
+    work.close();
+  }
+}
