@@ -23,7 +23,8 @@ public final class AppMain {
 
   /** Opens the window; the program ends when it is closed. */
   public static void main(String[] args) {
-    // takes some tenths of a second in a fresh process, as reading the command does
+    // starting the toolkit takes some tenths of a second, and so does reading the command: both at
+    // once
     Thread.ofPlatform().name("schema").daemon().start(PlanSchema::plan);
     int status = Commands.main(new AppMain(), args);
     if (status != Commands.FINE) {

@@ -15,13 +15,13 @@ public final class DiskWatch {
   private @Nullable Path file;
   private long[] known = new long[0];
 
-  /** Takes a file as it is now for what is known. */
+  /** Remembers the file as it is now. */
   public void know(Path next) {
     file = next;
     known = mark(next);
   }
 
-  /** Whether the file holds something else than what is known; a file that is gone does not. */
+  /** Whether the file has other content than what is remembered; a missing file has not. */
   public boolean changed() {
     Path path = file;
     if (path == null) {

@@ -12,7 +12,7 @@ import org.wedgecutter.app.panel.Bench;
 
 /**
  * The one thread on which the window touches files, one task after another, so that two writes
- * never meet. What goes wrong is shown to the user.
+ * never meet. Errors are shown to the user.
  */
 public final class FileWork implements AutoCloseable {
   private static final Logger LOG = LoggerFactory.getLogger(FileWork.class);
@@ -22,7 +22,7 @@ public final class FileWork implements AutoCloseable {
           Thread.ofPlatform().name("files").daemon().factory());
   private final Bench bench;
 
-  /** Something that touches files. */
+  /** Work that reads or writes files. */
   public interface Task {
     public void run() throws IOException;
   }
@@ -32,7 +32,7 @@ public final class FileWork implements AutoCloseable {
   }
 
   /**
-   * Does something with files.
+   * Runs work with files.
    *
    * @param what names it in messages: "saving the plan"
    */
@@ -41,7 +41,7 @@ public final class FileWork implements AutoCloseable {
   }
 
   /**
-   * Does something with files.
+   * Runs work with files.
    *
    * @param failed is run on the interface thread if it fails
    */
@@ -66,12 +66,12 @@ public final class FileWork implements AutoCloseable {
     });
   }
 
-  /** Does something after a while, unless it is cancelled. */
+  /** Runs work after a delay, unless it is cancelled. */
   ScheduledFuture<?> later(long millis, String what, Task task) {
     return thread.schedule(() -> run(what, task), millis, TimeUnit.MILLISECONDS);
   }
 
-  /** Does something again and again. */
+  /** Runs work at an interval. */
   ScheduledFuture<?> every(long millis, Runnable task) {
     return thread.scheduleWithFixedDelay(task, millis, millis, TimeUnit.MILLISECONDS);
   }

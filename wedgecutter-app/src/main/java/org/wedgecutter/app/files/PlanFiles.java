@@ -74,18 +74,18 @@ public final class PlanFiles implements AutoCloseable {
         bench::notOpened);
   }
 
-  /** Takes the file of a plan as it is now for what the window knows; on the thread of files. */
+  /** Remembers a plan's file as it is now on the disk; on the file thread. */
   void know(Path file) {
     watch.know(file);
     asked = false;
   }
 
-  /** Puts a file first in the list of recent files; on the thread of files. */
+  /** Puts a file first in the list of recent files; on the file thread. */
   void addRecent(Path file) throws java.io.IOException {
     recent.add(file);
   }
 
-  /** Returns the files that were open last, without the one that is open now. */
+  /** Returns the recent files, without the one that is open now. */
   public List<Path> recent() {
     Session s = bench.session();
     List<Path> out = new ArrayList<>(recent.list());
@@ -187,7 +187,7 @@ public final class PlanFiles implements AutoCloseable {
         new Banner.Choice("keep-mine", "Keep my version", () -> {}));
   }
 
-  /** What is on the disk becomes an edit, so that nothing in the window is lost. */
+  /** Reloading is an edit, so that nothing in the window is lost. */
   private void reload(Session s, Path file) {
     work.run(
         "reading the changed plan",

@@ -12,7 +12,7 @@ public final class Preferences {
   private static final String THEME = "theme";
   private final Path file;
 
-  /** Keeps them in a folder. */
+  /** Reads and writes them in a folder. */
   public Preferences(Path folder) {
     file = folder.resolve("preferences.properties");
   }

@@ -18,7 +18,7 @@ public final class ReadAhead {
   private final ForkJoinPool pool = new ForkJoinPool(1);
   private final AtomicBoolean taken = new AtomicBoolean();
 
-  /** Begins to read a shot that will be asked for. */
+  /** Begins to read a shot before the window asks for it. */
   public ReadAhead(Path file) {
     this.file = file;
     task = new FutureTask<>(() -> LoadedShot.load(file));

@@ -14,7 +14,7 @@ public final class RecentFiles {
   private static final int MOST = 10;
   private final Path file;
 
-  /** Keeps them in a folder. */
+  /** Reads and writes the list in a folder. */
   public RecentFiles(Path folder) {
     file = folder.resolve("recent.txt");
   }
@@ -30,7 +30,7 @@ public final class RecentFiles {
         }
       }
     } catch (IOException | InvalidPathException e) {
-      // a list that cannot be read is an empty one: nothing of the user's is in it
+      // a list that cannot be read counts as empty: no work of the user is in it
       return out;
     }
     return out;

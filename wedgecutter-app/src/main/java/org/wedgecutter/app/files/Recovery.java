@@ -12,7 +12,7 @@ import org.wedgecutter.core.plan.PlanWriter;
 
 /**
  * Plans that were edited and not saved: a copy of each is kept away from its file, so that a crash
- * loses nothing. Saving, or leaving with nothing to save, takes the copy away.
+ * loses nothing. Saving, or closing without unsaved changes, deletes the copy.
  */
 public final class Recovery {
   private final Path folder;
@@ -35,7 +35,7 @@ public final class Recovery {
     PlanWriter.save(plan, copyOf(planFile));
   }
 
-  /** Takes the copy away. */
+  /** Deletes the copy. */
   public void forget(Path planFile) throws IOException {
     Files.deleteIfExists(copyOf(planFile));
   }

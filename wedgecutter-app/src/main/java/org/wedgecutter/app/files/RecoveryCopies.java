@@ -56,12 +56,12 @@ final class RecoveryCopies {
             });
   }
 
-  /** Returns the copy of a plan, if it differs from what was read; on the thread of files. */
+  /** Returns the copy of a plan, if it differs from the file; on the file thread. */
   Optional<Plan> find(LoadedShot read) throws IOException {
     return recovery.find(read.file(), read.plan());
   }
 
-  /** Removes the copy of a plan; on the thread of files. */
+  /** Deletes the copy of a plan; on the file thread. */
   void forget(Path file) throws IOException {
     recovery.forget(file);
   }

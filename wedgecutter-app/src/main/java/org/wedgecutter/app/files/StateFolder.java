@@ -3,8 +3,8 @@ package org.wedgecutter.app.files;
 import java.nio.file.Path;
 
 /**
- * Where the program keeps what belongs to no shot: recent files and plans that were not saved. By
- * the XDG base directory convention, unless the property {@code wedgecutter.state} says otherwise.
+ * The folder of what belongs to no shot: recent files, preferences and unsaved changes. By the XDG
+ * base directory convention, unless the property {@code wedgecutter.state} says otherwise.
  */
 public final class StateFolder {
   private StateFolder() {}

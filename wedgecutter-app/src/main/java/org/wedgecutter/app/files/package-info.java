@@ -1,5 +1,5 @@
 /**
- * Everything in the window that touches files. All of it runs on the one thread of {@link
+ * Everything in the window that reads or writes files. All of it runs on the one thread of {@link
  * org.wedgecutter.app.files.FileWork}, one task after another, so two writes never meet; what goes
  * wrong is shown as a banner.
  *

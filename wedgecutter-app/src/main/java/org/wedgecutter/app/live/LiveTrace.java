@@ -18,8 +18,8 @@ import org.wedgecutter.core.trace.SceneTracer;
 import org.wedgecutter.core.trace.TraceJob;
 
 /**
- * Traces the frame that is looked at while the plan is edited: small first, then larger, then with
- * more and more samples.
+ * Traces the current frame while the plan is edited: small first, then larger, then with more and
+ * more samples.
  *
  * <p>An edit that only moves entities between Seen and Holdout finds all its light in the sums that
  * are there: pictures are regrouped and nothing is traced. An edit that changes a transport class
@@ -31,7 +31,7 @@ import org.wedgecutter.core.trace.TraceJob;
 public final class LiveTrace implements AutoCloseable {
   private static final int[] DIVISORS = {12, 6, 3, 1};
 
-  /** Samples of each size but the last, before the next is begun. */
+  /** Samples at each size but the last, before the next size begins. */
   private static final int[] SMALL_SAMPLES = {1, 4, 4};
 
   private final Consumer<Pictures> listener;
@@ -44,7 +44,7 @@ public final class LiveTrace implements AutoCloseable {
   private long serial;
   private volatile boolean idle;
 
-  /** What is looked at. */
+  /** What is traced. */
   private record Request(LoadedShot shot, int frame, long serial) {}
 
   private long moments;
@@ -68,7 +68,7 @@ public final class LiveTrace implements AutoCloseable {
       this.height = height;
     }
 
-    /** Samples that all sums have; those that ask for no more do not count, once they have them. */
+    /** Samples that all sums have; sums that have reached their own limit do not count. */
     int samples(int asked) {
       return sums.stream().mapToInt(s -> s.samplesOf(asked)).min().orElse(0);
     }
@@ -76,7 +76,7 @@ public final class LiveTrace implements AutoCloseable {
 
   /**
    * @param listener is given new pictures; called on the tracing thread
-   * @param failed is given what went wrong; the trace rests until the next request
+   * @param failed is given the error; the trace pauses until the next request
    */
   public LiveTrace(Consumer<Pictures> listener, Consumer<Throwable> failed) {
     this.listener = listener;
@@ -85,7 +85,7 @@ public final class LiveTrace implements AutoCloseable {
     Thread.ofPlatform().name("live trace").daemon().start(this::loop);
   }
 
-  /** Asks for a plan at a frame; what is going on for another is stopped. */
+  /** Requests a plan at a frame; work on an earlier request is stopped. */
   public synchronized void show(LoadedShot shot, int frame) {
     request = new Request(shot, frame, ++serial);
     if (running != null) {
@@ -94,7 +94,7 @@ public final class LiveTrace implements AutoCloseable {
     notifyAll();
   }
 
-  /** Whether there is nothing left to trace. */
+  /** Whether all samples are traced. */
   public boolean idle() {
     return idle;
   }
@@ -187,11 +187,11 @@ public final class LiveTrace implements AutoCloseable {
     }
 
     private Shot shotOf(Request r) {
-      // what the plan knows of the scene is nothing that light could tell
+      // the list of known entities does not change light
       return r.shot.plan().requireShot().withKnown(List.of());
     }
 
-    /** Keeps the sums that hold what is asked for, and begins the others. */
+    /** Keeps the sums that serve the request, and begins the others. */
     private List<FragmentSums> adopt(Level level) {
       List<FragmentSums> next = new ArrayList<>();
       for (TraceJob job : plan.jobs()) {
@@ -217,7 +217,7 @@ public final class LiveTrace implements AutoCloseable {
       return levels.getLast().samples(target(levels.getLast())) >= target(levels.getLast());
     }
 
-    /** Hands on the largest pictures that are complete. */
+    /** Publishes the largest pictures that are complete. */
     void publish() {
       for (int l = levels.size() - 1; l >= 0; l--) {
         Level level = levels.get(l);
@@ -261,7 +261,7 @@ public final class LiveTrace implements AutoCloseable {
           try {
             trace.run(want, threads, p -> {});
           } finally {
-            // a stopped trace has brought some tiles forward too
+            // a stopped trace has advanced some tiles too
             level.moment = ++moments;
           }
           publish();

@@ -20,7 +20,7 @@ import org.wedgecutter.core.resolve.ResolvedShot;
 /**
  * The pictures of one plan at one moment of the trace, each made when it is first asked for. Those
  * that are needed at once can be made first; {@link #complete} makes the rest. All must be made
- * while the trace rests, so that they are of the same moment; afterwards any thread may read them.
+ * while the trace is paused, so that they show the same state; afterwards any thread may read them.
  */
 public final class Pictures {
   private final LoadedShot shot;
@@ -49,7 +49,7 @@ public final class Pictures {
   record Light(ResolvedShot resolved, LayerPictures source, long moment) {}
 
   /**
-   * @param before pictures that were made earlier; what is still right of them is taken over
+   * @param before earlier pictures; those that are still valid are reused
    */
   Pictures(
       LoadedShot shot,
@@ -106,7 +106,7 @@ public final class Pictures {
     return seconds;
   }
 
-  /** Makes everything that was not made yet. */
+  /** Makes all pictures that have not been made yet. */
   public synchronized void complete() {
     for (int l = 0; l < layers.length; l++) {
       layer(l);
@@ -188,7 +188,7 @@ public final class Pictures {
     return found.isEmpty() ? null : found.getFirst();
   }
 
-  /** Whether a layer takes light away: it shows nothing but how a catcher differs. */
+  /** Whether a layer holds negative light: it is the difference of a catcher. */
   public boolean isSigned(int layer) {
     ResolvedLayer own = light.resolved().layers().get(layer);
     var catcher = own.catcher();
@@ -210,7 +210,7 @@ public final class Pictures {
     return interplay;
   }
 
-  /** Returns how many fragments were left out because a number was none, once complete. */
+  /** Returns the number of invalid fragments (NaN, infinite or negative), once complete. */
   public synchronized long invalidSamples() {
     return invalidSamples;
   }
@@ -221,14 +221,14 @@ public final class Pictures {
   }
 
   /**
-   * Returns the entity that covers most of each pixel of the uncut frame, line by line, once
-   * complete; empty before. Not to be changed.
+   * Returns the dominant entity of each pixel of the uncut frame, line by line, once complete;
+   * empty before. Must not be changed.
    */
   public synchronized int[] entities() {
     return entities;
   }
 
-  /** Returns the entity that covers most of a pixel, or -1; once complete. */
+  /** Returns the dominant entity of a pixel, or -1; once complete. */
   public synchronized int entityAt(int x, int y) {
     int at = y * uncut().width() + x;
     return at < entities.length ? entities[at] : -1;

@@ -22,7 +22,9 @@ public final class History {
     return steps.get(at).plan;
   }
 
-  /** Makes an edit; one that changes nothing is no step. Whether there was a change. */
+  /**
+   * Makes an edit and returns whether it changed anything; an edit without a change adds no step.
+   */
   public boolean edit(String name, Plan next) {
     if (next.equals(plan())) {
       return false;
@@ -36,17 +38,17 @@ public final class History {
     return true;
   }
 
-  /** Returns the name of the step that undo would take back, or an empty text. */
+  /** Returns the name of the edit that undo reverts; empty if there is none. */
   public String undoName() {
     return steps.get(at).name;
   }
 
-  /** Returns the name of the step that redo would make again, or an empty text. */
+  /** Returns the name of the edit that redo repeats; empty if there is none. */
   public String redoName() {
     return at + 1 < steps.size() ? steps.get(at + 1).name : "";
   }
 
-  /** Goes a step back; returns whether there was one. */
+  /** Undoes an edit; returns whether there was one. */
   public boolean undo() {
     if (at == 0) {
       return false;
@@ -55,7 +57,7 @@ public final class History {
     return true;
   }
 
-  /** Goes a step forth again; returns whether there was one. */
+  /** Redoes an edit; returns whether there was one. */
   public boolean redo() {
     if (at + 1 == steps.size()) {
       return false;
@@ -69,12 +71,12 @@ public final class History {
     return steps.stream().map(s -> s.name).toList();
   }
 
-  /** Returns the number of the step that the plan is at now. */
+  /** Returns the number of the current step. */
   public int at() {
     return at;
   }
 
-  /** Goes to a step, forwards or backwards; returns whether that is another. */
+  /** Goes to a step; returns whether it differs from the current one. */
   public boolean goTo(int step) {
     if (step < 0 || step >= steps.size() || step == at) {
       return false;
@@ -83,14 +85,14 @@ public final class History {
     return true;
   }
 
-  /** Remembers that the plan as it is now is on the disk. */
+  /** Marks the current plan as saved. */
   public void saved() {
     savedAt = at;
   }
 
   /**
-   * Remembers that the plan as it is now is on the disk, and what it knows of its scene there: that
-   * is no edit, and holds for every step.
+   * Marks the current plan as saved, together with the entities it knows: that is no edit, and
+   * holds for every step.
    */
   public void saved(Plan onDisk) {
     List<String> known = onDisk.requireShot().known();

@@ -11,8 +11,7 @@ import org.wedgecutter.core.resolve.EntitySet;
 import org.wedgecutter.core.resolve.ResolvedShot;
 
 /**
- * A shot that is open: its plan under edit, what every layer is by it, and the frame that is looked
- * at. For one thread.
+ * An open shot: its plan under edit, the resolved layers, and the current frame. For one thread.
  */
 public final class Session {
   private final History history;
@@ -21,9 +20,9 @@ public final class Session {
   private ResolvedShot resolved;
   private int frame;
 
-  /** What is needed to open a session and takes long to make. */
+  /** What a session needs and takes long to prepare. */
   public record Opened(LoadedShot shot, MotionTable motion) {
-    /** Makes it; for a background thread. */
+    /** Prepares it; for a background thread. */
     public static Opened of(LoadedShot shot) {
       return new Opened(shot, MotionTable.of(shot.plan().requireShot(), shot.scene()));
     }
@@ -48,22 +47,22 @@ public final class Session {
     return shot;
   }
 
-  /** Returns what every layer is. */
+  /** Returns the resolved layers. */
   public ResolvedShot resolved() {
     return resolved;
   }
 
-  /** Returns what moves when. */
+  /** Returns the motion of each entity over the frames. */
   public MotionTable motion() {
     return motion;
   }
 
-  /** Returns the frame that is looked at. */
+  /** Returns the current frame. */
   public int frame() {
     return frame;
   }
 
-  /** Looks at another frame; returns whether it is another. */
+  /** Sets the current frame; returns whether it changed. */
   public boolean setFrame(int next) {
     if (next == frame) {
       return false;
@@ -78,27 +77,27 @@ public final class Session {
     return history.edit(name, edit.apply(plan())) && take();
   }
 
-  /** Takes the last edit back; returns whether there was one. */
+  /** Undoes the last edit; returns whether there was one. */
   public boolean undo() {
     return history.undo() && take();
   }
 
-  /** Makes the last edit that was taken back again; returns whether there was one. */
+  /** Redoes the last undone edit; returns whether there was one. */
   public boolean redo() {
     return history.redo() && take();
   }
 
-  /** Goes to a step of the history; returns whether that is another. */
+  /** Goes to a step of the history; returns whether it differs from the current one. */
   public boolean goTo(int step) {
     return history.goTo(step) && take();
   }
 
-  /** Goes on under another file. */
+  /** Continues under another file. */
   public void moveTo(java.nio.file.Path file) {
     shot = shot.withFile(file);
   }
 
-  /** Knows more images that plans of this shot may name. */
+  /** Adds images that plans of this shot may name. */
   public void know(Map<String, Picture> pictures) {
     shot = shot.withPictures(pictures);
   }
@@ -114,16 +113,16 @@ public final class Session {
     return history;
   }
 
-  /** Returns what came into the scene since the plan was saved. */
+  /** Returns the entities that are new in the scene since the plan was saved. */
   public EntitySet fresh() {
     return PlanCheck.fresh(plan(), shot.scene());
   }
 
   /**
-   * Remembers that a plan is on the disk; it may have been edited since.
+   * Marks a plan as saved; it may have been edited since.
    *
    * @param plan the plan that was saved
-   * @param noted the same as it is on the disk, with the scene's entities noted
+   * @param noted the same as written, with the scene's entities listed as known
    */
   public void saved(Plan plan, Plan noted) {
     if (plan.equals(plan())) {

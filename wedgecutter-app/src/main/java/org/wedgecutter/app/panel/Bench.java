@@ -5,8 +5,8 @@ import org.jspecify.annotations.Nullable;
 import org.wedgecutter.app.model.Session;
 
 /**
- * What the parts of the window know of the whole: what is open, how to edit it, and how to talk to
- * the user. All of it is called on the interface thread.
+ * What the parts of the window know of the whole: the open shot, how to edit it, and how to show
+ * messages. All of it is called on the interface thread.
  */
 public interface Bench extends Editor {
   /** Returns what is open, or null. */
@@ -24,7 +24,7 @@ public interface Bench extends Editor {
   /** Closes the drawer, if one is open. */
   void closeDrawer();
 
-  /** Takes up a shot that was opened. */
+  /** Shows a shot that was opened. */
   void opened(Session.Opened opened);
 
   /** Says that opening failed; what was open stays. */

@@ -4,8 +4,8 @@ import javafx.scene.Node;
 import javafx.scene.input.MouseEvent;
 
 /**
- * Controls that take the keyboard by Tab but not by a click, so that keys right after a click still
- * go to the sheet.
+ * Controls that Tab focuses but a click does not, so that keys right after a click still go to the
+ * sheet.
  */
 public final class ByTab {
   private ByTab() {}

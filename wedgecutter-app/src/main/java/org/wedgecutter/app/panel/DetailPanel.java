@@ -12,8 +12,8 @@ import org.wedgecutter.app.theme.Theme;
 import org.wedgecutter.core.plan.LayerDef;
 
 /**
- * What the cursor of the sheet is on, and what can be changed about it. The headline returns
- * whether an edit is for one layer, with its colour, or for the whole shot.
+ * The panel of the sheet's current cell. Its headline says whether an edit is for one layer, in the
+ * layer's colour, or for the whole shot.
  */
 public final class DetailPanel extends VBox {
   private final VBox body = new VBox(6);
@@ -42,7 +42,7 @@ public final class DetailPanel extends VBox {
    * @param layer the layer that edits are for; null means the whole shot
    */
   public void show(@Nullable LayerDef layer, String headline, Node... parts) {
-    // an edit makes the panel anew: the keyboard stays in the field that it was in
+    // an edit rebuilds the panel: the keyboard focus stays in its field
     Node typing = getScene() == null ? null : getScene().getFocusOwner();
     String id = typing != null && isWithin(typing) ? typing.getId() : null;
     boolean same = headline.equals(shown);

@@ -10,18 +10,18 @@ import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 
 /**
- * A field whose text is taken by Enter, or when the keyboard goes elsewhere. What cannot be taken
- * is told below, and the field keeps it for mending.
+ * A field whose text is applied by Enter, or when it loses the focus. If the text is invalid, the
+ * reason is shown below and the text stays to be corrected.
  */
 public final class Entry extends TextField {
-  /** Takes a text; says by an exception what is wrong with it. */
+  /** Applies a text; throws an exception that says what is wrong with it. */
   public interface Taker {
     void take(String text) throws IllegalArgumentException;
   }
 
   /**
-   * @param hint what is expected, for the pointer and for readers of screens
-   * @param trouble tells what is wrong
+   * @param hint what is expected, for the tool tip and for screen readers
+   * @param trouble shows what is wrong
    */
   public Entry(String id, String text, int columns, String hint, Label trouble, Taker taker) {
     super(text);

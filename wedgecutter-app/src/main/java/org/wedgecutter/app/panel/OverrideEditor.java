@@ -19,8 +19,8 @@ import org.wedgecutter.core.plan.Property;
 import org.wedgecutter.core.plan.Value;
 
 /**
- * Overrides as lines: switch, property, value before, verb, value, value after, take away. Values
- * over frames are typed as {@code 1: 0.2; 24: 1}.
+ * Overrides as lines: switch, property, value before, verb, value, value after, delete. Values over
+ * frames are typed as {@code 1: 0.2; 24: 1}.
  */
 public final class OverrideEditor extends GridPane {
   /** What the overrides belong to. */
@@ -37,10 +37,10 @@ public final class OverrideEditor extends GridPane {
     /** Returns what can be chosen for a name; empty for other properties. */
     List<String> names(Property property);
 
-    /** Puts an override in. */
+    /** Adds or replaces an override. */
     void put(CellOverride override);
 
-    /** Takes the override of a property away. */
+    /** Deletes the override of a property. */
     void remove(Property property);
   }
 

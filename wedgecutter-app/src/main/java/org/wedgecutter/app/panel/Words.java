@@ -3,11 +3,11 @@ package org.wedgecutter.app.panel;
 import java.util.function.Function;
 import javafx.util.StringConverter;
 
-/** Writes choices in words. */
+/** Words for choices. */
 public final class Words {
   private Words() {}
 
-  /** Returns what a list of choices needs to write them; choices are never made from text. */
+  /** Returns a converter that writes choices in words; text is never turned into a choice. */
   public static <T> StringConverter<T> of(Function<T, String> word) {
     return new StringConverter<>() {
       @Override

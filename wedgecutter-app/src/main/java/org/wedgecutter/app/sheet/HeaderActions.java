@@ -1,6 +1,6 @@
 package org.wedgecutter.app.sheet;
 
-/** What can be done to a layer from its header, by pointer or keys. */
+/** Actions on a layer from its header, by pointer or keys. */
 public interface HeaderActions {
   /** Offers the joins of a layer. */
   void joins(int column);
@@ -11,6 +11,6 @@ public interface HeaderActions {
   /** Begins to rename a layer. */
   void rename(int column);
 
-  /** Offers all that can be done to a layer. */
+  /** Opens the menu of a layer. */
   void menu(int column, double screenX, double screenY);
 }

@@ -6,8 +6,8 @@ import javafx.scene.input.KeyCode;
 import javafx.scene.input.KeyEvent;
 
 /**
- * A field laid over a name in the sheet while it is edited. Enter, Tab and leaving the field take
- * the name over; Escape keeps the old one.
+ * A field laid over a name in the sheet while it is edited. Enter, Tab and losing the focus apply
+ * the name; Escape keeps the old one.
  */
 final class NameEditor extends TextField {
   private final Consumer<String> take;
@@ -16,8 +16,8 @@ final class NameEditor extends TextField {
 
   /**
    * @param take is given the new name, if it is not blank and not the old one
-   * @param after is run once the name was taken over by Enter or Tab
-   * @param closed is run when the field goes away, however that comes
+   * @param after is run after Enter or Tab applied the name
+   * @param closed is run when the field closes, in whatever way
    */
   NameEditor(String name, Consumer<String> take, Runnable after, Runnable closed) {
     super(name);

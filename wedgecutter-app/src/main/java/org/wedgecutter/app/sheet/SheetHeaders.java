@@ -20,18 +20,18 @@ public final class SheetHeaders {
     this.sheet = sheet;
   }
 
-  /** Forgets what was known of another shot. */
+  /** Clears pictures and times of another shot. */
   public void forget() {
     pictures.clear();
     seconds.clear();
   }
 
-  /** Takes up small pictures by layer. */
+  /** Sets the small pictures of layers. */
   public void pictures(Map<String, Image> byLayer) {
     pictures.putAll(byLayer);
   }
 
-  /** Takes up what frames took: what layers share costs each of them its part. */
+  /** Sets the render times of layers; a trace that layers share counts in parts for each. */
   public void times(List<RenderedFrame.ClassTime> classes, int frames) {
     seconds.clear();
     for (RenderedFrame.ClassTime c : classes) {

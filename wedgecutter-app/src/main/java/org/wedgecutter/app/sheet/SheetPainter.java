@@ -18,7 +18,7 @@ final class SheetPainter {
   private SheetRows source = Look.NONE.source;
 
   /**
-   * All that decides what the sheet looks like.
+   * Everything that the drawing of the sheet depends on.
    *
    * @param solo name of the layer that is solo, or empty
    * @param drop row that something is being dragged to; -1 if nothing is

@@ -14,7 +14,7 @@ public final class SheetSelection {
   private int anchorRow;
   private int anchorColumn;
 
-  /** Takes up the size of the sheet; cursor and anchor stay within it. */
+  /** Sets the size of the sheet; cursor and anchor stay within it. */
   void resize(int rowCount, int columnCount) {
     rows = rowCount;
     columns = columnCount;

@@ -121,7 +121,7 @@ public final class SheetView extends Region {
     paint();
   }
 
-  /** Takes up what changed behind rows and cells. */
+  /** Draws rows and cells anew after they changed. */
   public void refresh() {
     rows = source.rows();
     selection.resize(rows.size(), columns.size());
@@ -134,17 +134,17 @@ public final class SheetView extends Region {
     onSelect = action;
   }
 
-  /** Sets what can be done to layers from their headers. */
+  /** Sets the actions of column headers. */
   public void setHeaderActions(HeaderActions actions) {
     headers = actions;
   }
 
-  /** Sets what is given keys that do not move the cursor; it returns whether it used the key. */
+  /** Sets the handler of keys that do not move the cursor; it returns whether it used the key. */
   public void setOnKey(BiPredicate<KeyEvent, SheetView> action) {
     onKey = action;
   }
 
-  /** Sets what opens the menus of rows. */
+  /** Sets the handler that opens menus of rows. */
   public void setMenus(Menus next) {
     menus = next;
   }
@@ -154,7 +154,7 @@ public final class SheetView extends Region {
     drops = next;
   }
 
-  /** Sets what is given exceptions that occur while drawing. */
+  /** Sets the handler of exceptions while drawing. */
   public void setOnTrouble(Consumer<Throwable> action) {
     onTrouble = action;
   }
@@ -273,7 +273,7 @@ public final class SheetView extends Region {
    * @param atRow row of the name; -1 edits the layer name of a column
    * @param atColumn column of the header; -1 edits the label of a row
    * @param take is given the new name
-   * @param after is run when Enter or Tab took the name over
+   * @param after is run after Enter or Tab applied the name
    */
   public void editName(
       int atRow, int atColumn, String name, Consumer<String> take, Runnable after) {
@@ -397,7 +397,7 @@ public final class SheetView extends Region {
     return 500;
   }
 
-  // ---- hands
+  // ---- pointer
 
   private void pressed(MouseEvent e) {
     requestFocus();
@@ -439,7 +439,7 @@ public final class SheetView extends Region {
         select(t.row(), t.column(), e.isShiftDown());
       }
       case NONE -> {
-        // nothing is there to be clicked
+        // nothing there can be clicked
       }
     }
   }

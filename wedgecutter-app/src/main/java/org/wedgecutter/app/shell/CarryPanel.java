@@ -9,7 +9,7 @@ import javafx.scene.layout.VBox;
 import org.wedgecutter.app.panel.DetailPanel;
 import org.wedgecutter.core.carry.Carry;
 
-/** What carrying a plan to another scene came to. */
+/** The report of carrying a plan to another scene. */
 final class CarryPanel extends VBox {
   CarryPanel(Path plan, Carry.Report report) {
     setSpacing(10);

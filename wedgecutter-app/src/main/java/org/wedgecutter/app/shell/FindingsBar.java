@@ -10,7 +10,6 @@ import javafx.scene.control.Hyperlink;
 import javafx.scene.control.Label;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.control.ToggleButton;
-import javafx.scene.control.ToggleGroup;
 import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
@@ -19,6 +18,7 @@ import javafx.scene.paint.Color;
 import javafx.scene.shape.Polygon;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.app.panel.ByTab;
+import org.wedgecutter.app.panel.OneOf;
 import org.wedgecutter.app.theme.Theme;
 import org.wedgecutter.core.check.Finding;
 import org.wedgecutter.core.mistake.Message;
@@ -31,7 +31,7 @@ import org.wedgecutter.core.proof.Cause;
 public final class FindingsBar extends VBox {
   private static final int FEW = 3;
 
-  /** Where a line leads. */
+  /** The place that a line is about. */
   record Place(String layer, String entity, List<Integer> entities) {
     boolean leads() {
       return !layer.isEmpty() || !entity.isEmpty() || !entities.isEmpty();
@@ -41,6 +41,13 @@ public final class FindingsBar extends VBox {
   private final Consumer<Place> jump;
   private final Consumer<Finding.Fix> mend;
   private final Function<Cause, Finding.@Nullable Fix> fixes;
+
+  private enum Tab {
+    FINDINGS,
+    CAUSES
+  }
+
+  private final OneOf<Tab> tabs = new OneOf<>();
   private final ToggleButton findingsTab = new ToggleButton();
   private final ToggleButton causesTab = new ToggleButton();
   private final VBox lines = new VBox();
@@ -50,7 +57,7 @@ public final class FindingsBar extends VBox {
   private Theme theme = Theme.DARK;
 
   /**
-   * @param jump goes to where a line leads
+   * @param jump goes to the place of a line
    * @param mend makes a fix
    * @param fixes returns the fix of a cause, or null
    */
@@ -63,22 +70,17 @@ public final class FindingsBar extends VBox {
     this.fixes = fixes;
     getStyleClass().add("foot");
     setId("findings");
-    ToggleGroup tabs = new ToggleGroup();
-    tab(findingsTab, "findings-tab", tabs);
-    tab(causesTab, "causes-tab", tabs);
-    findingsTab.setSelected(true);
+    tab(Tab.FINDINGS, findingsTab, "findings-tab");
+    tab(Tab.CAUSES, causesTab, "causes-tab");
+    tabs.select(Tab.FINDINGS);
     build();
   }
 
-  private void tab(ToggleButton tab, String id, ToggleGroup group) {
+  private void tab(Tab of, ToggleButton tab, String id) {
     tab.setId(id);
-    tab.setToggleGroup(group);
     tab.getStyleClass().add("foot-tab");
     tab.setMinWidth(USE_PREF_SIZE);
-    tab.setOnAction(e -> {
-      tab.setSelected(true);
-      build();
-    });
+    tabs.add(of, tab, chosen -> build());
   }
 
   void setTheme(Theme next) {
@@ -103,7 +105,7 @@ public final class FindingsBar extends VBox {
   /** Shows the causes of the residual, if there are any. */
   void showCauses() {
     if (!causes.isEmpty()) {
-      causesTab.setSelected(true);
+      tabs.select(Tab.CAUSES);
       build();
     }
   }
@@ -137,16 +139,15 @@ public final class FindingsBar extends VBox {
   }
 
   private void build() {
-    if (causes.isEmpty() && causesTab.isSelected()) {
-      findingsTab.setSelected(true);
+    if (causes.isEmpty()) {
+      tabs.select(Tab.FINDINGS);
     }
-    boolean ofCauses = causesTab.isSelected();
+    boolean ofCauses = tabs.value() == Tab.CAUSES;
     List<Line> shown = ofCauses ? causeLines() : findingLines();
     findingsTab.setText(
         findings.isEmpty() ? "no findings" : "findings (%d)".formatted(findings.size()));
     causesTab.setText("causes of the residual (%d)".formatted(causes.size()));
-    causesTab.setVisible(!causes.isEmpty());
-    causesTab.setManaged(!causes.isEmpty());
+    tabs.show(Tab.CAUSES, !causes.isEmpty());
     HBox head = new HBox(6, findingsTab, causesTab);
     head.setAlignment(Pos.CENTER_LEFT);
     if (shown.size() > FEW) {

@@ -42,7 +42,7 @@ final class HistoryPanel extends VBox {
     }
   }
 
-  /** Takes up the steps. */
+  /** Shows the steps. */
   void update(History history) {
     filling = true;
     names = history.names();

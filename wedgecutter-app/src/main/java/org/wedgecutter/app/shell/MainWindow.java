@@ -230,7 +230,7 @@ public final class MainWindow implements AutoCloseable {
 
   // ---- the shot and the plan
 
-  /** Takes up a shot that was opened. */
+  /** Shows a shot that was opened. */
   void take(Session s) {
     session = s;
     pipe.forget();
@@ -251,7 +251,7 @@ public final class MainWindow implements AutoCloseable {
     listener.opened(s);
   }
 
-  /** Takes up the plan as it is now. */
+  /** Shows the current plan. */
   void planChanged() {
     Session s = session;
     if (s == null) {
@@ -290,7 +290,7 @@ public final class MainWindow implements AutoCloseable {
     selectionChanged();
   }
 
-  /** Solo belongs to the window: the plan does not know it, so no layer stays off by accident. */
+  /** Solo belongs to the window, not to the plan, so no layer stays off by accident. */
   private void setSolo(String layer) {
     solo = layer;
     sheet.setSolo(layer);
@@ -525,7 +525,7 @@ public final class MainWindow implements AutoCloseable {
 
   @Override
   public void close() {
-    // messages that are still on their way find nothing open
+    // results that arrive late find nothing open
     session = null;
     pipe.close();
     files.close();

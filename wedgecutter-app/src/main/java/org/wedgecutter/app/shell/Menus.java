@@ -19,7 +19,7 @@ import org.wedgecutter.app.theme.Theme;
 import org.wedgecutter.app.viewer.Look;
 import org.wedgecutter.app.viewer.ViewerPane;
 
-/** The menus of the top bar. Their shortcuts work wherever the keyboard is in the window. */
+/** The menus of the top bar. Their shortcuts work wherever the focus is in the window. */
 final class Menus {
   /** What the Plan menu does. */
   enum PlanAction {

@@ -13,7 +13,7 @@ import org.wedgecutter.core.check.Finding;
 import org.wedgecutter.core.check.PlanCheck;
 import org.wedgecutter.core.load.LoadedShot;
 
-/** Looks for findings on a thread of its own; only those of the last plan are handed on. */
+/** Looks for findings on its own thread; only those of the last plan are handed on. */
 final class PlanChecker implements AutoCloseable {
   private static final Logger LOG = LoggerFactory.getLogger(PlanChecker.class);
 
@@ -62,7 +62,7 @@ final class PlanChecker implements AutoCloseable {
     return found;
   }
 
-  /** Stops; what is still on its way is not handed on. */
+  /** Stops; late results are dropped. */
   @Override
   public void close() {
     serial.incrementAndGet();

@@ -11,7 +11,7 @@ import javafx.scene.layout.Region;
 import javafx.scene.text.TextAlignment;
 import org.wedgecutter.app.theme.Theme;
 
-/** The shot's frames, how much moves in each, and the one that is looked at. */
+/** The shot's frames, how much moves in each, and the current one. */
 final class Timeline extends Region {
   private static final double LEFT = 168;
   private final Canvas canvas = new Canvas();

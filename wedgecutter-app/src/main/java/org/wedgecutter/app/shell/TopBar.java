@@ -6,13 +6,13 @@ import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
 import javafx.scene.control.ToggleButton;
-import javafx.scene.control.ToggleGroup;
 import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.shape.Polygon;
 import org.wedgecutter.app.live.Pictures;
+import org.wedgecutter.app.panel.OneOf;
 import org.wedgecutter.app.station.Station;
 import org.wedgecutter.core.proof.Residual;
 
@@ -20,7 +20,7 @@ import org.wedgecutter.core.proof.Residual;
 public final class TopBar extends HBox {
   private final Label name = new Label("Wedgecutter");
   private final Label state = new Label();
-  private final ToggleGroup tabs = new ToggleGroup();
+  private final OneOf<Station> tabs = new OneOf<>();
   private final Button chip = new Button("no shot");
 
   TopBar(
@@ -42,13 +42,8 @@ public final class TopBar extends HBox {
       ToggleButton tab = new ToggleButton(station.title());
       tab.getStyleClass().add("station");
       tab.setId("station-" + station.id());
-      tab.setUserData(station);
-      tab.setToggleGroup(tabs);
       tab.setMinWidth(USE_PREF_SIZE);
-      tab.setOnAction(e -> {
-        tab.setSelected(true);
-        onStation.accept(station);
-      });
+      tabs.add(station, tab, onStation);
       getChildren().add(tab);
     }
     Region space = new Region();
@@ -72,10 +67,7 @@ public final class TopBar extends HBox {
 
   /** Marks the tab of a station. */
   void setStation(Station station) {
-    tabs.getToggles().stream()
-        .filter(t -> station.equals(t.getUserData()))
-        .findFirst()
-        .ifPresent(tabs::selectToggle);
+    tabs.select(station);
   }
 
   /** Says on the chip whether the layers rejoin. */

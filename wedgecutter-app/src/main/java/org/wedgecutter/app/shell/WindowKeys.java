@@ -9,9 +9,8 @@ import org.wedgecutter.app.viewer.Look;
 import org.wedgecutter.app.viewer.ViewerPane;
 
 /**
- * Keys without a modifier that work wherever the keyboard is in the window, except while text is
- * typed; and Escape, and undo in text fields that have nothing of their own to undo. All other
- * shortcuts belong to menus.
+ * Keys without a modifier that work wherever the focus is, except while text is typed; Escape; and
+ * undo in text fields that have nothing of their own to undo. All other shortcuts belong to menus.
  */
 final class WindowKeys {
   private final Scene scene;

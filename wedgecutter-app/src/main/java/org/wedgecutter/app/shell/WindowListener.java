@@ -5,9 +5,9 @@ import org.wedgecutter.app.live.Pictures;
 import org.wedgecutter.app.model.Session;
 import org.wedgecutter.core.check.Finding;
 
-/** Is told what happens in a window, on the interface thread. */
+/** Listener to the events of a window; called on the interface thread. */
 public interface WindowListener {
-  /** Takes no notice. */
+  /** A listener that does nothing. */
   WindowListener NONE = new WindowListener() {};
 
   /** A shot was opened. */

@@ -22,7 +22,7 @@ import org.wedgecutter.core.plan.LayerEdits;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.Role;
 
-/** What can be done to a layer from its header, at every station. */
+/** Actions on a layer from its header, at every station. */
 public final class LayerActions implements HeaderActions {
   private static final String NEW = "New layer";
 
@@ -33,7 +33,7 @@ public final class LayerActions implements HeaderActions {
   private @Nullable ContextMenu open;
 
   /**
-   * @param solo makes a layer solo, or takes that back
+   * @param solo switches solo of a layer
    */
   public LayerActions(Bench bench, SheetView sheet, PartFiles parts, Consumer<String> solo) {
     this.bench = bench;
@@ -104,7 +104,7 @@ public final class LayerActions implements HeaderActions {
     }
   }
 
-  /** Adds a layer in which everything is held out, and lets its name be typed. */
+  /** Adds a layer in which everything is Holdout, and opens its name for editing. */
   public void add(int at) {
     if (plan() == null) {
       return;
@@ -147,7 +147,7 @@ public final class LayerActions implements HeaderActions {
     show(items(column), screenX, screenY);
   }
 
-  /** Returns all that can be done to a layer. */
+  /** Returns the menu items of a layer. */
   public List<MenuItem> items(int column) {
     String layer = name(column);
     LayerDef def = plan() == null ? null : plan().layer(layer).orElse(null);

@@ -22,7 +22,7 @@ import org.wedgecutter.core.scene.Entity;
  * All of it is called on the interface thread.
  */
 public interface Station {
-  /** Returns the name by which others go to it, in small letters. */
+  /** Returns its identifier, in lower case. */
   String id();
 
   /** Returns its name in the window. */
@@ -39,26 +39,26 @@ public interface Station {
   /** Returns what stands below the sheet. */
   Node below();
 
-  /** Takes up another shot. */
+  /** Shows another shot. */
   default void opened(Session s) {}
 
-  /** Takes up the plan after an edit, or at another frame. */
+  /** Shows the plan after an edit, or at another frame. */
   void planChanged(Session s);
 
-  /** Takes up pictures that are complete. */
+  /** Shows pictures that are complete. */
   default void picturesComplete(Session s, Pictures pictures) {}
 
-  /** Takes up what is wrong with the plan. */
+  /** Shows the findings of the plan. */
   default void found(List<Finding> findings) {}
 
-  /** Takes up the layer that is solo; empty if none is. */
+  /** Sets the layer that is solo; empty if none is. */
   default void solo(String layer) {}
 
-  /** Is shown from now on. */
+  /** Is called when the station becomes the one shown. */
   default void shown() {}
 
   /**
-   * Takes up the cursor of the sheet.
+   * Shows what the cursor of the sheet is on.
    *
    * @param row row of the cursor
    * @param layer layer of the cursor's column, or null
@@ -95,6 +95,6 @@ public interface Station {
     return -1;
   }
 
-  /** Stops what it has going on; the window closes. */
+  /** Stops background work; the window closes. */
   default void close() {}
 }

@@ -10,7 +10,7 @@ import org.wedgecutter.app.theme.Theme;
 import org.wedgecutter.app.viewer.PicturePipe;
 import org.wedgecutter.core.check.Finding;
 
-/** What stations know of the window beside what is open. */
+/** What stations know of the window beyond the open shot. */
 public interface Workbench extends Bench {
   /** Returns the sheet. */
   SheetView sheet();
@@ -18,22 +18,22 @@ public interface Workbench extends Bench {
   /** Returns the headers of the sheet. */
   SheetHeaders headers();
 
-  /** Returns the way of pictures to the viewer, and what can be drawn over them. */
+  /** Returns the pipe of pictures to the viewer, and what can be drawn over them. */
   PicturePipe pictures();
 
   /** Returns what can be done to layers at every station. */
   LayerActions layers();
 
-  /** Returns what asks for the images of a plan. */
+  /** Returns the actions for the images of a plan. */
   ImageFiles images();
 
   /** Returns the colours in use. */
   Theme theme();
 
-  /** Returns what is wrong with the plan. */
+  /** Returns the findings of the plan. */
   List<Finding> found();
 
-  /** Makes the edit that repairs a finding. */
+  /** Applies the fix of a finding. */
   void fix(Finding.Fix fix);
 
   /** Goes to a station. */

@@ -1,6 +1,6 @@
 package org.wedgecutter.app.viewer;
 
-/** Which picture is looked at. */
+/** Which picture is shown. */
 public enum Look {
   LAYER("Layer"),
   UNCUT("Uncut"),

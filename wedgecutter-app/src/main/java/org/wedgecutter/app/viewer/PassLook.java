@@ -4,10 +4,7 @@ import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.pass.PassPicture;
 import org.wedgecutter.core.plan.Output;
 
-/**
- * What a pass looks like on the screen: light as it is; data turned into colours that tell them
- * apart. For looking only.
- */
+/** How a pass is displayed: light as it is, data as colours. For the screen only. */
 public final class PassLook {
   private PassLook() {}
 

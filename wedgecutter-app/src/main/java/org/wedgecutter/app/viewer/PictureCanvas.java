@@ -52,7 +52,7 @@ public final class PictureCanvas extends Region {
   private Theme theme = Theme.DARK;
   private String empty = "";
 
-  /** Is told of a thing that is dragged out of the picture. */
+  /** Listener to a drag out of the picture. */
   public interface DragOut {
     /** Nothing is dragged. */
     DragOut NONE =
@@ -72,10 +72,10 @@ public final class PictureCanvas extends Region {
     /** Whether there is something at a pixel that can be dragged. */
     boolean begins(int x, int y);
 
-    /** The pointer is there now, in the scene. */
+    /** The pointer moved, in scene coordinates. */
     void moved(double sceneX, double sceneY);
 
-    /** It was let go there. */
+    /** It was dropped there. */
     void dropped(double sceneX, double sceneY);
   }
 
@@ -123,34 +123,34 @@ public final class PictureCanvas extends Region {
     paint();
   }
 
-  /** Tells what to write while there is no picture. */
+  /** Sets the text that is shown while there is no picture. */
   public void setEmptyText(String text) {
     empty = text;
     paint();
   }
 
-  /** Dresses it. */
+  /** Sets the colours. */
   public void setTheme(Theme next) {
     theme = next;
     paint();
   }
 
-  /** Is told the pixel under the pointer, or -1, -1. */
+  /** Sets the listener to the pixel under the pointer; -1, -1 outside. */
   public void setOnProbe(BiConsumer<Integer, Integer> action) {
     onProbe = action;
   }
 
-  /** Is told the pixel that was clicked. */
+  /** Sets the listener to clicks on pixels. */
   public void setOnPick(BiConsumer<Integer, Integer> action) {
     onPick = action;
   }
 
-  /** Is told of things that are dragged out of the picture. */
+  /** Sets the listener to drags out of the picture. */
   public void setOnDragOut(DragOut action) {
     onDragOut = action;
   }
 
-  /** Lays an image over the picture; null takes it away. */
+  /** Lays an image over the picture; null removes it. */
   public void setOverlay(@Nullable Image next) {
     overlay = next;
     paint();
@@ -162,13 +162,13 @@ public final class PictureCanvas extends Region {
     paint();
   }
 
-  /** Fits the picture into the room. */
+  /** Fits the picture into the canvas. */
   public void fit() {
     fit = true;
     paint();
   }
 
-  /** Shows the picture pixel by pixel. */
+  /** Shows the picture at 1:1. */
   public void oneToOne() {
     fit = false;
     zoom = 1 / Math.max(1, getScene() == null ? 1 : getScene().getWindow().getOutputScaleX());
@@ -359,7 +359,7 @@ public final class PictureCanvas extends Region {
         xs[k] = panX + line[2 * k] * zoom;
         ys[k] = panY + line[2 * k + 1] * zoom;
       }
-      // dark below light: it is seen on any ground
+      // dark below light: visible on any background
       g.setLineWidth(3);
       g.setStroke(Color.rgb(0, 0, 0, 0.6));
       g.strokePolygon(xs, ys, n);

@@ -23,8 +23,8 @@ import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.resolve.EntitySet;
 
 /**
- * The way of pictures from the trace to the screen: first what is looked at, then every layer's
- * small picture, then the proof. Images are made off the interface thread.
+ * The pipe of pictures from the trace to the screen: first the one shown, then every layer's small
+ * picture, then the proof. Images are made off the interface thread.
  */
 public final class PicturePipe implements AutoCloseable {
   private static final Logger LOG = LoggerFactory.getLogger(PicturePipe.class);
@@ -33,7 +33,7 @@ public final class PicturePipe implements AutoCloseable {
 
   /** The window; called on the interface thread. */
   public interface Host {
-    /** Takes up the small picture of each layer. */
+    /** Is given the small picture of each layer. */
     void smallPictures(Map<String, Image> byLayer);
 
     /**
@@ -69,7 +69,7 @@ public final class PicturePipe implements AutoCloseable {
     this.host = host;
   }
 
-  /** Forgets the pictures of what was open. */
+  /** Drops the pictures of the shot that was open. */
   public void forget() {
     latest = null;
     picturesShown = null;
@@ -129,8 +129,7 @@ public final class PicturePipe implements AutoCloseable {
     Shown shown = viewer.shown();
     wanted = shown;
     Pictures pictures = latest;
-    // what belongs to the plan before the last edit is not worth making: the next pictures are on
-    // their way
+    // images of the plan before the last edit are not worth making: new pictures follow soon
     if (pictures == null
         || plan == null
         || !pictures.plan().equals(plan)

@@ -6,7 +6,7 @@ import org.wedgecutter.app.live.Pictures;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.pass.PassPicture;
 
-/** Reads what is written at a pixel: linear values, and the entity that is dominant there. */
+/** Reads the values at a pixel: linear light, and the dominant entity. */
 final class Probe {
   private final IntFunction<String> entityNames;
   private @Nullable Pictures pictures;
@@ -20,9 +20,9 @@ final class Probe {
   }
 
   /**
-   * Takes up pictures.
+   * Sets the pictures.
    *
-   * @param shownPass the pass that is looked at, or null
+   * @param shownPass the pass that is shown, or null
    */
   void take(Pictures next, @Nullable PassPicture shownPass) {
     pictures = next;
@@ -59,7 +59,7 @@ final class Probe {
         .formatted(x, y, values(picture, pixel), entityNames.apply(p.entityAt(at[0], at[1])));
   }
 
-  /** Of a pass its own numbers, whatever it looks like on the screen. */
+  /** A pass shows its stored values, however it is displayed. */
   private String values(Picture picture, int pixel) {
     PassPicture of = pass;
     StringBuilder out = new StringBuilder();

@@ -1,7 +1,7 @@
 package org.wedgecutter.app.viewer;
 
 /**
- * All that decides what is on the screen.
+ * Everything that the displayed image depends on.
  *
  * @param look the picture
  * @param against the picture that it is compared with

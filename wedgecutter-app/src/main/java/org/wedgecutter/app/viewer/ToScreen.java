@@ -6,7 +6,7 @@ import javafx.scene.image.PixelFormat;
 import javafx.scene.image.WritableImage;
 import org.wedgecutter.core.image.Picture;
 
-/** Turns pictures into what the screen shows: sRGB-coded, eight bits. For any thread. */
+/** Converts pictures for the screen: sRGB-coded, eight bits. For any thread. */
 public final class ToScreen {
   private static final int STEPS = 4096;
   private static final byte[] CODE = new byte[STEPS + 1];

@@ -1,13 +1,13 @@
 package org.wedgecutter.app.viewer;
 
 /**
- * How a picture is turned into what the screen shows. For looking only, never written.
+ * How a picture is displayed: for the screen only, never written to files.
  *
  * @param channel what is shown of it
  * @param backdrop what stands behind what is not covered
  * @param exposure stops
  * @param film whether bright light rolls off softly instead of being cut
- * @param signed whether light may be taken away: then it is shown about a middle grey
+ * @param signed whether light may be negative: then it is shown around middle grey
  */
 public record View(
     Channel channel, Backdrop backdrop, double exposure, boolean film, boolean signed) {
@@ -30,12 +30,12 @@ public record View(
   /** Colour over checker, as bright as it is. */
   public static final View PLAIN = new View(Channel.COLOUR, Backdrop.CHECKER, 0, true, false);
 
-  /** Returns the same for numbers that are no light. */
+  /** Returns the same view for data instead of light. */
   public View asData() {
     return new View(channel, backdrop, exposure, false, false);
   }
 
-  /** Returns the same for a picture that may take light away, or for one that cannot. */
+  /** Returns the same view for a picture that may be negative, or for one that cannot. */
   public View withSigned(boolean next) {
     return new View(channel, backdrop, exposure, film, next);
   }

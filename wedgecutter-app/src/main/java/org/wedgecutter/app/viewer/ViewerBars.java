@@ -12,18 +12,18 @@ import javafx.scene.control.Label;
 import javafx.scene.control.Labeled;
 import javafx.scene.control.Slider;
 import javafx.scene.control.ToggleButton;
-import javafx.scene.control.ToggleGroup;
 import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 import org.wedgecutter.app.panel.ByTab;
+import org.wedgecutter.app.panel.OneOf;
 import org.wedgecutter.app.panel.Words;
 
 /** The two tool bars of the viewer: which picture, and how it is shown. */
 final class ViewerBars extends VBox {
-  private final ToggleGroup looks = new ToggleGroup();
+  private final OneOf<Look> looks = new OneOf<>();
   private final ToggleButton wipe = new ToggleButton("Wipe");
   private final ChoiceBox<Look> against = new ChoiceBox<>();
   private final ComboBox<String> pass = new ComboBox<>();
@@ -52,13 +52,11 @@ final class ViewerBars extends VBox {
     for (Look look : Look.values()) {
       ToggleButton button = new ToggleButton(look.title());
       button.setId("look-" + look.name().toLowerCase(Locale.ROOT));
-      button.setUserData(look);
-      button.setToggleGroup(looks);
       button.setTooltip(new Tooltip("key " + (look.ordinal() + 1)));
-      button.setOnAction(e -> look(look));
+      looks.add(look, button, this::look);
       bar.getChildren().add(ByTab.only(button));
     }
-    looks.selectToggle(looks.getToggles().get(Look.UNCUT.ordinal()));
+    looks.select(Look.UNCUT);
     ByTab.only(wipe);
     wipe.setId("wipe");
     wipe.setTooltip(new Tooltip("compare two pictures on either side of a line (W); F flips them"));
@@ -140,7 +138,7 @@ final class ViewerBars extends VBox {
     choice.setPrefWidth(width);
   }
 
-  /** Words on buttons are never cut. */
+  /** Text on buttons is never cut. */
   private static void keepWhole(HBox bar) {
     for (Node node : bar.getChildren()) {
       if (node instanceof Labeled labeled) {
@@ -168,16 +166,16 @@ final class ViewerBars extends VBox {
     onChange.run();
   }
 
-  /** Looks at a picture. */
+  /** Shows a picture. */
   void look(Look look) {
-    looks.selectToggle(looks.getToggles().get(look.ordinal()));
+    looks.select(look);
     flipped = false;
     changed();
   }
 
-  /** Returns the picture that is looked at. */
+  /** Returns the picture that is shown. */
   Look look() {
-    return (Look) looks.getSelectedToggle().getUserData();
+    return looks.value();
   }
 
   /** Swaps the picture and what it is compared with. */
@@ -192,7 +190,7 @@ final class ViewerBars extends VBox {
     changed();
   }
 
-  /** Returns all that is chosen. */
+  /** Returns the current choices. */
   Shown shown(int layer) {
     Look a = flipped ? against.getValue() : look();
     Look b = flipped ? look() : against.getValue();
@@ -220,9 +218,7 @@ final class ViewerBars extends VBox {
 
   /** Offers the plate, or not. */
   void setPlate(boolean there) {
-    ToggleButton button = (ToggleButton) looks.getToggles().get(Look.PLATE.ordinal());
-    button.setVisible(there);
-    button.setManaged(there);
+    looks.show(Look.PLATE, there);
     if (!there && look() == Look.PLATE) {
       look(Look.UNCUT);
     }

@@ -108,7 +108,7 @@ public final class ViewerPane extends BorderPane {
     this.hue = hue;
   }
 
-  /** Looks at a picture. */
+  /** Shows a picture. */
   public void look(Look look) {
     bars.look(look);
   }
@@ -128,12 +128,12 @@ public final class ViewerPane extends BorderPane {
     canvas.fit();
   }
 
-  /** Shows the picture pixel by pixel. */
+  /** Shows the picture at 1:1. */
   public void oneToOne() {
     canvas.oneToOne();
   }
 
-  /** Offers the plate to look at, or not. */
+  /** Sets whether the plate can be chosen. */
   public void setPlate(boolean there) {
     bars.setPlate(there);
   }

@@ -91,7 +91,6 @@ class KeyboardWindowTest {
       window.press(KeyCode.TAB);
       Node at = focusOwner();
       focused.add(at);
-      walkGroup(at, focused);
       if (k > 5 && "sheet".equals(at.getId())) {
         break;
       }
@@ -106,32 +105,34 @@ class KeyboardWindowTest {
     return RealWindow.fx(() -> window.stage().getScene().getFocusOwner());
   }
 
-  /** Tab stops once at a group of toggles; the arrows go through it, and back. */
-  private void walkGroup(Node at, Set<Node> focused) throws Exception {
-    int others =
-        RealWindow.fx(() ->
-            at instanceof ToggleButton t && t.getToggleGroup() != null
-                ? t.getToggleGroup().getToggles().size() - 1
-                : 0);
-    for (int k = 0; k < others; k++) {
-      window.press(KeyCode.RIGHT);
-      focused.add(focusOwner());
-    }
-    for (int k = 0; k < others; k++) {
-      window.press(KeyCode.LEFT);
-      focused.add(focusOwner());
-    }
-    if (others > 0) {
-      assertThat(focusOwner()).isSameAs(at);
-    }
-  }
-
   @Test
   void tabReachesAllThatCanBeClickedAtEveryStation() throws Exception {
     for (String station : List.of("shot", "cut", "output", "render")) {
       window.click("station-" + station);
       assertThat(missed()).as(station).isEmpty();
     }
+  }
+
+  @Test
+  void aStationIsChosenByKeysAlone() throws Exception {
+    ToggleButton shot = window.find("station-shot", ToggleButton.class);
+    ToggleButton cut = window.find("station-cut", ToggleButton.class);
+    focus(cut);
+    window.press(KeyCode.LEFT);
+    assertThat(cut.isSelected()).isTrue();
+    assertThat(window.shows("bar-collection")).isTrue();
+    focus(shot);
+    window.press(KeyCode.SPACE);
+    assertThat(shot.isSelected()).isTrue();
+    assertThat(cut.isSelected()).isFalse();
+    assertThat(window.shows("bar-collection")).isFalse();
+  }
+
+  private static void focus(Node node) throws Exception {
+    RealWindow.fx(() -> {
+      node.requestFocus();
+      return node;
+    });
   }
 
   @Test

@@ -25,12 +25,12 @@ public final class Carry {
   private Carry() {}
 
   /**
-   * What a row took.
+   * How a row matches in both scenes.
    *
-   * @param collection name of the collection; "the rest" for what no row takes
+   * @param collection name of the collection; "the rest" for what no row matches
    * @param rule its rule
-   * @param here how many entities it takes in the plan's own scene; -1 for a template
-   * @param there how many it takes in the other scene
+   * @param here how many entities it matches in the plan's own scene; -1 for a template
+   * @param there how many it matches in the other scene
    * @param lost hand-picked entities that the other scene does not have
    */
   public record Row(String collection, String rule, int here, int there, List<String> lost) {
@@ -40,10 +40,10 @@ public final class Carry {
   }
 
   /**
-   * What came of it.
+   * The report of carrying a plan.
    *
    * @param rows every collection, last the rest
-   * @param left paths of what no rule takes in the other scene
+   * @param left paths of what no rule matches in the other scene
    * @param idle overrides that have nothing to work on there: layer, row and override
    * @param notes what else changed, a line each
    */
@@ -64,7 +64,7 @@ public final class Carry {
    */
   public record Carried(Plan plan, Report report) {}
 
-  /** Returns a plan without its shot: what can be used for other shots. */
+  /** Returns a plan without its shot, as a template for other shots. */
   public static Plan template(Plan plan) {
     return plan.withShot(null);
   }
@@ -72,7 +72,7 @@ public final class Carry {
   /**
    * Carries a plan.
    *
-   * @param here what the plan's rows take in its own scene; null for a template
+   * @param here what the plan's rows match in its own scene; null for a template
    * @param there the other scene
    * @param scenePath path of the other scene, relative to where the plan is going
    * @param environmentPath the same of the environment's image; empty means none

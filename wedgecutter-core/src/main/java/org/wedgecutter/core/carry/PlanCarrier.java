@@ -41,7 +41,7 @@ public final class PlanCarrier {
     return carry(plan, here, planFile, sceneFile, out);
   }
 
-  /** Makes a plan for another scene of a plan that is open. */
+  /** Makes a plan for another scene from a plan that is open. */
   public static Carry.Carried carry(
       Plan plan,
       @org.jspecify.annotations.Nullable Members here,

@@ -14,7 +14,7 @@ import org.wedgecutter.core.plan.Plan;
  * @param layer name of the layer, or empty
  * @param entity path of the entity or name of the collection, or empty
  * @param entities all entities that it is about, by index
- * @param fix the edit that repairs it; null if a person must decide
+ * @param fix the edit that repairs it; null if the TD must decide
  */
 public record Finding(
     Message message, String layer, String entity, List<Integer> entities, @Nullable Fix fix) {

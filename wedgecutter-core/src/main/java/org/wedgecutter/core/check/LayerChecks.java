@@ -197,7 +197,7 @@ final class LayerChecks {
         });
   }
 
-  /** What is seen throws shadows while nothing else in the layer does. */
+  /** What is Seen casts shadows while nothing else in the layer does. */
   private void selfShadow(ResolvedLayer layer) {
     EntitySet seen = layer.seen().and(meshes);
     EntitySet others = meshes.minus(seen);

@@ -19,7 +19,7 @@ import org.wedgecutter.core.scene.Entity;
 import org.wedgecutter.core.scene.EntityKind;
 import org.wedgecutter.core.scene.Scene;
 
-/** What collections take and do not take. */
+/** What collections match and do not match. */
 final class MembershipChecks {
   private static final double GREEDY = 0.95;
   private static final int FEW = 8;
@@ -135,13 +135,13 @@ final class MembershipChecks {
     }
   }
 
-  /** Returns the plan with the scene's entities as those that are known. */
+  /** Returns the plan with all entities of the scene listed as known. */
   static Plan noted(Plan plan, Scene scene) {
     return plan.withShot(
         plan.requireShot().withKnown(scene.entities().stream().map(Entity::path).toList()));
   }
 
-  /** Returns what the scene has that the plan does not know of. */
+  /** Returns the entities of the scene that the plan does not know. */
   static EntitySet fresh(Plan plan, Scene scene) {
     List<String> known = plan.shot() == null ? List.of() : plan.requireShot().known();
     if (known.isEmpty()) {
@@ -177,7 +177,7 @@ final class MembershipChecks {
     }
   }
 
-  /** Whether the shot or its output speaks of a collection. */
+  /** Whether the shot or its output uses a collection. */
   private static boolean isUsedElsewhere(Checked c, String name) {
     return c.shot.plate().standIns().equals(name)
         || c.shot.links().containsValue(name)

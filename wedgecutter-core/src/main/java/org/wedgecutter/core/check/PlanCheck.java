@@ -26,14 +26,14 @@ public final class PlanCheck {
     return List.copyOf(checked.findings);
   }
 
-  /** Returns the edit that removes a cause of a residual, or null if a person must decide. */
+  /** Returns the edit that removes a cause of a residual, or null if the TD must decide. */
   public static Finding.@Nullable Fix fix(
       Plan plan, Members members, ResolvedShot resolved, Cause cause) {
     boolean known = cause.layer().isEmpty() || plan.layer(cause.layer()).isPresent();
     return known ? RejoinChecks.fix(new Checked(plan, members, resolved), cause) : null;
   }
 
-  /** Returns what the scene has that the plan did not know of when it was saved. */
+  /** Returns the entities that are new in the scene since the plan was saved. */
   public static EntitySet fresh(Plan plan, Scene scene) {
     return MembershipChecks.fresh(plan, scene);
   }

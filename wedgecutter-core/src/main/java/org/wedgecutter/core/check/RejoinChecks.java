@@ -24,7 +24,7 @@ import org.wedgecutter.core.resolve.CatcherSpec;
 import org.wedgecutter.core.resolve.EntitySet;
 import org.wedgecutter.core.resolve.ResolvedLayer;
 
-/** What keeps the layers from rejoining, and what puts it right. */
+/** What keeps the layers from rejoining, and the fixes. */
 final class RejoinChecks {
   private final Checked c;
 
@@ -50,7 +50,7 @@ final class RejoinChecks {
     checks.firstJoin();
   }
 
-  /** Returns the edit that removes a cause, or null if a person must decide. */
+  /** Returns the edit that removes a cause, or null if the TD must decide. */
   static Finding.@Nullable Fix fix(Checked checked, Cause cause) {
     UnaryOperator<Plan> edit = new RejoinChecks(checked).fix(cause, EntitySet.of(cause.entities()));
     return edit == null ? null : new Finding.Fix(Checked.fixName(cause.kind()), edit);
@@ -146,7 +146,7 @@ final class RejoinChecks {
         : p -> Cuts.role(p, c.members, layer, absent, Role.UNSEEN);
   }
 
-  /** Switches off the overrides of a layer that are about some entities. */
+  /** Switches off a layer's overrides on some entities. */
   private Plan off(Plan plan, String layer, EntitySet entities, boolean switches) {
     Plan next = plan;
     LayerDef def = plan.layer(layer).orElseThrow();

@@ -59,7 +59,7 @@ public final class SeenTable {
   }
 
   /**
-   * Answers for all frames of a plan.
+   * Returns the table for all frames of a plan.
    *
    * @param resolved what the layers are at some frame; used if the answer is the same at all
    */

@@ -25,7 +25,7 @@ import org.wedgecutter.core.resolve.Members;
 import org.wedgecutter.core.scene.Entity;
 import org.wedgecutter.core.scene.EntityKind;
 
-/** Edits of a plan that need to know what its rows take. */
+/** Edits of a plan that need to know what its rows match. */
 public final class Cuts {
   private static final List<Property> WHAT_LIGHT_FEELS =
       List.of(
@@ -39,7 +39,7 @@ public final class Cuts {
   /**
    * Gives entities a role in a layer, and no others. Rows that decide for these entities alone are
    * changed; for entities that share their row with others, a collection of their own is put above
-   * it, about which only this layer says something.
+   * it, which only this layer has a cell for.
    */
   public static Plan role(Plan plan, Members members, String layer, EntitySet entities, Role role) {
     LayerDef def = plan.layer(layer).orElse(null);
@@ -91,7 +91,7 @@ public final class Cuts {
     return out;
   }
 
-  /** A name for a group of entities: the one's own, or what all of them are under. */
+  /** A name for a group of entities: that of the only one, or of their common parent. */
   static String nameOf(Members members, EntitySet entities) {
     List<String> paths = paths(members, entities);
     String common = paths.getFirst();
@@ -188,7 +188,7 @@ public final class Cuts {
         at = next.layerIndex(layer.name()) + 1;
       }
       if (whole.equals(selection)) {
-        // it has its layer already
+        // it has a layer already
         alone = true;
       } else if (whole.meets(selection) || (shadow && holds && !shown.isEmpty())) {
         receivers = receivers.or(shown.minus(selection));

@@ -25,7 +25,7 @@ import org.wedgecutter.core.scene.Scene;
  *
  * @param role its role
  * @param by the row that decided the role; "the rest" if none
- * @param rows every row that takes the entity, from the top, and what it says there
+ * @param rows every row that matches the entity, from the top, and its cell
  * @param properties every property that the entity has
  */
 public record Explanation(Role role, String by, List<RowSays> rows, List<PropertySays> properties) {
@@ -35,7 +35,7 @@ public record Explanation(Role role, String by, List<RowSays> rows, List<Propert
   }
 
   /**
-   * A row that takes the entity.
+   * A row that matches the entity.
    *
    * @param row name of the collection, or "the rest"
    * @param why how it matches: by its rule, or picked

@@ -79,7 +79,7 @@ public enum Preset {
     return title;
   }
 
-  /** Returns what the chosen collections are to it, or null if it needs none. */
+  /** Returns the part that the chosen collections play, or null if it needs none. */
   public @Nullable String asks() {
     return asks;
   }

@@ -11,7 +11,7 @@ import org.wedgecutter.core.scene.Entity;
 import org.wedgecutter.core.scene.EntityKind;
 import org.wedgecutter.core.scene.Scene;
 
-/** What could be meant while a rule is typed. */
+/** Completions while a rule is typed. */
 public final class RuleCompletion {
   private static final int MOST = 12;
   private static final List<String> KEYS =
@@ -20,12 +20,12 @@ public final class RuleCompletion {
   private RuleCompletion() {}
 
   /**
-   * A way to go on.
+   * A completion.
    *
    * @param from first character of the rule that it takes the place of
    * @param to the character behind the last of these
    * @param text what to put there
-   * @param matches how many entities the word by itself takes; -1 for a key
+   * @param matches how many entities the word by itself matches; -1 for a key
    */
   public record Choice(int from, int to, String text, int matches) {}
 

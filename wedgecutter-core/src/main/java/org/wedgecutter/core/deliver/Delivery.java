@@ -25,7 +25,7 @@ import org.wedgecutter.core.plan.PlanWriter;
 import org.wedgecutter.core.resolve.LayerFrames;
 
 /**
- * A delivery as its {@code delivery.json} tells it.
+ * A delivery as described by its {@code delivery.json}.
  *
  * @param folder where it is
  * @param plan the plan as rendered

@@ -27,7 +27,7 @@ import org.wedgecutter.exr.Box;
  *
  * @param frame the frame
  * @param residual rejoined minus uncut
- * @param causes what the files themselves tell of a residual beyond the tolerance
+ * @param causes causes found in the files themselves, if the residual is beyond the tolerance
  */
 public record DeliveryProof(int frame, Residual residual, List<Cause> causes) {
   public DeliveryProof {

@@ -77,11 +77,11 @@ public final class DeliveryRenderer {
     }
   }
 
-  /** Is told how far it is. */
+  /** Listener to progress. */
   @FunctionalInterface
   public interface Progress {
     /**
-     * Told from any thread.
+     * Called from any thread.
      *
      * @param frame the frame at work
      * @param frameShare how much of it is done, 0 to 1
@@ -157,22 +157,22 @@ public final class DeliveryRenderer {
     return out;
   }
 
-  /** Ends {@link #run} from another thread; what is finished stays. */
+  /** Stops {@link #run} from another thread; finished files stay. */
   public void stop() {
     renderer.stop();
   }
 
-  /** Returns what each trace of the frames took, added up. */
+  /** Returns the cost of each trace, added up over the frames. */
   public List<RenderedFrame.ClassTime> classes() {
     return List.copyOf(classes);
   }
 
-  /** Returns the largest memory that a frame's sums took, in bytes. */
+  /** Returns the peak memory of a frame's sums, in bytes. */
   public long peakBytes() {
     return peakBytes;
   }
 
-  /** Returns how many fragments were left out because a number was not one, or negative. */
+  /** Returns the number of invalid fragments: NaN, infinite or negative; they are left out. */
   public long invalidSamples() {
     return invalidSamples;
   }

@@ -17,10 +17,7 @@ import org.wedgecutter.exr.Channel;
 import org.wedgecutter.exr.ExrBands;
 import org.wedgecutter.exr.Samples;
 
-/**
- * A layer's file that is written band by band, from the top; it is there when it is whole, or not
- * at all.
- */
+/** A layer's file that is written band by band, from the top; it appears whole or not at all. */
 final class ExrFile implements Closeable {
   private final AtomicFile file;
   private final Output output;

@@ -20,8 +20,7 @@ import org.wedgecutter.core.plan.Value;
 import org.wedgecutter.core.trace.LightSplit;
 
 /**
- * A catcher's pictures, as arithmetic on the light of its surfaces with the casters and without
- * them.
+ * Computes a catcher's pictures from the light of its surfaces with the casters and without them.
  *
  * <p>Per pixel, all of the surfaces' fragments are added first and the quotient taken then; 0/0 is
  * 1. With D the diffuse light straight from lights, I the diffuse light from the environment and by

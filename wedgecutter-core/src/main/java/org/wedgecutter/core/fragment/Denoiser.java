@@ -4,14 +4,14 @@ import java.util.List;
 import java.util.stream.IntStream;
 
 /**
- * Filters noise away so that what adds up still adds up.
+ * Filters noise so that layers still add up exactly.
  *
  * <p>Every pixel becomes a mean of its neighbours, weighted by how alike they are in the uncut
- * frame: base colour, normal, depth (against its slope), and the entity that covers most of them
- * with its cover. Nothing of the light has a say, so that the filter is linear: layers filtered
- * with the same weights add up to the filtered uncut frame exactly. Pixels of different entities
- * have no weight for one another. What it cannot tell from noise is detail of the light itself:
- * edges of shadows are softened over the filter's width.
+ * frame: base colour, normal, depth (against its slope), and the dominant entity with its coverage.
+ * The weights do not depend on the light, so the filter is linear: layers filtered with the same
+ * weights add up to the filtered uncut frame exactly. Pixels of different entities have no weight
+ * for one another. What it cannot tell from noise is detail of the light itself: edges of shadows
+ * are softened over the filter's width.
  *
  * <p>Source of the form of the weights: C. Tomasi and R. Manduchi, "Bilateral Filtering for Gray
  * and Color Images", 1998; E. Eisemann and F. Durand, "Flash Photography Enhancement via Intrinsic
@@ -32,8 +32,8 @@ public final class Denoiser {
 
   /**
    * @param data of the uncut frame, as {@link FragmentSums#data} has them
-   * @param dominant the entity that covers most of each pixel
-   * @param cover how much it covers, 0 to 1
+   * @param dominant the dominant entity of each pixel
+   * @param cover its coverage, 0 to 1
    */
   public Denoiser(int width, int height, float[] data, int[] dominant, float[] cover) {
     this.width = width;
@@ -79,7 +79,7 @@ public final class Denoiser {
     return new Denoiser(width, height, nextData, nextForemost, nextCover);
   }
 
-  /** Whether it is for pictures of a size. */
+  /** Whether it fits pictures of a size. */
   boolean is(int ofWidth, int ofHeight) {
     return width == ofWidth && height == ofHeight;
   }
@@ -126,7 +126,7 @@ public final class Denoiser {
     }
   }
 
-  /** By how much depth changes from a pixel to the next on the same entity. */
+  /** Slope of depth: its change from a pixel to the next on the same entity. */
   private float slope(int x, int y, float[] data, int[] dominant) {
     int p = y * width + x;
     float most = 0;

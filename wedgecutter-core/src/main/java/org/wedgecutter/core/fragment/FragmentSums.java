@@ -12,9 +12,9 @@ import org.wedgecutter.core.trace.LightSplit;
 import org.wedgecutter.core.trace.TraceJob;
 
 /**
- * What one trace has found so far: the sums of all fragments per view, pixel and entity. The
- * picture of a layer is a sum over its entities, so that moving an entity from layer to layer
- * traces nothing anew.
+ * The result of one trace so far: the sums of all fragments per view, pixel and entity. The picture
+ * of a layer is a sum over its entities, so that moving an entity from layer to layer traces
+ * nothing anew.
  *
  * <p>The picture is kept in square tiles, each with its own count of samples and its own lock:
  * pictures may be made while samples are still being added. A pixel's sums take its samples in
@@ -63,14 +63,14 @@ public final class FragmentSums {
     }
   }
 
-  /** Sums of nothing yet, for a whole frame. */
+  /** Empty sums for a whole frame. */
   public FragmentSums(TraceJob job, int width, int height) {
     this(job, width, height, Region.whole(width, height));
   }
 
   /**
-   * Sums of nothing yet, for a region of a frame. Each pixel gets the very numbers that it would
-   * have in the whole.
+   * Empty sums for a region of a frame. Each pixel gets exactly the values that it has in the whole
+   * frame.
    *
    * @param frameWidth width of the whole frame in pixels
    * @param frameHeight height of the whole frame in pixels
@@ -103,7 +103,7 @@ public final class FragmentSums {
     }
   }
 
-  /** Returns what is traced. */
+  /** Returns the job. */
   public TraceJob job() {
     return job;
   }
@@ -189,8 +189,8 @@ public final class FragmentSums {
   }
 
   /**
-   * Returns the picture of some entities: premultiplied, the mean over samples; zeros where none
-   * was taken.
+   * Returns the picture of some entities: premultiplied, the mean over samples; zeros where there
+   * is none yet.
    */
   public Picture picture(int view, EntitySet entities) {
     Picture out = Picture.empty(width, height);
@@ -233,9 +233,9 @@ public final class FragmentSums {
   }
 
   /**
-   * Returns data of places: of each pixel those of the nearest sample of the entity that covers
-   * most of it among some, {@link #DATA} numbers line by line: depth, normal, position, u and v,
-   * motion, base colour. Where nothing is: depth infinite, all else 0.
+   * Returns data of places: for each pixel, those of the nearest sample of the dominant entity
+   * among some, {@link #DATA} numbers line by line: depth, normal, position, u and v, motion, base
+   * colour. Where nothing is: depth infinite, all else 0.
    */
   public float[] data(int view, EntitySet entities) {
     float[] out = new float[DATA * width * height];
@@ -251,17 +251,17 @@ public final class FragmentSums {
     return out;
   }
 
-  /** Takes the cover of parts of pixels. */
+  /** Receives the coverage of parts of pixels. */
   @FunctionalInterface
   public interface Covers {
     /**
-     * Takes the cover of one part; told tile by tile, from several threads, but each pixel's parts
-     * one after another.
+     * Receives the coverage of one part; called tile by tile, from several threads, but one after
+     * another for the parts of a pixel.
      */
     void part(int pixel, int entity, int material, float cover);
   }
 
-  /** Tells the cover of each part of each pixel, 0 to 1, the mean over samples. */
+  /** Reports the coverage of each part of each pixel, 0 to 1, the mean over samples. */
   public void covers(int view, EntitySet entities, Covers covers) {
     boolean[] chosen = entities.toArray(job.transport().entities());
     forEachTile(tile -> {
@@ -276,7 +276,7 @@ public final class FragmentSums {
     });
   }
 
-  /** Returns how many fragments were left out because a number was not one, or negative. */
+  /** Returns the number of invalid fragments: NaN, infinite or negative; they are left out. */
   public long invalidSamples() {
     long sum = 0;
     for (Tile tile : tiles) {
@@ -289,7 +289,7 @@ public final class FragmentSums {
 
   private final Interplay interplay = new Interplay();
 
-  /** Adds what one thread found out of interplay. */
+  /** Adds the interplay found by one thread. */
   void found(@Nullable Interplay part) {
     if (part != null) {
       synchronized (interplay) {
@@ -298,7 +298,7 @@ public final class FragmentSums {
     }
   }
 
-  /** Tells the interplay of pairs of entities, summed over pixels and samples. */
+  /** Reports the interplay of pairs of entities, summed over pixels and samples. */
   public void interplay(Interplay.Pairs pairs) {
     synchronized (interplay) {
       interplay.each(pairs);
@@ -337,9 +337,7 @@ public final class FragmentSums {
     return byEntity;
   }
 
-  /**
-   * Returns the entity that covers most of each pixel, line by line, or -1 where nothing was found.
-   */
+  /** Returns the dominant entity of each pixel, line by line, or -1 where nothing was found. */
   public int[] dominant(int view) {
     int[] out = new int[width * height];
     forEachTile(tile -> {
@@ -350,7 +348,7 @@ public final class FragmentSums {
     return out;
   }
 
-  /** Returns how much of each pixel the entity covers that covers most of it, 0 to 1. */
+  /** Returns the coverage of the dominant entity of each pixel, 0 to 1. */
   public float[] foremostCover(int view) {
     float[] out = new float[width * height];
     forEachTile(tile -> {
@@ -362,7 +360,7 @@ public final class FragmentSums {
     return out;
   }
 
-  /** Returns the entity that covers most of a pixel, or -1 if nothing was found there. */
+  /** Returns the dominant entity of a pixel, or -1 if nothing was found there. */
   public int dominant(int view, int x, int y) {
     Tile tile = tiles[y / TILE * across + x / TILE];
     tile.lock.lock();

@@ -16,7 +16,7 @@ import org.wedgecutter.core.trace.SceneTracer;
 
 /**
  * Accumulates samples into the sums of one frame until there are enough, on several threads, tile
- * by tile. Can be stopped at any time and gone on with later; the result is the same as without the
+ * by tile. Can be stopped at any time and continued later; the result is the same as without the
  * stop.
  */
 public final class FrameTrace {
@@ -28,8 +28,8 @@ public final class FrameTrace {
 
   /**
    * @param frames gives the scene at a frame's time; each sum is of the frame of its class
-   * @param camera where it is seen from
-   * @param sums what to bring forward
+   * @param camera the camera
+   * @param sums the sums to add samples to
    */
   public FrameTrace(
       IntFunction<SceneTracer.Frame> frames, SceneCamera camera, List<FragmentSums> sums) {
@@ -38,7 +38,7 @@ public final class FrameTrace {
     this.sums = List.copyOf(sums);
   }
 
-  /** Returns what is brought forward. */
+  /** Returns the sums. */
   public List<FragmentSums> sums() {
     return sums;
   }
@@ -48,13 +48,13 @@ public final class FrameTrace {
     return rays.get();
   }
 
-  /** Ends a {@link #run} that is going on, from another thread, within a line of a tile. */
+  /** Stops a {@link #run} from another thread, within a line of a tile. */
   public void stop() {
     stopped = true;
   }
 
   /**
-   * Follows samples until every pixel has {@code samples} of them, or as many as its class has at
+   * Traces samples until every pixel has {@code samples} of them, or as many as its class has at
    * most.
    *
    * @param threads at least 1

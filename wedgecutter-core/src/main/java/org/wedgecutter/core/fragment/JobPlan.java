@@ -16,8 +16,8 @@ import org.wedgecutter.core.trace.LightSplit;
 import org.wedgecutter.core.trace.TraceJob;
 
 /**
- * Which traces a set of layers needs: one for each transport class, in it one view for each set of
- * entities that the camera skips, and where each layer finds its light.
+ * Plans the traces that a set of layers needs: one for each transport class, in it one view for
+ * each set of entities that the camera skips, and where each layer finds its light.
  *
  * <p>A catcher needs two: its own class, in which diffuse light by way of its casters is kept
  * apart, and the class without them. Other layers of its class share the first.
@@ -80,7 +80,7 @@ public final class JobPlan {
         }
       }
     }
-    // what filters noise looks at the uncut frame
+    // the noise filter reads the uncut frame
     if (uncut || shot.asked().filters()) {
       CatcherSpec plate = shot.asked().plate();
       EntitySet casters = plate == null ? null : plate.casters();
@@ -92,7 +92,7 @@ public final class JobPlan {
     }
   }
 
-  /** How light is kept apart for all that is asked of a shot. */
+  /** How light is split for all passes that a shot writes. */
   private static LightSplit split(ResolvedShot shot) {
     ResolvedShot.Asked asked = shot.asked();
     Set<Output.More> more = asked.output().more();
@@ -158,7 +158,7 @@ public final class JobPlan {
       for (int v = 0; v < draft.skipped.size(); v++) {
         views.add(new TraceJob.View(draft.skipped.get(v), draft.wanted.get(v)));
       }
-      // who takes part in whose light is asked of the frame as it is, not of what layers make of it
+      // interplay is measured in the uncut frame, not in the layers
       boolean whole = uncutSource != null && uncutSource.job == job;
       jobs.add(new TraceJob(draft.transport, draft.casters, views, split, whole));
     }
@@ -180,7 +180,7 @@ public final class JobPlan {
     return require(uncutSource);
   }
 
-  /** Returns where the light without what is set into the plate is, or null. */
+  /** Returns where the light without the objects inserted into the plate is, or null. */
   public @Nullable Source uncutWithout() {
     return uncutWithout;
   }

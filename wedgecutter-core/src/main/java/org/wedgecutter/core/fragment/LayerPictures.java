@@ -19,7 +19,7 @@ import org.wedgecutter.core.resolve.ResolvedShot;
 import org.wedgecutter.core.trace.LightSplit;
 import org.wedgecutter.core.trace.TraceJob;
 
-/** The pictures of layers, made of the sums of traces. Cheap: nothing is traced. */
+/** Makes the pictures of layers from the sums of traces. Cheap: nothing is traced. */
 public final class LayerPictures {
   private static final int OUTLINE = 96;
   private static final List<Integer> COLOURS = List.of(0, 1, 2);
@@ -107,7 +107,7 @@ public final class LayerPictures {
 
   /**
    * Adds the plate to a picture where some of the entities that show it are seen, to the extent
-   * that nothing in front covers them. It has no noise to filter, and comes after the filter.
+   * that nothing in front covers them. It has no noise, so it is added after the filter.
    */
   private Picture withPlate(Picture out, JobPlan.Source source, EntitySet entities) {
     EntitySet showing = entities.and(shot.platePart());
@@ -140,12 +140,12 @@ public final class LayerPictures {
     return shot.asked().plate() == null ? null : plate(sumsOf(jobs.uncut()));
   }
 
-  /** Returns the entity that covers most of a pixel of the uncut frame, or -1. */
+  /** Returns the dominant entity of a pixel of the uncut frame, or -1. */
   public int dominant(int x, int y) {
     return sumsOf(jobs.uncut()).dominant(viewOf(jobs.uncut()), x, y);
   }
 
-  /** Returns the entity that covers most of each pixel of the uncut frame, or -1. */
+  /** Returns the dominant entity of each pixel of the uncut frame, or -1. */
   public int[] dominant() {
     return sumsOf(jobs.uncut()).dominant(viewOf(jobs.uncut()));
   }
@@ -155,7 +155,7 @@ public final class LayerPictures {
     return sumsOf(jobs.uncut());
   }
 
-  /** Returns how many fragments were left out because a number was not one, or negative. */
+  /** Returns the number of invalid fragments: NaN, infinite or negative; they are left out. */
   public long invalidSamples() {
     return sums.stream().mapToLong(FragmentSums::invalidSamples).sum();
   }
@@ -406,13 +406,13 @@ public final class LayerPictures {
     return new Passes(jobs.uncut(), shot.all(), chosen).all(light, showing, shot.asked().denoise());
   }
 
-  /** Returns what the headers of a layer's ID mattes say, by attribute. */
+  /** Returns the header attributes of a layer's ID mattes. */
   public Map<String, String> idHeader(int index) {
     ResolvedLayer layer = shot.layers().get(index);
     return new Passes(jobs.layer(index), layer.seen(), title -> true).idHeader();
   }
 
-  /** Returns what the headers of the uncut frame's ID mattes say, by attribute. */
+  /** Returns the header attributes of the uncut frame's ID mattes. */
   public Map<String, String> uncutIdHeader() {
     return new Passes(jobs.uncut(), shot.all(), title -> true).idHeader();
   }

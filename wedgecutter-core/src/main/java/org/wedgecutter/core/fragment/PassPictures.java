@@ -22,7 +22,7 @@ import org.wedgecutter.core.resolve.ResolvedShot;
 import org.wedgecutter.core.scene.Scene;
 import org.wedgecutter.core.trace.LightSplit;
 
-/** The passes of one picture, made of its light and its data. */
+/** Makes the passes of one picture from its light and its data. */
 final class PassPictures {
   private final ResolvedShot.Asked asked;
   private final Set<Output.More> more;
@@ -173,7 +173,7 @@ final class PassPictures {
     return rgb;
   }
 
-  /** Everything else that is asked for, but names. */
+  /** All other passes that are asked for, except ID mattes. */
   List<PassPicture> more() {
     List<PassPicture> out = new ArrayList<>();
     if (more.contains(UNSHADOWED)) {
@@ -201,7 +201,7 @@ final class PassPictures {
     return out;
   }
 
-  /** Diffuse light straight from emitters by the same without shadows; 0/0 is 1. */
+  /** Direct diffuse light divided by the same without shadows; 0/0 is 1. */
   private float[] shadow() {
     float[] lit = sum(LightPass.DIFFUSE_LIGHTS.at(), LightPass.DIFFUSE_ENVIRONMENT.at());
     float[] open = sum(split.unshadowedAt());

@@ -6,7 +6,7 @@ import org.wedgecutter.core.resolve.EntitySet;
 import org.wedgecutter.core.scene.Scene;
 import org.wedgecutter.core.trace.CameraView;
 
-/** What pictures of layers are made of beside light: names, the plate, places. */
+/** What pictures of layers need beside light: names, the plate, places. */
 public interface Stage {
   /** Returns the scene. */
   Scene scene();

@@ -33,7 +33,7 @@ final class TileSums {
   private float[] data;
   private int used;
 
-  /** Fragments that were left out because a number was not one or negative. */
+  /** Number of invalid fragments (NaN, infinite or negative), which are left out. */
   private long invalidSamples;
 
   TileSums(int pixels, LightSplit split) {
@@ -41,7 +41,7 @@ final class TileSums {
     hasData = split.data();
     head = new int[pixels];
     Arrays.fill(head, NONE);
-    // many views show little of a tile, or nothing yet: room comes with what is found
+    // many views show little of a tile, or nothing yet: arrays grow with what is found
     next = new int[0];
     entity = new int[0];
     material = new int[0];
@@ -145,8 +145,8 @@ final class TileSums {
   }
 
   /**
-   * Copies the data of the nearest place of the entity that covers most of a pixel among some; says
-   * whether there is any.
+   * Copies the data of the nearest place of a pixel's dominant entity among some; returns whether
+   * there is any.
    */
   boolean nearest(int pixel, boolean[] entities, float[] out, int to) {
     int best = dominant(pixel, entities);
@@ -160,12 +160,12 @@ final class TileSums {
     return found;
   }
 
-  /** Takes the cover of a pixel's parts. */
+  /** Receives the coverage of a pixel's parts. */
   interface Parts {
     void part(int entity, int material, float cover);
   }
 
-  /** Tells the cover of each part of a pixel, summed over samples. */
+  /** Reports the coverage of each part of a pixel, summed over samples. */
   void parts(int pixel, boolean[] entities, Parts parts) {
     for (int at = head[pixel]; at != NONE; at = next[at]) {
       if (entities[entity[at]] && beauty[BEAUTY * at] > 0) {

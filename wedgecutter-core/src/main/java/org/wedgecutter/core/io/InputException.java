@@ -20,7 +20,7 @@ public final class InputException extends IOException {
     super(file + ": " + (place.isEmpty() ? "" : place + ": ") + problem.replaceAll("\\s+", " "));
   }
 
-  /** As the other, keeping the cause for the log. */
+  /** Makes the exception with its cause, for the log. */
   public InputException(Path file, String place, String problem, Throwable cause) {
     this(file, place, problem);
     initCause(cause);

@@ -3,7 +3,7 @@ package org.wedgecutter.core.io;
 import java.nio.file.InvalidPathException;
 import java.nio.file.Path;
 
-/** Names read from files, kept inside the folder that they belong to. */
+/** Resolves names read from files inside the folder that they belong to. */
 public final class SafePath {
   private SafePath() {}
 

@@ -5,15 +5,15 @@ import java.nio.file.Files;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 
-/** Text files that somebody hands in. */
+/** Reads text files that are not trusted. */
 public final class TextFile {
   private TextFile() {}
 
   /**
    * Reads a file as UTF-8.
    *
-   * @param mebibytes how large it may be
-   * @throws InputException if it is not there, too large, or no such text
+   * @param mebibytes largest size
+   * @throws InputException if it is missing, too large, or not UTF-8
    */
   public static String read(Path file, long mebibytes) throws InputException {
     try {

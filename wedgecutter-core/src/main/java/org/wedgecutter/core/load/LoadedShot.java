@@ -45,7 +45,7 @@ import org.wedgecutter.exr.Compression;
  * @param tracer the scene, ready for rays
  * @param members which entities the collections match
  * @param pictures images of plans of this shot, by their paths in plans: the environment's, the
- *     plate's; those that are not in use any more stay, so that an edit can be taken back
+ *     plate's; those no longer used stay, so that an edit can be undone
  */
 public record LoadedShot(
     Path file, Plan plan, SceneTracer tracer, Members members, Map<String, Picture> pictures) {
@@ -133,7 +133,7 @@ public record LoadedShot(
     return tracer.scene();
   }
 
-  /** Returns the plan's name: its file's without the ending. */
+  /** Returns the plan's name: that of its file without extension. */
   public String name() {
     String name = String.valueOf(file.getFileName());
     int dot = name.lastIndexOf('.');
@@ -181,14 +181,14 @@ public record LoadedShot(
         .orElseGet(() -> scene().cameras().getFirst());
   }
 
-  /** Returns what surrounds the scene. */
+  /** Returns the environment. */
   public Environment environment() {
     Shot.EnvironmentDef def = plan.requireShot().environment();
     Picture image = pictures.get(def.image());
     return image == null ? Environment.DARK : new Environment(image, def.turn(), def.level());
   }
 
-  /** Returns the picture behind everything, or null. */
+  /** Returns the plate, or null. */
   public @Nullable Picture plate() {
     return pictures.get(plan.requireShot().plate().image());
   }
@@ -201,7 +201,7 @@ public record LoadedShot(
   }
 
   /**
-   * Returns what pictures of a frame are made of beside light.
+   * Returns what pictures of a frame need beside light.
    *
    * @param traced the scene at frames that were placed already; others are placed when needed
    */
@@ -240,12 +240,12 @@ public record LoadedShot(
     };
   }
 
-  /** Returns what every layer is at a frame. */
+  /** Returns the resolved layers at a frame. */
   public ResolvedShot resolve(int frame) {
     return Resolver.resolve(plan, members, frame);
   }
 
-  /** Returns the plan as it is saved: with the scene's entities as those that are known. */
+  /** Returns the plan as it is saved, with all entities of the scene listed as known. */
   public Plan noted() {
     return plan.withShot(
         plan.requireShot().withKnown(scene().entities().stream().map(Entity::path).toList()));

@@ -16,14 +16,14 @@ import org.wedgecutter.core.resolve.EntitySet;
  * @param light luminance of each entity, by index, in the same unit
  */
 public record InterplayTable(List<Pair> pairs, double[] light) {
-  /** Nothing known. */
+  /** An empty table. */
   public static final InterplayTable NONE = new InterplayTable(List.of(), new double[0]);
 
   /**
    * A pair.
    *
-   * @param of what the camera sees, by index
-   * @param by what has a part in its light
+   * @param of the entity that the camera sees, by index
+   * @param by the entity that affects its light, by index
    * @param way luminance that came by way of it
    * @param blocked luminance straight from emitters that it stopped
    */
@@ -56,8 +56,8 @@ public record InterplayTable(List<Pair> pairs, double[] light) {
   }
 
   /**
-   * Returns what some entities do to the light of others, as a share of these others' light: light
-   * by way of them, and light that they block. It is what would change without them.
+   * Returns the effect of some entities on the light of others, as a share of these others' light:
+   * light by way of them, and light that they block. It is what would change without them.
    */
   public double share(EntitySet of, EntitySet by) {
     double sum = 0;

@@ -20,7 +20,7 @@ import java.util.Map;
  * bits, seed 0; exponents of all zeros and ones are avoided by flipping a bit).
  */
 public final class IdMattes {
-  /** Ranked pairs that are kept. */
+  /** Number of ranked pairs that are kept. */
   public static final int RANKS = 6;
 
   private final String layer;
@@ -39,12 +39,12 @@ public final class IdMattes {
     covers = new float[RANKS * pixels];
   }
 
-  /** Notes a name that may occur, so that the manifest tells it. */
+  /** Adds a name that may occur to the manifest. */
   public void name(String name) {
     names.put(name, hash(name));
   }
 
-  /** Adds the cover of a name to a pixel; the same name may be added several times. */
+  /** Adds the coverage of a name to a pixel; the same name may be added several times. */
   public void add(int pixel, float id, float cover) {
     int start = RANKS * pixel;
     int at = 0;
@@ -96,7 +96,7 @@ public final class IdMattes {
     return String.format(Locale.ROOT, "%s%02d", layer, number);
   }
 
-  /** Returns what the file's header says of them, by attribute. */
+  /** Returns the header attributes of the file. */
   public Map<String, String> header() {
     String key =
         "cryptomatte/" + String.format(Locale.ROOT, "%08x", hash(layer)).substring(0, 7) + "/";
@@ -111,7 +111,7 @@ public final class IdMattes {
     return out;
   }
 
-  /** Returns the number that stands for a name. */
+  /** Returns the float that stands for a name. */
   public static float id(String name) {
     return id(hash(name));
   }

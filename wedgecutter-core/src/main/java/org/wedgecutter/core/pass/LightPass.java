@@ -29,7 +29,7 @@ public enum LightPass {
   /** Light that a medium scatters and emits. */
   MEDIUM;
 
-  /** Numbers of a fragment's light over all parts. */
+  /** Number of values of a fragment's light over all parts. */
   public static final int NUMBERS = 3 * values().length;
 
   /** A pass of a delivery: its channel name and the parts that it adds up. */

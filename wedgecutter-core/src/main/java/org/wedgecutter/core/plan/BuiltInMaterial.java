@@ -12,13 +12,13 @@ import java.util.Optional;
 public enum BuiltInMaterial {
   /** Matt grey of half the light. */
   CLAY,
-  /** Gives back no light at all. */
+  /** Black: reflects nothing. */
   BLACK,
   /** Matt, 80 percent of the light. */
   WHITE,
   /** The world normal, -1..1 as 0..1. */
   DATA_NORMAL,
-  /** The place in the world, metres. */
+  /** The position in the world, metres. */
   DATA_POSITION,
   /** Texture coordinates u and v. */
   DATA_UV,

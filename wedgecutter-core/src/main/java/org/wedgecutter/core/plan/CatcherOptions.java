@@ -6,11 +6,11 @@ import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /**
- * What a cell says of catching.
+ * The catching options of a cell.
  *
  * @param output for a Catcher: the form of its layer; null means difference
- * @param leftOut for a Catcher: what of the casters' doings is not caught, because another layer
- *     has it
+ * @param leftOut for a Catcher: the effects of the casters that are not caught, because another
+ *     layer has them
  * @param caster for other roles in a layer with a Catcher: whether what they do to it is caught;
  *     null means by role: Seen and Unseen are casters, a Holdout is part of the plate
  * @param tuning for a Catcher: how strongly it catches, and where
@@ -22,7 +22,7 @@ public record CatcherOptions(
     @Nullable Boolean caster,
     CatcherTuning tuning,
     Extra extra) {
-  /** Something that a caster does to a surface. */
+  /** An effect of a caster on a surface. */
   public enum Part {
     /** It stops light. */
     SHADOWS,
@@ -37,7 +37,7 @@ public record CatcherOptions(
     }
   }
 
-  /** Nothing said. */
+  /** No options. */
   public static final CatcherOptions NONE =
       new CatcherOptions(null, Set.of(), null, CatcherTuning.USUAL, Extra.NONE);
 
@@ -50,7 +50,7 @@ public record CatcherOptions(
     return new CatcherOptions(next, leftOut, caster, tuning, extra);
   }
 
-  /** Returns it with another answer on casting. */
+  /** Returns it with casting set otherwise. */
   public CatcherOptions withCaster(@Nullable Boolean next) {
     return new CatcherOptions(output, leftOut, next, tuning, extra);
   }

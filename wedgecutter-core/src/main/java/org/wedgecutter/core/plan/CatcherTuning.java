@@ -4,11 +4,12 @@ import java.util.List;
 import org.jspecify.annotations.Nullable;
 
 /**
- * How strongly a catcher catches, and where. All but the usual leaves the exact difference.
+ * How strongly a catcher catches, and where. Any value but the default departs from the exact
+ * difference.
  *
  * @param opacity of shadows, 0 (none) to 1 (as they are)
  * @param tint colour that a full shadow is lifted to, each 0 (as it is) to 1 (no shadow)
- * @param reflection factor on the specular part
+ * @param reflection reflection gain: factor on the specular part
  * @param lights collections whose emitters' shadows are caught; empty means all
  * @param reach where it catches; null means everywhere
  */
@@ -18,7 +19,7 @@ public record CatcherTuning(
     double reflection,
     List<String> lights,
     @Nullable Reach reach) {
-  /** Everything is caught as it is. */
+  /** The default: everything is caught unchanged. */
   public static final CatcherTuning USUAL =
       new CatcherTuning(1, new Value.Colour(0, 0, 0), 1, List.of(), null);
 
@@ -68,7 +69,7 @@ public record CatcherTuning(
     return new CatcherTuning(opacity, tint, reflection, next, reach);
   }
 
-  /** Returns it with another factor on the specular part. */
+  /** Returns it with another reflection gain: factor on the specular part. */
   public CatcherTuning withReflection(double next) {
     return new CatcherTuning(opacity, tint, next, lights, reach);
   }
@@ -78,7 +79,7 @@ public record CatcherTuning(
     return new CatcherTuning(opacity, tint, reflection, lights, next);
   }
 
-  /** Whether the difference is what it is, neither weaker nor elsewhere. */
+  /** Whether the difference is exact: not scaled and not limited to a reach. */
   public boolean isUsual() {
     return equals(USUAL);
   }

@@ -4,7 +4,7 @@ import java.util.List;
 import org.jspecify.annotations.Nullable;
 
 /**
- * What a collection is to a layer.
+ * The entry of a collection in a layer.
  *
  * @param role its role; null leaves it to rows below
  * @param catcher options of catching; null means none
@@ -18,7 +18,7 @@ public record Cell(
     List<CellOverride> overrides,
     String note,
     Extra extra) {
-  /** A cell that says nothing. */
+  /** An empty cell. */
   public static final Cell EMPTY = new Cell(null, null, List.of(), "", Extra.NONE);
 
   public Cell {
@@ -35,12 +35,12 @@ public record Cell(
     return new Cell(next, catcher, overrides, note, extra);
   }
 
-  /** Returns the cell with other options of catching; options that say nothing are none. */
+  /** Returns the cell with other options of catching; empty options become null. */
   public Cell withCatcher(@Nullable CatcherOptions next) {
     return new Cell(role, CatcherOptions.NONE.equals(next) ? null : next, overrides, note, extra);
   }
 
-  /** Returns what is said of catching. */
+  /** Returns the options of catching, empty if there are none. */
   public CatcherOptions catching() {
     return catcher == null ? CatcherOptions.NONE : catcher;
   }

@@ -40,7 +40,7 @@ public record CellBlock(List<List<Cell>> cells) {
     return new CellBlock(out);
   }
 
-  /** Puts the cells onto others; a larger place is filled by repeating them. */
+  /** Pastes the cells onto others; a larger selection is filled by repeating them. */
   public Plan paste(Plan plan, List<String> layers, List<@Nullable String> rows) {
     Plan next = plan;
     for (int r = 0; r < rows.size() && !cells.isEmpty(); r++) {

@@ -9,7 +9,7 @@ import java.util.List;
  * @param verb how
  * @param keys the value over frames, ascending; one key at frame 0 is a value that stays
  * @param step whether a value holds until the next key, instead of moving there in a line
- * @param on whether it is in force
+ * @param on whether it is on
  * @param extra unknown keys
  */
 public record CellOverride(
@@ -56,7 +56,7 @@ public record CellOverride(
     return before.value();
   }
 
-  /** Returns it, in force or not. */
+  /** Returns it switched on or off. */
   public CellOverride withOn(boolean next) {
     return new CellOverride(property, verb, keys, step, next, extra);
   }

@@ -7,7 +7,7 @@ import org.wedgecutter.core.scene.Entity;
  * A collection: entities that a rule matches, and hand-picked ones.
  *
  * @param name unique in the plan
- * @param rule what it takes; the empty rule takes nothing
+ * @param rule its pattern; the empty rule matches nothing
  * @param added paths picked by hand
  * @param removed paths excluded by hand
  * @param extra unknown keys
@@ -19,7 +19,7 @@ public record CollectionDef(
     removed = List.copyOf(removed);
   }
 
-  /** A collection of what a rule takes. */
+  /** A collection of what a rule matches. */
   public static CollectionDef of(String name, Rule rule) {
     return new CollectionDef(name, rule, List.of(), List.of(), Extra.NONE);
   }

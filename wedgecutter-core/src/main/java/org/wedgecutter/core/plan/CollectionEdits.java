@@ -7,7 +7,7 @@ import java.util.Map;
 import java.util.function.UnaryOperator;
 import org.wedgecutter.core.scene.Entity;
 
-/** Edits of collections: functions from plan to plan. What they say holds for all layers. */
+/** Edits of collections: functions from plan to plan. They apply to all layers. */
 public final class CollectionEdits {
   private CollectionEdits() {}
 
@@ -23,7 +23,7 @@ public final class CollectionEdits {
     return collection(plan, collection, c -> c.withRule(rule));
   }
 
-  /** Puts a new collection at a place, under a name that is free; no layer says anything of it. */
+  /** Puts a new collection at a place, under a unique name; no layer has a cell for it. */
   public static Plan add(Plan plan, int at, CollectionDef collection) {
     List<CollectionDef> collections = new ArrayList<>(plan.collections());
     collections.add(
@@ -48,7 +48,7 @@ public final class CollectionEdits {
     return word.find() ? word.group(1).strip() : "";
   }
 
-  /** Takes a collection away, with its cells in all layers. */
+  /** Deletes a collection, with its cells in all layers. */
   public static Plan remove(Plan plan, String name) {
     List<CollectionDef> collections = new ArrayList<>(plan.collections());
     collections.removeIf(c -> c.name().equals(name));
@@ -99,8 +99,8 @@ public final class CollectionEdits {
   }
 
   /**
-   * Picks an entity into a collection: out of the hand-picked members of all others, and left out
-   * of the rows above that would take it first.
+   * Picks an entity into a collection: out of the hand-picked members of all others, and excluded
+   * from the rows above that would match it first.
    */
   public static Plan pick(Plan plan, String collection, Entity entity) {
     if (plan.collection(collection).isEmpty()) {

@@ -5,12 +5,9 @@ import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.Map;
 
-/**
- * What stood in a part of a plan file under keys that this version does not know; written back as
- * it was.
- */
+/** Unknown keys of a part of a plan file with their values; written back unchanged. */
 public record Extra(Map<String, JsonNode> values) {
-  /** Nothing. */
+  /** No unknown keys. */
   public static final Extra NONE = new Extra(Map.of());
 
   public Extra {

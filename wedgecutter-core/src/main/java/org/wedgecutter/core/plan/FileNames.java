@@ -90,7 +90,10 @@ public final class FileNames {
     return path + "." + extension;
   }
 
-  /** Letters, digits and a few signs stay; all else, and a dot in front, becomes an underscore. */
+  /**
+   * Letters, digits and a few signs stay; all other characters, and a leading dot, become
+   * underscores.
+   */
   static String safe(String value) {
     StringBuilder out = new StringBuilder();
     value

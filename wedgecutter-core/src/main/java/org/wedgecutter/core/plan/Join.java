@@ -2,7 +2,7 @@ package org.wedgecutter.core.plan;
 
 import java.util.Locale;
 
-/** How a layer is put onto what is behind it; see {@code docs/algebra.md}. */
+/** How a layer is joined onto what is behind it; see {@code docs/algebra.md}. */
 public enum Join {
   /** Adds; negative light takes away. For held-out layers and for catchers' differences. */
   PLUS,

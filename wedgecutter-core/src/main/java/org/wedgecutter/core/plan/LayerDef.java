@@ -12,10 +12,9 @@ import java.util.Optional;
  * @param name unique in the plan
  * @param render whether it is rendered
  * @param hue number of its colour on screens, from 0
- * @param cells by collection name, what it says of each; a collection that is missing is left to
- *     rows below
- * @param rest what it says of all that no row decides
- * @param settings what is different from the shot in this layer only
+ * @param cells cells by collection name; a missing cell leaves the decision to rows below
+ * @param rest the cell of all that no row decides
+ * @param settings settings that differ from the shot's in this layer only
  * @param extra unknown keys
  */
 public record LayerDef(
@@ -36,12 +35,12 @@ public record LayerDef(
     return new LayerDef(name, true, hue, cells, rest, List.of(), Extra.NONE);
   }
 
-  /** Returns what it says of a collection, or of the rest (null); an empty cell if nothing. */
+  /** Returns the cell of a collection, or of the rest (null); an empty cell if there is none. */
   public Cell cell(@org.jspecify.annotations.Nullable String collection) {
     return collection == null ? rest : cells.getOrDefault(collection, Cell.EMPTY);
   }
 
-  /** Returns the setting of a property that is in force. */
+  /** Returns the setting of a property, if it is on. */
   public Optional<CellOverride> setting(Property property) {
     return settings.stream().filter(o -> o.on() && o.property() == property).findFirst();
   }

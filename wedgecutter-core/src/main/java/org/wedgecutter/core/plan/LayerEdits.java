@@ -47,9 +47,7 @@ public final class LayerEdits {
     return plan.withRecipe(plan.recipe().withJoins(steps));
   }
 
-  /**
-   * Gives a layer another name, in the recipe too; a name that is taken or empty changes nothing.
-   */
+  /** Renames a layer, also in the recipe; a name that is taken or empty changes nothing. */
   public static Plan rename(Plan plan, String layer, String next) {
     if (next.isBlank() || plan.layer(next).isPresent()) {
       return plan;
@@ -90,7 +88,7 @@ public final class LayerEdits {
     return add(plan, at + 1, from.withName(layer + " copy"), plan.join(layer).orElse(Join.PLUS));
   }
 
-  /** Takes a layer away, from the recipe too. */
+  /** Deletes a layer, also from the recipe. */
   public static Plan remove(Plan plan, String layer) {
     List<LayerDef> layers = new ArrayList<>(plan.layers());
     layers.removeIf(l -> l.name().equals(layer));
@@ -109,12 +107,12 @@ public final class LayerEdits {
     return ordered(plan.withLayers(layers));
   }
 
-  /** Puts a setting in the place of the one of the same property. */
+  /** Adds a setting, or replaces the one of the same property. */
   public static Plan setting(Plan plan, String layer, CellOverride setting) {
     return layer(plan, layer, l -> l.withSettings(PlanEdits.replaced(l.settings(), setting)));
   }
 
-  /** Takes the setting of a property away, so that the shot's holds again. */
+  /** Deletes the setting of a property, so that the shot's applies again. */
   public static Plan removeSetting(Plan plan, String layer, Property property) {
     return layer(
         plan,

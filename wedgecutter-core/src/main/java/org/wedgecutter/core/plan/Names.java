@@ -2,11 +2,11 @@ package org.wedgecutter.core.plan;
 
 import java.util.function.Predicate;
 
-/** Names that nothing else has. */
+/** Makes unique names. */
 final class Names {
   private Names() {}
 
-  /** Returns a name, with a number behind it if it is taken. */
+  /** Returns a name, with a number appended if it is taken. */
   static String free(String name, Predicate<String> taken) {
     String free = name;
     for (int k = 2; taken.test(free); k++) {

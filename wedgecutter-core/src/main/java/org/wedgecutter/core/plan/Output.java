@@ -13,7 +13,7 @@ import org.wedgecutter.exr.Compression;
  *
  * @param name template of file names, without extension
  * @param half whether colours are half floats; else 32-bit floats
- * @param compression how the files are packed
+ * @param compression compression of the files
  * @param passes whether the passes that add up to the beauty are written beside it
  * @param more what else is written beside it
  * @param lightGroups collections whose emitters share one pass; every other emitter has its own
@@ -40,9 +40,9 @@ public record Output(
   public enum More {
     /** One light pass for each emitter or group of emitters; they add up to the beauty. */
     LIGHTS("lights"),
-    /** Diffuse light straight from emitters as if nothing stood in its way. */
+    /** Direct diffuse light without shadows. */
     UNSHADOWED("unshadowed"),
-    /** Diffuse light straight from emitters by the same without shadows. */
+    /** Direct diffuse light divided by the same without shadows. */
     SHADOW("shadow"),
     /** Ambient occlusion. */
     OCCLUSION("occlusion"),

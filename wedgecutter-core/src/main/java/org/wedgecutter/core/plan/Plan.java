@@ -5,8 +5,7 @@ import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 
 /**
- * A plan: how a shot is cut into layers and put together again. Immutable; an edit makes another
- * plan.
+ * A plan: how a shot is cut into layers and rejoined. Immutable; an edit makes another plan.
  *
  * @param shot the shot; null in a template
  * @param collections rows of the sheet, in order of precedence

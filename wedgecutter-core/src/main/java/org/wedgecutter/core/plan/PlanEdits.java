@@ -17,8 +17,8 @@ public final class PlanEdits {
   /**
    * Changes a cell.
    *
-   * @param edit gets the cell, or an empty one; a result without any content takes the cell away
-   *     (the rest always has one)
+   * @param edit gets the cell, or an empty one; an empty result deletes the cell (the rest always
+   *     has one)
    */
   public static Plan cell(
       Plan plan, String layer, @Nullable String collection, UnaryOperator<Cell> edit) {
@@ -60,13 +60,13 @@ public final class PlanEdits {
     return next;
   }
 
-  /** Puts an override in a cell, in the place of the one of the same property. */
+  /** Adds an override to a cell, or replaces the one of the same property. */
   public static Plan override(
       Plan plan, String layer, @Nullable String collection, CellOverride override) {
     return cell(plan, layer, collection, c -> c.withOverrides(replaced(c.overrides(), override)));
   }
 
-  /** Takes the overrides of a property out of a cell. */
+  /** Deletes the overrides of a property from a cell. */
   public static Plan removeOverride(
       Plan plan, String layer, @Nullable String collection, Property property) {
     return cell(

@@ -16,8 +16,8 @@ import org.wedgecutter.core.io.TextFile;
 
 /**
  * Parts of plans as files of their own: all collections, one layer with the collections that it
- * speaks of, or the cells of one column. The form is that of plans, with {@code "wedgecutter_part"}
- * in the place of {@code "wedgecutter"}.
+ * uses, or the cells of one column. The form is that of plans, with {@code "wedgecutter_part"} in
+ * the place of {@code "wedgecutter"}.
  */
 public final class PlanParts {
   private static final String KEY = "wedgecutter_part";
@@ -25,7 +25,7 @@ public final class PlanParts {
   private PlanParts() {}
 
   /**
-   * What importing a part made of a plan.
+   * The result of importing a part.
    *
    * @param plan the plan after it
    * @param notes what was done and what was left out, a line each
@@ -44,7 +44,7 @@ public final class PlanParts {
     return PlanWriter.text(n);
   }
 
-  /** Returns a layer of a plan, its join, and the collections that it speaks of. */
+  /** Returns a layer of a plan, its join, and the collections that it uses. */
   public static String layer(Plan plan, String layer) {
     LayerDef def = plan.layer(layer).orElseThrow();
     ObjectNode n = PlanReader.JSON.createObjectNode().put(KEY, Plan.VERSION);
@@ -73,8 +73,8 @@ public final class PlanParts {
   }
 
   /**
-   * Takes a part into a plan. Collections of the same name get the rule of the part; a layer whose
-   * name is taken gets another; cells go to the layer that is named.
+   * Imports a part into a plan. Collections of the same name get the rule of the part; a layer
+   * whose name is taken gets another; cells go to the layer that is named.
    *
    * @param layer where cells go, and in front of which a layer is put; may be empty for collections
    * @throws InputException with file, place and expectation

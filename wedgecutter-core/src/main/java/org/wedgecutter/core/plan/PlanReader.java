@@ -83,7 +83,7 @@ public final class PlanReader {
     return new PlanReader(file).plan(root);
   }
 
-  /** Gives keys that early plans wrote in another casing their present names. */
+  /** Renames keys that early plans wrote in another casing. */
   public static void migrate(JsonNode plan) {
     rename(plan.path("shot"), "seeThroughGlass", "see_through_glass");
     rename(plan.path("shot").path("plate"), "standIns", "stand_ins");
@@ -97,13 +97,13 @@ public final class PlanReader {
     }
   }
 
-  /** Reads a cell that stands elsewhere than in a plan; checked by the schema of cells. */
+  /** Reads a cell outside of a plan, such as from the clipboard; checked by the schema of cells. */
   static Cell cellOf(JsonNode n, Path file, String place) throws InputException {
     check("cell", n, file, place);
     return new PlanReader(file).cell(n, place);
   }
 
-  /** Reads a collection that stands elsewhere than in a plan. */
+  /** Reads a collection outside of a plan. */
   static CollectionDef collectionOf(JsonNode n, Path file, String place) throws InputException {
     check("collection", n, file, place);
     return new PlanReader(file).collection(n, place);

@@ -53,7 +53,7 @@ public final class PlanSchema {
   /** A place where a document does not follow the schema. */
   public record Fault(String place, String expected) {}
 
-  /** Returns the first fault of a part of a document, by its name among the definitions. */
+  /** Returns the first violation in a part of a document, by its name among the definitions. */
   public Optional<Fault> checkPart(String definition, String json) {
     return parts
         .computeIfAbsent(
@@ -70,7 +70,7 @@ public final class PlanSchema {
         .check(json);
   }
 
-  /** Returns the first fault of a JSON document, if there is one. */
+  /** Returns the first violation in a JSON document, if there is one. */
   public Optional<Fault> check(String json) {
     List<Error> errors = schema.validate(json, InputFormat.JSON);
     return errors.stream()

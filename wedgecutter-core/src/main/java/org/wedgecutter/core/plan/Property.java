@@ -10,7 +10,7 @@ import java.util.stream.Collectors;
  * cells, properties of a layer in its settings.
  */
 public enum Property {
-  /** The camera sees it; off makes Seen, Holdout and Catcher to Unseen. */
+  /** The camera sees it; off turns Seen, Holdout and Catcher into Unseen. */
   VISIBLE_CAMERA("visible.camera", Sort.SWITCH, Subject.THING),
   /** Reflections show it, and take its light if it emits any. */
   VISIBLE_REFLECTION("visible.reflection", Sort.SWITCH, Subject.ANY),
@@ -44,7 +44,7 @@ public enum Property {
   LIGHT_COLOR("light.color", Sort.COLOUR, Subject.EMITTER, 0, 1, ""),
   /** Factor on the light that a surface sends to other objects; the camera sees it unchanged. */
   RETURNED("light.returned", Sort.COLOUR, Subject.SURFACE, 0, 100, ""),
-  /** How much matter there is. */
+  /** Factor on the density of a medium. */
   MEDIUM_DENSITY("medium.density", Sort.NUMBER, Subject.MEDIUM, 0, 1e9, ""),
   /** Share of light that the medium scatters. */
   MEDIUM_COLOR("medium.color", Sort.COLOUR, Subject.MEDIUM, 0, 1, ""),
@@ -52,7 +52,7 @@ public enum Property {
   MEDIUM_EMISSION("medium.emission", Sort.COLOUR, Subject.MEDIUM, 0, 1e9, ""),
   /** Levels of subdivision. */
   SUBDIVISION("subdivision", Sort.WHOLE, Subject.SURFACE, 0, 6, "levels"),
-  /** Whether it is blurred as it moves; as a setting of a layer, whether anything is. */
+  /** Whether it has motion blur; as a setting of a layer, whether anything has. */
   MOTION_BLUR("motion-blur", Sort.SWITCH, Subject.THING),
 
   /** Width and height in pixels. */
@@ -76,7 +76,7 @@ public enum Property {
   /** Amount of noise that is filtered away. */
   DENOISE("denoise", Sort.NUMBER, Subject.LAYER, 0, 1, "");
 
-  /** What sort of value it has. */
+  /** The type of its value. */
   public enum Sort {
     /** On or off. */
     SWITCH,
@@ -103,7 +103,7 @@ public enum Property {
     }
   }
 
-  /** What has it. */
+  /** What kind of entity has it. */
   public enum Subject {
     /** Every entity. */
     ANY,
@@ -144,12 +144,12 @@ public enum Property {
     return word;
   }
 
-  /** Returns what sort of value it has. */
+  /** Returns the type of its value. */
   public Sort sort() {
     return sort;
   }
 
-  /** Returns what has it. */
+  /** Returns the kind of entity that has it. */
   public Subject subject() {
     return subject;
   }
@@ -194,7 +194,7 @@ public enum Property {
 
   /** How an override changes a value. */
   public enum Verb {
-    /** Takes its place. */
+    /** Replaces it. */
     SET,
     /** Multiplies it. */
     SCALE,

@@ -13,7 +13,7 @@ public record Recipe(List<Step> joins, Extra extra) {
     joins = List.copyOf(joins);
   }
 
-  /** One layer and how it is put onto what is behind it. */
+  /** One layer and how it is joined onto what is behind it. */
   public record Step(String layer, Join join, Extra extra) {}
 
   /** Returns the recipe with other steps. */

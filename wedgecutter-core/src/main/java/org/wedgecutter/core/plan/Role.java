@@ -3,16 +3,17 @@ package org.wedgecutter.core.plan;
 import java.util.Locale;
 
 /**
- * What an entity is to a layer; see {@code docs/algebra.md}. The words are those of the plan file.
+ * The role of an entity in a layer; see {@code docs/algebra.md}. The words are those of the plan
+ * file.
  */
 public enum Role {
-  /** In the picture, hides what is behind it, and all light feels it. */
+  /** In the picture, occludes what is behind it, and takes part in all light. */
   SEEN("Seen"),
-  /** Writes nothing, hides what is behind it, and all light feels it. */
+  /** Not in the picture, but occludes what is behind it, and takes part in all light. */
   HOLDOUT("Holdout"),
   /** Shows only what other entities do to its surface. */
   CATCHER("Catcher"),
-  /** The camera looks through it; all light feels it. */
+  /** The camera looks through it; it takes part in all light. */
   UNSEEN("Unseen"),
   /** Not there at all. */
   ABSENT("Absent");

@@ -85,7 +85,7 @@ public record Rule(String text, Term root) {
    * @param one whether that run is the only wildcard
    */
   record Glob(String pattern, boolean literal, boolean anyCase, int first, int end, boolean one) {
-    /** A pattern as written; in {@code anyCase} it is made small. */
+    /** A pattern as written; with {@code anyCase} in lower case. */
     static Glob of(String written, boolean literal, boolean anyCase) {
       String p = anyCase ? written.toLowerCase(Locale.ROOT) : written;
       int first = literal ? -1 : wildcard(p, 0);
@@ -166,7 +166,7 @@ public record Rule(String text, Term root) {
     }
   }
 
-  /** Whether the rule takes an entity. */
+  /** Whether the rule matches an entity. */
   public boolean matches(Entity entity) {
     return root.matches(entity);
   }

@@ -1,6 +1,6 @@
 package org.wedgecutter.core.plan;
 
-/** A rule that cannot be read. */
+/** A rule with an error. */
 public final class RuleException extends Exception {
   private static final long serialVersionUID = 1L;
   private final int at;

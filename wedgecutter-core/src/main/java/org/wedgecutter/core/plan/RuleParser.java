@@ -17,7 +17,7 @@ import java.util.Locale;
  *
  * A word ends at white space or one of {@code & | ! ( )}; in it {@code *}, {@code **} and {@code ?}
  * are patterns. Within quotes every character is itself. A value without a key is a name. A rule
- * that begins with {@code ~} does not care about case. The empty rule takes nothing.
+ * that begins with {@code ~} ignores case. The empty rule matches nothing.
  */
 public final class RuleParser {
   private static final int MAX_LENGTH = 2000;
@@ -40,7 +40,7 @@ public final class RuleParser {
     return new Rule(text, new RuleParser(text).whole());
   }
 
-  /** The rule that takes nothing. */
+  /** The rule that matches nothing. */
   public static Rule nothing() {
     return new Rule("", new Rule.Nothing());
   }

@@ -19,14 +19,14 @@ import java.util.function.Consumer;
  * @param width picture width in pixels
  * @param height picture height in pixels
  * @param samples samples per pixel of a final
- * @param bounces how far light is followed
- * @param seed changes the noise
- * @param clamp most that one indirect path may bring; 0 means no bound
+ * @param bounces how many bounces of light are followed
+ * @param seed seed of all random numbers
+ * @param clamp indirect clamp: most that one indirect path may bring; 0 means none
  * @param soften least roughness of surfaces met after a diffuse bounce, as microfacet width
  * @param denoise amount of noise that is filtered away, 0 to 1; the same in all layers
  * @param seeThrough whether the camera looks straight through thin clear glass
- * @param environment what surrounds the scene
- * @param plate the picture behind everything
+ * @param environment the environment
+ * @param plate the plate
  * @param links by path of an emitter, the collection that it lights alone
  * @param known paths of the entities that the scene had when the plan was last saved, in order;
  *     empty if that is not known
@@ -59,7 +59,7 @@ public record Shot(
   }
 
   /**
-   * What surrounds the scene.
+   * The environment.
    *
    * @param image path of an .hdr or .exr image, relative to the plan; empty means darkness
    * @param turn degrees about the vertical
@@ -69,8 +69,8 @@ public record Shot(
   public record EnvironmentDef(String image, double turn, double level, Extra extra) {}
 
   /**
-   * A picture behind everything, and what in the scene stands in for things in it. Where the camera
-   * sees a stand-in, or nothing, it sees the plate.
+   * A plate: the picture behind everything, and the stand-in geometry of things in it. Where the
+   * camera sees a stand-in, or nothing, it sees the plate.
    *
    * @param image path of an .exr, .hdr, .png or .jpg picture, relative to the plan; empty means
    *     none

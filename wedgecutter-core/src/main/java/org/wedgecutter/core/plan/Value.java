@@ -101,7 +101,7 @@ public sealed interface Value {
     return property.sort() == Property.Sort.WHOLE ? Math.rint(within) : within;
   }
 
-  /** Returns the value a part of the way from one to another; what cannot be mixed stays. */
+  /** Returns the value interpolated between two; values that cannot be interpolated stay. */
   static Value between(Value a, Value b, double t) {
     if (a instanceof Num x && b instanceof Num y) {
       return new Num(x.number + t * (y.number - x.number));
@@ -172,7 +172,7 @@ public sealed interface Value {
   }
 
   /**
-   * Makes sure that a value fits its property.
+   * Checks that a value fits its property.
    *
    * @throws IllegalArgumentException with what was expected
    */

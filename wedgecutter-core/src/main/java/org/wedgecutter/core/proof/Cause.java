@@ -20,7 +20,7 @@ public record Cause(
     entities = List.copyOf(entities);
   }
 
-  /** A cause that is about no entities in particular. */
+  /** A cause without particular entities. */
   public Cause(Message message, String layer, double share) {
     this(message, layer, "", List.of(), share);
   }

@@ -11,7 +11,7 @@ import org.wedgecutter.core.resolve.ResolvedShot;
 import org.wedgecutter.core.scene.Scene;
 
 /**
- * Reads from plan and scene why layers cannot rejoin exactly. Only what the camera can meet counts:
+ * Finds from plan and scene why layers cannot rejoin exactly. Only what the camera can see counts:
  * entities of kind mesh, and the environment. Shares of the residual are by {@link #byEntity}.
  */
 public final class CauseFinder {
@@ -31,14 +31,16 @@ public final class CauseFinder {
     return all.sorted();
   }
 
-  /** Finds what is seen in no layer, or in several that do not share out its light. */
+  /**
+   * Finds what is Seen in no layer, or in several layers that do not divide its light among them.
+   */
   public static List<Cause> partition(Plan plan, Scene scene, ResolvedShot shot) {
     Causes all = new Causes(plan, scene, shot, null);
     new LightCauses(all).partition();
     return all.inOrder();
   }
 
-  /** Finds causes that a recipe tells by itself, without the scene: joins that approximate. */
+  /** Finds the causes that show in the recipe alone, without the scene: joins that approximate. */
   public static List<Cause> ofRecipe(Recipe recipe) {
     List<Cause> out = new ArrayList<>();
     for (int s = 1; s < recipe.joins().size(); s++) {
@@ -59,9 +61,9 @@ public final class CauseFinder {
   }
 
   /**
-   * Returns the share of a residual's light on each entity: of the pixels that it covers most of.
+   * Returns each entity's share of a residual: over the pixels where it is dominant.
    *
-   * @param dominant the entity that covers most of a pixel (x, y), or -1
+   * @param dominant the dominant entity of a pixel (x, y), or -1
    */
   public static double[] byEntity(
       Residual residual, int entities, java.util.function.IntBinaryOperator dominant) {

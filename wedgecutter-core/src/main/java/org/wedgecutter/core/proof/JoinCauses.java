@@ -187,7 +187,9 @@ final class JoinCauses {
     }
   }
 
-  /** A layer joined by plus that is not cut where another layer's things stand in front of it. */
+  /**
+   * A layer joined by plus without holdouts where objects of another layer stand in front of it.
+   */
   private void plusOnComplete() {
     for (Recipe.Step step : all.plan.recipe().joins()) {
       ResolvedLayer layer = all.shot.layers().get(all.plan.layerIndex(step.layer()));

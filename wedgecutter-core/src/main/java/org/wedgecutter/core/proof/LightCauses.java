@@ -29,7 +29,9 @@ final class LightCauses {
     this.all = all;
   }
 
-  /** Finds what is seen in no layer, or in several that do not share out its light. */
+  /**
+   * Finds what is Seen in no layer, or in several layers that do not divide its light among them.
+   */
   void partition() {
     Map<String, List<Entity>> nowhere = new LinkedHashMap<>();
     Map<String, List<Entity>> twice = new LinkedHashMap<>();

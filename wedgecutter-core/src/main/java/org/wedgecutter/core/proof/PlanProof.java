@@ -55,7 +55,7 @@ public record PlanProof(int frame, Residual residual, List<Cause> causes, Render
     return new PlanProof(frame, residual, causes, rendered);
   }
 
-  /** Tells of a catch picture how much light clamping took from it. */
+  /** Adds how much light clamping removed from a catch picture. */
   private static Cause withLoss(Cause cause, Plan plan, RenderedFrame rendered) {
     if (cause.kind() != Mistake.GREY_CATCH) {
       return cause;

@@ -4,7 +4,7 @@ import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.plan.Join;
 import org.wedgecutter.core.plan.Recipe;
 
-/** Puts layers together by a recipe, in 32-bit float, from the back to the front. */
+/** Joins layers by a recipe, in 32-bit float, from the back to the front. */
 public final class Rejoiner {
   private Rejoiner() {}
 
@@ -19,12 +19,12 @@ public final class Rejoiner {
    * A rejoined picture.
    *
    * @param picture the result
-   * @param magnitude per pixel and channel, the sum of what the layers brought, all taken as
-   *     positive: the scale of rounding errors
+   * @param magnitude per pixel and channel, the sum of the layers' absolute values: the scale of
+   *     rounding errors
    */
   public record Rejoined(Picture picture, Picture magnitude) {}
 
-  /** Puts all layers of a recipe onto nothing; layers of another size are resampled. */
+  /** Joins all layers of a recipe, starting from black; layers of another size are resampled. */
   public static <X extends Exception> Rejoined rejoin(
       Recipe recipe, int width, int height, Source<X> layers) throws X {
     Picture result = Picture.empty(width, height);
@@ -42,7 +42,7 @@ public final class Rejoiner {
   }
 
   /**
-   * Puts one layer onto a picture, which is changed.
+   * Joins one layer onto a picture, which is changed.
    *
    * @throws IllegalArgumentException if they are not of the same size
    */

@@ -33,13 +33,14 @@ public final class FrameRenderer {
   private int placed = Integer.MIN_VALUE;
 
   /**
-   * How a frame is rendered.
+   * Settings of a render.
    *
    * @param width pixels in a line
    * @param height lines
    * @param samples samples per pixel
    * @param threads at least 1
-   * @param separately whether every layer is traced by itself, to show that sharing changes nothing
+   * @param separately whether every layer is traced on its own, to show that sharing changes
+   *     nothing
    * @param region which pixels are rendered
    */
   public record Settings(
@@ -72,7 +73,7 @@ public final class FrameRenderer {
     }
 
     /**
-     * Returns how many threads are meant: 0 is all, a negative number leaves so many processors
+     * Returns the number of threads: 0 means all processors, a negative number leaves that many
      * free.
      */
     public static int threads(int asked) {
@@ -86,10 +87,7 @@ public final class FrameRenderer {
     this.settings = settings;
   }
 
-  /**
-   * Ends a render that is going on, from another thread; it ends with a {@link
-   * CancellationException}.
-   */
+  /** Stops a running render from another thread; it ends with a {@link CancellationException}. */
   public void stop() {
     stopped = true;
     FrameTrace trace = running;

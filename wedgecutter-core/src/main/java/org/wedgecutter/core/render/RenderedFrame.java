@@ -20,7 +20,7 @@ public final class RenderedFrame {
   private final InterplayTable interplay;
 
   /**
-   * What one trace took.
+   * The cost of one trace.
    *
    * @param layers names of the layers that it served; "uncut" stands for the uncut frame
    * @param seconds wall time
@@ -58,7 +58,7 @@ public final class RenderedFrame {
     return of(index).passes(index);
   }
 
-  /** Returns what clamping took from a layer. */
+  /** Returns the light that clamping removed from a layer. */
   public double lostByClamping(int index) {
     return of(index).lostByClamping(index);
   }
@@ -77,12 +77,12 @@ public final class RenderedFrame {
     return whole().uncutPasses();
   }
 
-  /** Returns what the headers of ID mattes say of a layer, or with -1 of the uncut frame. */
+  /** Returns the header attributes of the ID mattes of a layer, or with -1 of the uncut frame. */
   public Map<String, String> idHeader(int index) {
     return index < 0 ? whole().uncutIdHeader() : of(index).idHeader(index);
   }
 
-  /** Returns how many fragments were left out because a number was not one, or negative. */
+  /** Returns the number of invalid fragments: NaN, infinite or negative; they are left out. */
   public long invalidSamples() {
     return invalidSamples;
   }
@@ -92,12 +92,12 @@ public final class RenderedFrame {
     return interplay;
   }
 
-  /** Returns the entity that covers most of a pixel of the uncut frame, or -1. */
+  /** Returns the dominant entity of a pixel of the uncut frame, or -1. */
   public int dominant(int x, int y) {
     return whole().dominant(x, y);
   }
 
-  /** Returns what each trace took. */
+  /** Returns the cost of each trace. */
   public List<ClassTime> classes() {
     return classes;
   }

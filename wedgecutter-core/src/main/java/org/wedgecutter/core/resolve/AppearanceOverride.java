@@ -13,7 +13,7 @@ import org.wedgecutter.core.scene.Medium;
 import org.wedgecutter.core.scene.Rgb;
 
 /**
- * How an entity looks and shines differently in a layer: the overrides of its material and light at
+ * How an entity's material and light differ in a layer: the overrides of its material and light at
  * a frame, one for each property at most.
  *
  * @param changes in the order of {@link Property}
@@ -47,7 +47,7 @@ public record AppearanceOverride(List<Change> changes) {
     return c == null ? Rgb.WHITE : rgb(applied(c, colour(Rgb.WHITE)));
   }
 
-  /** Whether it is not blurred as it moves. */
+  /** Whether motion blur is off. */
   public boolean still() {
     Change c = find(Property.MOTION_BLUR);
     return c != null && c.value instanceof Value.Switch s && !s.on();

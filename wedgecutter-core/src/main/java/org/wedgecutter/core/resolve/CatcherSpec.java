@@ -8,8 +8,7 @@ import org.wedgecutter.core.plan.CatcherTuning;
  * What a layer catches.
  *
  * @param surfaces the entities whose surfaces catch
- * @param casters the entities whose doings are caught: there in one transport class, not there in
- *     the other
+ * @param casters the casters: present in one transport class, absent from the other
  * @param without the transport class without the casters
  * @param output the form in which it is delivered
  * @param tuning how strongly it catches, and where
@@ -22,7 +21,7 @@ public record CatcherSpec(
     CatcherOutput output,
     CatcherTuning tuning,
     @Nullable EntitySet lights) {
-  /** A catcher of everything as it is. */
+  /** A catcher with default options. */
   public CatcherSpec(
       EntitySet surfaces, EntitySet casters, TransportClass without, CatcherOutput output) {
     this(surfaces, casters, without, output, CatcherTuning.USUAL, null);

@@ -4,7 +4,7 @@ import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.plan.Role;
 
 /**
- * What an entity is to a layer, and why.
+ * The role of an entity in a layer, and the row that decided it.
  *
  * @param role its role
  * @param row the collection that decided; null means the rest

@@ -24,7 +24,7 @@ public final class Decisions extends AbstractList<Decision> {
     this.names = names;
   }
 
-  /** All entities with one role by the rest. */
+  /** All entities with one role, decided by the rest. */
   public static Decisions all(int entities, Role role) {
     byte[] roles = new byte[entities];
     int[] rows = new int[entities];

@@ -15,7 +15,7 @@ public final class EntitySet {
     this.bits = bits;
   }
 
-  /** Returns the entities from 0 to {@code count - 1} that a test takes. */
+  /** Returns the entities from 0 to {@code count - 1} that pass a test. */
   public static EntitySet where(int count, IntPredicate test) {
     BitSet bits = new BitSet();
     for (int e = 0; e < count; e++) {

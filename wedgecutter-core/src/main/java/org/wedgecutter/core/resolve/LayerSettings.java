@@ -5,7 +5,7 @@ import org.wedgecutter.core.plan.Property;
 import org.wedgecutter.core.plan.Shot;
 import org.wedgecutter.core.plan.Value;
 
-/** What a layer's settings are at a frame. */
+/** The settings of a layer at a frame. */
 public final class LayerSettings {
   private LayerSettings() {}
 

@@ -15,8 +15,8 @@ import org.wedgecutter.core.scene.Entity;
 import org.wedgecutter.core.scene.Scene;
 
 /**
- * Which entities of a scene collections take. What a rule took is kept, so that an edit of one
- * collection does not try all others anew. Safe for use by several threads.
+ * Which entities of a scene collections match. Matches of a rule are kept, so that an edit of one
+ * collection does not evaluate all others again. Safe for use by several threads.
  */
 public final class Members {
   private static final int KEPT = 5000;
@@ -48,7 +48,7 @@ public final class Members {
     return scene;
   }
 
-  /** Returns the entities that a collection takes, whatever rows above it take. */
+  /** Returns the entities that a collection matches, regardless of rows above it. */
   public EntitySet of(CollectionDef collection) {
     synchronized (taken) {
       EntitySet known = taken.get(collection);
@@ -68,7 +68,7 @@ public final class Members {
     return found;
   }
 
-  /** Returns the entities that a rule takes. */
+  /** Returns the entities that a rule matches. */
   public EntitySet of(Rule rule) {
     return takes(rule::matches);
   }
@@ -79,8 +79,8 @@ public final class Members {
   }
 
   /**
-   * Returns for each row of a plan, and last for the rest, the entities that stand there: those
-   * that no row above takes.
+   * Returns for each row of a plan, and last for the rest, the entities that belong to it: those
+   * that no row above matches.
    */
   public List<EntitySet> rows(Plan plan) {
     List<EntitySet> out = new ArrayList<>();

@@ -3,7 +3,7 @@ package org.wedgecutter.core.resolve;
 import org.jspecify.annotations.Nullable;
 
 /**
- * What a layer is at a frame.
+ * A layer resolved at a frame.
  *
  * @param name its name
  * @param decisions the role of each entity and why, by index

@@ -7,12 +7,12 @@ import org.wedgecutter.core.plan.Output;
 import org.wedgecutter.exr.Compression;
 
 /**
- * What every layer of a plan is.
+ * All layers of a plan, resolved.
  *
  * @param layers in the plan's order, all of them, rendered or not
  * @param uncut the transport class of the frame without any layers: everything is there
  * @param entities number of entities of the scene
- * @param asked what is asked of pictures beyond their light
+ * @param asked what pictures need beyond their light
  */
 public record ResolvedShot(
     List<ResolvedLayer> layers, TransportClass uncut, int entities, Asked asked) {
@@ -20,7 +20,7 @@ public record ResolvedShot(
     layers = List.copyOf(layers);
   }
 
-  /** A shot of which nothing but light is asked. */
+  /** A shot that writes the beauty only. */
   public ResolvedShot(List<ResolvedLayer> layers, TransportClass uncut, int entities) {
     this(layers, uncut, entities, Asked.NOTHING);
   }
@@ -29,7 +29,7 @@ public record ResolvedShot(
   public record Group(String name, EntitySet entities) {}
 
   /**
-   * What is asked of pictures beyond their light.
+   * What pictures need beyond their light.
    *
    * @param output what is written beside the beauty
    * @param emitters everything that emits light, each once, by the pass that it goes into

@@ -26,10 +26,10 @@ import org.wedgecutter.core.scene.EntityKind;
 import org.wedgecutter.core.scene.Scene;
 
 /**
- * Makes of plan, scene and frame what every layer is.
+ * Resolves plan, scene and frame into layers.
  *
- * <p>Rows count from top to bottom. For a layer, the first row that takes the entity and says
- * something in that layer decides: its role, separately each property that is overridden, and
+ * <p>Rows count from top to bottom. For a layer, the first row that matches the entity and has an
+ * entry in that layer decides: its role, separately each property that is overridden, and
  * separately what is caught; what no row decides, the layer's rest does.
  *
  * <p>Sets of entities are bit sets and a row is asked once for all its entities, so that hundreds
@@ -140,7 +140,7 @@ public final class Resolver {
         true);
   }
 
-  /** What lights only some entities, by the shot's links. */
+  /** The emitters that illuminate only some entities, by the shot's light links. */
   private Map<Integer, EntitySet> links() {
     Map<Integer, EntitySet> out = new TreeMap<>();
     plan.requireShot()
@@ -154,7 +154,7 @@ public final class Resolver {
     return out;
   }
 
-  /** Whether nothing that is there moves: then a picture of any frame is one of every frame. */
+  /** Whether nothing that is present moves: then one picture serves every frame. */
   private boolean isStill(Decisions decisions) {
     return !scene.cameraMoves(plan.requireShot().camera())
         && scene.entities().stream()
@@ -216,7 +216,7 @@ public final class Resolver {
         catcher(layer, decisions, transport));
   }
 
-  /** Hands each entity to the first row that takes it and has something to say. */
+  /** Assigns each entity to the first row that matches it and has an entry. */
   private <T> void firstRow(
       LayerDef layer, java.util.function.Function<Cell, @Nullable T> says, Taker<T> taker) {
     BitSet open = new BitSet();
@@ -271,7 +271,7 @@ public final class Resolver {
     return override == null || !(override.at(frame) instanceof Value.Switch s) || s.on();
   }
 
-  /** By property that the layer overrides anywhere: the override of each entity, or null. */
+  /** For each property that the layer overrides anywhere: the override of each entity, or null. */
   private Map<Property, CellOverride[]> overrides(LayerDef layer) {
     Set<Property> used = EnumSet.noneOf(Property.class);
     layer.cells().values().forEach(c -> c.overrides().forEach(o -> used.add(o.property())));
@@ -285,7 +285,7 @@ public final class Resolver {
     return out;
   }
 
-  /** Returns the override of a property that is in force in a cell, or null. */
+  /** Returns a cell's override of a property, if it is on, or null. */
   static @Nullable CellOverride find(Cell cell, Property property) {
     for (CellOverride o : cell.overrides()) {
       if (o.on() && o.property() == property) {

@@ -3,7 +3,7 @@ package org.wedgecutter.core.resolve;
 import org.wedgecutter.core.plan.Bounces;
 
 /**
- * How light is followed. Layers with different settings are of different transport classes.
+ * How light is traced. Layers with different settings are of different transport classes.
  *
  * @param bounces how far
  * @param seed changes every random number
@@ -45,7 +45,7 @@ public record TraceSettings(
     return new TraceSettings(bounces, seed, 0, 0, 1, 0, 1, 1, Double.NaN, Double.NaN, false, true);
   }
 
-  /** Returns settings that take noise away at the cost of light. */
+  /** Returns settings that reduce noise at the cost of light. */
   public TraceSettings withClamp(float nextClamp, float nextSoften) {
     return new TraceSettings(
         bounces,

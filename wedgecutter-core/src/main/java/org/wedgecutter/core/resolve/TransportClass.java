@@ -7,9 +7,9 @@ import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
 
 /**
- * What is beyond the camera segment: which entities are there, for which rays, how they look, and
- * how light is followed. Layers of the same class share one trace. Two classes are equal if nothing
- * that light could tell is different.
+ * What is beyond the camera segment: which entities are present, for which rays, their appearance,
+ * and how light is traced. Layers of the same class share one trace. Two classes are equal if no
+ * light differs between them.
  */
 public final class TransportClass {
   private final Reach[] reach;
@@ -39,7 +39,7 @@ public final class TransportClass {
     linked = new EntitySet[reach.length];
     links.forEach((emitter, only) -> linked[emitter] = only);
     for (int e = 0; e < reach.length; e++) {
-      // light that no lobe takes is no light
+      // light that no lobe receives does not exist
       if (!reach[e].isMet()) {
         this.reach[e] = this.reach[e].without(Reach.Flag.EMITS);
       }

@@ -31,7 +31,7 @@ import org.wedgecutter.core.resolve.Subjects;
 import org.wedgecutter.core.scene.Entity;
 import org.wedgecutter.core.scene.Material;
 
-/** A cell: its role, what it says of catching, and its overrides. For its layer alone. */
+/** A cell: its role, its options of catching, and its overrides. For its layer alone. */
 public final class CellPanel extends VBox {
   private static final List<Property> QUICK =
       List.of(
@@ -49,7 +49,7 @@ public final class CellPanel extends VBox {
 
   /**
    * @param row name of the collection; null is the rest
-   * @param own what the row takes
+   * @param own what the row matches
    */
   public CellPanel(
       Editor editor,

@@ -12,7 +12,7 @@ import org.wedgecutter.core.check.Finding;
 import org.wedgecutter.core.check.SeenTable;
 import org.wedgecutter.core.mistake.Mistake;
 
-/** What is seen never or twice, over the frames, each with a way to it and a fix. */
+/** Entities that are missing or seen twice, over the frames, each with Show and a fix. */
 public final class CheckPanel extends VBox {
   /**
    * @param show is given an entity to show

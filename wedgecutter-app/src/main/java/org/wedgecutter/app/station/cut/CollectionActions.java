@@ -10,8 +10,8 @@ import org.wedgecutter.core.plan.Rule;
 import org.wedgecutter.core.plan.RuleParser;
 
 /**
- * Adding, naming and deleting collections. A new one is named first, then its rule is typed; if its
- * name was left as it came, it takes one from what its rule matches.
+ * Adding, naming and deleting collections. A new one is named first, then its rule is typed; if the
+ * name was left as proposed, the collection is named by what its rule matches.
  */
 final class CollectionActions {
   private static final String NEW = "New collection";
@@ -22,7 +22,7 @@ final class CollectionActions {
   private final Runnable toRule;
 
   /**
-   * @param toRule gives the keyboard to the rule of the selected collection
+   * @param toRule moves the focus to the rule of the selected collection
    */
   CollectionActions(Workbench bench, CutRows rows, Runnable toRule) {
     this.bench = bench;
@@ -31,7 +31,7 @@ final class CollectionActions {
     sheet = bench.sheet();
   }
 
-  /** Adds an empty collection above a row, and lets its name be typed. */
+  /** Adds an empty collection above a row, and opens its name for editing. */
   void add(int row) {
     Session s = bench.session();
     if (s == null) {
@@ -49,7 +49,7 @@ final class CollectionActions {
     edit(own, name, toRule);
   }
 
-  /** Lets the name of a collection be typed. */
+  /** Opens the name of a collection for editing. */
   void rename(int row) {
     CollectionDef c = rows.collection(row);
     if (c != null && rows.entity(row) == null) {

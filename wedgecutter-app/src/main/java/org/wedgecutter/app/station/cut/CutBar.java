@@ -4,7 +4,7 @@ import javafx.scene.control.Button;
 import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 
-/** What can be added to the sheet, above it. */
+/** Buttons above the sheet that add to it. */
 final class CutBar extends HBox {
   /** What its buttons do. */
   interface Actions {

@@ -32,7 +32,7 @@ import org.wedgecutter.core.scene.Scene;
  * check row.
  */
 public final class CutRows implements SheetRows {
-  /** Key of the row of what no collection takes. */
+  /** Key of the row of what no collection matches. */
   public static final String REST = "rest";
 
   /** Key of the row that counts how often everything is seen. */
@@ -67,9 +67,9 @@ public final class CutRows implements SheetRows {
   }
 
   /**
-   * Takes up a plan.
+   * Shows a plan.
    *
-   * @param fresh what came into the scene since the plan was saved
+   * @param fresh entities that are new in the scene since the plan was saved
    */
   public void update(Plan plan, Members members, ResolvedShot resolved, EntitySet fresh) {
     this.plan = plan;
@@ -279,7 +279,7 @@ public final class CutRows implements SheetRows {
     Plan p = plan;
     if (role != null && p != null) {
       boolean member = rows.get(row).sort() == Row.Sort.MEMBER;
-      // what is not strong looks the same in every layer
+      // cells that inherit look the same in every layer
       boolean hued = own && (role == Role.SEEN || role == Role.CATCHER);
       int hue = hued ? p.layers().get(column).hue() : 0;
       boolean sharp =

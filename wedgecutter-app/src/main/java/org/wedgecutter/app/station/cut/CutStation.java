@@ -168,7 +168,7 @@ public final class CutStation implements Station, CutBar.Actions {
     }
   }
 
-  // ---- hands
+  // ---- keys and menus
 
   @Override
   public boolean key(KeyEvent e) {

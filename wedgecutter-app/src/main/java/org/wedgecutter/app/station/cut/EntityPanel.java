@@ -22,10 +22,7 @@ import org.wedgecutter.core.resolve.Members;
 import org.wedgecutter.core.resolve.Subjects;
 import org.wedgecutter.core.scene.Entity;
 
-/**
- * An entity: into which collection it goes, for the whole shot, and what it is to the layer and
- * why.
- */
+/** An entity: its collection, for the whole shot, and its role in the layer and why. */
 public final class EntityPanel extends VBox {
   public EntityPanel(
       Editor editor,
@@ -78,7 +75,7 @@ public final class EntityPanel extends VBox {
                             : "   tags: " + String.join(" ", entity.tags()))));
   }
 
-  /** What an emitter lights: everything, or one collection alone. */
+  /** What an emitter illuminates: everything, or one collection (light linking). */
   private static FlowPane link(Editor editor, Plan plan, Entity entity) {
     FlowPane out = new FlowPane(8, 6);
     out.setAlignment(Pos.CENTER_LEFT);

@@ -26,7 +26,7 @@ public final class OverrideBrowser extends VBox {
    * @param layer its layer
    * @param row its collection; null for the rest
    * @param setting whether it is a setting of the layer
-   * @param override what it is
+   * @param override the override
    * @param entities how many entities it is for
    */
   public record Line(
@@ -85,7 +85,7 @@ public final class OverrideBrowser extends VBox {
     table.getColumns().add(column);
   }
 
-  /** Takes up a plan. */
+  /** Shows a plan. */
   public void update(Plan plan, Members members) {
     List<Line> next = new ArrayList<>();
     for (LayerDef layer : plan.layers()) {

@@ -34,7 +34,7 @@ final class RoleStamps {
       };
 
   /**
-   * A look of a cell.
+   * What a cell looks like.
    *
    * @param own whether the cell has the role of its own, instead of inheriting it
    * @param member whether it is a member's, which is smaller and has no word

@@ -20,8 +20,8 @@ import org.wedgecutter.core.resolve.EntitySet;
 import org.wedgecutter.core.resolve.Members;
 
 /**
- * A field for a rule: counts what it takes while it is typed, shows where it is wrong, offers ways
- * to go on (Down and Tab or Enter take one), and is taken over by Enter.
+ * A field for a rule: counts matches while it is typed, marks errors, offers completions (Down and
+ * Tab or Enter choose one), and applies the rule on Enter.
  */
 final class RuleField extends HBox {
   private final TextField field;
@@ -33,8 +33,8 @@ final class RuleField extends HBox {
   private final String saved;
 
   /**
-   * @param highlight is given what the rule takes as it is typed
-   * @param take takes the rule over
+   * @param highlight is given the matches of the rule as it is typed
+   * @param take applies the rule
    */
   RuleField(String rule, Members members, Consumer<EntitySet> highlight, Consumer<Rule> take) {
     this.members = members;

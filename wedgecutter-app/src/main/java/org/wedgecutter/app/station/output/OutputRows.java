@@ -119,7 +119,7 @@ public final class OutputRows implements SheetRows {
     };
   }
 
-  /** Takes up a plan at a frame. */
+  /** Shows a plan at a frame. */
   public void update(Plan next, int atFrame) {
     plan = next;
     frame = atFrame;

@@ -14,7 +14,7 @@ import org.wedgecutter.app.panel.Entry;
 import org.wedgecutter.core.plan.Output;
 import org.wedgecutter.core.plan.Plan;
 
-/** A pass that is written with every layer or not, and what it is made with. */
+/** A pass: whether it is written with every layer, and its settings. */
 public final class PassPanel extends VBox {
   private final Editor editor;
   private final Label trouble = Entry.trouble("pass-trouble");

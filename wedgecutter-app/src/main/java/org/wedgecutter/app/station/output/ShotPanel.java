@@ -22,7 +22,7 @@ import org.wedgecutter.core.plan.CollectionDef;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.Shot;
 
-/** The settings of the whole shot: what every layer has that says nothing else. */
+/** The settings of the whole shot, which every layer has unless it overrides them. */
 public final class ShotPanel extends VBox {
   /** Asks for a picture's file and puts it into the plan. */
   public interface Asker {

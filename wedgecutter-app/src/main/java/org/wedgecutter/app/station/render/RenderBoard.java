@@ -5,7 +5,9 @@ import org.wedgecutter.app.model.Session;
 import org.wedgecutter.app.station.Workbench;
 import org.wedgecutter.core.render.RenderedFrame;
 
-/** Fills the frame board: a row for each frame, and in the headers what each layer took. */
+/**
+ * Fills the frame board: a row for each frame, and in the headers the render time of each layer.
+ */
 record RenderBoard(RenderRows rows, Workbench bench) implements RenderPanel.Board {
   @Override
   public void begins(List<Integer> frames) {

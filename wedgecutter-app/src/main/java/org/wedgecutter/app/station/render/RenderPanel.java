@@ -25,9 +25,9 @@ import org.wedgecutter.core.plan.FrameRange;
 import org.wedgecutter.core.render.FrameRenderer;
 import org.wedgecutter.core.render.RenderedFrame;
 
-/** Orders a delivery, shows how far it is, stops it, and proves it from its files. */
+/** Starts a delivery, shows its progress, stops it, and proves it from its files. */
 public final class RenderPanel extends VBox {
-  /** Is told what happens to frames. */
+  /** Listener to the progress of frames. */
   interface Board {
     void begins(List<Integer> frames);
 
@@ -100,7 +100,7 @@ public final class RenderPanel extends VBox {
     return label;
   }
 
-  /** Takes up the plan as it is now. */
+  /** Shows the current plan. */
   public void setShot(LoadedShot next) {
     boolean first = shot == null;
     shot = next;
@@ -117,7 +117,7 @@ public final class RenderPanel extends VBox {
     start.setText(layer.isEmpty() ? "Render" : "Render " + layer + " only");
   }
 
-  /** Returns the frames that are asked for; empty while the text is no range. */
+  /** Returns the frames to render; empty while the text is no valid range. */
   public List<Integer> frames() {
     try {
       return FrameRange.parse(frames.getText()).frames();

@@ -20,11 +20,11 @@ public final class RenderRows implements SheetRows {
   private final Map<Integer, State> states = new HashMap<>();
 
   /**
-   * How far a frame is.
+   * The progress of a frame.
    *
    * @param share 0 to 1; 1 is done
    * @param failed whether it ended in an error
-   * @param seconds what it took, or NaN
+   * @param seconds render time, or NaN
    */
   public record State(double share, boolean failed, double seconds) {}
 
@@ -44,7 +44,7 @@ public final class RenderRows implements SheetRows {
     this.hues = List.copyOf(hues);
   }
 
-  /** Tells how far a frame is. */
+  /** Sets the progress of a frame. */
   public void setState(int frame, State state) {
     states.put(frame, state);
   }

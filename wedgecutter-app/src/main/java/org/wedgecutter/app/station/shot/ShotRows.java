@@ -49,7 +49,7 @@ public final class ShotRows implements SheetRows {
   }
 
   /**
-   * Takes up a scene.
+   * Shows a scene.
    *
    * @param motion how much each entity moves in each frame, 0 to 1; empty for those that do not
    */
@@ -73,8 +73,8 @@ public final class ShotRows implements SheetRows {
   }
 
   /**
-   * Takes up what every layer is, and what was measured: the share of the frame of each entity, and
-   * what each does to the light of others.
+   * Shows the resolved layers and what was measured: each entity's share of the frame, and its
+   * effect on the light of others.
    */
   public void update(
       ResolvedShot resolved, List<Integer> hues, double[] coverage, InterplayTable interplay) {
