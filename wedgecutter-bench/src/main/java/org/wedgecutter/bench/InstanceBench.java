@@ -7,8 +7,8 @@ import java.util.Random;
 import org.wedgecutter.core.trace.MeshRays;
 
 /**
- * What it costs that a mesh stands at many places and is kept once: the same triangles copied into
- * one mesh, the same rays, in turn.
+ * The cost of instancing: one mesh at many places against the same triangles copied into one mesh,
+ * with the same rays, in turn.
  */
 final class InstanceBench {
   private static final int ACROSS = 8;

@@ -24,14 +24,14 @@ import org.wedgecutter.core.trace.sample.SamplePattern;
 import org.wedgecutter.exr.Box;
 
 /**
- * How far the uncut frames of the demos are from what they become, after some samples: by how their
- * random numbers lie, as they are and filtered; and what that is worth at equal time.
+ * Measures the noise of the demos' uncut frames after some samples, against converged frames: by
+ * sample pattern, plain and filtered, also at equal time.
  *
- * <p>The error of a pixel is relative: its squared difference by the square of what it should be
- * plus 0.01. Its mean leaves out the worst thousandth, which a few bright points make up. Error
- * (squared already) times seconds is what does not change while a picture only gathers samples.
- * Seen from afar, the difference is blurred before by a bell of 1.5 pixels, and the error is the
- * median pixel's: few bright points, blurred, would hide all others.
+ * <p>The error of a pixel is relative: its squared difference, divided by the square of the
+ * converged value plus 0.01. Its mean leaves out the worst thousandth, which a few bright points
+ * make up. Error (squared already) times seconds is what does not change while a picture only
+ * gathers samples. Seen from afar, the difference is blurred before by a Gaussian of 1.5 pixels,
+ * and the error is the median pixel's: few bright points, blurred, would hide all others.
  */
 final class NoiseBench {
   private static final int WIDTH = 240;
@@ -131,7 +131,7 @@ final class NoiseBench {
     return new Line(name, few.points, samples, filtered, error, afar, seconds);
   }
 
-  /** What a frame becomes after many samples. */
+  /** The converged frame, after many samples. */
   private static Picture reference(LoadedShot shot, String name, @Nullable Path folder)
       throws IOException {
     Path file = folder == null ? null : folder.resolve(name + ".exr");
@@ -150,7 +150,7 @@ final class NoiseBench {
     return right;
   }
 
-  /** The uncut frame of a shot on its way. */
+  /** The uncut frame of a shot while it is traced. */
   private static final class Traced {
     private final LoadedShot shot;
     private final List<FragmentSums> sums = new ArrayList<>();

@@ -35,7 +35,7 @@ public final class AlgebraPictures {
 
   private AlgebraPictures() {}
 
-  /** Takes the demo folder and the folder to write into. */
+  /** Runs with the demo folder and the folder to write into. */
   public static void main(String[] args) throws IOException {
     if (args.length != 2) {
       throw new IllegalArgumentException("expected two arguments: the demo folder, the output");
@@ -132,7 +132,7 @@ public final class AlgebraPictures {
     ImageIO.write(image, "png", file.toFile());
   }
 
-  /** Light to the code of screens, with a soft shoulder. */
+  /** Converts light for the screen, with a soft shoulder. */
   private static int code(double v) {
     double x = Math.max(0, v);
     double soft = x < 0.6 ? x : 0.6 + 0.4 * (1 - Math.exp(-(x - 0.6) / 0.4));

@@ -173,7 +173,7 @@ final class GlbWriter {
     numbers(in.putArray(key), rgb);
   }
 
-  /** Makes a material to the glass of a body. */
+  /** Turns a material into the glass of a solid body. */
   void glass(ObjectNode material, double ior, double distance, double... attenuation) {
     ObjectNode extensions = material.withObject("/extensions");
     extensions.putObject("KHR_materials_transmission").put("transmissionFactor", 1);

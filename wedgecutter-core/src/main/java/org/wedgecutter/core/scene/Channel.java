@@ -4,10 +4,10 @@ import java.util.Arrays;
 import org.joml.Quaternionf;
 
 /**
- * One animated property of a node.
+ * An animated property of a node.
  *
  * @param target what it changes
- * @param between how values follow one another
+ * @param between interpolation between keys
  * @param times seconds, ascending, at least one
  * @param values 3 numbers a key (translation, scale) or 4 (rotation: x, y, z, w); with {@link
  *     Between#CUBIC} three times as many: in-tangent, value, out-tangent
@@ -20,7 +20,7 @@ public record Channel(Target target, Between between, float[] times, float[] val
     SCALE
   }
 
-  /** How values between keys are made. */
+  /** Interpolation between keys. */
   public enum Between {
     STEP,
     LINEAR,

@@ -14,7 +14,7 @@ public record Deformation(@Nullable Morph morph, @Nullable Skin skin) {
    *
    * @param positions of each target, x, y, z by which each vertex moves at weight 1
    * @param normals of each target, by which each normal changes; a target without them is empty
-   * @param rest weight of each target where nothing animates it
+   * @param rest weight of each target without animation
    * @param weights how weights change, or null
    */
   public record Morph(

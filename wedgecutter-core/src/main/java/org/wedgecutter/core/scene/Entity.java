@@ -13,7 +13,7 @@ import java.util.List;
  * @param payload index of its mesh or light; 0 for the environment
  * @param materials names of the materials on it, without repeats
  * @param tags words that the scene's author gave it or one of its parents
- * @param moves whether its place changes over the scene's time
+ * @param moves whether its transform changes over the scene's time
  */
 public record Entity(
     int index,

@@ -4,13 +4,13 @@ import java.util.Locale;
 
 /** What kind of object an entity is. */
 public enum EntityKind {
-  /** One placing of a mesh. */
+  /** An instance of a mesh. */
   MESH,
   /** A point, spot or directional light. */
   LIGHT,
-  /** Haze, smoke: matter without a surface. */
+  /** A participating medium: haze, smoke. */
   MEDIUM,
-  /** All that surrounds the scene. */
+  /** The environment around the scene. */
   ENVIRONMENT;
 
   /** Returns the word that rules use. */

@@ -1,10 +1,10 @@
 package org.wedgecutter.core.scene;
 
 /**
- * A light that cannot be seen itself: one without a surface, as of the open extension
+ * An analytic light, which the camera does not see: one without a surface, as of the open extension
  * KHR_lights_punctual, or one with an area that rays pass through.
  *
- * @param type where its light goes
+ * @param type its type
  * @param intensity linear light in the scene's unit: watts per steradian for point and spot, watts
  *     per square metre facing it for directional, radiance (watts per steradian and square metre)
  *     for areas
@@ -16,7 +16,7 @@ package org.wedgecutter.core.scene;
  */
 public record Light(
     Type type, Rgb intensity, float innerCone, float outerCone, float width, float height) {
-  /** Where a light's light goes. */
+  /** The type of a light. */
   public enum Type {
     /** From a point, everywhere. */
     POINT,

@@ -22,10 +22,10 @@ import org.jspecify.annotations.Nullable;
  * @param normalScale how strongly they tilt
  * @param emission linear radiance in the scene's unit of light, strength included
  * @param emissionTexture sRGB image that multiplies it
- * @param glass light that goes through
+ * @param glass transmission
  * @param coat a clear layer over all
  * @param sheen fibres over all
- * @param unlit whether it shows its base colour whatever light there is, and gives none on
+ * @param unlit whether it shows its base colour regardless of light, and lights nothing
  */
 public record Material(
     String name,
@@ -73,7 +73,7 @@ public record Material(
   }
 
   /**
-   * Light that goes through (KHR_materials_transmission, KHR_materials_volume).
+   * Transmission (KHR_materials_transmission, KHR_materials_volume).
    *
    * @param transmission share of the light under the reflection that goes through, 0 to 1
    * @param transmissionTexture linear image whose red multiplies it
@@ -148,7 +148,7 @@ public record Material(
     return glass.transmission > 0 && !glass.thick && metallic < 1;
   }
 
-  /** A material in the making; begins as plain. */
+  /** A builder of materials; begins with the plain one. */
   public static final class Draft {
     public String name;
     public Rgb baseColor;

@@ -3,7 +3,7 @@ package org.wedgecutter.core.scene;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Matter without a surface: haze, smoke.
+ * A participating medium: haze, smoke.
  *
  * @param name for users
  * @param everywhere whether it fills the world; else it fills a cube of side 1 about its node, as

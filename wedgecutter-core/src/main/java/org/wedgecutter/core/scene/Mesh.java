@@ -3,7 +3,7 @@ package org.wedgecutter.core.scene;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Triangles in their own space. Arrays are not copied and must not be changed.
+ * Triangles in object space. Arrays are not copied and must not be changed.
  *
  * @param name for users
  * @param positions x, y, z of each vertex, in metres

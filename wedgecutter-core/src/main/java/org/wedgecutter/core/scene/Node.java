@@ -5,11 +5,11 @@ import org.joml.Matrix4f;
 import org.joml.Quaternionf;
 
 /**
- * A place in the hierarchy.
+ * A node of the hierarchy.
  *
  * @param path names from the root, joined by slashes; unique in the scene
  * @param parent index of the parent, less than the node's own, or -1
- * @param rest the local transform where nothing animates it
+ * @param rest the local transform without animation
  * @param channels what animates it
  */
 public record Node(String path, int parent, Local rest, List<Channel> channels) {

@@ -8,21 +8,21 @@ import org.joml.Matrix4f;
 import org.wedgecutter.core.image.TextureImage;
 
 /**
- * A shot's world as read from its file.
+ * The scene of a shot, as read from its file.
  *
  * @param file where it was read from
  * @param nodes the hierarchy, parents before children
  * @param entities everything that can be given a role; the environment is the last
  * @param meshes shapes, shared by entities
  * @param materials surfaces
- * @param images what surfaces are painted with
+ * @param images images of textures
  * @param lights lights without a surface
- * @param media matter without a surface
- * @param deformations what changes shapes, by index of the entity
+ * @param media participating media
+ * @param deformations deformations by index of the entity
  * @param cameras perspective cameras, in the file's order
  * @param duration seconds until the last key of any animation
  * @param variants names of the file's sets of materials, of which one can be chosen when reading
- * @param unsupported what stands in the file and is not used here, one line each
+ * @param unsupported what the file holds that is not supported, one line each
  */
 public record Scene(
     Path file,

@@ -6,10 +6,10 @@ package org.wedgecutter.core.scene;
  * @param name for users
  * @param node index of its node
  * @param verticalView the whole vertical angle of view, radians
- * @param lens what is sharp
+ * @param lens depth of field
  */
 public record SceneCamera(String name, int node, float verticalView, Lens lens) {
-  /** A camera that sees everything sharp. */
+  /** A camera without depth of field. */
   public SceneCamera(String name, int node, float verticalView) {
     this(name, node, verticalView, Lens.PINHOLE);
   }
@@ -19,10 +19,10 @@ public record SceneCamera(String name, int node, float verticalView, Lens lens) 
    *
    * @param sensor height of the sensor, metres; with the angle of view it gives the focal length
    * @param fStop focal length by the diameter of the aperture; 0 means a pinhole
-   * @param focus distance along the axis of what is sharp, metres
+   * @param focus distance along the axis of depth of field, metres
    */
   public record Lens(float sensor, float fStop, float focus) {
-    /** Everything is sharp. */
+    /** A pinhole: everything is in focus. */
     public static final Lens PINHOLE = new Lens(0.024f, 0, 1);
   }
 

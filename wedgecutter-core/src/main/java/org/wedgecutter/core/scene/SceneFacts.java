@@ -19,7 +19,7 @@ public final class SceneFacts {
     return scene.cameras().stream().map(SceneCamera::name).toList();
   }
 
-  /** Returns all that emits light: path and sort. */
+  /** Returns all emitters: path and type. */
   public static List<String> lights(Scene scene) {
     return scene.entities().stream()
         .filter(e -> e.kind() == EntityKind.LIGHT || scene.emits(e))

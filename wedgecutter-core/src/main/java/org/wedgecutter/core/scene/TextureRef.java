@@ -6,12 +6,12 @@ import org.jspecify.annotations.Nullable;
  * A use of an image.
  *
  * @param image index into {@link Scene#images()}
- * @param repeatU whether the image repeats along u (else its edge goes on)
+ * @param repeatU whether the image repeats along u (else its edge is extended)
  * @param repeatV whether the image repeats along v
- * @param placing how u and v are moved before the image is read; null means as they are
+ * @param placing the transform of u and v; null means none
  */
 public record TextureRef(int image, boolean repeatU, boolean repeatV, @Nullable Placing placing) {
-  /** A use of an image where u and v put it. */
+  /** A use of an image without a transform. */
   public TextureRef(int image, boolean repeatU, boolean repeatV) {
     this(image, repeatU, repeatV, null);
   }

@@ -3,7 +3,7 @@ package org.wedgecutter.core.scene;
 /**
  * Numbers that change over time.
  *
- * @param between how values follow one another
+ * @param between interpolation between keys
  * @param times seconds, ascending, at least one
  * @param values {@code size} numbers a key; with {@link Channel.Between#CUBIC} three times as many:
  *     in-tangents, values, out-tangents

@@ -14,7 +14,7 @@ import org.wedgecutter.core.trace.world.ShutterPoses;
 final class CameraRays {
   private static final int NUMBERS = 12;
 
-  /** Place, right, up and ahead at each moment. */
+  /** Position, right, up and forward at each moment. */
   private final float[][] frames;
 
   private final float[] middle;
@@ -63,7 +63,7 @@ final class CameraRays {
     return scale;
   }
 
-  /** Whether a place on the lens is to be picked. */
+  /** Whether a point on the lens must be sampled. */
   boolean hasLens() {
     return aperture > 0;
   }
@@ -71,8 +71,8 @@ final class CameraRays {
   /**
    * Aims the caster through a pixel.
    *
-   * @param u place in the pixel's filter, with v
-   * @param lensU place on the lens, with lensV; without meaning for a pinhole
+   * @param u position in the pixel's filter, with v
+   * @param lensU point on the lens, with lensV; unused for a pinhole
    */
   void aim(int x, int y, float u, float v, float lensU, float lensV, RayCaster out) {
     float[] f = frames[out.moment];
@@ -84,7 +84,7 @@ final class CameraRays {
       float r = aperture * (float) Math.sqrt(lensU);
       p = r * (float) Math.cos(2 * Math.PI * lensV);
       q = r * (float) Math.sin(2 * Math.PI * lensV);
-      // the ray goes to where the one through the middle meets the plane that is sharp
+      // the ray goes to where the one through the lens centre meets the focus plane
       a -= p / focus;
       b -= q / focus;
     }

@@ -11,8 +11,8 @@ import org.wedgecutter.core.trace.sample.Sampler;
 import org.wedgecutter.core.trace.volume.PreparedMedium;
 
 /**
- * Light that a point picked on an emitter sends to a vertex of a path: next-event estimation,
- * weighted by the power heuristic against finding the same point by the vertex' own directions.
+ * Next-event estimation: the light that a sampled point on an emitter sends to a path vertex,
+ * weighted by the power heuristic against sampling the BSDF.
  *
  * <p>Source: E. Veach, "Robust Monte Carlo Methods for Light Transport Simulation", 1997.
  */
@@ -53,9 +53,9 @@ final class DirectLight {
   }
 
   /**
-   * Adds the light of emitters picked by what they may matter at the vertex.
+   * Adds the light of emitters picked by their likely contribution at the vertex.
    *
-   * @param picks how many, spread over the chances
+   * @param picks how many, stratified over the probabilities
    */
   void fromSome(int pairs, int picks, boolean first) {
     random.pair(pairs + Transport.PICK_PAIR);
@@ -70,8 +70,8 @@ final class DirectLight {
   }
 
   /**
-   * Whether the surface takes its direct light from picked points alone: where it does not feel all
-   * shadows, a direction that meets a blocker says nothing about the light behind it.
+   * Whether the surface takes its direct light from next-event estimation alone: where it does not
+   * receive all shadows, a direction that meets a blocker says nothing about the light behind it.
    */
   boolean pickedAlone() {
     Reach reach = transport.reach(at.surface.entity);
@@ -81,7 +81,7 @@ final class DirectLight {
   /**
    * Adds the light of one emitter at the vertex, by one point on it.
    *
-   * @param chance with which it was picked, times the number of picks
+   * @param probability of the pick, times the number of picks
    * @param first whether the vertex is what the camera sees
    */
   void from(int number, float chance, boolean first) {
@@ -188,7 +188,7 @@ final class DirectLight {
     }
   }
 
-  /** The power heuristic: the weight of a density against another. */
+  /** The power heuristic: the weight of a pdf against another. */
   static float powerHeuristic(float a, float b) {
     float ratio = b / a;
     return 1 / (1 + ratio * ratio);

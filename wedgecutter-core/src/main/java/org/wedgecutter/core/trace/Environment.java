@@ -3,7 +3,7 @@ package org.wedgecutter.core.trace;
 import org.wedgecutter.core.image.Picture;
 
 /**
- * Light from an image all around.
+ * The environment: light from an image all around.
  *
  * @param image scene-linear light in latitude and longitude, twice as wide as high for an
  *     undistorted sphere

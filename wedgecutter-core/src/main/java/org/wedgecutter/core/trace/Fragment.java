@@ -12,13 +12,13 @@ public final class Fragment {
 
   public int material;
 
-  /** Share of the camera's light that gets here, by channel: what is in front takes the rest. */
+  /** Throughput from the camera to here, by channel: what is in front takes the rest. */
   public final float[] throughput = new float[3];
 
   /** Outgoing light times opacity, split as the job's {@link LightSplit} says. */
   public final float[] light;
 
-  /** Share that the entity stops, 0 to 1. */
+  /** Opacity: share that the entity stops, 0 to 1. */
   public float opacity;
 
   /** Distance along the camera's axis, metres; infinity for what is infinitely far. */
@@ -27,7 +27,7 @@ public final class Fragment {
   /** Shading normal in the world, towards the viewer. */
   public final float[] normal = new float[3];
 
-  /** Place in the world, metres. */
+  /** Position in the world, metres. */
   public final float[] position = new float[3];
 
   /** Texture coordinates, v downwards. */

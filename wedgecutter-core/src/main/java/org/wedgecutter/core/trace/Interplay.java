@@ -4,9 +4,9 @@ import java.util.Arrays;
 import org.wedgecutter.core.trace.sample.Sampler;
 
 /**
- * How much light of what the camera sees came by way of something else, and how much something else
- * kept from it: sums over samples for pairs of entities, in an open-addressed table of numbers. One
- * object serves one thread; tables of several are added up.
+ * How much of the light of visible entities came via other entities, and how much others blocked:
+ * sums over samples for pairs of entities, in an open-addressed table of numbers. One object serves
+ * one thread; tables of several are added up.
  */
 public final class Interplay {
   private static final int EMPTY = -1;
@@ -33,11 +33,11 @@ public final class Interplay {
     blocks[slot] += light;
   }
 
-  /** Takes sums of a pair. */
+  /** Receives sums of pairs. */
   @FunctionalInterface
   public interface Pairs {
     /**
-     * Takes one pair.
+     * Receives one pair.
      *
      * @param of what the camera sees, by index
      * @param by what had a part in its light
@@ -47,7 +47,7 @@ public final class Interplay {
     void pair(int of, int by, double way, double blocked);
   }
 
-  /** Tells every pair. */
+  /** Reports every pair. */
   public void each(Pairs pairs) {
     for (int i = 0; i < keys.length; i++) {
       if (keys[i] != EMPTY) {

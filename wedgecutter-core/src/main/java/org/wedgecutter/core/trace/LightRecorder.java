@@ -5,8 +5,8 @@ import org.wedgecutter.core.pass.LightPass;
 import org.wedgecutter.core.trace.bsdf.Surface;
 
 /**
- * Where light of one sample is counted: by the first event, by the emitter that it came from, and
- * as if nothing stood in its way. One object serves one thread.
+ * Records the light of one sample: by the first event, by the emitter that it came from, and
+ * unshadowed. One object serves one thread.
  */
 final class LightRecorder {
   private final LightSplit split;
@@ -19,7 +19,7 @@ final class LightRecorder {
   /**
    * @param entities number of the scene's
    * @param clamp most that one indirect path may bring; 0 means no bound
-   * @param light where it is added
+   * @param light the array it is added to
    */
   LightRecorder(LightSplit split, int entities, float clamp, float[] light) {
     this.split = split;
@@ -29,7 +29,7 @@ final class LightRecorder {
     Arrays.setAll(groupOf, split::group);
   }
 
-  /** Whether light is asked for that would be there if nothing stood in its way. */
+  /** Whether unshadowed light is asked for. */
   boolean unshadowed() {
     return split.unshadowed();
   }
@@ -45,7 +45,7 @@ final class LightRecorder {
   }
 
   /**
-   * Returns where light is counted.
+   * Returns the place in the array where light is added.
    *
    * @param first kind of lobe of the first event, or the number of a medium's
    * @param direct whether it came straight from an emitter
@@ -68,10 +68,10 @@ final class LightRecorder {
   }
 
   /**
-   * Counts light.
+   * Adds light.
    *
    * @param at where, by {@link #target}
-   * @param indirect whether it is bounded
+   * @param indirect whether it is indirect, so that the clamp applies
    * @param emitter the entity that it came from
    * @param straightDiffuse whether it is diffuse light straight from an emitter
    */
@@ -92,7 +92,7 @@ final class LightRecorder {
     }
   }
 
-  /** Counts light that something kept out, where it is asked for. */
+  /** Adds light that was blocked, where it is asked for. */
   void keptOut(float r, float g, float b) {
     if (split.unshadowed()) {
       add(split.unshadowedAt(), r, g, b);
@@ -105,7 +105,7 @@ final class LightRecorder {
     light[at + 2] += b;
   }
 
-  /** Returns the luminance of all that was counted. */
+  /** Returns the luminance of all light of the sample. */
   double luma() {
     double sum = 0;
     for (int p = 0; p < LightPass.NUMBERS; p += 3) {

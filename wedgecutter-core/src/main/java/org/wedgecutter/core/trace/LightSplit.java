@@ -4,7 +4,7 @@ import java.util.List;
 import org.wedgecutter.core.pass.LightPass;
 
 /**
- * How a fragment's light is kept apart beyond {@link LightPass}, and what else is kept.
+ * How a fragment's light is split beyond {@link LightPass}, and what else is kept.
  *
  * <p>The layout of a fragment's light, three numbers each: the parts of {@link LightPass}; all
  * light of each group; diffuse light straight from each group; if asked for, diffuse light straight
@@ -55,7 +55,7 @@ public record LightSplit(
     return occlusionAt() + (occlusion > 0 ? 1 : 0);
   }
 
-  /** Whether all that another asks for is kept at the same place. */
+  /** Whether this split keeps everything that another asks for, at the same places. */
   public boolean covers(LightSplit other) {
     return equals(other)
         || (other.groups == 0

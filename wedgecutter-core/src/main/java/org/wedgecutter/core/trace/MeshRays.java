@@ -40,7 +40,7 @@ public final class MeshRays {
     world = Instances.still(xyz, index, places);
   }
 
-  /** Returns what casts rays on one thread. */
+  /** Returns a caster for one thread. */
   public Thread thread() {
     byte[] all = new byte[world.instances];
     Arrays.fill(all, (byte) 1);

@@ -16,7 +16,7 @@ import org.wedgecutter.core.trace.volume.PreparedMedium;
 import org.wedgecutter.core.trace.world.World;
 
 /**
- * Follows camera samples of one job along their camera segments.
+ * Traces camera samples of one job along their camera segments.
  *
  * <p>The ray goes straight on and meets entities in order. Each view keeps what throughput is left
  * to it; an entity that the view skips takes nothing from it and leaves no fragment. What covers
@@ -148,7 +148,7 @@ final class PathTracer {
     return ray.rays + light.rays();
   }
 
-  /** Follows one camera sample; its fragments go to the sink under the tile's pixel number. */
+  /** Traces one camera sample; its fragments go to the sink under the tile's pixel number. */
   void sample(int x, int y, int sample, int pixel, FragmentSink sink) {
     random.start(transport.settings().seed(), x, y, sample);
     aim(x, y);
@@ -215,7 +215,7 @@ final class PathTracer {
     return false;
   }
 
-  /** Takes what was met from what is left; returns whether anything is. */
+  /** Reduces the remaining throughput by what was hit; returns whether any is left. */
   private boolean goesOn(int entity) {
     boolean open = false;
     for (int v = 0; v < met.length; v++) {
@@ -232,8 +232,7 @@ final class PathTracer {
   }
 
   /**
-   * Reads what was met: how much light passes it, and, if a view wants it, the light that leaves
-   * it.
+   * Evaluates what was hit: its transmittance and, if a view wants it, the light that leaves it.
    */
   private void meet(boolean wants) {
     Surface s = light.surface;
@@ -320,7 +319,7 @@ final class PathTracer {
 
   // ---- media between surfaces
 
-  /** Lets every view that meets an entity see the media before it. */
+  /** Adds the media in front of an entity for every view that sees it. */
   private void ways(int entity, int pixel, FragmentSink sink) {
     float end = hit.found() ? hit.t : Float.POSITIVE_INFINITY;
     for (int v = 0; v < met.length; v++) {
@@ -330,7 +329,7 @@ final class PathTracer {
       if (!waits[v]) {
         continue;
       }
-      // all media share one emitter that light is gathered from
+      // all media gather light from the same emitter
       int emitter = light.pickFor(0);
       boolean has = light.place(emitter, target);
       media.interval(ray, begun[v], end, sees[v], target, has, INTERVAL_KEY + 1_000_003 * met[v]);

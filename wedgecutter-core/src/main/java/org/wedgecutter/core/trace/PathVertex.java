@@ -5,8 +5,8 @@ import org.wedgecutter.core.trace.bsdf.Surface;
 import org.wedgecutter.core.trace.volume.PreparedMedium;
 
 /**
- * Where a path is: on a surface or in a medium, and what came of it so far. One object serves one
- * path at a time.
+ * The current vertex of a path: on a surface or in a medium, with the throughput so far. One object
+ * serves one path at a time.
  */
 final class PathVertex {
   /** Kind of event beside the lobes of surfaces: scattered by a medium. */
@@ -24,7 +24,7 @@ final class PathVertex {
   /** The medium, if it is in one. */
   int medium;
 
-  /** Its place, and the direction that the path came by; in a medium alone. */
+  /** Its position, and the direction in which the path arrived; in a medium only. */
   float mx;
 
   float my;
@@ -36,7 +36,7 @@ final class PathVertex {
   /** Path throughput, by channel. */
   final float[] through = new float[3];
 
-  /** First number of the path's random dimensions. */
+  /** First of the path's random dimensions. */
   int base;
 
   /** Number of bounces. */
@@ -45,7 +45,7 @@ final class PathVertex {
   /** The lobe of the first event, or {@link #MEDIUM}. */
   int firstKind;
 
-  /** Whether the path came by way of a caster, after a diffuse first event. */
+  /** Whether the path came via a caster, after a diffuse first event. */
   boolean byCaster;
 
   private final PreparedMedium[] matter;
@@ -59,7 +59,7 @@ final class PathVertex {
     return inMedium ? matter[medium].entity : surface.entity;
   }
 
-  /** Moves to a place in a medium along a ray. */
+  /** Moves to a point in a medium along a ray. */
   void arrive(int number, RayCaster along, float at) {
     inMedium = true;
     medium = number;

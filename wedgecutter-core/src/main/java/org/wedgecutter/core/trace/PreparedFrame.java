@@ -11,18 +11,18 @@ import org.wedgecutter.core.trace.world.Textures;
 import org.wedgecutter.core.trace.world.World;
 
 /**
- * A scene while the shutter is open, ready for rays.
+ * A scene over the shutter interval, prepared for tracing.
  *
  * @param world its geometry
- * @param emitters what emits light
- * @param environment what surrounds it
+ * @param emitters the emitters
+ * @param environment the environment
  * @param textures its images
  * @param poses world transforms of the nodes while the shutter is open
  * @param before the same a frame earlier, in the shutter's middle
  * @param after the same a frame later
  * @param appearance materials and lights as one transport class has them
  * @param matter media
- * @param points how random numbers lie to one another
+ * @param points the sample pattern
  */
 public record PreparedFrame(
     World world,

@@ -29,8 +29,8 @@ import org.wedgecutter.core.trace.world.Textures;
 import org.wedgecutter.core.trace.world.World;
 
 /**
- * A scene ready to be traced at any of its times: what does not depend on time is made once. Safe
- * for use by several threads.
+ * A scene prepared for tracing at any time; what does not depend on time is prepared once. Safe for
+ * use by several threads.
  */
 public final class SceneTracer {
   private final Scene scene;
@@ -43,7 +43,7 @@ public final class SceneTracer {
   }
 
   /**
-   * @param points how random numbers lie to one another
+   * @param points the sample pattern
    */
   public SceneTracer(Scene scene, SamplePattern points) {
     this.scene = scene;
@@ -180,7 +180,7 @@ public final class SceneTracer {
     /**
      * Returns a worker for one thread.
      *
-     * @param interplay takes how entities change one another's light, or null
+     * @param interplay receives interplay, or null
      */
     public Worker worker(
         TraceJob job, SceneCamera camera, int width, int height, @Nullable Interplay interplay) {
@@ -257,7 +257,7 @@ public final class SceneTracer {
     }
   }
 
-  /** Follows samples; serves one thread. */
+  /** Traces samples; serves one thread. */
   public static final class Worker {
     private final PathTracer tracer;
     private final boolean vector;
@@ -268,12 +268,12 @@ public final class SceneTracer {
     }
 
     /**
-     * Follows one sample of a pixel.
+     * Traces one sample of a pixel.
      *
      * @param x column of the pixel in the whole picture
      * @param y line of the pixel in the whole picture
      * @param sample number of the sample, from 0
-     * @param pixel what the sink is to call the pixel
+     * @param pixel number of the pixel for the sink
      * @param sink takes the fragments
      */
     public void sample(int x, int y, int sample, int pixel, FragmentSink sink) {

@@ -5,13 +5,13 @@ import org.wedgecutter.core.resolve.EntitySet;
 import org.wedgecutter.core.resolve.TransportClass;
 
 /**
- * One trace: a transport class, seen in one or several ways along the camera segment.
+ * One trace: a transport class, and the views of it along the camera segment.
  *
  * @param transport what is beyond the camera segment
  * @param casters entities by way of which diffuse light is kept apart, for catchers; may be empty
- * @param views the ways of looking; fragments are told apart by their number in this list
- * @param split how light is kept apart
- * @param interplay whether it is found out how entities change one another's light
+ * @param views the views; fragments carry their number in this list
+ * @param split how light is split
+ * @param interplay whether interplay is measured
  */
 public record TraceJob(
     TransportClass transport,
@@ -29,7 +29,7 @@ public record TraceJob(
   }
 
   /**
-   * One way of looking along the camera segment.
+   * One view along the camera segment.
    *
    * @param skipped entities that the camera looks through: Unseen or Absent
    * @param wanted entities whose fragments are asked for; the others only hide what is behind them

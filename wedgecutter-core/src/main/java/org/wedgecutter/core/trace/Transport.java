@@ -19,14 +19,15 @@ import org.wedgecutter.core.trace.volume.PreparedMedium;
 import org.wedgecutter.core.trace.world.World;
 
 /**
- * The light that leaves what a camera sample meets: everything beyond the camera segment.
+ * Estimates the light that leaves what a camera sample hits: everything beyond the camera segment.
  *
  * <p>A path tracer with next-event estimation: at the first surface one sample for every emitter
- * (for few emitters), later one emitter picked by what it may matter there; one direction sampled
- * from one kind of lobe, or from a medium's phase function; both ways of finding an emitter
- * weighted by the power heuristic. Kinds of lobes are estimated separately, because entities may be
- * visible to one and not to the other. What has gaps is met or passed by chance; light inside glass
- * is found by refracted rays alone. Russian roulette from the third bounce.
+ * (for few emitters), later one emitter picked by its likely contribution; one direction sampled
+ * from one kind of lobe, or from a medium's phase function; both techniques weighted by the power
+ * heuristic (multiple importance sampling). Kinds of lobes are estimated separately, because
+ * entities may be visible to one and not to the other. Partly opaque surfaces are hit or passed at
+ * random; light inside glass is found by refracted rays alone. Russian roulette from the third
+ * bounce.
  *
  * <p>Random numbers depend on seed, pixel, sample and the path's own steps alone, not on what was
  * passed before on the camera segment.
@@ -91,10 +92,10 @@ final class Transport {
   private final float[] through;
   private final float[] absorption = new float[3];
 
-  /** Lights that were blocked and ways that light took, or null. */
+  /** Receives interplay, or null. */
   private final @Nullable Interplay interplay;
 
-  /** Where the path is. */
+  /** The current vertex of the path. */
   private final PathVertex at;
 
   private final LightRecorder book;
@@ -202,12 +203,13 @@ final class Transport {
     if (emitters.all.isEmpty()) {
       return -1;
     }
-    // near an emitter only its own light counts, however weak it is elsewhere: all alike
+    // near an emitter only its own light counts, however weak it is elsewhere: all are equally
+    // likely
     random.pair(MEDIUM_BLOCK * (number + 1) + PICK_PAIR);
     return Math.min(emitters.all.size() - 1, (int) (random.u * emitters.all.size()));
   }
 
-  /** Sets the place that an emitter shines from; returns whether there is one. */
+  /** Sets the position of an emitter; returns whether it has one. */
   boolean place(int emitter, float[] out) {
     if (emitter < 0) {
       return false;
@@ -325,7 +327,7 @@ final class Transport {
     }
   }
 
-  /** Whether light is followed beyond the vertex that it came to. */
+  /** Whether the path continues beyond its current vertex. */
   private boolean counts(boolean wasInside) {
     if (at.inMedium) {
       return ++mediaMet <= bounces.media();
@@ -336,7 +338,7 @@ final class Transport {
     return ++surfacesMet <= bounces.surfaces();
   }
 
-  /** Picks a direction at the vertex and aims the ray; returns whether the path goes on. */
+  /** Samples a direction at the vertex and sets the ray; returns whether the path goes on. */
   private boolean setOut(int pairs) {
     random.pair(pairs + LOBE_PAIR);
     float lobe = random.u;
@@ -468,7 +470,7 @@ final class Transport {
     }
   }
 
-  /** Whether the ray goes on through the surface that it met; else what it met is shaded alone. */
+  /** Whether the ray continues through the surface that it hit; else that surface is shaded. */
   private boolean passes(int key) {
     float open = 1 - surface.opacity;
     float r = open + surface.opacity * surface.straight[0];

@@ -10,8 +10,8 @@ import org.wedgecutter.core.trace.volume.MediumSampler;
 import org.wedgecutter.core.trace.world.World;
 
 /**
- * How much light gets from an emitter to a place: nothing through what is solid, a part through
- * what has gaps, thin clear walls and media. One object serves one thread.
+ * Transmittance from an emitter to a point: zero through opaque surfaces, a share through partly
+ * opaque ones, thin clear walls and media. One object serves one thread.
  */
 final class Visibility {
   private static final int OPAQUE = RayKind.SHADOW_OPAQUE.bit();
@@ -29,7 +29,7 @@ final class Visibility {
   private final Hit hit = new Hit();
   private final RayCaster ray;
 
-  /** Share that gets through, by channel, after {@link #reaches}. */
+  /** Transmittance by channel, after {@link #reaches}. */
   final float[] transmittance = new float[3];
 
   /** Entity that stopped the light, or -1. */
@@ -69,7 +69,7 @@ final class Visibility {
     ray.moment = moment;
   }
 
-  /** Sets out from a place of a surface, moved off it to the side of the direction. */
+  /** Sets the ray's origin to a point of a surface, offset to the side of the direction. */
   static void leave(Surface s, RayCaster caster, float x, float y, float z) {
     float largest = Math.max(Math.abs(s.px), Math.max(Math.abs(s.py), Math.abs(s.pz)));
     float away = 2e-5f + 4e-6f * largest;
@@ -98,7 +98,7 @@ final class Visibility {
     return open;
   }
 
-  /** Whether any light gets to a place in the open. */
+  /** Whether any light gets to a point in a medium. */
   boolean reaches(float px, float py, float pz, float x, float y, float z, float far, int key) {
     transmittance[0] = transmittance[1] = transmittance[2] = 1;
     blocker = -1;

@@ -8,11 +8,11 @@ import org.wedgecutter.core.scene.gltf.GltfReader;
 import org.wedgecutter.core.scene.obj.ObjReader;
 import org.wedgecutter.core.scene.usd.UsdReader;
 
-/** The forms of scene files. */
+/** Opens scene files of all supported formats. */
 public final class SceneFiles {
   private SceneFiles() {}
 
-  /** Whether a file is a scene by its ending. */
+  /** Whether a file is a scene, by its extension. */
   public static boolean isScene(Path file) {
     String name = String.valueOf(file.getFileName()).toLowerCase(Locale.ROOT);
     return name.endsWith(".gltf")

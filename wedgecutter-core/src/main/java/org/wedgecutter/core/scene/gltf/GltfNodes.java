@@ -34,7 +34,7 @@ final class GltfNodes {
   private final Map<Integer, List<Integer>> instances = new HashMap<>();
   private float duration;
 
-  /** A node whose turn has not come yet. */
+  /** A node that is still to be visited. */
   private record Waiting(int raw, int parent) {}
 
   GltfNodes(GltfSource source, Set<String> unsupported) throws InputException {
@@ -178,7 +178,7 @@ final class GltfNodes {
     return false;
   }
 
-  /** Each node has at most one parent, and nobody is his own ancestor. */
+  /** Each node has at most one parent, and none is its own ancestor. */
   private void checkTree() throws InputException {
     var nodes = list(source.gltf.getNodes());
     int[] parent = new int[nodes.size()];

@@ -26,13 +26,14 @@ import org.wedgecutter.core.scene.Track;
 
 /**
  * Reads glTF 2.0: hierarchy, meshes, instances, materials, textures, cameras, lights, animation of
- * transforms and shapes, and the extensions that {@link #UNDERSTOOD} names. What else stands in the
- * file is listed in {@link Scene#unsupported()}.
+ * transforms and shapes, and the extensions that {@link #UNDERSTOOD} names. What else the file
+ * holds is listed in {@link Scene#unsupported()}.
  *
  * <p>Source: the glTF 2.0 specification of the Khronos Group and its extensions. Light units:
  * candela and lux are taken as the scene's unit of light as they stand.
  *
- * <p>Forms of our own stand in {@code extras} (lengths in metres, angles in degrees):
+ * <p>Extensions of this project are read from {@code extras} (lengths in metres, angles in
+ * degrees):
  *
  * <ul>
  *   <li>of a node {@code tags}: texts that become the tags of its entity and of all below;

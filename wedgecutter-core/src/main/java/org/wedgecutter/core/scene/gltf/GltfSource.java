@@ -42,7 +42,7 @@ final class GltfSource {
   final Path file;
   final GlTF gltf;
 
-  /** Values that the format does not allow, with their places. */
+  /** Invalid values, with their places. */
   final Set<String> ignored;
 
   private final List<ByteBuffer> buffers = new ArrayList<>();
@@ -63,7 +63,7 @@ final class GltfSource {
       RawGltfData raw = RawGltfDataReader.read(new ByteArrayInputStream(bytes));
       binary = raw.getBinaryData();
       GltfReaderV2 reader = new GltfReaderV2();
-      // values that the format does not allow are left out by the library, which says so here
+      // the library leaves out invalid values and reports them here
       reader.setJsonErrorConsumer(e ->
           ignored.add(
               e.getJsonPathString()
@@ -83,7 +83,7 @@ final class GltfSource {
     return source;
   }
 
-  /** A .glb says its own length first, so that a cut file can be told from a wrong one. */
+  /** A .glb begins with its length, so that a truncated file can be told from a wrong one. */
   private static void checkContainer(Path file, byte[] bytes) throws InputException {
     ByteBuffer in = ByteBuffer.wrap(bytes).order(ByteOrder.LITTLE_ENDIAN);
     if (bytes.length < 4 || in.getInt(0) != 0x46546C67) {
@@ -290,7 +290,7 @@ final class GltfSource {
     }
   }
 
-  /** Reads single numbers of what kind ever, which is looked at once for all of them. */
+  /** Reads numbers of any component type, which is looked up once for all of them. */
   private interface Numbers {
     float at(int element, int part);
   }
@@ -311,9 +311,7 @@ final class GltfSource {
     };
   }
 
-  /**
-   * The same for whole numbers of one part, without a sign; what large ones come to is negative.
-   */
+  /** The same for unsigned scalar integers; values beyond the int range come out negative. */
   private interface Wholes {
     int at(int element);
   }

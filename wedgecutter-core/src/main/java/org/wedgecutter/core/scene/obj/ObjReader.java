@@ -39,8 +39,8 @@ import org.wedgecutter.core.scene.TextureRef;
  * Lengths are metres, y is up. Phong's exponent becomes a roughness of sqrt(2 / (Ns + 2)), to the
  * power 1/2 for its perceptual form (B. Walter et al., 2007); {@code d} or {@code Tr} is cover,
  * {@code Ke} emission, {@code map_Kd} the image of the base colour, {@code Ni} the index of
- * refraction; {@code illum} 4, 6, 7 and 9 make glass. The format has no camera: one looks at all of
- * it from the front. What else stands in the files is listed.
+ * refraction; {@code illum} 4, 6, 7 and 9 make glass. The format has no camera: one is added that
+ * sees everything from the front. What else the files hold is listed.
  */
 public final class ObjReader {
   private static final long MAX_FILE = 1L << 30;
@@ -178,7 +178,7 @@ public final class ObjReader {
     return new Node.Local(new float[] {x, y, z}, new float[] {0, 0, 0, 1}, new float[] {1, 1, 1});
   }
 
-  /** A place from which a camera that looks along -z sees a box. */
+  /** A position from which a camera that looks along -z sees a box. */
   private static Node.Local before(float[] box) {
     float high = Math.max(box[4] - box[1], 0.6f * (box[3] - box[0]));
     float back = 0.6f * high / (float) Math.tan(Math.toRadians(17.5));

@@ -24,7 +24,7 @@ final class Prim {
    * @param value a Double, Boolean, String, {@link Numbers}, or a list of these; null if there is
    *     none
    * @param samples values by time code; empty if it does not change
-   * @param metadata what stands in parentheses behind it
+   * @param metadata metadata in parentheses behind it
    */
   record Property(
       int line,
@@ -33,7 +33,7 @@ final class Prim {
       Map<String, Object> metadata) {}
 
   /**
-   * Numbers in a row.
+   * A list of numbers or tuples.
    *
    * @param values all of them, tuples one after another
    * @param each how many there are in a tuple; 1 if there are no tuples

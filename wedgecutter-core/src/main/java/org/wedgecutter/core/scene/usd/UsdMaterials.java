@@ -32,7 +32,7 @@ final class UsdMaterials {
     this.unsupported = unsupported;
   }
 
-  /** Returns the number of a bound material; the empty path is what has none. */
+  /** Returns the number of a bound material; the empty path stands for no binding. */
   int number(String path) throws InputException {
     Integer known = numbers.get(path);
     if (known != null) {

@@ -216,7 +216,7 @@ final class UsdParser {
     }
   }
 
-  /** Numbers that grow. */
+  /** A growing list of numbers. */
   private static final class Numbers {
     double[] values = new double[16];
     int count;
@@ -389,7 +389,7 @@ final class UsdParser {
     throw wrong("a quote is not closed");
   }
 
-  // ---- words and signs
+  // ---- tokens
 
   private String word() throws InputException {
     skipSpace();
@@ -410,7 +410,7 @@ final class UsdParser {
     return Character.isLetterOrDigit(c) || c == '_' || c == ':' || c == '.' || c == '!' || c == '|';
   }
 
-  /** Returns the next sign that is not white space or a remark; 0 at the end. */
+  /** Returns the next character that is not white space or a comment; 0 at the end. */
   private char peek() {
     skipSpace();
     return at < text.length() ? text.charAt(at) : 0;

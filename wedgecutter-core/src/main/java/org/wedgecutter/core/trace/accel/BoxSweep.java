@@ -10,7 +10,7 @@ class BoxSweep {
   /** Numbers of a primitive, and of a box. */
   static final int STRIDE = 8;
 
-  /** Returns what is fastest here. */
+  /** Returns the fastest kind on this machine. */
   static BoxSweep create() {
     return VectorSupport.inUse() ? new VectorBoxSweep() : new BoxSweep();
   }

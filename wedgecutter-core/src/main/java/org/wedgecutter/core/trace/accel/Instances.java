@@ -140,7 +140,7 @@ public class Instances {
     return out;
   }
 
-  /** Part of the shutter's time of a moment, 0 to 1. */
+  /** Position of a moment in the shutter interval, 0 to 1. */
   public float part(int moment) {
     return moments == 1 ? 0.5f : moment / (moments - 1f);
   }

@@ -5,13 +5,13 @@ import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.scene.Mesh;
 
 /**
- * A mesh ready for rays: its tree, and its triangles eight by eight.
+ * A mesh prepared for rays: its tree, and its triangles in packets of eight.
  *
  * <p>Packet u belongs to unit u of the tree: {@code corners[72 u ..]} holds eight numbers each of
  * x, y, z of the first corner, of the edge to the second and of the edge to the third; {@code
  * triangle[8 u + i]} is the number of the i-th one in the mesh. A packet of less than eight repeats
- * its last. A mesh that bends while the shutter is open has the same numbers for its end in {@code
- * end}; between, corners move straight on, and boxes hold both.
+ * its last. A mesh that deforms while the shutter is open has the same layout for the end of the
+ * interval in {@code end}; between, corners move linearly, and boxes hold both.
  */
 public final class MeshTree {
   /** Triangles of a packet. */

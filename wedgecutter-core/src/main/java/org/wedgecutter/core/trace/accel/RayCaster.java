@@ -3,21 +3,21 @@ package org.wedgecutter.core.trace.accel;
 /**
  * Casts rays into a {@link Instances}; one object serves one thread.
  *
- * <p>Hits are ordered by (distance, instance, triangle), so which of several is the nearest, and
- * which comes after a given one, depends on the ray and the geometry alone, never on the way
- * through the tree. That is what lets a camera segment be followed past entities with the very hits
- * that a trace without them finds.
+ * <p>Hits are ordered by (distance, instance, triangle), so the nearest hit, and the one that
+ * follows a given one, depend on the ray and the geometry alone, never on the order of traversal.
+ * That is what lets a camera segment be followed past entities with the very hits that a trace
+ * without them finds.
  *
- * <p>The way through the trees is in {@link TreeTraversal}; what is done to eight boxes or eight
- * triangles at once is left to the kinds of caster: {@link ScalarRayCaster} and {@link
- * VectorRayCaster}. Both do the same operations in the same order, so that they find the same hits
- * to the last bit. {@link #of} picks one.
+ * <p>Traversal is in {@link TreeTraversal}; what is done to eight boxes or eight triangles at once
+ * is left to the kinds of caster: {@link ScalarRayCaster} and {@link VectorRayCaster}. Both do the
+ * same operations in the same order, so that they find the same hits to the last bit. {@link #of}
+ * picks one.
  *
  * <p>Triangles are met by the test of T. Möller and B. Trumbore, "Fast, Minimum Storage
  * Ray-Triangle Intersection", 1997, without culling.
  */
 public abstract class RayCaster {
-  /** Least size of a direction's part that is not taken for 0: its inverse must be finite. */
+  /** Smallest component of a direction that does not count as 0: its inverse must be finite. */
   private static final float LEAST = 1e-30f;
 
   private static final float GROW = 1 + 4e-7f;
@@ -44,7 +44,7 @@ public abstract class RayCaster {
   public float dy;
   public float dz;
 
-  /** The ray in the space of the tree that is walked. */
+  /** The ray in the space of the tree that is traversed. */
   float px;
 
   float py;
@@ -74,14 +74,14 @@ public abstract class RayCaster {
   int afterInstance;
   int afterSlot;
 
-  /** Moment of the shutter's time that everything is seen at. */
+  /** Moment of the shutter interval at which everything is seen. */
   public int moment;
 
   /** Rays cast so far. */
   public long rays;
 
   /**
-   * @param walk the way through the trees, of this kind of caster alone
+   * @param walk the traversal, of this kind of caster alone
    */
   RayCaster(Instances world, Traversal walk) {
     this.world = world;
@@ -185,7 +185,7 @@ public abstract class RayCaster {
     afterSlot = Integer.MAX_VALUE;
   }
 
-  /** Takes a ray in the space of the tree that is walked next. */
+  /** Sets the ray in the space of the tree that is traversed next. */
   void aim(float x, float y, float z, float u, float v, float w) {
     px = x;
     py = y;

@@ -8,24 +8,24 @@ import java.lang.invoke.MethodType;
 import org.slf4j.LoggerFactory;
 
 /**
- * A way of rays through trees, to be had in copies.
+ * Traverses the trees with a ray; loaded once for each kind of caster.
  *
- * <p>The compiler decides what to put in place by what it saw in a method so far, whoever called
- * it. If both kinds of caster went through the same code, the one that came second would be called
- * rather than put in place, and stay at less than half its speed for good. So each kind walks
- * through a copy of the code of its own.
+ * <p>The compiler inlines calls by the types that it has seen in a method, whoever called it. If
+ * both kinds of caster shared the code, calls of the second kind would not be inlined and would run
+ * at less than half the speed. So each kind has its own copy of the class.
  */
 interface Traversal {
   /**
-   * Follows the caster's ray.
+   * Traverses the trees with the caster's ray.
    *
-   * @param masks one number for each instance; those that share no bit with {@code bits} are passed
+   * @param masks one number for each instance; those that share no bit with {@code bits} are
+   *     ignored
    * @param hit holds where the ray ends, and is set to what it meets
    * @param any whether any hit will do; else it is the nearest
    */
   void traverse(RayCaster c, byte[] masks, int bits, Hit hit, boolean any);
 
-  /** Returns a way for casters with vectors. */
+  /** Returns a traversal for casters with vectors. */
   static Traversal copied() {
     try {
       return (Traversal) Copy.MAKE.invoke();

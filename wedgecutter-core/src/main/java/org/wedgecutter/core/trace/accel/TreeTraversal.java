@@ -1,10 +1,10 @@
 package org.wedgecutter.core.trace.accel;
 
 /**
- * The way of a ray through the tree over instances and through those over triangles; keeps what is
- * still to be visited, so one object serves one caster.
+ * Traverses the tree over instances and those over triangles; keeps the stack, so one object serves
+ * one caster.
  *
- * <p>This class stays without others inside it: {@link Traversal} makes copies of it alone.
+ * <p>This class has no nested classes: {@link Traversal} makes copies of it alone.
  */
 final class TreeTraversal implements Traversal {
   private final long[] upper = new long[WideTree.STACK];
@@ -83,7 +83,7 @@ final class TreeTraversal implements Traversal {
       rest &= rest - 1;
       long entry = entry(near[lane], child[at + lane]);
       int k = top++;
-      // few are met: sorting by insertion costs less than anything clever
+      // few are met: insertion sort is the fastest
       while (sorted && k > from && near(stack[k - 1]) < near[lane]) {
         stack[k] = stack[k - 1];
         k--;
@@ -152,7 +152,7 @@ final class TreeTraversal implements Traversal {
     }
   }
 
-  /** Any hit ends it, so the ray stays as long as it is and nothing is gained by order. */
+  /** Any hit ends it, so the ray is not shortened and order gains nothing. */
   private void blocked(RayCaster c, MeshTree mesh, int instance, Hit hit) {
     float[] bounds = mesh.tree.bounds;
     int[] child = mesh.tree.child;

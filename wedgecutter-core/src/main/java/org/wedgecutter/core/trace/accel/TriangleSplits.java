@@ -7,11 +7,11 @@ import org.wedgecutter.core.scene.Mesh;
 /**
  * Boxes about the triangles of a mesh, several about one that fills little of its own.
  *
- * <p>A long thin triangle that lies askew has a large box that rays meet again and again without
- * meeting the triangle. Such ones are cut into pieces by planes across the longest side of their
- * boxes, each with a box of its own; the tree then holds the triangle once for each piece. How many
- * pieces a triangle gets goes by the cube root of what its box has of surface beyond what the
- * triangle needs, so that all together are at most {@link #MORE} more than there are triangles.
+ * <p>A long thin triangle that lies askew has a large box, which many rays hit without hitting the
+ * triangle. Such ones are cut into pieces by planes across the longest side of their boxes, each
+ * with a box of its own; the tree then holds the triangle once for each piece. How many pieces a
+ * triangle gets goes by the cube root of what its box has of surface beyond what the triangle
+ * needs, so that all together are at most {@link #MORE} more than there are triangles.
  *
  * <p>Source: T. Karras and T. Aila, "Fast Parallel Construction of High-Quality Bounding Volume
  * Hierarchies", 2013 (the priority and the budget).
@@ -174,7 +174,7 @@ final class TriangleSplits {
   private final class Cutter {
     private static final int CORNERS = 12;
 
-    /** Polygons in the making, one for each step of cutting. */
+    /** Scratch polygons, one for each step of cutting. */
     private final float[][] polygons = new float[64][3 * CORNERS];
 
     private int next;

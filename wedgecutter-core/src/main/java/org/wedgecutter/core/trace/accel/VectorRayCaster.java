@@ -50,8 +50,7 @@ public final class VectorRayCaster extends RayCaster {
     return FloatVector.fromArray(EIGHT, c, at);
   }
 
-  // one method without parts of its own: parts that are too large to be put in place would hand
-  // vectors over as objects
+  // one method without helpers: helpers too large to be inlined would pass vectors as objects
   @Override
   int packet(float[] c, int at, float far) {
     FloatVector e1x = load(c, at + 24);

@@ -9,10 +9,10 @@ import org.slf4j.LoggerFactory;
  * Which kind of arithmetic rays are cast with: eight numbers at once where the machine and the
  * runtime can, one by one elsewhere. Both find the same hits.
  *
- * <p>Code that works on vectors is very slow until the compiler has had it. So everything begins
- * one by one; when so many rays have been cast that it pays, a thread in the background casts rays
- * of its own with vectors until that is the faster way, and from then on whatever begins anew takes
- * it. {@code -Dwedgecutter.vector=off} keeps to one by one, {@code now} begins with vectors.
+ * <p>Vector code is very slow until it is compiled. So everything starts scalar; once enough rays
+ * have been cast that it pays, a background thread casts its own rays with vectors until that is
+ * faster, and from then on new workers use it. {@code -Dwedgecutter.vector=off} stays scalar,
+ * {@code now} begins with vectors.
  */
 public final class VectorSupport {
   private static final Logger LOG = LoggerFactory.getLogger(VectorSupport.class);
@@ -48,7 +48,7 @@ public final class VectorSupport {
   }
 
   /**
-   * Begins to warm vectors up, if it pays.
+   * Starts the warm-up of vectors, if it pays.
    *
    * @param rays that were cast one by one so far: a first small picture is to have the processors
    *     for itself
@@ -76,7 +76,7 @@ public final class VectorSupport {
       warm = sure == SURE;
       LOG.trace("vectors {} after {} ms", warm, (System.nanoTime() - begun) / 1_000_000);
     } catch (RuntimeException | LinkageError e) {
-      // rays go on one by one, which is slower and no less right
+      // rays stay scalar, which is slower and just as correct
       LOG.warn("vectors cannot be used", e);
     }
   }

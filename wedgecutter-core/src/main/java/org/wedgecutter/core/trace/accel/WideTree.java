@@ -7,8 +7,8 @@ import java.util.List;
 import java.util.concurrent.RecursiveTask;
 
 /**
- * A tree of boxes, eight to a node, over anything that has a box: triangles of a mesh, or meshes
- * placed in the world.
+ * A bounding volume hierarchy, eight boxes to a node, over anything that has a box: triangles of a
+ * mesh, or meshes placed in the world.
  *
  * <p>Eight boxes are tested against a ray at once, with the numbers of all eight side by side. A
  * node begins as one range of primitives; the child with the largest surface is split in two until
@@ -34,7 +34,7 @@ final class WideTree {
   /** Numbers of a node's boxes. */
   static final int STRIDE = 6 * WIDTH;
 
-  /** Deepest stack that walking the tree can need. */
+  /** Deepest stack that traversal can need. */
   static final int STACK = 8 * 64;
 
   private static final int BINS = 16;
@@ -186,7 +186,7 @@ final class WideTree {
     }
   }
 
-  /** A child in the making: a range of primitives, its box and that of their middles. */
+  /** A child during building: a range of primitives, its box and that of their centroids. */
   private static final class Range {
     final int from;
     final int to;

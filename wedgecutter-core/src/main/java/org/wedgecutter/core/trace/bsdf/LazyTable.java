@@ -4,8 +4,8 @@ import java.util.concurrent.atomic.AtomicReferenceArray;
 import java.util.function.IntFunction;
 
 /**
- * A table that is made slice by slice when one is first read: scenes use few materials, and nobody
- * waits for the others. Safe for several threads; two that read the same slice first both make it,
+ * A table that is made slice by slice when one is first read: scenes use few materials, so few
+ * slices are needed. Safe for several threads; two that read the same slice first both make it,
  * alike.
  */
 final class LazyTable {

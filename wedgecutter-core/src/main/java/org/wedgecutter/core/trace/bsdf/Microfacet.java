@@ -4,9 +4,9 @@ package org.wedgecutter.core.trace.bsdf;
  * The GGX distribution of microfacets, its sampling by visible normals, and how much light it
  * reflects.
  *
- * <p>One reflection off a rough surface loses what would leave after two or more. The loss is given
- * back by scaling the lobe by {@code 1 + F0 (1 - E) / E}, with E the share that leaves at once from
- * a surface of perfect mirrors, so that a white surface in white light stays white.
+ * <p>One reflection off a rough surface loses what would leave after two or more. The loss is
+ * compensated by scaling the lobe by {@code 1 + F0 (1 - E) / E}, with E the share that leaves at
+ * once from a surface of perfect mirrors, so that a white surface in white light stays white.
  *
  * <p>Sources: B. Walter et al., "Microfacet Models for Refraction through Rough Surfaces", 2007; E.
  * Heitz, "Understanding the Masking-Shadowing Function in Microfacet-Based BRDFs", 2014; J. Dupuy
@@ -43,17 +43,17 @@ public final class Microfacet {
     return 0.5f * ((float) Math.sqrt(1 + alpha * alpha * tan2) - 1);
   }
 
-  /** Share of facets seen from a direction. */
+  /** Masking: the share of facets seen from a direction (G1). */
   public static float g1(float cosine, float alpha) {
     return 1 / (1 + lambda(cosine, alpha));
   }
 
-  /** Share of facets seen from both directions. */
+  /** Masking and shadowing: the share of facets seen from both directions (G2). */
   static float g2(float cosineA, float cosineB, float alpha) {
     return 1 / (1 + lambda(cosineA, alpha) + lambda(cosineB, alpha));
   }
 
-  /** Schlick's fifth power. */
+  /** The fifth power of Schlick's Fresnel approximation. */
   static float fresnelPower(float cosine) {
     float m = Math.max(0, 1 - cosine);
     float m2 = m * m;
@@ -61,7 +61,7 @@ public final class Microfacet {
   }
 
   /**
-   * Picks a visible normal.
+   * Samples a visible normal.
    *
    * @param x local direction to the viewer, unit, z along the surface's normal, z above 0
    * @param out three numbers

@@ -5,7 +5,7 @@ package org.wedgecutter.core.trace.bsdf;
  *
  * <p>Facets are those of {@link Microfacet}; each reflects the exact share F of a dielectric and
  * lets 1 - F through. What leaves at once is less than all, the more so the rougher; the loss is
- * given back by dividing by the share that leaves, tabulated over the cosine to the viewer,
+ * compensated by dividing by the share that leaves, tabulated over the cosine to the viewer,
  * roughness and index, so that a glass that absorbs nothing loses no light.
  *
  * <p>Source: B. Walter et al., "Microfacet Models for Refraction through Rough Surfaces", 2007; the
@@ -25,7 +25,7 @@ public final class RoughGlass {
   private RoughGlass() {}
 
   /**
-   * Share that a plane dielectric reflects, over both polarisations.
+   * Fresnel reflectance of a dielectric, averaged over both polarisations.
    *
    * @param cosine of the angle of incidence, 0 to 1
    * @param eta index beyond by index on the viewer's side

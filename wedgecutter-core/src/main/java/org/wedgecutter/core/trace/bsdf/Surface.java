@@ -1,16 +1,16 @@
 package org.wedgecutter.core.trace.bsdf;
 
 /**
- * The surface at a hit: its frame and how it scatters light. Filled anew for each hit; one object
+ * The surface at a hit: its frame and how it scatters light. Refilled for each hit; one object
  * serves one thread at one depth of a path.
  *
  * <p>Light is scattered by three kinds of lobes, told apart because entities may be visible to one
  * and not to another: diffuse (Lambert), specular (facets, coat, fibres) and transmission. The
  * model is glTF 2.0's metal and roughness with its extensions: a mixture of a metal, of an opaque
  * dielectric (facets over Lambert, which gets what they let through) and of glass; over it a coat,
- * and over that fibres, each leaving to what is below all but the share that it sends back. Glass
- * is a thin wall, which light goes straight through (blurred when rough), or the skin of a body, at
- * which it is refracted.
+ * and over that fibres, each passing on all but the share that it reflects. Glass is a thin wall,
+ * which light goes straight through (blurred when rough), or the skin of a body, at which it is
+ * refracted.
  *
  * <p>Directions point away from the surface; {@code cos} is to the shading normal.
  */
@@ -67,7 +67,7 @@ public final class Surface extends SurfacePoint {
 
   public float alpha;
 
-  /** Chance of picking each kind of lobe; they add up to 1. */
+  /** Probability of picking each kind of lobe; they add up to 1. */
   public final float[] chance = new float[3];
 
   /** Direction picked last, in the world, and its density over solid angle within its lobe. */
@@ -180,7 +180,7 @@ public final class Surface extends SurfacePoint {
     layers(p, body, specular, through);
   }
 
-  /** Puts coat and fibres over what was set. */
+  /** Adds coat and fibres over what was set. */
   private void layers(Paint p, float body, float specular, float through) {
     float under = 1;
     coat = p.coat;
@@ -229,7 +229,7 @@ public final class Surface extends SurfacePoint {
 
   private static final float COAT_F0 = 0.04f;
 
-  /** Chances in proportion to albedo, but no lobe starves. */
+  /** Probabilities in proportion to albedo, with a minimum for each lobe. */
   private void pick(float body, float specular, float through) {
     float sum = body + specular + through;
     chance[DIFFUSE] = body > 0 ? Math.max(0.1f, body / sum) : 0;
@@ -253,7 +253,10 @@ public final class Surface extends SurfacePoint {
     alpha = 1;
   }
 
-  /** Takes the straight way through a thin wall out of the lobes: it is followed elsewhere. */
+  /**
+   * Removes straight transmission through a thin wall from the lobes: the camera segment follows
+   * it.
+   */
   public void withoutStraight() {
     if (isStraight && chance[TRANSMISSION] > 0) {
       float rest = 1 - chance[TRANSMISSION];
@@ -350,7 +353,7 @@ public final class Surface extends SurfacePoint {
   }
 
   /**
-   * Picks a direction of a kind of lobe; returns whether there is one.
+   * Samples a direction of a kind of lobe; returns whether there is one.
    *
    * @param w a third random number, which picks among lobes of the kind
    */

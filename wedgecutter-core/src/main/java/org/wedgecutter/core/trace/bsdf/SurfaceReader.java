@@ -14,8 +14,8 @@ import org.wedgecutter.core.trace.world.Textures;
 import org.wedgecutter.core.trace.world.World;
 
 /**
- * Makes a {@link Surface} of a hit: place, normals, textures, lobes. Textures are averaged over the
- * width of the ray's cone where it meets the surface. One object serves one thread.
+ * Fills a {@link Surface} from a hit: position, normals, textures, lobes. Textures are averaged
+ * over the width of the ray's cone where it meets the surface. One object serves one thread.
  */
 public final class SurfaceReader {
   private final World world;
@@ -67,7 +67,8 @@ public final class SurfaceReader {
     footprint = 0;
     boolean painted = mesh.uvs() != null;
     if (painted) {
-      // half a pixel, and not stretched with the slant: a pixel's many samples average the rest
+      // half a pixel, and not stretched with the slant: the many samples of a pixel average the
+      // rest
       footprint = 0.5f * cone * uvDensity(mesh, triangle, instance);
     }
     if (material.normalTexture() != null && painted) {

@@ -62,13 +62,13 @@ public final class Emitters {
       return Math.min(cdf.length - 1, at >= 0 ? at + 1 : -at - 1);
     }
 
-    /** Chance of picking the k-th of its triangles. */
+    /** Probability of picking the k-th of its triangles. */
     float chance(int k) {
       return cdf[k] - (k == 0 ? 0 : cdf[k - 1]);
     }
   }
 
-  /** All that surrounds the scene. */
+  /** The environment. */
   public record Surround(int entity) implements Emitter {}
 
   public final List<Emitter> all = new ArrayList<>();
@@ -80,10 +80,10 @@ public final class Emitters {
    */
   final float[] strength;
 
-  /** Those that are somewhere. */
+  /** Emitters with a position. */
   public final LightTree tree;
 
-  /** Places in {@link #all} of those that are at no place: suns and the environment. */
+  /** Indices in {@link #all} of emitters at infinity: suns and the environment. */
   final int[] nowhere;
 
   /** Of each, where picking it begins: among {@link #nowhere}, and after them the tree's top. */
@@ -92,7 +92,7 @@ public final class Emitters {
   /** Place in {@link #all} of an instance's emitter, or -1. */
   public final int[] ofInstance;
 
-  /** Places in {@link #all} of lights at no place that rays can meet. */
+  /** Indices in {@link #all} of lights at infinity that rays can hit. */
   public final int[] discs;
 
   /** Place of the environment, or -1. */

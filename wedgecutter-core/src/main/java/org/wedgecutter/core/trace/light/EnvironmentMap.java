@@ -13,7 +13,7 @@ import org.wedgecutter.core.scene.Rgb;
  * the light.
  */
 public final class EnvironmentMap {
-  /** No light. */
+  /** A black environment. */
   static final EnvironmentMap DARK = new EnvironmentMap(Picture.empty(1, 1), 0, 0);
 
   private final int width;
@@ -174,7 +174,7 @@ public final class EnvironmentMap {
     return (float) (Picture.luma(rgb[3 * p], rgb[3 * p + 1], rgb[3 * p + 2]) / (total * solid));
   }
 
-  /** Picks a direction, and sets the light from it. */
+  /** Samples a direction, and sets the light from it. */
   public void sample(float u, float v, Pick out) {
     int line = find(lineCdf, 0, lineGuides, 0, height, v);
     float within = part(lineCdf, line, v);

@@ -3,14 +3,14 @@ package org.wedgecutter.core.trace.light;
 import org.wedgecutter.core.trace.bsdf.Surface;
 
 /**
- * Picks one of a scene's emitters for a place, by what it may matter there, and tells the chance
- * with which any would have been picked.
+ * Picks one of a scene's emitters for a point, by its likely contribution there, and returns the
+ * probability with which any emitter would have been picked.
  *
- * <p>First one of a few is picked, each by the square root of what it matters: emitters that are
- * nowhere (suns and the environment), and the top nodes of the tree of those that are somewhere.
- * The root keeps what seems weak in play, since what seems strong may be hidden. Below a top node
- * the {@link LightTree} goes on. The chances are the scene's, not a layer's. One object serves one
- * thread; the place holds until the next.
+ * <p>First one of a few is picked, each by the square root of its importance: emitters at infinity
+ * (suns and the environment), and the top nodes of the tree of those with a position. The root
+ * gives weak ones a fair share, since strong ones may be occluded. Below a top node the {@link
+ * LightTree} goes on. The probabilities are the scene's, not a layer's. One object serves one
+ * thread; the point stays until the next is set.
  */
 public final class LightPicker {
   private final Emitters emitters;
@@ -27,7 +27,7 @@ public final class LightPicker {
   private float ny;
   private float nz;
 
-  /** The chance with which the last was picked. */
+  /** The probability with which the last emitter was picked. */
   public float chance;
 
   public LightPicker(Emitters emitters) {
@@ -80,7 +80,7 @@ public final class LightPicker {
    * Picks an emitter and sets {@link #chance}.
    *
    * @param u random number, 0 to 1
-   * @return its place in the list of all, or -1 if no light can come to the place
+   * @return its index in the list of all, or -1 if no light can reach the point
    */
   public int pick(float u) {
     if (!(total > 0)) {
@@ -128,7 +128,7 @@ public final class LightPicker {
     return a / (a + b);
   }
 
-  /** Returns the chance with which an emitter would have been picked at the place. */
+  /** Returns the probability with which an emitter would have been picked at the point. */
   public float chance(int number) {
     if (!(total > 0)) {
       return 0;

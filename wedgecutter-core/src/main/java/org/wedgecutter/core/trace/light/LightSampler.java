@@ -8,8 +8,8 @@ import org.wedgecutter.core.trace.bsdf.SurfaceReader;
 import org.wedgecutter.core.trace.world.World;
 
 /**
- * Picks a point or direction on an emitter as seen from a place, and finds the lights that a ray
- * meets. One object serves one thread.
+ * Samples a point or direction on an emitter as seen from a point, and finds the lights that a ray
+ * hits. One object serves one thread.
  */
 public final class LightSampler {
   private final World world;

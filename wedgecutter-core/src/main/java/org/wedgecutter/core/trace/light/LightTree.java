@@ -9,19 +9,18 @@ import org.wedgecutter.core.trace.accel.RayCaster;
 import org.wedgecutter.core.trace.world.World;
 
 /**
- * Emitters that are somewhere, in a binary tree by place and by the side that they shine to: so
- * that a vertex finds those that matter to it, and a ray those that it meets, in a time that hardly
- * grows with their number.
+ * Emitters with a position, in a binary tree by position and direction: a vertex finds those that
+ * matter to it, and a ray those that it hits, in a time that hardly grows with their number.
  *
  * <p>Each node has a box about its emitters over the whole shutter, the sum of their strengths
  * (what they would bring to a place at a distance of one metre that they face) and a cone: the axes
  * of all their light lie within an angle of its axis, and each shines no farther from its own axis
- * than another angle. What a node matters to a place is its strength by the square of the distance,
- * by the cosine that it could shine at, by the cosine that it could arrive at. It is 0 only where
- * no light can come from it; what arrives below the horizon counts a little, since a shading normal
+ * than another angle. The importance of a node at a point is its strength, divided by the square of
+ * the distance, times the largest cosines at which it could emit and arrive. It is 0 only where no
+ * light can come from it; what arrives below the horizon counts a little, since a shading normal
  * may see it.
  *
- * <p>A child is picked by what it matters. The strength of all is not known at the root from near
+ * <p>A child is picked by its importance. The strength of all is not known at the root from near
  * by; therefore picking begins at up to {@value #TOP} nodes, each weighed by its square root, as
  * emitters at no place are ({@link LightPicker}).
  *
@@ -303,7 +302,7 @@ public final class LightTree {
       sorted.sort(Comparator.comparingDouble((Item i) -> i.middle(axis)));
       double[] ahead = costs(sorted, false);
       double[] behind = costs(sorted, true);
-      // thin slices are punished
+      // thin slices cost more
       double thin = longest / Math.max(1e-12 * (1 + longest), box[3 + axis] - box[axis]);
       for (int k = 1; k < sorted.size(); k++) {
         double cost = thin * (ahead[k - 1] + behind[k]);
@@ -385,9 +384,9 @@ public final class LightTree {
   }
 
   /**
-   * Returns what a node matters to a place.
+   * Returns the importance of a node at a point.
    *
-   * @param facing whether the place has a normal; then nx, ny, nz are its
+   * @param facing whether the point has a normal; then nx, ny, nz
    */
   float importance(
       int node, float px, float py, float pz, boolean facing, float nx, float ny, float nz) {

@@ -1,8 +1,8 @@
 package org.wedgecutter.core.trace.sample;
 
-/** How the random numbers of samples and pixels lie to one another. */
+/** How the random numbers of samples and pixels relate. */
 public enum SamplePattern {
-  /** All numbers independent: what the others are measured against. */
+  /** All numbers independent: the baseline of the others. */
   RANDOM,
 
   /**
@@ -12,8 +12,8 @@ public enum SamplePattern {
 
   /**
    * As {@link #OWEN_SOBOL}, and the first samples of pixels that are near one another are spread
-   * evenly too: what few samples are off by changes from pixel to pixel, and is gone when seen from
-   * afar.
+   * evenly too: the error of few samples changes from pixel to pixel, and averages out from a
+   * distance.
    */
   BLUE_NOISE
 }

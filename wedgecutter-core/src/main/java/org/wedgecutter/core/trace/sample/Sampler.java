@@ -7,12 +7,12 @@ package org.wedgecutter.core.trace.sample;
  * hashes of the pixel and the pair: any run of samples is well spread over the unit square, and
  * pairs are unrelated.
  *
- * <p>Errors of pixels should differ from those of their neighbours, so that they average out to a
- * viewer or in a filter. Therefore all of a pixel's points are moved (by exclusive or, which keeps
- * every box of the sequence full) so that the first comes to lie where the picture wants it: at the
- * point of another Sobol sequence whose number is the pixel's place on a curve that fills the
- * picture quarter by quarter, its quarters shuffled. Any square of that curve then has its first
- * points well spread. With more samples per pixel's own spread takes over.
+ * <p>Errors of neighbouring pixels should differ, so that they average out for a viewer or in a
+ * filter. Therefore all of a pixel's points are moved (by exclusive or, which keeps every box of
+ * the sequence full) so that the first comes to lie where the picture wants it: at the point of
+ * another Sobol sequence whose number is the pixel's place on a curve that fills the picture
+ * quarter by quarter, its quarters shuffled. Any square of that curve then has its first points
+ * well spread. With more samples each pixel's own sequence dominates.
  *
  * <p>Sources: B. Burley, "Practical Hash-based Owen Scrambling", JCGT 9(4), 2020; T. Kollig and A.
  * Keller, "Efficient Multidimensional Sampling", 2002 (the second Sobol dimension); A. Ahmed and P.

@@ -5,12 +5,12 @@ import org.wedgecutter.core.trace.accel.RayCaster;
 import org.wedgecutter.core.trace.sample.Sampler;
 
 /**
- * Light's way through media. Extinction is the same for all colours, so a way is a number.
+ * Transmittance and scattering in media. Extinction is grey, so transmittance is one number.
  *
- * <p>Media in closed form are followed exactly; puffs by tentative collisions against an extinction
- * that is nowhere exceeded: a collision is kept with the chance of the real extinction (to find
- * where light is scattered), or each takes its share (to find how much gets through). Several media
- * over one another each collide on their own; the nearest collision is the one that happens.
+ * <p>Media in closed form are followed exactly; puffs by tentative collisions against the majorant:
+ * a collision is kept with the probability of the real extinction (to find where light is
+ * scattered), or each takes its share (to find how much gets through). Overlapping media collide
+ * independently; the nearest collision counts.
  *
  * <p>Between two surfaces of a camera segment each medium leaves a fragment. One medium in closed
  * form has its exact alpha, and one place where light is gathered, picked by distance or by the
@@ -59,9 +59,9 @@ public final class MediumSampler {
   }
 
   /**
-   * Returns the share of light that gets from a ray's start to a distance.
+   * Returns the transmittance from a ray's origin to a distance.
    *
-   * @param feels which media are felt
+   * @param feels which media attenuate
    * @param key of the random numbers
    */
   public float through(RayCaster r, float far, boolean[] feels, int key) {

@@ -9,8 +9,8 @@ import org.wedgecutter.core.trace.sample.Sampler;
 import org.wedgecutter.core.trace.world.World;
 
 /**
- * A medium in the world at the middle of the shutter's time: where it is, how dense, and how light
- * behaves in it. Immutable.
+ * A medium in the world at the middle of the shutter interval: extent, density and scattering.
+ * Immutable.
  *
  * <p>Even density and height falloff have their optical depth in closed form; a puff is a grid of
  * numbers made of noise, read with linear interpolation, through which light is followed by
@@ -50,7 +50,7 @@ public final class PreparedMedium {
     majorant = medium.density() * most;
   }
 
-  /** The same matter with other colours and density. */
+  /** The same medium with other colours and density. */
   public PreparedMedium(PreparedMedium from, Medium medium) {
     entity = from.entity;
     this.medium = medium;
@@ -65,7 +65,7 @@ public final class PreparedMedium {
     return grid == null;
   }
 
-  /** Extinction that is nowhere exceeded, per metre. */
+  /** The majorant: largest extinction, per metre. */
   float majorant() {
     return majorant;
   }

@@ -23,13 +23,13 @@ public final class Appearance {
   private final @Nullable TransportClass transport;
   private final boolean[] lets;
 
-  /** How everything is in the scene. */
+  /** The appearance of the scene without overrides. */
   public Appearance(World world) {
     this(world, null);
   }
 
   /**
-   * @param transport says how entities look; null means as in the scene
+   * @param transport has the overrides; null means none
    */
   public Appearance(World world, @Nullable TransportClass transport) {
     scene = world.scene;

@@ -14,8 +14,8 @@ import org.wedgecutter.core.scene.Scene;
 import org.wedgecutter.core.trace.accel.MeshTree;
 
 /**
- * The trees over meshes: made once for meshes at rest, per time for those that bend, and per number
- * of levels for those that are subdivided. Safe for use by several threads.
+ * The trees over meshes: built once for rigid meshes, per time for deformed ones, and per number of
+ * levels for subdivided ones. Safe for use by several threads.
  */
 public final class DeformedMeshes {
   private final Scene scene;

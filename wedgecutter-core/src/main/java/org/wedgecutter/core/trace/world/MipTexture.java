@@ -64,7 +64,7 @@ public final class MipTexture {
     }
   }
 
-  // both are loops of their own, so that neither's code is thrown away when the other comes
+  // separate loops, so that compiled code of one is not discarded when the other runs
 
   private void bytes(int upper, int lower, int fromWidth, int to, int width) {
     for (int x = 0; x < width; x++) {

@@ -8,7 +8,7 @@ import org.wedgecutter.core.scene.Material;
 import org.wedgecutter.core.scene.Scene;
 import org.wedgecutter.core.scene.TextureRef;
 
-/** The images of a scene, made ready once for each way they are used. */
+/** The images of a scene, prepared once for each use. */
 public final class Textures {
   private final @Nullable MipTexture[] colors;
   private final @Nullable MipTexture[] numbers;
