@@ -17,7 +17,7 @@ import picocli.CommandLine.Parameters;
 @Command(
     name = "carry",
     description =
-        "Carries a plan or a template to another scene and tells what each rule matches there.",
+        "Carries a plan or a template to another scene and reports what each rule matches there.",
     mixinStandardHelpOptions = true,
     footer = {
       "",

@@ -31,7 +31,7 @@ import picocli.CommandLine.Parameters;
 @Command(
     name = "prove",
     description =
-        "Proves whether the layers rejoin to the uncut frame; if not, tells the residual and its causes.",
+        "Proves whether the layers rejoin to the uncut frame; if not, prints the residual and its causes.",
     mixinStandardHelpOptions = true,
     footer = {
       "",
@@ -202,7 +202,7 @@ final class ProveCommand implements Callable<Integer> {
           .limit(6)
           .forEach(p ->
               o.printf(
-                  "  interplay: %.1f %% of the light of %s comes by way of %s, or is blocked by it%n",
+                  "  interplay: %.1f %% of the light of %s comes via %s or is blocked by it%n",
                   p.share() * 100, p.of(), p.by()));
     }
   }

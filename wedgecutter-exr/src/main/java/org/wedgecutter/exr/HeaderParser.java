@@ -174,7 +174,7 @@ final class HeaderParser {
       }
       Channel channel = new Channel(name, PixelType.values()[type]);
       if (channels.stream().anyMatch(c -> c.name().equals(name))) {
-        throw new ExrException("channel %s stands twice".formatted(name));
+        throw new ExrException("channel %s appears twice".formatted(name));
       }
       channels.add(channel);
     }

@@ -167,7 +167,7 @@ public final class OverrideEditor extends GridPane {
 
   private static String text(CellOverride o) {
     if (!o.keyed()) {
-      return o.keys().getFirst().value().text().replace(" × ", " ");
+      return o.keys().getFirst().value().text().replace("×", " ");
     }
     StringBuilder out = new StringBuilder();
     for (CellOverride.Key key : o.keys()) {

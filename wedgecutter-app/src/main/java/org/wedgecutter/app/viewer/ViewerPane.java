@@ -155,7 +155,7 @@ public final class ViewerPane extends BorderPane {
     canvas.show(images.main(), images.other(), edge, name(shown.look()), name(shown.against()));
     boolean signed = ShownImages.isSigned(pictures, shown.look(), shown.layer());
     status.setText(
-        "%s%s%s   %d × %d   %s   %.0f s   %s"
+        "%s%s%s   %d×%d   %s   %.0f s   %s"
             .formatted(
                 name(shown.look()).toLowerCase(Locale.ROOT),
                 passText(shown, images),

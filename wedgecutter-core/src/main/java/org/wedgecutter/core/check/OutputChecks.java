@@ -45,7 +45,7 @@ final class OutputChecks {
                 "size",
                 size.text(),
                 "shotSize",
-                "%d × %d".formatted(c.shot.width(), c.shot.height())),
+                "%d×%d".formatted(c.shot.width(), c.shot.height())),
             layer.name(),
             "",
             p -> LayerEdits.removeSetting(p, layer.name(), Property.SIZE));

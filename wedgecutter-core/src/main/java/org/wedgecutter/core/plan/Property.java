@@ -60,7 +60,7 @@ public enum Property {
   /** Frames that are rendered; at others the last one before is held. */
   FRAMES("frames", Sort.FRAMES, Subject.LAYER),
   /** Samples per pixel. */
-  SAMPLES("samples", Sort.WHOLE, Subject.LAYER, 1, 1_000_000, "a pixel"),
+  SAMPLES("samples", Sort.WHOLE, Subject.LAYER, 1, 1_000_000, "per pixel"),
   /** Most bounces of light. */
   BOUNCES("bounces", Sort.WHOLE, Subject.LAYER, 0, 64, ""),
   /** Most times that light goes through glass. */

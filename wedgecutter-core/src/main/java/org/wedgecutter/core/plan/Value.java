@@ -40,7 +40,7 @@ public sealed interface Value {
   record Size(int width, int height) implements Value {
     @Override
     public String text() {
-      return width + " × " + height;
+      return width + "×" + height;
     }
   }
 
@@ -211,7 +211,7 @@ public sealed interface Value {
       double most = verb == Property.Verb.SET ? property.most() : 1e12;
       if (!(n >= (verb == Property.Verb.SCALE ? 0 : least) && n <= most)) {
         throw new IllegalArgumentException(
-            "%s lies between %s and %s".formatted(property.word(), plain(least), plain(most)));
+            "%s must be between %s and %s".formatted(property.word(), plain(least), plain(most)));
       }
     }
     if (property.sort() == Property.Sort.FRAMES) {

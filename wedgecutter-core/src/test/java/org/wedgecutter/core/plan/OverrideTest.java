@@ -61,7 +61,7 @@ class OverrideTest {
         "{\"property\": \"samples\", \"value\": 1} | unknown property 'samples'",
         "{\"property\": \"shadow.casts\", \"verb\": \"scale\", \"value\": 2} | can only be set",
         "{\"property\": \"shadow.casts\", \"value\": 2} | true or false",
-        "{\"property\": \"material.roughness\", \"value\": 2} | lies between 0 and 1",
+        "{\"property\": \"material.roughness\", \"value\": 2} | must be between 0 and 1",
         "{\"property\": \"material.roughness\", \"value\": \"x\"} | material.roughness is a number",
         "{\"property\": \"material.roughness\"} | expected value or keys",
         "{\"property\": \"material.roughness\", \"keys\": [[5, 0.1], [5, 0.2]]} | frames of keys must increase"

@@ -296,7 +296,7 @@ public final class ShotRows implements SheetRows {
   private static String play(double part) {
     return part < 0.00005
         ? ""
-        : "; interplay: %.2f %% of the layer's light comes by way of it or is blocked by it"
+        : "; interplay: %.2f %% of the layer's light comes via it or is blocked by it"
             .formatted(part * 100);
   }
 }
