@@ -92,7 +92,7 @@ public final class Commands {
     line.setExecutionExceptionHandler((e, l, parsed) -> failed(e, l.getErr()));
     line.setParameterExceptionHandler((e, given) -> {
       String name = e.getCommandLine().getCommandSpec().qualifiedName();
-      e.getCommandLine().getErr().println("wedgecutter: " + e.getMessage());
+      e.getCommandLine().getErr().println("wedgecutter: " + wrongUse(e));
       e.getCommandLine().getErr().println("see ./" + name + " --help");
       return WRONG_INPUT;
     });
@@ -106,6 +106,17 @@ public final class Commands {
       // out of memory, most likely: never to be taken for an answer
       return failed(e, err);
     }
+  }
+
+  private static String wrongUse(CommandLine.ParameterException e) {
+    boolean ofCommands = !e.getCommandLine().getSubcommands().isEmpty();
+    if (ofCommands && e instanceof CommandLine.UnmatchedArgumentException unmatched) {
+      return "unknown command '%s'; expected one of %s"
+          .formatted(
+              unmatched.getUnmatched().getFirst(),
+              String.join(", ", e.getCommandLine().getSubcommands().keySet()));
+    }
+    return message(e);
   }
 
   private static int failed(Throwable e, PrintWriter err) {

@@ -39,6 +39,10 @@ class CommandsTest {
     @Option(names = "--count")
     private int count;
 
+    SampleCommand() {
+      this(null);
+    }
+
     @SuppressWarnings("NullAway.Init")
     SampleCommand(@Nullable Throwable trouble) {
       this.trouble = trouble;
@@ -70,6 +74,17 @@ class CommandsTest {
     run(null, "--json", "--count", "7");
     assertThat(out.toString().replaceAll("\\s", ""))
         .isEqualTo("{\"some_name\":\"x\",\"share\":null,\"inner_parts\":[{\"held_from\":7}]}");
+  }
+
+  @Command(name = "wedgecutter", subcommands = SampleCommand.class)
+  private static final class Parent {}
+
+  @Test
+  void anUnknownCommandIsNamedBesideTheKnownOnes() {
+    int status =
+        Commands.run(new Parent(), new PrintWriter(out), new PrintWriter(err, true), "smaple");
+    assertThat(status).isEqualTo(Commands.WRONG_INPUT);
+    assertThat(err.toString()).contains("unknown command 'smaple'", "sample");
   }
 
   @Test

@@ -157,9 +157,11 @@ public final class ViewerPane extends BorderPane {
     status.setText(
         "%s%s%s   %d×%d   %s   %.0f s   %s"
             .formatted(
-                name(shown.look()).toLowerCase(Locale.ROOT),
+                shown.look() == Look.LAYER
+                    ? layerName
+                    : shown.look().title().toLowerCase(Locale.ROOT),
                 passText(shown, images),
-                signed ? " (signed, around grey)" : "",
+                signed ? " (signed)" : "",
                 pictures.uncut().width(),
                 pictures.uncut().height(),
                 counted(pictures.samples(), "sample"),

@@ -103,15 +103,15 @@ final class RuleField extends HBox {
   private void judge() {
     field.getStyleClass().remove("wrong");
     try {
-      EntitySet takes = members.of(RuleParser.parse(field.getText()));
+      EntitySet matched = members.of(RuleParser.parse(field.getText()));
       count.setText(
-          "matches %d of %d%s"
+          "%d of %d%s"
               .formatted(
-                  takes.size(),
+                  matched.size(),
                   members.scene().entities().size(),
                   field.getText().equals(saved) ? "" : "  (Enter)"));
       if (field.isFocused()) {
-        highlight.accept(takes);
+        highlight.accept(matched);
       }
     } catch (RuleException e) {
       field.getStyleClass().add("wrong");

@@ -224,7 +224,7 @@ class CutWindowTest {
   void aRuleIsJudgedWhileTypingAndTakenOnEnter() throws Exception {
     window.clickCell(0, -1);
     assertThat(window.text("headline")).contains("whole shot");
-    assertThat(window.text("rule-count")).isEqualTo("matches 1 of 4");
+    assertThat(window.text("rule-count")).isEqualTo("1 of 4");
     TextField rule = find("rule", TextField.class);
     window.click("rule");
     RealWindow.fx(() -> {
@@ -240,7 +240,7 @@ class CutWindowTest {
       return null;
     });
     window.settle();
-    assertThat(window.text("rule-count")).startsWith("matches 2 of 4");
+    assertThat(window.text("rule-count")).startsWith("2 of 4");
     window.press(KeyCode.ENTER);
     assertThat(window.plan().collections().getFirst().rule().text()).isEqualTo("front | back");
   }

@@ -68,7 +68,7 @@ class CuttingWindowTest {
     TextField rule = window.find("rule", TextField.class);
     String text = RealWindow.fx(rule::getText);
     assertThat(text).isEqualTo("path:/back");
-    assertThat(window.text("rule-count")).startsWith("matches 1 of 4");
+    assertThat(window.text("rule-count")).startsWith("1 of 4");
     int[] marked = window.look(window.find("viewer", javafx.scene.layout.Region.class));
     window.press(KeyCode.ENTER);
     assertThat(window.plan().collections().getFirst().rule().text()).isEqualTo("path:/back");
