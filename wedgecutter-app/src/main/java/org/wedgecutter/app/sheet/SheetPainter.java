@@ -113,7 +113,9 @@ final class SheetPainter {
     for (int r = first; r < last; r++) {
       paintRow(g, r, SheetGeometry.HEAD + (r - look.down()) * SheetGeometry.ROW, w, width);
     }
-    advice(g, SheetGeometry.HEAD + (rows.size() - look.down()) * SheetGeometry.ROW, width);
+    double below = SheetGeometry.HEAD + (rows.size() - look.down()) * SheetGeometry.ROW;
+    List<String> advice = source.advice();
+    advice(g, advice, below);
     g.restore();
     for (int c = 0; c < columns.size(); c++) {
       double x = SheetGeometry.LABEL + c * w - look.across();
@@ -128,17 +130,18 @@ final class SheetPainter {
     g.setStroke(theme.line);
     g.setLineWidth(1);
     g.strokeLine(0, SheetGeometry.HEAD - 0.5, width, SheetGeometry.HEAD - 0.5);
-    g.strokeLine(SheetGeometry.LABEL - 0.5, 0, SheetGeometry.LABEL - 0.5, height);
+    double end = advice.isEmpty() ? height : below;
+    g.strokeLine(SheetGeometry.LABEL - 0.5, 0, SheetGeometry.LABEL - 0.5, end);
   }
 
   /** What to do first, below the last row. */
-  private void advice(GraphicsContext g, double y, double width) {
+  private void advice(GraphicsContext g, List<String> advice, double y) {
     g.setFill(theme.dim);
     g.setFont(Theme.sans(13));
     g.setTextAlign(TextAlignment.LEFT);
     double at = y + 26;
-    for (String line : source.advice()) {
-      g.fillText(line, 14, at, width - 28);
+    for (String line : advice) {
+      g.fillText(line, 14, at, look.geometry.width() - 28);
       at += 20;
     }
   }

@@ -5,6 +5,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.function.Function;
+import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.plan.Cell;
 import org.wedgecutter.core.plan.CellOverride;
@@ -179,11 +180,7 @@ public final class Cuts {
     for (LayerDef layer : next.layers()) {
       EntitySet shown = seen(next, members, layer);
       boolean holds = decided(next, members, layer, selection.first()) == Role.HOLDOUT;
-      int around = members.scene().environment().index();
-      EntitySet whole =
-          decided(next, members, layer, around) == Role.SEEN
-              ? shown.or(EntitySet.of(List.of(around)))
-              : shown;
+      EntitySet whole = seen(next, members, layer, k -> k != EntityKind.LIGHT);
       if (whole.meets(selection)) {
         at = next.layerIndex(layer.name()) + 1;
       }
@@ -217,11 +214,17 @@ public final class Cuts {
     return next;
   }
 
+  /** Returns the meshes that a layer shows: what can be caught on. */
   static EntitySet seen(Plan plan, Members members, LayerDef layer) {
+    return seen(plan, members, layer, k -> k == EntityKind.MESH);
+  }
+
+  private static EntitySet seen(
+      Plan plan, Members members, LayerDef layer, Predicate<EntityKind> kinds) {
     return EntitySet.where(
         members.scene().entities().size(),
         e ->
-            members.scene().entities().get(e).kind() == EntityKind.MESH
+            kinds.test(members.scene().entities().get(e).kind())
                 && decided(plan, members, layer, e) == Role.SEEN);
   }
 

@@ -12,6 +12,7 @@ import javafx.scene.input.KeyEvent;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.stage.Popup;
+import javafx.stage.PopupWindow;
 import org.wedgecutter.core.cut.RuleCompletion;
 import org.wedgecutter.core.plan.Rule;
 import org.wedgecutter.core.plan.RuleException;
@@ -58,6 +59,7 @@ final class RuleField extends HBox {
     choices.setOnMouseClicked(e -> accept());
     popup.getContent().add(choices);
     popup.setAutoHide(true);
+    popup.setAnchorLocation(PopupWindow.AnchorLocation.CONTENT_BOTTOM_LEFT);
     field.textProperty().addListener(o -> typed());
     field
         .focusedProperty()
@@ -133,8 +135,12 @@ final class RuleField extends HBox {
       return;
     }
     choices.setPrefHeight(Math.min(8, found.size()) * 26 + 8);
-    if (!popup.isShowing()) {
-      Point2D at = field.localToScreen(0, -choices.getPrefHeight() - 4);
+    // anchored at its lower left corner, so that it grows upwards and never covers the field
+    Point2D at = field.localToScreen(0, -4);
+    if (popup.isShowing()) {
+      popup.setAnchorX(at.getX());
+      popup.setAnchorY(at.getY());
+    } else {
       popup.show(field, at.getX(), at.getY());
     }
   }

@@ -8,6 +8,8 @@ import javafx.scene.control.Labeled;
 import javafx.scene.control.TableView;
 import javafx.scene.control.TextField;
 import javafx.scene.input.KeyCode;
+import javafx.stage.Popup;
+import javafx.stage.Window;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -77,6 +79,33 @@ class CuttingWindowTest {
     assertThat(window.look(window.find("viewer", javafx.scene.layout.Region.class)))
         .as("the mark goes")
         .isNotEqualTo(marked);
+  }
+
+  @Test
+  void completionsGrowUpwardsAndNeverCoverTheRule() throws Exception {
+    window.clickCell(0, -1);
+    window.click("rule");
+    window.press(KeyCode.CONTROL, KeyCode.A);
+    TextField rule = window.find("rule", TextField.class);
+    double few = 0;
+    for (String text : List.of("path:/bac", "path:/")) {
+      window.press(KeyCode.CONTROL, KeyCode.A);
+      window.type(text);
+      window.settle();
+      double[] heights =
+          RealWindow.fx(() -> {
+            Window popup =
+                Window.getWindows().stream()
+                    .filter(w -> w instanceof Popup && w.isShowing())
+                    .findFirst()
+                    .orElseThrow();
+            double top = rule.localToScreen(0, 0).getY();
+            return new double[] {popup.getHeight(), popup.getY() + popup.getHeight() - top};
+          });
+      assertThat(heights[0]).isGreaterThan(few);
+      assertThat(heights[1]).as("the popup ends above the field").isLessThanOrEqualTo(1);
+      few = heights[0];
+    }
   }
 
   @Test
