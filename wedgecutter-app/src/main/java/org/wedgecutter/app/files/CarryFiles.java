@@ -39,7 +39,8 @@ public final class CarryFiles {
     if (s == null) {
       return;
     }
-    Path scene = asker.toOpen("Carry the plan to which scene?", "*.glb", "*.gltf", "*.usda");
+    Path scene =
+        asker.toOpen("Carry the plan to which scene?", "*.glb", "*.gltf", "*.usda", "*.obj");
     if (scene == null) {
       return;
     }

@@ -25,6 +25,17 @@ public interface FileAsker {
   /** Asks by the system's own dialogs. */
   static FileAsker of(Window owner) {
     return new FileAsker() {
+      // the next dialog opens where the last one ended
+      private @Nullable File folder;
+
+      private @Nullable Path taken(@Nullable File file) {
+        if (file == null) {
+          return null;
+        }
+        folder = file.getParentFile();
+        return file.toPath();
+      }
+
       @Override
       public @Nullable Path toOpen(String title, String... patterns) {
         FileChooser chooser = new FileChooser();
@@ -32,8 +43,10 @@ public interface FileAsker {
         chooser
             .getExtensionFilters()
             .add(new FileChooser.ExtensionFilter(String.join(" ", patterns), patterns));
-        File file = chooser.showOpenDialog(owner);
-        return file == null ? null : file.toPath();
+        if (folder != null && folder.isDirectory()) {
+          chooser.setInitialDirectory(folder);
+        }
+        return taken(chooser.showOpenDialog(owner));
       }
 
       @Override
@@ -41,13 +54,12 @@ public interface FileAsker {
         FileChooser chooser = new FileChooser();
         chooser.setTitle(title);
         chooser.getExtensionFilters().add(new FileChooser.ExtensionFilter(pattern, pattern));
-        Path folder = suggested.toAbsolutePath().getParent();
-        if (folder != null && folder.toFile().isDirectory()) {
-          chooser.setInitialDirectory(folder.toFile());
+        Path parent = suggested.toAbsolutePath().getParent();
+        if (parent != null && parent.toFile().isDirectory()) {
+          chooser.setInitialDirectory(parent.toFile());
         }
         chooser.setInitialFileName(String.valueOf(suggested.getFileName()));
-        File file = chooser.showSaveDialog(owner);
-        return file == null ? null : file.toPath();
+        return taken(chooser.showSaveDialog(owner));
       }
     };
   }

@@ -50,7 +50,8 @@ public final class PlanFiles implements AutoCloseable {
 
   /** Asks for a plan or a scene, and opens it. */
   public void openAsk() {
-    Path file = asker.toOpen("Open a plan or a scene", "*.wedge", "*.glb", "*.gltf", "*.usda");
+    Path file =
+        asker.toOpen("Open a plan or a scene", "*.wedge", "*.glb", "*.gltf", "*.usda", "*.obj");
     if (file != null) {
       open(file);
     }
