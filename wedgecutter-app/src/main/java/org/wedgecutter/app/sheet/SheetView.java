@@ -124,6 +124,7 @@ public final class SheetView extends Region {
   /** Draws rows and cells anew after they changed. */
   public void refresh() {
     rows = source.rows();
+    setAccessibleHelp(String.join(" ", source.advice()));
     selection.resize(rows.size(), columns.size());
     requestLayout();
     paint();

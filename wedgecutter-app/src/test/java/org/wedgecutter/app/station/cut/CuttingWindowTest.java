@@ -58,6 +58,14 @@ class CuttingWindowTest {
     return RealWindow.fx(() -> sheet().getAccessibleText());
   }
 
+  @Test
+  void theStatusNamesTheLayerAsItIsWritten() throws Exception {
+    window.clickCell(0, 0);
+    window.click("look-layer");
+    window.await("the layer", () -> window.whole());
+    assertThat(window.text("viewer-status")).startsWith("Floor ").contains("40×24", "samples");
+  }
+
   // ---- collections
 
   @Test
