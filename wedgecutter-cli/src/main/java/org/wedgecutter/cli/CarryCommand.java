@@ -33,7 +33,11 @@ final class CarryCommand implements Callable<Integer> {
   @Option(names = "--to", required = true, paramLabel = "SCENE", description = "The new scene.")
   private Path scene;
 
-  @Option(names = "-o", required = true, paramLabel = "PLAN2", description = "The plan to write.")
+  @Option(
+      names = {"-o", "--out"},
+      required = true,
+      paramLabel = "PLAN2",
+      description = "The plan to write.")
   private Path out;
 
   /** What a rule matches here and there. */

@@ -37,7 +37,11 @@ final class ExportCommand implements Callable<Integer> {
   @Option(names = "--as", required = true, paramLabel = "FORM", description = "The form: usda.")
   private Form form;
 
-  @Option(names = "-o", required = true, paramLabel = "PATH", description = "The file to write.")
+  @Option(
+      names = {"-o", "--out"},
+      required = true,
+      paramLabel = "PATH",
+      description = "The file to write.")
   private Path out;
 
   @Override

@@ -28,7 +28,7 @@ final class RejoinCommand implements Callable<Integer> {
   private @Nullable Integer frame;
 
   @Option(
-      names = "-o",
+      names = {"-o", "--out"},
       required = true,
       paramLabel = "FILE",
       description = "The .exr file to write.")

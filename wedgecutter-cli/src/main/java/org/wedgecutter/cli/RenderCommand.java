@@ -57,14 +57,15 @@ final class RenderCommand implements Callable<Integer> {
   private boolean uncut;
 
   @Option(
-      names = "--out",
+      names = {"-o", "--out"},
+      paramLabel = "FOLDER",
       description = "Folder of the delivery. Default: NAME-v001 beside the plan.")
   private @Nullable Path out;
 
   @Mixin private Options options;
   @Mixin private Threads threads;
 
-  @Option(names = "--region", description = "Render only these pixels: X,Y,W,H.")
+  @Option(names = "--region", paramLabel = "X,Y,W,H", description = "Render only these pixels.")
   private @Nullable String region;
 
   @Option(names = "--resume", description = "Continue a delivery that was stopped.")

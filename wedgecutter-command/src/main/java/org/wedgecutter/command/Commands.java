@@ -111,10 +111,7 @@ public final class Commands {
   private static String wrongUse(CommandLine.ParameterException e) {
     boolean ofCommands = !e.getCommandLine().getSubcommands().isEmpty();
     if (ofCommands && e instanceof CommandLine.UnmatchedArgumentException unmatched) {
-      return "unknown command '%s'; expected one of %s"
-          .formatted(
-              unmatched.getUnmatched().getFirst(),
-              String.join(", ", e.getCommandLine().getSubcommands().keySet()));
+      return "unknown command '%s'".formatted(unmatched.getUnmatched().getFirst());
     }
     return message(e);
   }

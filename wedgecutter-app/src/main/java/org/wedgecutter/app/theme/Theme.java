@@ -5,7 +5,6 @@ import atlantafx.base.theme.PrimerLight;
 import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
 import java.util.Base64;
-import java.util.Locale;
 import java.util.Objects;
 import javafx.application.Application;
 import javafx.scene.Scene;
@@ -105,12 +104,6 @@ public enum Theme {
         throw new java.io.UncheckedIOException(e);
       }
     }
-  }
-
-  /** Returns the word for it on the command line. */
-  @Override
-  public String toString() {
-    return name().toLowerCase(Locale.ROOT);
   }
 
   /** Applies the colours to a window. */
