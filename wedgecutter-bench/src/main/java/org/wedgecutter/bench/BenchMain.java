@@ -7,8 +7,10 @@ import java.util.List;
 import java.util.concurrent.Callable;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.command.Commands;
+import org.wedgecutter.command.Result;
 import picocli.CommandLine.ArgGroup;
 import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 
 /**
@@ -53,22 +55,26 @@ public final class BenchMain {
       mixinStandardHelpOptions = true,
       footer = {"", "Example: wedgecutter bench --json", Commands.STATUSES})
   static final class Bench implements Callable<Integer> {
+    @SuppressWarnings("NullAway.Init") // filled in by the command line library
+    Bench() {}
+
     @ArgGroup private @Nullable Choice choice;
 
-    @Option(names = "--json", description = "Print the result as one JSON document.")
-    private boolean json;
+    @Mixin private Result result;
 
     @Override
     public Integer call() throws IOException {
       Choice c = choice;
       if (c != null && c.rays != null) {
-        RayBench.run(c.rays.get(0), c.rays.get(1), json);
+        RayBench.Times times = RayBench.run(c.rays.get(0), c.rays.get(1));
+        result.print(times, out -> RayBench.table(times, out));
       } else if (c != null && c.noise != null) {
-        NoiseBench.run(demo(), c.noise.isEmpty() ? null : Path.of(c.noise), json);
-      } else if (c != null && c.memory) {
-        MemoryBench.run(demo(), json);
+        NoiseBench.Noise noise =
+            NoiseBench.run(demo(), c.noise.isEmpty() ? null : Path.of(c.noise));
+        result.print(noise, out -> out.println(NoiseBench.table(noise.noise())));
       } else {
-        table(json);
+        List<Measure> measures = c != null && c.memory ? MemoryBench.run(demo()) : table();
+        result.print(Measure.all(measures), out -> out.println(Measure.table(measures)));
       }
       return Commands.FINE;
     }
@@ -78,7 +84,7 @@ public final class BenchMain {
     return Path.of(System.getProperty("wedgecutter.demo", "demo"));
   }
 
-  private static void table(boolean json) throws IOException {
+  private static List<Measure> table() throws IOException {
     List<Measure> out = new ArrayList<>();
     System.err.println("tracing the first frame of the demo …");
     OrreryFrame frame = new OrreryFrame(demo(), 2);
@@ -101,6 +107,6 @@ public final class BenchMain {
     SharingBench.layers(frame.shot, out);
     SharingBench.allocation(frame.shot, out);
     InstanceBench.run(out);
-    System.out.println(json ? Measure.json(out) : Measure.table(out));
+    return out;
   }
 }

@@ -1,9 +1,12 @@
 package org.wedgecutter.bench;
 
+import com.fasterxml.jackson.annotation.JsonValue;
 import java.util.ArrayList;
 import java.util.Collections;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.function.DoubleSupplier;
 
 /**
@@ -29,13 +32,13 @@ record Measure(String key, String text, double value, String unit) {
     return out.toString().stripTrailing();
   }
 
-  static String json(List<Measure> measures) {
-    StringBuilder out = new StringBuilder("{");
-    for (Measure m : measures) {
-      out.append(out.length() > 1 ? ", " : "")
-          .append(String.format(Locale.ROOT, "\"%s\": %.4f", m.key, m.value));
-    }
-    return out + "}";
+  /** Measures as one JSON object, by key. */
+  record All(@JsonValue Map<String, Double> byKey) {}
+
+  static All all(List<Measure> measures) {
+    Map<String, Double> out = new LinkedHashMap<>();
+    measures.forEach(m -> out.put(m.key, m.value));
+    return new All(out);
   }
 
   /** Returns the median of some rounds, the first third of which is warm-up. */

@@ -27,7 +27,7 @@ final class MemoryBench {
 
   private MemoryBench() {}
 
-  static void run(Path demo, boolean json) throws InputException {
+  static List<Measure> run(Path demo) throws InputException {
     List<Measure> out = new ArrayList<>();
     scene(out);
     if (Runtime.getRuntime().maxMemory() > FRAME_HEAP) {
@@ -35,7 +35,7 @@ final class MemoryBench {
     } else {
       System.err.println("no sums of a large frame: the heap is kept below what they are granted");
     }
-    System.out.println(json ? Measure.json(out) : Measure.table(out));
+    return out;
   }
 
   private static void scene(List<Measure> out) {

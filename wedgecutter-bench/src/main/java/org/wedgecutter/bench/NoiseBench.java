@@ -1,5 +1,7 @@
 package org.wedgecutter.bench;
 
+import com.fasterxml.jackson.annotation.JsonIgnore;
+import com.fasterxml.jackson.annotation.JsonProperty;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import java.io.IOException;
@@ -51,22 +53,30 @@ final class NoiseBench {
    */
   record Line(
       String shot,
-      SamplePattern points,
+      @JsonIgnore SamplePattern points,
       int samples,
       double filtered,
       double error,
       double afar,
       double seconds) {
+    @JsonProperty
+    String pattern() {
+      return words(points);
+    }
+
     double cost() {
       return error * seconds;
     }
   }
 
+  /** All measures, as they are written. */
+  record Noise(List<Line> noise) {}
+
   /**
-   * Measures both demos and prints; with a folder, keeps what the frames become there for the next
-   * time, and plots the errors, beside those of {@code before.json} if an earlier version wrote it.
+   * Measures both demos; with a folder, keeps what the frames become there for the next time, and
+   * plots the errors, beside those of {@code before.json} if an earlier version wrote it.
    */
-  static void run(Path demo, @Nullable Path folder, boolean json) throws IOException {
+  static Noise run(Path demo, @Nullable Path folder) throws IOException {
     List<Line> lines = new ArrayList<>();
     for (String name : List.of("orrery", "courtyard")) {
       LoadedShot shot = LoadedShot.load(demo.resolve(name + "/" + name + ".wedge"));
@@ -76,10 +86,10 @@ final class NoiseBench {
         measure(name, new Traced(shot, points, 5), right, lines);
       }
     }
-    System.out.println(json ? json(lines) : table(lines));
     if (folder != null) {
       NoisePlots.draw(lines, before(folder.resolve("before.json")), folder);
     }
+    return new Noise(lines);
   }
 
   /** What an earlier version printed with {@code --json}, if it is there. */
@@ -90,7 +100,8 @@ final class NoiseBench {
         out.add(
             new Line(
                 l.path("shot").asText(),
-                SamplePattern.valueOf(l.path("points").asText().toUpperCase(Locale.ROOT)),
+                SamplePattern.valueOf(
+                    l.path("pattern").asText(l.path("points").asText()).toUpperCase(Locale.ROOT)),
                 l.path("samples").asInt(),
                 l.path("filtered").asDouble(),
                 l.path("error").asDouble(),
@@ -263,19 +274,7 @@ final class NoiseBench {
     return points.name().toLowerCase(Locale.ROOT);
   }
 
-  private static String json(List<Line> lines) {
-    StringBuilder out = new StringBuilder("{\"noise\": [");
-    for (Line l : lines) {
-      out.append(l.equals(lines.getFirst()) ? "" : ", ")
-          .append(
-              "{\"shot\": \"%s\", \"points\": \"%s\", \"samples\": %d, \"filtered\": %.2f, \"error\": %.6f, \"afar\": %.6f, \"seconds\": %.3f}"
-                  .formatted(
-                      l.shot, words(l.points), l.samples, l.filtered, l.error, l.afar, l.seconds));
-    }
-    return out + "]}";
-  }
-
-  private static String table(List<Line> lines) {
+  static String table(List<Line> lines) {
     StringBuilder out =
         new StringBuilder(
             "shot        points      samples  filtered     error      afar   seconds  error x time\n");

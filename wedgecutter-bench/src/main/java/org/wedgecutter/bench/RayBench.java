@@ -1,6 +1,8 @@
 package org.wedgecutter.bench;
 
+import com.fasterxml.jackson.annotation.JsonProperty;
 import java.io.IOException;
+import java.io.PrintWriter;
 import java.lang.management.ManagementFactory;
 import java.lang.management.ThreadMXBean;
 import java.nio.ByteBuffer;
@@ -12,7 +14,6 @@ import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
-import java.util.Locale;
 import java.util.concurrent.ForkJoinPool;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.function.DoubleSupplier;
@@ -49,8 +50,8 @@ final class RayBench {
     }
   }
 
-  /** Reads both files, measures and prints. */
-  static void run(Path geometry, Path rays, boolean json) throws IOException {
+  /** Reads both files and measures. */
+  static Times run(Path geometry, Path rays) throws IOException {
     ByteBuffer g = read(geometry, GEOMETRY);
     int corners = g.getInt();
     int triangles = g.getInt();
@@ -65,7 +66,7 @@ final class RayBench {
       check(geometry, i >= 0 && i < corners, "indices below " + corners);
     }
     List<RaySet> sets = sets(rays);
-    print(json, measure(xyz, index, sets));
+    return measure(xyz, index, sets);
   }
 
   private static ByteBuffer read(Path file, int magic) throws IOException {
@@ -105,29 +106,61 @@ final class RayBench {
 
   // ---- measures
 
-  private record SetResult(
+  /**
+   * Times of one set of rays.
+   *
+   * @param name its name in the file
+   * @param rays how many
+   * @param closest1 millions of rays a second to the nearest hit, one thread
+   * @param closest2 the same, two threads
+   * @param closestCpu the same, one thread by its own clock
+   * @param any1 millions of rays a second to any hit, one thread
+   * @param any2 the same, two threads
+   * @param anyCpu the same, one thread by its own clock
+   * @param closestHits rays that hit something
+   * @param anyHits the same, found as any hit
+   * @param sumT sum of the distances of nearest hits
+   */
+  record SetTimes(
       String name,
       int rays,
-      double[] closest,
-      double[] any,
+      @JsonProperty("closest_mrays_1t") double closest1,
+      @JsonProperty("closest_mrays_2t") double closest2,
+      @JsonProperty("closest_mrays_1t_cpu") double closestCpu,
+      @JsonProperty("any_mrays_1t") double any1,
+      @JsonProperty("any_mrays_2t") double any2,
+      @JsonProperty("any_mrays_1t_cpu") double anyCpu,
       long closestHits,
       long anyHits,
-      double sumT) {}
+      @JsonProperty("closest_sum_t") double sumT) {}
 
-  private record Result(
-      int triangles, double build1, double build2, double buildCpu, List<SetResult> sets) {}
+  /**
+   * Times of a geometry and its sets of rays.
+   *
+   * @param build1 seconds to build the trees, one thread
+   * @param build2 the same, two threads
+   * @param buildCpu the same, one thread by its own clock
+   * @param vector whether rays were cast with vector instructions
+   */
+  record Times(
+      int triangles,
+      @JsonProperty("build_s_1t") double build1,
+      @JsonProperty("build_s_2t") double build2,
+      @JsonProperty("build_cpu_s_1t") double buildCpu,
+      boolean vector,
+      List<SetTimes> sets) {}
 
-  private static Result measure(float[] xyz, int[] index, List<RaySet> sets) {
+  private static Times measure(float[] xyz, int[] index, List<RaySet> sets) {
     double[] cpu = new double[1];
     MeshRays[] made = new MeshRays[1];
     double one = median(2, 3, () -> build(xyz, index, 1, cpu, made));
     double two = median(0, 3, () -> build(xyz, index, 2, new double[1], made));
     MeshRays mesh = made[0];
-    List<SetResult> out = new ArrayList<>();
+    List<SetTimes> out = new ArrayList<>();
     for (RaySet set : sets) {
       out.add(measure(mesh, set));
     }
-    return new Result(index.length / 3, one, two, cpu[0], out);
+    return new Times(index.length / 3, one, two, cpu[0], MeshRays.vector(), out);
   }
 
   private static double build(
@@ -145,14 +178,25 @@ final class RayBench {
     }
   }
 
-  private static SetResult measure(MeshRays mesh, RaySet set) {
+  private static SetTimes measure(MeshRays mesh, RaySet set) {
     long[] hits = new long[1];
     double[] sum = new double[1];
     double[] closest = times(mesh, set, true, hits, sum);
     long closestHits = hits[0];
     double t = sum[0];
     double[] any = times(mesh, set, false, hits, sum);
-    return new SetResult(set.name, set.count(), closest, any, closestHits, hits[0], t);
+    return new SetTimes(
+        set.name,
+        set.count(),
+        closest[0],
+        closest[1],
+        closest[2],
+        any[0],
+        any[1],
+        any[2],
+        closestHits,
+        hits[0],
+        t);
   }
 
   /** Millions of rays a second on one thread, on two, and on one by its own clock. */
@@ -251,43 +295,17 @@ final class RayBench {
     return sorted.get(sorted.size() / 2);
   }
 
-  private static void print(boolean json, Result r) {
-    StringBuilder out = new StringBuilder();
-    if (json) {
-      out.append(
-          "{\"triangles\": %d, \"build_s_1t\": %.4f, \"build_s_2t\": %.4f, \"build_cpu_s_1t\": %.4f, \"vector\": %b, \"sets\": ["
-              .formatted(r.triangles, r.build1, r.build2, r.buildCpu, MeshRays.vector()));
-      for (SetResult s : r.sets) {
-        out.append(s.equals(r.sets.getFirst()) ? "" : ", ")
-            .append(
-                String.format(
-                    Locale.ROOT,
-                    "{\"name\": \"%s\", \"rays\": %d, \"closest_mrays_1t\": %.4f, \"closest_mrays_2t\": %.4f, \"closest_mrays_1t_cpu\": %.4f, \"any_mrays_1t\": %.4f, \"any_mrays_2t\": %.4f, \"any_mrays_1t_cpu\": %.4f, \"closest_hits\": %d, \"any_hits\": %d, \"closest_sum_t\": %.6f}",
-                    s.name.replace("\\", "").replace("\"", ""),
-                    s.rays,
-                    s.closest[0],
-                    s.closest[1],
-                    s.closest[2],
-                    s.any[0],
-                    s.any[1],
-                    s.any[2],
-                    s.closestHits,
-                    s.anyHits,
-                    s.sumT));
-      }
-      out.append("]}\n");
-    } else {
-      out.append(
-          "%d triangles: built in %.3f s by one thread, %.3f s by two%n"
-              .formatted(r.triangles, r.build1, r.build2));
-      out.append(
-          "millions of rays a second     closest 1 thread  2 threads   any 1 thread  2 threads\n");
-      for (SetResult s : r.sets) {
-        out.append(
-            "%-30s %10.3f %10.3f     %10.3f %10.3f%n"
-                .formatted(s.name, s.closest[0], s.closest[1], s.any[0], s.any[1]));
-      }
+  /** Prints times for users. */
+  static void table(Times times, PrintWriter out) {
+    out.printf(
+        "%d triangles: built in %.3f s by one thread, %.3f s by two%n",
+        times.triangles, times.build1, times.build2);
+    out.println(
+        "millions of rays a second     closest 1 thread  2 threads   any 1 thread  2 threads");
+    for (SetTimes s : times.sets) {
+      out.printf(
+          "%-30s %10.3f %10.3f     %10.3f %10.3f%n",
+          s.name, s.closest1, s.closest2, s.any1, s.any2);
     }
-    System.out.print(out);
   }
 }

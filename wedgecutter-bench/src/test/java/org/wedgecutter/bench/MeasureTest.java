@@ -2,13 +2,13 @@ package org.wedgecutter.bench;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import com.fasterxml.jackson.databind.ObjectMapper;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.wedgecutter.command.Result;
 import org.wedgecutter.core.trace.sample.SamplePattern;
 
 /** Measures are told to users and to programs; errors are plotted. */
@@ -27,15 +27,28 @@ class MeasureTest {
   }
 
   @Test
-  void programsReadItAsJson() throws Exception {
+  void programsReadItAsJson() {
     var json =
-        new ObjectMapper()
-            .readTree(
-                Measure.json(
-                    List.of(new Measure("a_ms", "x", 1.5, "ms"), new Measure("b", "y", 2, ""))));
+        Result.tree(
+            Measure.all(
+                List.of(new Measure("a_ms", "x", 1.5, "ms"), new Measure("b", "y", 2, ""))));
     assertThat(json.path("a_ms").asDouble()).isEqualTo(1.5);
     assertThat(json.path("b").asDouble()).isEqualTo(2);
     assertThat(json.size()).isEqualTo(2);
+  }
+
+  @Test
+  void noiseIsWrittenWithItsPattern() {
+    var json =
+        Result.tree(
+            new NoiseBench.Noise(
+                List.of(
+                    new NoiseBench.Line("attic", SamplePattern.OWEN_SOBOL, 4, 0, 0.5, 0.1, 2))));
+    var line = json.path("noise").path(0);
+    assertThat(line.path("pattern").asText()).isEqualTo("owen_sobol");
+    assertThat(line.has("points")).isFalse();
+    assertThat(line.path("samples").asInt()).isEqualTo(4);
+    assertThat(line.path("error").asDouble()).isEqualTo(0.5);
   }
 
   @Test

@@ -5,17 +5,20 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
-import java.io.ByteArrayOutputStream;
 import java.io.IOException;
-import java.io.PrintStream;
+import java.io.PrintWriter;
+import java.io.StringWriter;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.Random;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.wedgecutter.command.Commands;
 import org.wedgecutter.core.io.InputException;
 
 /** Files of triangles and rays are read as they are documented, and their hits are right. */
@@ -69,21 +72,25 @@ class RayBenchTest {
     return file("rays.bin", b);
   }
 
-  private static String printed(Path geometry, Path rays, boolean json) throws IOException {
-    PrintStream before = System.out;
-    ByteArrayOutputStream out = new ByteArrayOutputStream();
-    System.setOut(new PrintStream(out, true, StandardCharsets.UTF_8));
-    try {
-      RayBench.run(geometry, rays, json);
-    } finally {
-      System.setOut(before);
-    }
-    return out.toString(StandardCharsets.UTF_8);
+  private static String printed(Path geometry, Path rays, String... more) {
+    StringWriter out = new StringWriter();
+    StringWriter err = new StringWriter();
+    List<String> args = new ArrayList<>(List.of("--rays", geometry.toString(), rays.toString()));
+    args.addAll(List.of(more));
+    int status =
+        Commands.run(
+            new BenchMain.Bench(),
+            new PrintWriter(out),
+            new PrintWriter(err, true),
+            args.toArray(String[]::new));
+    assertThat(err.toString()).isEmpty();
+    assertThat(status).isEqualTo(Commands.FINE);
+    return out.toString();
   }
 
   @Test
   void oneDocumentTellsHitsTimesAndSums() throws Exception {
-    JsonNode told = new ObjectMapper().readTree(printed(squares(), rays(4000), true));
+    JsonNode told = new ObjectMapper().readTree(printed(squares(), rays(4000), "--json"));
     assertThat(told.get("triangles").asInt()).isEqualTo(4);
     for (String build : new String[] {"build_s_1t", "build_s_2t", "build_cpu_s_1t"}) {
       assertThat(told.get(build).asDouble()).isNotNegative();
@@ -108,7 +115,7 @@ class RayBenchTest {
 
   @Test
   void aTableIsForPeople() throws Exception {
-    assertThat(printed(squares(), rays(500), false))
+    assertThat(printed(squares(), rays(500)))
         .contains("4 triangles: built in")
         .contains("closest 1 thread")
         .contains("down")
@@ -119,26 +126,26 @@ class RayBenchTest {
   void whatIsWrongWithAFileIsTold() throws Exception {
     Path good = squares();
     Path none = file("none.bin", bytes(7).putInt(0));
-    assertThatThrownBy(() -> RayBench.run(none, none, true))
+    assertThatThrownBy(() -> RayBench.run(none, none))
         .isInstanceOf(InputException.class)
         .hasMessageContaining("none.bin")
         .hasMessageContaining("0x314F4547");
-    assertThatThrownBy(() -> RayBench.run(good, none, true))
+    assertThatThrownBy(() -> RayBench.run(good, none))
         .isInstanceOf(InputException.class)
         .hasMessageContaining("0x31594152");
     Path few = file("few.geom", bytes(GEOMETRY).putInt(8).putInt(4).putInt(0));
-    assertThatThrownBy(() -> RayBench.run(few, rays(1), true))
+    assertThatThrownBy(() -> RayBench.run(few, rays(1)))
         .isInstanceOf(InputException.class)
         .hasMessageContaining("few.geom")
         .hasMessageContaining("as much data as it says");
     ByteBuffer astray = bytes(GEOMETRY).putInt(1).putInt(1);
     astray.putFloat(0).putFloat(0).putFloat(0).putInt(0).putInt(0).putInt(5);
     Path out = file("astray.geom", astray);
-    assertThatThrownBy(() -> RayBench.run(out, rays(1), true))
+    assertThatThrownBy(() -> RayBench.run(out, rays(1)))
         .isInstanceOf(InputException.class)
         .hasMessageContaining("indices below 1");
     Path cut = file("cut.bin", bytes(RAYS).putInt(1).put(new byte[16]).putInt(9));
-    assertThatThrownBy(() -> RayBench.run(good, cut, true))
+    assertThatThrownBy(() -> RayBench.run(good, cut))
         .isInstanceOf(InputException.class)
         .hasMessageContaining("eight numbers a ray in set 0");
   }
