@@ -13,6 +13,7 @@ import java.util.Arrays;
 import java.util.Map;
 import javafx.scene.Node;
 import javafx.scene.control.CheckBox;
+import javafx.scene.control.Labeled;
 import javafx.scene.input.KeyCode;
 import org.awaitility.Awaitility;
 import org.junit.jupiter.api.AfterEach;
@@ -83,6 +84,16 @@ class OutputWindowTest {
     window.settle();
   }
 
+  private void onScreen() throws Exception {
+    whole();
+    // images are made off the interface thread: a smaller one may still be on the screen
+    Labeled status = window.find("viewer-status", Labeled.class);
+    window.await(
+        "they are on the screen",
+        () -> status.getText().contains("40×24") && status.getText().contains("2 samples"));
+    window.settle();
+  }
+
   private Shot shot() throws Exception {
     return window.plan().requireShot();
   }
@@ -94,13 +105,13 @@ class OutputWindowTest {
     assertThat(window.text("headline")).isEqualTo("Pass normal — whole shot");
     window.click("pass-on");
     assertThat(window.plan().output().more()).containsExactly(Output.More.NORMAL);
-    whole();
+    onScreen();
     int[] beauty = window.look(picture());
     window.pick("pass", "N");
     awaitLook("the pass is shown", beauty, false);
     window.press(KeyCode.CONTROL, KeyCode.Z);
     assertThat(window.plan().output().more()).isEmpty();
-    whole();
+    onScreen();
     awaitLook("the beauty is back", beauty, true);
   }
 
