@@ -11,7 +11,7 @@ import org.junit.jupiter.api.io.TempDir;
 import org.wedgecutter.command.Result;
 import org.wedgecutter.core.trace.sample.SamplePattern;
 
-/** Measures are told to users and to programs; errors are plotted. */
+/** Measures are printed for users and for programs; errors are plotted. */
 class MeasureTest {
   @TempDir Path dir;
 

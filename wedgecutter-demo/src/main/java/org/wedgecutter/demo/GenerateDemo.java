@@ -16,7 +16,7 @@ import org.wedgecutter.core.plan.Shot;
 public final class GenerateDemo {
   private GenerateDemo() {}
 
-  /** Takes the folder, and {@code plate} if the plate is to be traced anew too. */
+  /** Takes the folder, and {@code plate} if the plate is to be traced again too. */
   public static void main(String[] args) throws IOException {
     if (args.length == 0 || args.length > 2 || (args.length == 2 && !args[1].equals("plate"))) {
       throw new IllegalArgumentException("expected the folder to write into, and perhaps: plate");

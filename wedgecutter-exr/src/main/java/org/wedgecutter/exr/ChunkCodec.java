@@ -5,7 +5,7 @@ import java.util.zip.DataFormatException;
 import java.util.zip.Deflater;
 import java.util.zip.Inflater;
 
-/** Packs and unpacks the bytes of one chunk; the layout is told in the package description. */
+/** Packs and unpacks the bytes of one chunk; see the package description for the layout. */
 final class ChunkCodec {
   private static final int MIN_RUN = 3;
   private static final int MAX_RUN = 128;

@@ -4,6 +4,14 @@
  * samples; an edit that only moves entities between Seen and Holdout regroups the sums that are
  * there. {@link org.wedgecutter.app.live.Pictures} are the pictures of one moment, with residual
  * and causes.
+ *
+ * <p>Sizes: an eighth, a quarter, then the whole picture; each waits for few samples of the one
+ * before. One thread traces; it hands pictures to a listener and nobody waits for it. A request for
+ * another plan stops the sample that is being traced.
+ *
+ * <p>Invariant: sums are reused only if they serve the new request ({@code FragmentSums} decides),
+ * so a picture after an edit has the bits that a fresh trace gives. Begin with {@code
+ * LiveTrace.show}.
  */
 @NullMarked
 package org.wedgecutter.app.live;

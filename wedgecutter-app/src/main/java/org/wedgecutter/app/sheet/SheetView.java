@@ -121,7 +121,7 @@ public final class SheetView extends Region {
     paint();
   }
 
-  /** Draws rows and cells anew after they changed. */
+  /** Redraws rows and cells after they changed. */
   public void refresh() {
     rows = source.rows();
     setAccessibleHelp(String.join(" ", source.advice()));

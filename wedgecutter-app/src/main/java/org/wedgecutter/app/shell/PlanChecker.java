@@ -26,7 +26,7 @@ final class PlanChecker implements AutoCloseable {
 
   /**
    * @param taker is given findings on the interface thread
-   * @param failed is told on the interface thread what went wrong
+   * @param failed receives errors, on the interface thread
    */
   PlanChecker(Consumer<List<Finding>> taker, Consumer<String> failed) {
     this.taker = taker;

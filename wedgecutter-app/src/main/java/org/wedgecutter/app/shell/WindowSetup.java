@@ -17,7 +17,7 @@ import org.wedgecutter.app.station.Workbench;
  * @param asker asks for files
  * @param ahead reads the first shot while the window is made, or null
  * @param stateFolder where unsaved changes, recent files and preferences are kept
- * @param listener is told what happens
+ * @param listener receives events
  */
 public record WindowSetup(
     List<Workbench.Maker> stations,

@@ -37,7 +37,7 @@ public final class PicturePipe implements AutoCloseable {
     void smallPictures(Map<String, Image> byLayer);
 
     /**
-     * Is told that pictures are on the screen.
+     * Called when pictures are on the screen.
      *
      * @param editMillis time from the last edit to its first picture, or NaN if none was measured
      */
@@ -122,7 +122,7 @@ public final class PicturePipe implements AutoCloseable {
   }
 
   /**
-   * Makes the viewer's images anew from the latest pictures, if they are of this plan; only the
+   * Makes new images for the viewer from the latest pictures, if they are of this plan; only the
    * last of several requests counts.
    */
   public void redraw(@Nullable Plan plan) {

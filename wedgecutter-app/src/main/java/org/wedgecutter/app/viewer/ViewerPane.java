@@ -26,7 +26,7 @@ public final class ViewerPane extends BorderPane {
   private int hue;
   private PickListener onPick = (x, y) -> {};
 
-  /** Is told the pixel of the traced picture that was clicked. */
+  /** Receives the pixel of the traced picture that was clicked. */
   public interface PickListener {
     void picked(int x, int y);
   }
@@ -70,7 +70,7 @@ public final class ViewerPane extends BorderPane {
     onChange = action;
   }
 
-  /** Sets what is told clicks on the picture. */
+  /** Sets the listener to clicks on the picture. */
   public void setOnPick(PickListener action) {
     onPick = action;
   }
@@ -86,7 +86,7 @@ public final class ViewerPane extends BorderPane {
     canvas.setOverlay(mask);
   }
 
-  /** Sets what is told of objects dragged out of the picture. */
+  /** Sets the listener to objects dragged out of the picture. */
   public void setOnDragOut(PictureCanvas.DragOut action) {
     canvas.setOnDragOut(action);
   }

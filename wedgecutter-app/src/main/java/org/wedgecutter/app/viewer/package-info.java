@@ -4,6 +4,11 @@
  * <p>{@link org.wedgecutter.app.viewer.PicturePipe} takes traced pictures, has images made of them
  * off the interface thread ({@code ShownImages}) and shows those that are still wanted. {@code
  * ToScreen} applies exposure, channel and view transform; files never contain them.
+ *
+ * <p>{@code Shown} is everything that a displayed image depends on, so an image can be made on any
+ * thread and compared with what is wanted now. Exposure and backdrops change the image only; the
+ * pictures stay. {@code PictureCanvas} zooms and pans, by pointer and keys. Begin with {@code
+ * ViewerPane}.
  */
 @NullMarked
 package org.wedgecutter.app.viewer;

@@ -99,7 +99,7 @@ public final class InteractionMeasure {
         edit(p -> PlanEdits.cell(p, "Orrery", "Hero", c -> c.withRole(Role.ABSENT))),
         k -> 1);
     print(
-        "another seed: all is traced anew",
+        "another seed: everything is traced again",
         edit(p -> p.withShot(p.requireShot().with(s -> s.seed = 12345))),
         k -> 1);
     print("another frame, things move", UnaryOperator.identity(), k -> 2 + k);

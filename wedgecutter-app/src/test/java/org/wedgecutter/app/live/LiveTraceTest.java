@@ -95,7 +95,7 @@ class LiveTraceTest {
     Plan moved = PlanEdits.seenOnlyIn(shot.plan(), "Back", "Front");
     live.show(shot.withPlan(moved), 1);
     Pictures after = await(p -> p.plan().equals(moved));
-    assertThat(after.samples()).as("nothing is traced anew").isEqualTo(2);
+    assertThat(after.samples()).as("nothing is traced again").isEqualTo(2);
     assertThat(after.uncut().width()).isEqualTo(40);
     assertThat(after.uncut().rgba()).isEqualTo(before.uncut().rgba());
     assertThat(after.layer(1).rgba()).isNotEqualTo(before.layer(1).rgba());

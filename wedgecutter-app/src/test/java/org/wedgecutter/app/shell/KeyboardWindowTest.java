@@ -31,7 +31,7 @@ import org.wedgecutter.app.testing.RealWindow;
 import org.wedgecutter.app.theme.Theme;
 import org.wedgecutter.core.testing.ShotFolder;
 
-/** Everything can be done without a mouse, and is told to those who do not see it. */
+/** Everything works without a mouse, and has a name for assistive technology. */
 class KeyboardWindowTest {
   @TempDir Path dir;
   private RealWindow window;

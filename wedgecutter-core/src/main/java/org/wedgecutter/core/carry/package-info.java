@@ -1,8 +1,12 @@
 /**
- * Carrying a plan to another scene: rules are matched anew, picked members and cameras are looked
+ * Carrying a plan to another scene: rules are matched again, picked members and cameras are looked
  * up by path, and a report tells what each collection matches there and what was lost. {@link
  * org.wedgecutter.core.carry.Carry} is the arithmetic, {@link
  * org.wedgecutter.core.carry.PlanCarrier} the files.
+ *
+ * <p>A plan is carried without its own scene (template) or beside it; only with it can the report
+ * count matches before. Nothing is written before the new plan is complete; images of the plan are
+ * copied beside it, as paths may not leave the folder.
  */
 @NullMarked
 package org.wedgecutter.core.carry;

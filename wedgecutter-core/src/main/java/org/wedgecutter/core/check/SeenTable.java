@@ -30,7 +30,7 @@ public final class SeenTable {
    *
    * @param first first frame
    * @param last last frame
-   * @param causes what is seen never or more than once, in which layers
+   * @param causes entities that are Seen never or more than once, and in which layers
    */
   public record Span(int first, int last, List<Cause> causes) {
     public Span {

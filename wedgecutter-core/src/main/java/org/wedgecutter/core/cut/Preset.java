@@ -27,7 +27,7 @@ import org.wedgecutter.core.resolve.Members;
 import org.wedgecutter.core.scene.Scene;
 
 /**
- * Starting points: each makes the layers of a plan anew from its collections. Every one rejoins
+ * Starting points: each rebuilds the layers of a plan from its collections. Every one rejoins
  * exactly, or says in {@link #why} where it does not.
  */
 public enum Preset {
@@ -62,7 +62,7 @@ public enum Preset {
   STILL_AND_MOVING(
       "Still and moving",
       null,
-      "What is still is rendered once and held. What moves, with its shadow and reflection, is rendered at every frame.");
+      "Still objects are rendered once and held. Moving objects, with shadow and reflection, are rendered at every frame.");
 
   private final String title;
   private final @Nullable String asks;
@@ -90,7 +90,7 @@ public enum Preset {
   }
 
   /**
-   * Makes the layers of a plan anew.
+   * Rebuilds the layers of a plan.
    *
    * @param chosen names of the collections that play the part which {@link #asks} names; they are
    *     put above the other rows, so that they decide

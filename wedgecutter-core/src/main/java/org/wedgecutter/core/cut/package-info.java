@@ -4,6 +4,10 @@
  *
  * <p>Everything here returns a plan; nothing changes one. Begin with {@link
  * org.wedgecutter.core.cut.Cuts} (roles and layers) and {@link org.wedgecutter.core.cut.Preset}.
+ *
+ * <p>Invariant: cuts from a selection and presets either rejoin exactly or say in their description
+ * where they do not; a test traces each. Entities are compared as sets, so a row that decides for
+ * just these entities is changed, and otherwise a new row is put on top.
  */
 @NullMarked
 package org.wedgecutter.core.cut;

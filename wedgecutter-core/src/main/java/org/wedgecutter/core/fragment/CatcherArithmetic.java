@@ -23,9 +23,8 @@ import org.wedgecutter.core.trace.LightSplit;
  * Computes a catcher's pictures from the light of its surfaces with the casters and without them.
  *
  * <p>Per pixel, all of the surfaces' fragments are added first and the quotient taken then; 0/0 is
- * 1. With D the diffuse light straight from lights, I the diffuse light from the environment and by
- * way of anything but casters, B that by way of casters, F all other light, and a prime for
- * "without":
+ * 1. With D the diffuse light straight from lights, I the diffuse light from the environment and
+ * via anything but casters, B that via casters, F all other light, and a prime for "without":
  *
  * <ul>
  *   <li>shadow S = D / D', occlusion O = I / I', both clamped to 0..1;

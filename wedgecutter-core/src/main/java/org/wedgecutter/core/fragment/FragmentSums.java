@@ -14,7 +14,7 @@ import org.wedgecutter.core.trace.TraceJob;
 /**
  * The result of one trace so far: the sums of all fragments per view, pixel and entity. The picture
  * of a layer is a sum over its entities, so that moving an entity from layer to layer traces
- * nothing anew.
+ * nothing again.
  *
  * <p>The picture is kept in square tiles, each with its own count of samples and its own lock:
  * pictures may be made while samples are still being added. A pixel's sums take its samples in

@@ -58,7 +58,7 @@ public final class FrameTrace {
    * most.
    *
    * @param threads at least 1
-   * @param progress is told the share that is done, 0 to 1, from any thread
+   * @param progress receives the share that is done, 0 to 1, from any thread
    * @throws CancellationException if {@link #stop} was called; samples of tiles that were finished
    *     stay
    */

@@ -19,8 +19,8 @@ import org.wedgecutter.core.trace.TraceJob;
  * Plans the traces that a set of layers needs: one for each transport class, in it one view for
  * each set of entities that the camera skips, and where each layer finds its light.
  *
- * <p>A catcher needs two: its own class, in which diffuse light by way of its casters is kept
- * apart, and the class without them. Other layers of its class share the first.
+ * <p>A catcher needs two: its own class, in which diffuse light via its casters is kept apart, and
+ * the class without them. Other layers of its class share the first.
  */
 public final class JobPlan {
   private final List<Draft> drafts = new ArrayList<>();
@@ -51,7 +51,7 @@ public final class JobPlan {
    * @param chosen which layers are needed, by index
    * @param uncut whether the uncut frame is needed
    * @param keepAll in which classes fragments of all entities are kept, so that roles may change
-   *     between Seen and Holdout without tracing anew; in others only what the layers show
+   *     between Seen and Holdout without a new trace; in others only what the layers show
    */
   public JobPlan(
       ResolvedShot shot, IntPredicate chosen, boolean uncut, Predicate<TransportClass> keepAll) {

@@ -178,7 +178,7 @@ public final class LayerPictures {
     }
     Picture caught = caught(index, catcher);
     if (layer.seen().isEmpty() || catcher.output().join() == Join.TIMES) {
-      // a ratio of a layer that also shows something cannot be one picture: what is seen is left
+      // a ratio of a layer that also shows something cannot be one picture: Seen entities are left
       // out
       return filtered(caught, amount);
     }

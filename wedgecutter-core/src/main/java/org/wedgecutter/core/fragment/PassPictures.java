@@ -108,7 +108,7 @@ final class PassPictures {
 
   /**
    * @param light of what is shown, as the sums' {@link LightSplit} lays it out
-   * @param shown whose data and names are told
+   * @param shown whose data and names are written
    * @param chosen the titles of the passes that are made
    */
   PassPictures(

@@ -6,6 +6,9 @@
  * org.wedgecutter.core.image.Region} is a rectangle of pixels. {@link
  * org.wedgecutter.core.image.PictureFiles} reads OpenEXR, Radiance HDR and PNG; PNG is decoded from
  * sRGB. Begin with {@code Picture}.
+ *
+ * <p>Units: scene-linear light with Rec. 709 primaries; alpha is coverage, 0 to 1. Untrusted files:
+ * sizes are checked before memory is taken.
  */
 @NullMarked
 package org.wedgecutter.core.image;

@@ -10,7 +10,7 @@ import org.wedgecutter.core.resolve.EntitySet;
 
 /**
  * How entities change one another's light in a frame, found while tracing: of each entity that the
- * camera sees, the light that came by way of another, and that another blocked.
+ * camera sees, the light that came via another, and that another blocked.
  *
  * @param pairs every pair that has any, the largest first
  * @param light luminance of each entity, by index, in the same unit
@@ -24,7 +24,7 @@ public record InterplayTable(List<Pair> pairs, double[] light) {
    *
    * @param of the entity that the camera sees, by index
    * @param by the entity that affects its light, by index
-   * @param way luminance that came by way of it
+   * @param way luminance that came via it
    * @param blocked luminance straight from emitters that it stopped
    */
   public record Pair(int of, int by, double way, double blocked) {}
@@ -57,7 +57,7 @@ public record InterplayTable(List<Pair> pairs, double[] light) {
 
   /**
    * Returns the effect of some entities on the light of others, as a share of these others' light:
-   * light by way of them, and light that they block. It is what would change without them.
+   * light via them, and light that they block. It is what would change without them.
    */
   public double share(EntitySet of, EntitySet by) {
     double sum = 0;

@@ -18,7 +18,7 @@ import java.util.regex.Pattern;
  * names, of which the first two are shown. The argument {@code frames}, which any message may have,
  * is a range of frames to which it applies.
  *
- * @param sentence what is told
+ * @param sentence the sentence template
  * @param arguments the values of the sentence's placeholders, by name
  */
 public record Message(Sentence sentence, Map<String, Object> arguments) {

@@ -141,7 +141,7 @@ public enum Mistake {
       Severity.NOTE,
       "An object still shadows itself",
       "All other objects cast no shadows in the layer, but what it shows casts a shadow on itself.",
-      "Switches shadow.self off for what is seen."),
+      "Switches shadow.self off for the Seen entities."),
   MEDIUM_NOT_HELD_OUT(
       Severity.WARNING,
       "A medium is not held out",

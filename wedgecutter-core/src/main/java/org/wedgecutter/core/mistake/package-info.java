@@ -5,8 +5,7 @@
  * picture, what the fix does. {@link org.wedgecutter.core.mistake.Sentence} has the sentences that
  * tell one, as templates. {@link org.wedgecutter.core.mistake.Message} is a sentence with its
  * arguments; it makes the words. Findings of {@code check} and causes of {@code proof} both carry a
- * message, so a mistake is told in the same words wherever it is found, and no code ever reads the
- * words.
+ * message, so a mistake has the same words wherever it is found, and no code ever reads the words.
  */
 @NullMarked
 package org.wedgecutter.core.mistake;

@@ -12,17 +12,17 @@ public enum LightPass {
   DIFFUSE_LIGHTS,
   /** Diffuse light straight from the environment. */
   DIFFUSE_ENVIRONMENT,
-  /** Diffuse light by way of other objects that are not casters. */
+  /** Indirect diffuse light via objects that are not casters. */
   DIFFUSE_BOUNCED,
-  /** Diffuse light by way of casters; nothing where no casters are named. */
+  /** Indirect diffuse light via casters; zero where no casters are named. */
   DIFFUSE_BY_CASTERS,
   /** Specular light straight from lights, emitting meshes and the environment. */
   SPECULAR_DIRECT,
-  /** Specular light by way of other objects. */
+  /** Indirect specular light. */
   SPECULAR_INDIRECT,
   /** Light straight from emitters that came through. */
   TRANSMISSION_DIRECT,
-  /** Light by way of other objects, transmitted. */
+  /** Indirect transmitted light. */
   TRANSMISSION_INDIRECT,
   /** Light that the object itself emits. */
   EMISSION,

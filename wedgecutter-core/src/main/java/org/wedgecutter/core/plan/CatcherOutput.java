@@ -13,11 +13,11 @@ public enum CatcherOutput {
   /** Diffuse light straight from lights, with by without; joined by times. */
   SHADOW(Join.TIMES),
   /**
-   * Diffuse light from the environment and by way of anything but casters, with by without; joined
-   * by times.
+   * Diffuse light from the environment and via anything but casters, with by without; joined by
+   * times.
    */
   OCCLUSION(Join.TIMES),
-  /** Diffuse light by way of casters; joined by plus. */
+  /** Indirect diffuse light via casters; joined by plus. */
   BOUNCE(Join.PLUS),
   /** Specular light with minus without, signed; joined by plus. */
   REFLECTION(Join.PLUS);

@@ -14,7 +14,7 @@ public enum Property {
   VISIBLE_CAMERA("visible.camera", Sort.SWITCH, Subject.THING),
   /** Reflections show it, and take its light if it emits any. */
   VISIBLE_REFLECTION("visible.reflection", Sort.SWITCH, Subject.ANY),
-  /** Diffuse surfaces get light by way of it, and its own. */
+  /** Diffuse surfaces receive the light that it bounces and emits. */
   VISIBLE_BOUNCE("visible.bounce", Sort.SWITCH, Subject.ANY),
   /** Refracted rays meet it. */
   VISIBLE_TRANSMISSION("visible.transmission", Sort.SWITCH, Subject.ANY),

@@ -6,6 +6,10 @@
  * plan for what explains a residual: entities seen in no layer or in several, light that differs,
  * joins that do not fit. {@link org.wedgecutter.core.proof.PlanProof} does both for a plan by
  * tracing it. Begin with {@code PlanProof.prove}.
+ *
+ * <p>Invariant: a residual within tolerance has no cause; every cause has a kind of the catalogue
+ * and the share of the residual on the entities it names. Causes are found from plan and scene,
+ * shares from the measured pictures.
  */
 @NullMarked
 package org.wedgecutter.core.proof;

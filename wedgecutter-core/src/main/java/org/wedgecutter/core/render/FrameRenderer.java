@@ -101,7 +101,7 @@ public final class FrameRenderer {
    *
    * @param layers which layers are needed, by index
    * @param uncut whether the uncut frame is needed
-   * @param progress is told the share that is done, 0 to 1
+   * @param progress receives the share that is done, 0 to 1
    */
   public RenderedFrame render(
       int frame, IntPredicate layers, boolean uncut, DoubleConsumer progress) {
@@ -114,7 +114,7 @@ public final class FrameRenderer {
    * @param region which pixels
    * @param layers which layers are needed, by index
    * @param uncut whether the uncut frame is needed
-   * @param progress is told the share that is done, 0 to 1
+   * @param progress receives the share that is done, 0 to 1
    */
   public RenderedFrame render(
       int frame, Region region, IntPredicate layers, boolean uncut, DoubleConsumer progress) {

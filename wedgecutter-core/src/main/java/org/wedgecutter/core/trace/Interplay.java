@@ -20,7 +20,7 @@ public final class Interplay {
     Arrays.fill(keys, EMPTY);
   }
 
-  /** Adds light of one entity by way of another. */
+  /** Adds light of one entity that came via another. */
   void way(int of, int by, double light) {
     // the arrays may grow: the slot comes first
     int slot = slot(of, by);
@@ -41,7 +41,7 @@ public final class Interplay {
      *
      * @param of what the camera sees, by index
      * @param by what had a part in its light
-     * @param way luminance that came by way of it, summed over samples
+     * @param way luminance that came via it, summed over samples
      * @param blocked luminance straight from emitters that it stopped
      */
     void pair(int of, int by, double way, double blocked);

@@ -50,7 +50,7 @@ final class LightRecorder {
    * @param first kind of lobe of the first event, or the number of a medium's
    * @param direct whether it came straight from an emitter
    * @param surround whether that is the environment
-   * @param byCaster whether it came by way of a caster
+   * @param byCaster whether it came via a caster
    */
   static int target(int first, boolean direct, boolean surround, boolean byCaster) {
     LightPass pass =

@@ -8,7 +8,7 @@ import org.wedgecutter.core.resolve.TransportClass;
  * One trace: a transport class, and the views of it along the camera segment.
  *
  * @param transport what is beyond the camera segment
- * @param casters entities by way of which diffuse light is kept apart, for catchers; may be empty
+ * @param casters entities whose bounced diffuse light is kept apart, for catchers; may be empty
  * @param views the views; fragments carry their number in this list
  * @param split how light is split
  * @param interplay whether interplay is measured

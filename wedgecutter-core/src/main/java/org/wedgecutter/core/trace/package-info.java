@@ -46,7 +46,7 @@
  *   <li>A pixel does not depend on tiles, threads, regions or on which other views a job has.
  * </ul>
  *
- * <p>The algebra is told in {@code docs/algebra.md}. Begin with {@code PathTracer.sample}.
+ * <p>The algebra is documented in {@code docs/algebra.md}. Begin with {@code PathTracer.sample}.
  */
 @NullMarked
 package org.wedgecutter.core.trace;

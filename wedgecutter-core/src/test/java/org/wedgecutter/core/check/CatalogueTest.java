@@ -446,7 +446,7 @@ class CatalogueTest {
   void thePageInTheDocumentationIsMadeFromTheCatalogue() throws Exception {
     Path page = Path.of(System.getProperty("user.dir")).resolve("../docs/findings.md");
     assertThat(Files.readString(page))
-        .as("write it anew: ./wedgecutter check --catalogue > docs/findings.md")
+        .as("regenerate it: ./wedgecutter check --catalogue > docs/findings.md")
         .isEqualTo(Catalogue.page());
   }
 

@@ -246,7 +246,7 @@ class LookOfLightTest {
     FragmentSums half = trace(scene, none, Environment.DARK);
     double[] before = sums(plain.picture(0, wall));
     double[] after = sums(half.picture(0, wall));
-    // the sun grazes the wall: all of its light comes by way of the floor
+    // the sun grazes the wall: all of its light comes via the floor
     assertThat(after[0]).isCloseTo(0.5 * before[0], within(1e-3 * before[0]));
     assertThat(after[1]).isCloseTo(0, within(1e-6));
     assertThat(sums(half.picture(0, floor))[0])

@@ -29,7 +29,7 @@ public final class PresetPanel extends VBox {
     getStyleClass().add("drawer-body");
     Label what =
         new Label(
-            "A preset builds all layers anew from the collections. It is one edit and can be undone."
+            "A preset rebuilds all layers from the collections. It is one edit and can be undone."
                 + " Choose the collections that play the part: the foreground, the hero, what casts the shadow.");
     what.setWrapText(true);
     getChildren().add(what);

@@ -5,6 +5,9 @@
  * org.wedgecutter.core.scene.usd.UsdReader} makes a scene of them. What is not understood is listed
  * in the scene. Sources: the OpenUSD documentation of UsdGeom, UsdShade, UsdLux and of the text
  * form.
+ *
+ * <p>Begin with {@code UsdReader}. Composition arcs are not resolved; they are listed as
+ * unsupported. Paths, counts and nesting are bounded, since files are untrusted.
  */
 @NullMarked
 package org.wedgecutter.core.scene.usd;

@@ -27,7 +27,7 @@ import org.wedgecutter.core.trace.world.ShutterPoses;
 import org.wedgecutter.core.trace.world.Textures;
 import org.wedgecutter.core.trace.world.World;
 
-/** Lights are picked by what they matter, with the chance that is told, and none is forgotten. */
+/** Lights are picked by importance with the stated probability, and none is forgotten. */
 class LightTreeTest {
   private static final Light.Type[] TYPES = {
     Light.Type.RECTANGLE, Light.Type.DISC, Light.Type.SPHERE
