@@ -5,8 +5,7 @@
  * there. {@link org.wedgecutter.app.live.Pictures} are the pictures of one moment, with residual
  * and causes.
  *
- * <p>Sizes: an eighth, a quarter, then the whole picture; each waits for few samples of the one
- * before. One thread traces; it hands pictures to a listener and nobody waits for it. A request for
+ * <p>One thread traces; it hands pictures to a listener and nobody waits for it. A request for
  * another plan stops the sample that is being traced.
  *
  * <p>Invariant: sums are reused only if they serve the new request ({@code FragmentSums} decides),

@@ -5,7 +5,7 @@
  * costs nothing.
  *
  * <p>Invariants: a plan is never changed, only replaced; an edit that changes nothing adds no step;
- * "saved" is the identity of a step, so undo back to it is saved again. A session is used by the
+ * "saved" is the number of a step, so undo back to it is saved again. A session is used by the
  * interface thread alone; opening one happens in the background. Begin with {@code Session.edit}.
  */
 @NullMarked
