@@ -6,8 +6,8 @@
  * catalogue, with the layer, the entity, and where there is one a fix: a function from plan to
  * plan. {@code docs/findings.md} is written from the catalogue. Begin with {@code PlanCheck}.
  *
- * <p>Invariants: a check never traces; a fix leaves no finding of its own kind at that place (a test
- * applies each).
+ * <p>Invariants: a check never traces; a fix leaves no finding of its own kind at that place (a
+ * test applies each).
  */
 @NullMarked
 package org.wedgecutter.core.check;
