@@ -1,7 +1,6 @@
 package org.wedgecutter.core.fragment;
 
 import static org.wedgecutter.core.pass.LightPass.DIFFUSE_BOUNCED;
-import static org.wedgecutter.core.pass.LightPass.DIFFUSE_BY_CASTERS;
 import static org.wedgecutter.core.pass.LightPass.DIFFUSE_ENVIRONMENT;
 import static org.wedgecutter.core.pass.LightPass.DIFFUSE_LIGHTS;
 import static org.wedgecutter.core.pass.LightPass.EMISSION;
@@ -24,19 +23,25 @@ import org.wedgecutter.core.trace.LightSplit;
  *
  * <p>Per pixel, all of the surfaces' fragments are added first and the quotient taken then; 0/0 is
  * 1. With D the diffuse light straight from lights, I the diffuse light from the environment and
- * via anything but casters, B that via casters, F all other light, and a prime for "without":
+ * bounced, B the diffuse light that casters emit or that came by way of them (left out of D and I,
+ * so that these can only get less by casters), F all other light, and a prime for "without" (B' is
+ * 0 unless a part is left out):
  *
  * <ul>
  *   <li>shadow S = D / D', occlusion O = I / I', both clamped to 0..1;
  *   <li>tuned: S = 1 - opacity (1 - tint) (1 - S), O likewise; where only some lights' shadows are
  *       caught, D is that of those with casters and of the others without; F weighs F' + reflection
  *       (F - F'); outside of the reach everything is as without;
- *   <li>difference: D' S + I' O + B - D' - I', and F - F'; as it is, this is with minus without;
- *   <li>ratio: (D' S + I' O + B) / (D' + I'), alpha 0, and 1 where the surface is not;
- *   <li>catch: alpha a = coverage * (1 - luma(D' S + I' O) / luma(D' + I')), clamped to 0..1;
- *       colour B + max(0, F - (1 - a) F'), so that over the surface's own picture without the
- *       casters it gives the picture with them wherever the darkening is grey.
+ *   <li>difference: D' S + I' O + B - D' - I' - B', and F - F'; as it is, this is with minus
+ *       without;
+ *   <li>ratio: (D' S + I' O + B) / (D' + I' + B'), alpha 0, and 1 where the surface is not;
+ *   <li>catch: alpha a = coverage * (1 - luma(D' S + I' O + B') / luma(D' + I' + B')), clamped to
+ *       0..1; colour B - B' + max(0, F - (1 - a) F'), so that over the surface's own picture
+ *       without the casters it gives the picture with them wherever the darkening is grey.
  * </ul>
+ *
+ * <p>What a picture cannot hold is counted: light where a ratio has none to scale, ratios beyond
+ * their bounds, reflections that casters take away.
  */
 final class CatcherArithmetic {
   private static final LightPass[] OTHERS = {
@@ -46,14 +51,14 @@ final class CatcherArithmetic {
   private final int pixels;
   private final float[] with;
   private final float[] without;
-  private final int numbers;
-  private final int withoutNumbers;
+  private final LightSplit withSplit;
+  private final LightSplit withoutSplit;
   private final Picture surface;
   private final CatcherTuning tuning;
   private final float @Nullable [] reach;
   private final int @Nullable [] caught;
 
-  /** Light lost by clamping in the catch picture, mean over pixels. */
+  /** Light that the last picture could not hold, mean over pixels and channels. */
   private double lost;
 
   // of the pixel and colour at hand
@@ -63,6 +68,7 @@ final class CatcherArithmetic {
   private float other;
   private float cleanDirect;
   private float cleanIndirect;
+  private float cleanBounce;
   private float cleanOther;
 
   /**
@@ -87,8 +93,8 @@ final class CatcherArithmetic {
     this.pixels = surface.width() * surface.height();
     this.with = with;
     this.without = without;
-    numbers = withSplit.numbers();
-    withoutNumbers = withoutSplit.numbers();
+    this.withSplit = withSplit;
+    this.withoutSplit = withoutSplit;
     this.surface = surface;
     this.tuning = tuning;
     this.reach = reach;
@@ -100,29 +106,42 @@ final class CatcherArithmetic {
   }
 
   private void read(int p, int c) {
-    cleanDirect = at(without, withoutNumbers, p, c, DIFFUSE_LIGHTS);
+    float emitted = byCasters(without, withoutSplit, p, c, withoutSplit.emittedByCastersAt());
+    float bounced = byCasters(without, withoutSplit, p, c, withoutSplit.bouncedByCastersAt());
+    cleanDirect = at(without, withoutSplit, p, c, DIFFUSE_LIGHTS) - emitted;
     cleanIndirect =
-        at(without, withoutNumbers, p, c, DIFFUSE_ENVIRONMENT)
-            + at(without, withoutNumbers, p, c, DIFFUSE_BOUNCED)
-            + at(without, withoutNumbers, p, c, DIFFUSE_BY_CASTERS);
-    cleanOther = others(without, withoutNumbers, p, c);
+        at(without, withoutSplit, p, c, DIFFUSE_ENVIRONMENT)
+            + at(without, withoutSplit, p, c, DIFFUSE_BOUNCED)
+            - bounced;
+    cleanBounce = emitted + bounced;
+    cleanOther = others(without, withoutSplit, p, c);
+    emitted = byCasters(with, withSplit, p, c, withSplit.emittedByCastersAt());
+    bounced = byCasters(with, withSplit, p, c, withSplit.bouncedByCastersAt());
     float w = reach == null ? 1 : reach[p];
     float dark = (float) (w * tuning.opacity() * (1 - tint(c)));
-    float d = at(with, numbers, p, c, DIFFUSE_LIGHTS);
+    float d = at(with, withSplit, p, c, DIFFUSE_LIGHTS) - emitted;
     if (caught != null) {
       // other lights' shadows are left to others
       d = cleanDirect;
       for (int place : caught) {
-        d += with[numbers * p + place + c] - without[withoutNumbers * p + place + c];
+        d +=
+            with[withSplit.numbers() * p + place + c]
+                - without[withoutSplit.numbers() * p + place + c];
       }
     }
     float i =
-        at(with, numbers, p, c, DIFFUSE_ENVIRONMENT) + at(with, numbers, p, c, DIFFUSE_BOUNCED);
+        at(with, withSplit, p, c, DIFFUSE_ENVIRONMENT)
+            + at(with, withSplit, p, c, DIFFUSE_BOUNCED)
+            - bounced;
     direct = cleanDirect + dark * (d - cleanDirect);
     indirect = cleanIndirect + dark * (i - cleanIndirect);
-    bounce = w * at(with, numbers, p, c, DIFFUSE_BY_CASTERS);
-    float f = others(with, numbers, p, c);
+    bounce = cleanBounce + w * (emitted + bounced - cleanBounce);
+    float f = others(with, withSplit, p, c);
     other = cleanOther + (float) (w * tuning.reflection()) * (f - cleanOther);
+  }
+
+  private static float byCasters(float[] light, LightSplit split, int p, int c, int place) {
+    return split.casters() ? light[split.numbers() * p + place + c] : 0;
   }
 
   private double tint(int c) {
@@ -141,11 +160,16 @@ final class CatcherArithmetic {
         out.rgba()[4 * p + c] =
             switch (output) {
               case DIFFERENCE ->
-                  direct - cleanDirect + (indirect - cleanIndirect) + bounce + (other - cleanOther);
-              case RATIO -> quotient(direct + indirect + bounce, cleanDirect + cleanIndirect);
-              case SHADOW -> clamped(quotient(direct, cleanDirect));
-              case OCCLUSION -> clamped(quotient(indirect, cleanIndirect));
-              case BOUNCE -> bounce;
+                  direct
+                      - cleanDirect
+                      + (indirect - cleanIndirect)
+                      + (bounce - cleanBounce)
+                      + (other - cleanOther);
+              case RATIO ->
+                  ratio(direct + indirect + bounce, cleanDirect + cleanIndirect + cleanBounce);
+              case SHADOW -> share(direct, cleanDirect);
+              case OCCLUSION -> share(indirect, cleanIndirect);
+              case BOUNCE -> bounce - cleanBounce;
               case REFLECTION -> other - cleanOther;
               case CATCH -> caught(alpha);
             };
@@ -154,10 +178,28 @@ final class CatcherArithmetic {
     return out;
   }
 
+  /** Counts light that a picture cannot hold. */
+  private void lose(float light) {
+    lost += Math.max(0, light) / (3.0 * pixels);
+  }
+
+  private float ratio(float a, float b) {
+    if (!(b > 0)) {
+      lose(a);
+    }
+    return quotient(a, b);
+  }
+
+  private float share(float a, float b) {
+    lose(a - b);
+    lose(-a);
+    return clamped(quotient(a, b));
+  }
+
   private float caught(float alpha) {
     float light = other - (1 - alpha) * cleanOther;
-    lost += Math.max(0, -light) / (3.0 * pixels);
-    return bounce + Math.max(0, light);
+    lose(-light);
+    return bounce - cleanBounce + Math.max(0, light);
   }
 
   private float darkening(int p) {
@@ -166,9 +208,10 @@ final class CatcherArithmetic {
     for (int c = 0; c < 3; c++) {
       read(p, c);
       float weight = c == 0 ? 0.2126f : c == 1 ? 0.7152f : 0.0722f;
-      grey += weight * (direct + indirect);
-      clean += weight * (cleanDirect + cleanIndirect);
+      grey += weight * (direct + indirect + cleanBounce);
+      clean += weight * (cleanDirect + cleanIndirect + cleanBounce);
     }
+    lose(3 * (grey - clean));
     return surface.rgba()[4 * p + 3] * (1 - clamped(quotient(grey, clean)));
   }
 
@@ -181,15 +224,15 @@ final class CatcherArithmetic {
     return Math.max(0, Math.min(1, x));
   }
 
-  private static float others(float[] light, int numbers, int p, int c) {
+  private static float others(float[] light, LightSplit split, int p, int c) {
     float sum = 0;
     for (LightPass pass : OTHERS) {
-      sum += at(light, numbers, p, c, pass);
+      sum += at(light, split, p, c, pass);
     }
     return sum;
   }
 
-  private static float at(float[] light, int numbers, int p, int c, LightPass pass) {
-    return light[numbers * p + pass.at() + c];
+  private static float at(float[] light, LightSplit split, int p, int c, LightPass pass) {
+    return light[split.numbers() * p + pass.at() + c];
   }
 }

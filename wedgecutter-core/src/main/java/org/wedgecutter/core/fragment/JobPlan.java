@@ -76,7 +76,9 @@ public final class JobPlan {
           EntitySet wanted = keepAll.test(layer.transport()) ? all : shown;
           layerSources[l] = source(layer.transport(), catcher.casters(), layer.skipped(), wanted);
           EntitySet surfaces = keepAll.test(catcher.without()) ? all : catcher.surfaces();
-          withoutSources[l] = source(catcher.without(), null, layer.skipped(), surfaces);
+          // light that still comes by way of casters there is kept apart, too
+          EntitySet remaining = catcher.remain() ? catcher.casters() : null;
+          withoutSources[l] = source(catcher.without(), remaining, layer.skipped(), surfaces);
         }
       }
     }
@@ -120,7 +122,9 @@ public final class JobPlan {
         groupOf,
         groups,
         more.contains(Output.More.UNSHADOWED) || more.contains(Output.More.SHADOW),
+        asked.plate() != null,
         more.contains(Output.More.OCCLUSION) ? (float) asked.output().occlusion() : 0,
+        false,
         asked.filters() || more.stream().anyMatch(Output.More::isData));
   }
 
@@ -160,7 +164,8 @@ public final class JobPlan {
       }
       // interplay is measured in the uncut frame, not in the layers
       boolean whole = uncutSource != null && uncutSource.job == job;
-      jobs.add(new TraceJob(draft.transport, draft.casters, views, split, whole));
+      LightSplit own = split.withCasters(!draft.casters.isEmpty());
+      jobs.add(new TraceJob(draft.transport, draft.casters, views, own, whole));
     }
     return jobs;
   }

@@ -115,15 +115,31 @@ public final class LayerPictures {
       return out;
     }
     Picture cover = picture(source, showing);
-    Picture plate = plate(sumsOf(source));
+    float[] light = plateLight(source, showing);
     for (int p = 0; p < out.width() * out.height(); p++) {
-      float alpha = cover.rgba()[4 * p + 3];
       for (int c = 0; c < 3; c++) {
-        out.rgba()[4 * p + c] += alpha * plate.rgba()[4 * p + c];
+        out.rgba()[4 * p + c] += light[3 * p + c];
       }
-      out.rgba()[4 * p + 3] += alpha;
+      out.rgba()[4 * p + 3] += cover.rgba()[4 * p + 3];
     }
     return out;
+  }
+
+  /**
+   * Returns the plate's light where some entities show it, three numbers a pixel: what stands in
+   * front dims each channel by its own transmittance.
+   */
+  private float[] plateLight(JobPlan.Source source, EntitySet showing) {
+    Picture plate = plate(sumsOf(source));
+    LightSplit split = splitOf(source);
+    float[] cover = light(source, showing);
+    float[] rgb = new float[3 * plate.width() * plate.height()];
+    for (int i = 0; i < rgb.length; i++) {
+      rgb[i] =
+          cover[split.numbers() * (i / 3) + split.coverageAt() + i % 3]
+              * plate.rgba()[4 * (i / 3) + i % 3];
+    }
+    return rgb;
   }
 
   /** The plate where sums are. */
@@ -230,11 +246,16 @@ public final class LayerPictures {
         picture(with, catcher.surfaces()),
         catcher.tuning(),
         reach == null ? null : reach(reach, catcher.casters(), sumsOf(with)),
-        catcher.lights() == null ? null : places(catcher.lights(), splitOf(with)));
+        catcher.lights() == null ? null : places(catcher, catcher.lights(), splitOf(with)));
   }
 
-  private static int[] places(EntitySet emitters, LightSplit split) {
+  /**
+   * Returns where the diffuse light of the lights whose shadows are caught stands: not that of
+   * casters, which casts light, and not the environment's, which is occluded.
+   */
+  private int[] places(CatcherSpec catcher, EntitySet emitters, LightSplit split) {
     return java.util.Arrays.stream(emitters.indices())
+        .filter(e -> !catcher.casters().contains(e) && e != shot.entities() - 1)
         .map(split::group)
         .filter(g -> g >= 0)
         .distinct()
@@ -300,10 +321,13 @@ public final class LayerPictures {
     return out;
   }
 
-  /** Returns what clamping took from a catch picture, mean over pixels; 0 for other layers. */
+  /**
+   * Returns the light that a catcher's picture cannot hold, mean over pixels and channels; 0 for
+   * other layers, and for differences, which hold all.
+   */
   public double lostByClamping(int index) {
     CatcherSpec catcher = shot.layers().get(index).catcher();
-    if (catcher == null || catcher.output() != CatcherOutput.CATCH) {
+    if (catcher == null || catcher.output() == CatcherOutput.DIFFERENCE) {
       return 0;
     }
     CatcherArithmetic arithmetic = arithmetic(index, catcher);
@@ -380,8 +404,12 @@ public final class LayerPictures {
     float[] less = light(without, surfaces);
     int numbers = split.numbers();
     int other = splitOf(without).numbers();
-    for (int i = 0; i < light.length; i++) {
-      light[i] -= less[i / numbers * other + i % numbers];
+    // one of them may keep light by way of casters apart, which stands last
+    int common = Math.min(numbers, other);
+    for (int p = 0; p < light.length / numbers; p++) {
+      for (int k = 0; k < common; k++) {
+        light[numbers * p + k] -= less[other * p + k];
+      }
     }
   }
 
@@ -439,14 +467,7 @@ public final class LayerPictures {
         }
       }
       if (!showing.isEmpty() && chosen.test("plate")) {
-        Picture cover = picture(source, showing);
-        Picture plate = plate(of);
-        float[] rgb = new float[3 * plate.width() * plate.height()];
-        for (int i = 0; i < rgb.length; i++) {
-          int at = i / 3 * 4;
-          rgb[i] = cover.rgba()[at + 3] * plate.rgba()[at + i % 3];
-        }
-        out.add(PassPicture.light("plate", rgb));
+        out.add(PassPicture.light("plate", plateLight(source, showing)));
       }
       out.addAll(made.more());
       made.ids(stage).stream()

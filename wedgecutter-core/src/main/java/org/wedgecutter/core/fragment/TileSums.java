@@ -63,7 +63,9 @@ final class TileSums {
     int b = BEAUTY * slot;
     int at = numbers * slot;
     float[] t = f.throughput;
-    beauty[b] += (t[0] + t[1] + t[2]) / 3 * f.opacity;
+    float[] o = f.opacity;
+    // the mean of products: means of coloured panes one behind another would not add up to 1
+    beauty[b] += (t[0] * o[0] + t[1] * o[1] + t[2] * o[2]) / 3;
     for (int c = 0; c < 3; c++) {
       float sum = 0;
       for (int p = c; p < LightPass.NUMBERS; p += 3) {

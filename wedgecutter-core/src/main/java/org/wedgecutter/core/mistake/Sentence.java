@@ -164,6 +164,10 @@ public enum Sentence {
       Mistake.RATIO_ON_SPECULAR,
       "layer {layer} scales all light by the ratio of its diffuse light",
       "deliver the difference and join it by plus, or join pass by pass"),
+  RATIO_MEASURED(
+      Mistake.RATIO_ON_SPECULAR,
+      "layer {layer} scales all light by the ratio of its diffuse light; it could not hold {lost} per pixel on average",
+      "deliver the difference and join it by plus, or join pass by pass"),
   EDGE_COVARIANCE(
       Mistake.EDGE_COVARIANCE,
       "layer {layer} is joined by over: inside edge pixels, its coverage and the light behind do not mix as in the uncut frame",

@@ -12,10 +12,8 @@ public enum LightPass {
   DIFFUSE_LIGHTS,
   /** Diffuse light straight from the environment. */
   DIFFUSE_ENVIRONMENT,
-  /** Indirect diffuse light via objects that are not casters. */
+  /** Indirect diffuse light. */
   DIFFUSE_BOUNCED,
-  /** Indirect diffuse light via casters; zero where no casters are named. */
-  DIFFUSE_BY_CASTERS,
   /** Specular light straight from lights, emitting meshes and the environment. */
   SPECULAR_DIRECT,
   /** Indirect specular light. */
@@ -43,7 +41,7 @@ public enum LightPass {
   public static final List<Named> PASSES =
       List.of(
           new Named("diffuse.direct", List.of(DIFFUSE_LIGHTS, DIFFUSE_ENVIRONMENT)),
-          new Named("diffuse.indirect", List.of(DIFFUSE_BOUNCED, DIFFUSE_BY_CASTERS)),
+          new Named("diffuse.indirect", List.of(DIFFUSE_BOUNCED)),
           new Named("specular.direct", List.of(SPECULAR_DIRECT)),
           new Named("specular.indirect", List.of(SPECULAR_INDIRECT)),
           new Named("transmission.direct", List.of(TRANSMISSION_DIRECT)),

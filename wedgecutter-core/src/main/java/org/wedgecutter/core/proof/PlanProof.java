@@ -55,14 +55,15 @@ public record PlanProof(int frame, Residual residual, List<Cause> causes, Render
     return new PlanProof(frame, residual, causes, rendered);
   }
 
-  /** Adds how much light clamping removed from a catch picture. */
+  /** Adds how much light a catcher's picture could not hold. */
   private static Cause withLoss(Cause cause, Plan plan, RenderedFrame rendered) {
-    if (cause.kind() != Mistake.GREY_CATCH) {
+    boolean grey = cause.kind() == Mistake.GREY_CATCH;
+    if (!grey && cause.kind() != Mistake.RATIO_ON_SPECULAR) {
       return cause;
     }
     double lost = rendered.lostByClamping(plan.layerIndex(cause.layer()));
-    Message message =
-        Message.of(Sentence.GREY_CATCH_MEASURED, "layer", cause.layer(), "lost", lost);
+    Sentence sentence = grey ? Sentence.GREY_CATCH_MEASURED : Sentence.RATIO_MEASURED;
+    Message message = Message.of(sentence, "layer", cause.layer(), "lost", lost);
     return new Cause(message, cause.layer(), cause.entity(), cause.entities(), cause.share());
   }
 }

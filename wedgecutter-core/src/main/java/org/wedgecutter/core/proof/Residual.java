@@ -50,7 +50,7 @@ public record Residual(
         d[i] = rejoined.rgba()[i] - u;
         double size = Float.isFinite(d[i]) ? Math.abs(d[i]) : Double.POSITIVE_INFINITY;
         squares += size * size;
-        float light = Math.max(Math.abs(u), result.magnitude().rgba()[i]);
+        float light = Math.max(Math.abs(u), result.scale().rgba()[i]);
         out |= !(size <= tolerance.absolute() + tolerance.relative() * light);
         maxRelative = Math.max(maxRelative, size / (light + DARK));
         if (size > max) {

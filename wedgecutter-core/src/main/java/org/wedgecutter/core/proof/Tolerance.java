@@ -2,8 +2,8 @@ package org.wedgecutter.core.proof;
 
 /**
  * How far a rejoined number may be from the uncut one: {@code absolute + relative * light}, where
- * light is the larger of the uncut number and the sum of what the layers brought (rounding goes
- * with what is added and taken away, not with what is left).
+ * light is the larger of the uncut number and the scale of error of the rejoined one (rounding goes
+ * with what is added and taken away, not with what is left; what is covered is gone).
  *
  * @param absolute in the scene's unit of light
  * @param relative share of the light

@@ -19,26 +19,42 @@ public final class Rejoiner {
    * A rejoined picture.
    *
    * @param picture the result
-   * @param magnitude per pixel and channel, the sum of the layers' absolute values: the scale of
-   *     rounding errors
+   * @param scale per pixel and channel, how much light can have been rounded on the way: of a sum,
+   *     both parts; of what is covered or multiplied, what remains of it
    */
-  public record Rejoined(Picture picture, Picture magnitude) {}
+  public record Rejoined(Picture picture, Picture scale) {}
 
   /** Joins all layers of a recipe, starting from black; layers of another size are resampled. */
   public static <X extends Exception> Rejoined rejoin(
       Recipe recipe, int width, int height, Source<X> layers) throws X {
     Picture result = Picture.empty(width, height);
-    Picture magnitude = Picture.empty(width, height);
+    Picture scale = Picture.empty(width, height);
     for (Recipe.Step step : recipe.joins()) {
       Picture layer = layers.picture(step.layer()).resized(width, height);
       join(result, layer, step.join());
-      if (step.join() != Join.TIMES) {
-        for (int i = 0; i < layer.rgba().length; i++) {
-          magnitude.rgba()[i] += Math.abs(layer.rgba()[i]);
-        }
-      }
+      scale(scale, layer, step.join());
     }
-    return new Rejoined(result, magnitude);
+    return new Rejoined(result, scale);
+  }
+
+  /**
+   * Joins the scale of the error of one layer onto that of what is behind it: the join itself, with
+   * absolute values. Light that an opaque front covers leaves no error.
+   */
+  private static void scale(Picture onto, Picture layer, Join join) {
+    float[] s = onto.rgba();
+    float[] c = layer.rgba();
+    for (int i = 0; i < s.length; i++) {
+      boolean alpha = (i & 3) == 3;
+      float through = Math.abs(1 - c[i | 3]);
+      s[i] =
+          switch (join) {
+            case PLUS -> s[i] + Math.abs(c[i]);
+            case OVER -> Math.abs(c[i]) + through * s[i];
+            case TIMES -> alpha ? s[i] : Math.abs(c[i]) * s[i];
+            case CATCH -> alpha ? s[i] : Math.abs(c[i]) + through * s[i];
+          };
+    }
   }
 
   /**

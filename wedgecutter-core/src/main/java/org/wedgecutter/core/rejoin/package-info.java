@@ -4,8 +4,9 @@
  * rounding is judged.
  *
  * <p>Joins are plus, over, times and catch, applied from the back to the front in 32-bit float. The
- * scale of a pixel is the sum of the layers' absolute values: rounding grows with what is added and
- * removed, not with what is left. Layers of another size are resampled first.
+ * scale of a pixel's error is joined alongside with absolute values: rounding grows with what is
+ * added and removed, not with what is left, and light that an opaque front covers counts for
+ * nothing. Layers of another size are resampled first.
  */
 @NullMarked
 package org.wedgecutter.core.rejoin;

@@ -26,4 +26,14 @@ public record CatcherSpec(
       EntitySet surfaces, EntitySet casters, TransportClass without, CatcherOutput output) {
     this(surfaces, casters, without, output, CatcherTuning.USUAL, null);
   }
+
+  /** Whether rays still meet casters in the class without them, because a part is left out. */
+  public boolean remain() {
+    for (int e : casters.indices()) {
+      if (without.reach(e).isMet()) {
+        return true;
+      }
+    }
+    return false;
+  }
 }

@@ -148,13 +148,13 @@ final class DirectLight {
     float weight = lights.point ? 1 / chance : powerHeuristic(d, phase) / d;
     float[] through = at.through;
     book.put(
-        LightRecorder.target(
-            first ? PathVertex.MEDIUM : at.firstKind, first, surround, at.byCaster),
+        LightRecorder.target(first ? PathVertex.MEDIUM : at.firstKind, first, surround),
         through[0] * phase * lights.radiance[0] * weight * visibility.transmittance[0],
         through[1] * phase * lights.radiance[1] * weight * visibility.transmittance[1],
         through[2] * phase * lights.radiance[2] * weight * visibility.transmittance[2],
         !first,
         emitter.entity(),
+        !first && at.byCaster,
         false);
   }
 
@@ -181,8 +181,9 @@ final class DirectLight {
       return;
     }
     float[] let = visibility.transmittance;
-    int where = LightRecorder.target(first ? lobe : at.firstKind, first, surround, at.byCaster);
-    book.put(where, r * let[0], g * let[1], b * let[2], !first, emitter, straight);
+    int where = LightRecorder.target(first ? lobe : at.firstKind, first, surround);
+    boolean byCaster = !first && at.byCaster;
+    book.put(where, r * let[0], g * let[1], b * let[2], !first, emitter, byCaster, straight);
     if (straight) {
       book.keptOut(r * (1 - let[0]), g * (1 - let[1]), b * (1 - let[2]));
     }

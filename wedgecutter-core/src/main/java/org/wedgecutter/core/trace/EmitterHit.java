@@ -135,12 +135,13 @@ final class EmitterHit {
   void add(float[] radiance, float weight, int emitter, boolean surround, boolean direct) {
     float[] through = at.through;
     book.put(
-        LightRecorder.target(at.firstKind, direct, surround, at.byCaster),
+        LightRecorder.target(at.firstKind, direct, surround),
         through[0] * radiance[0] * weight,
         through[1] * radiance[1] * weight,
         through[2] * radiance[2] * weight,
         !direct,
         emitter,
+        at.byCaster,
         direct && at.firstKind == Surface.DIFFUSE);
   }
 }

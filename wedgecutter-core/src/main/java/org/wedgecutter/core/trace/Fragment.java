@@ -18,8 +18,8 @@ public final class Fragment {
   /** Outgoing light times opacity, split as the job's {@link LightSplit} says. */
   public final float[] light;
 
-  /** Opacity: share that the entity stops, 0 to 1. */
-  public float opacity;
+  /** Opacity by channel: share that the entity stops, 0 to 1. */
+  public final float[] opacity = new float[3];
 
   /** Distance along the camera's axis, metres; infinity for what is infinitely far. */
   public float depth;

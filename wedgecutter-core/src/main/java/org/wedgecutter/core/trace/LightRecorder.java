@@ -11,21 +11,23 @@ import org.wedgecutter.core.trace.bsdf.Surface;
 final class LightRecorder {
   private final LightSplit split;
   private final int[] groupOf;
+  private final boolean[] caster;
   private final float clamp;
 
   /** As {@link LightSplit} lays it out. */
   private final float[] light;
 
   /**
-   * @param entities number of the scene's
+   * @param caster which of the scene's entities are casters
    * @param clamp most that one indirect path may bring; 0 means no bound
    * @param light the array it is added to
    */
-  LightRecorder(LightSplit split, int entities, float clamp, float[] light) {
+  LightRecorder(LightSplit split, boolean[] caster, float clamp, float[] light) {
     this.split = split;
+    this.caster = caster;
     this.clamp = clamp;
     this.light = light;
-    groupOf = new int[entities];
+    groupOf = new int[caster.length];
     Arrays.setAll(groupOf, split::group);
   }
 
@@ -50,15 +52,14 @@ final class LightRecorder {
    * @param first kind of lobe of the first event, or the number of a medium's
    * @param direct whether it came straight from an emitter
    * @param surround whether that is the environment
-   * @param byCaster whether it came via a caster
    */
-  static int target(int first, boolean direct, boolean surround, boolean byCaster) {
+  static int target(int first, boolean direct, boolean surround) {
     LightPass pass =
         switch (first) {
           case Surface.DIFFUSE ->
               direct
                   ? surround ? LightPass.DIFFUSE_ENVIRONMENT : LightPass.DIFFUSE_LIGHTS
-                  : byCaster ? LightPass.DIFFUSE_BY_CASTERS : LightPass.DIFFUSE_BOUNCED;
+                  : LightPass.DIFFUSE_BOUNCED;
           case Surface.SPECULAR -> direct ? LightPass.SPECULAR_DIRECT : LightPass.SPECULAR_INDIRECT;
           case Surface.TRANSMISSION ->
               direct ? LightPass.TRANSMISSION_DIRECT : LightPass.TRANSMISSION_INDIRECT;
@@ -73,13 +74,26 @@ final class LightRecorder {
    * @param at where, by {@link #target}
    * @param indirect whether it is indirect, so that the clamp applies
    * @param emitter the entity that it came from
+   * @param byCaster whether it came by way of a caster, after a diffuse first event
    * @param straightDiffuse whether it is diffuse light straight from an emitter
    */
   void put(
-      int at, float r, float g, float b, boolean indirect, int emitter, boolean straightDiffuse) {
+      int at,
+      float r,
+      float g,
+      float b,
+      boolean indirect,
+      int emitter,
+      boolean byCaster,
+      boolean straightDiffuse) {
     float most = Math.max(r, Math.max(g, b));
     float scale = indirect && clamp > 0 && most > clamp ? clamp / most : 1;
     add(at, r * scale, g * scale, b * scale);
+    if (straightDiffuse && caster[emitter]) {
+      add(split.emittedByCastersAt(), r * scale, g * scale, b * scale);
+    } else if (at == LightPass.DIFFUSE_BOUNCED.at() && (byCaster || caster[emitter])) {
+      add(split.bouncedByCastersAt(), r * scale, g * scale, b * scale);
+    }
     int group = groupOf[emitter];
     if (group >= 0) {
       add(split.groupAt(group), r * scale, g * scale, b * scale);

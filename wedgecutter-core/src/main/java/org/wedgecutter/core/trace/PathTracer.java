@@ -252,11 +252,13 @@ final class PathTracer {
     }
     clearLight(fragment);
     fragment.material = s.material;
-    fragment.opacity = 1 - (pass[0] + pass[1] + pass[2]) / 3;
+    for (int c = 0; c < 3; c++) {
+      fragment.opacity[c] = 1 - pass[c];
+    }
     if (split.data()) {
       data(s);
     }
-    if (fragment.opacity <= 0) {
+    if (isClear(fragment)) {
       return;
     }
     if (through) {
@@ -276,6 +278,18 @@ final class PathTracer {
       for (int i = 0; i < out.length; i++) {
         out[i] *= opacity;
       }
+    }
+    covered(fragment);
+  }
+
+  private static boolean isClear(Fragment f) {
+    return f.opacity[0] <= 0 && f.opacity[1] <= 0 && f.opacity[2] <= 0;
+  }
+
+  /** Keeps what a fragment covers by channel, where the job asks for it. */
+  private void covered(Fragment f) {
+    if (split.coverage()) {
+      System.arraycopy(f.opacity, 0, f.light, split.coverageAt(), 3);
     }
   }
 
@@ -298,14 +312,15 @@ final class PathTracer {
     System.arraycopy(sky, 0, fragment.light, EMISSION.at(), 3);
     group(transport.entities() - 1, sky[0], sky[1], sky[2], fragment.light);
     fragment.material = 0;
-    fragment.opacity = 1;
+    Arrays.fill(fragment.opacity, 1);
+    covered(fragment);
     if (split.data()) {
       far(fragment);
     }
   }
 
   private void give(int entity, int pixel, FragmentSink sink) {
-    if (fragment.opacity <= 0) {
+    if (isClear(fragment)) {
       return;
     }
     fragment.entity = entity;
@@ -371,7 +386,8 @@ final class PathTracer {
     System.arraycopy(fragment.light, 0, inMedia.light, 0, inMedia.light.length);
     inMedia.entity = matter.entity;
     inMedia.material = 0;
-    inMedia.opacity = media.alpha[m];
+    Arrays.fill(inMedia.opacity, media.alpha[m]);
+    covered(inMedia);
     if (split.data()) {
       inMedia.position[0] = ray.ox + at * ray.dx;
       inMedia.position[1] = ray.oy + at * ray.dy;

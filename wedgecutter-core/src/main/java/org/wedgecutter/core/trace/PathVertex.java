@@ -45,7 +45,7 @@ final class PathVertex {
   /** The lobe of the first event, or {@link #MEDIUM}. */
   int firstKind;
 
-  /** Whether the path came via a caster, after a diffuse first event. */
+  /** Whether the path met a caster on its way, after a diffuse first event. */
   boolean byCaster;
 
   private final PreparedMedium[] matter;

@@ -129,8 +129,8 @@ final class Transport {
     transport = job.transport();
     bounces = transport.settings().bounces();
     int entities = world.scene.entities().size();
-    book = new LightRecorder(job.split(), entities, transport.settings().clamp(), light);
     caster = job.casters().toArray(entities);
+    book = new LightRecorder(job.split(), caster, transport.settings().clamp(), light);
     returned = new Rgb[world.instances];
     for (int i = 0; i < returned.length; i++) {
       returned[i] = frame.appearance().returned(i);
@@ -306,9 +306,6 @@ final class Transport {
       cone += length * spread;
       int entity = at.entity();
       next = next < 0 ? entity : next;
-      if (at.bounce == 1) {
-        at.byCaster = at.firstKind == Surface.DIFFUSE && caster[entity];
-      }
       if (!at.inMedium && !byLights) {
         met.surface(ray, hit, surface, every);
       }
@@ -428,6 +425,7 @@ final class Transport {
       if (collided >= 0) {
         absorb(upTo);
         at.arrive(collided, ray, upTo);
+        noteCaster();
         PreparedMedium matter = media.matter[collided];
         gather(matter);
         Rgb colour = matter.medium.color();
@@ -443,12 +441,17 @@ final class Transport {
       reader.read(hit, ray, cone + hit.t * spread, minAlpha, surface);
       if (!clear[hit.instance] || !passes(key)) {
         at.arrive(hit.instance);
+        noteCaster();
         absorb(hit.t);
         return hit.t;
       }
       from = hit.t;
       ray.next(masks, bit, hit);
     }
+  }
+
+  private void noteCaster() {
+    at.byCaster |= at.firstKind == Surface.DIFFUSE && caster[at.entity()];
   }
 
   /** Light that a medium emits where a path collides with it. */

@@ -10,12 +10,15 @@ import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.plan.CatcherOutput;
 import org.wedgecutter.core.plan.CatcherTuning;
 import org.wedgecutter.core.plan.Extra;
+import org.wedgecutter.core.plan.Join;
 import org.wedgecutter.core.plan.Output;
 import org.wedgecutter.core.plan.Role;
 import org.wedgecutter.core.plan.Value;
+import org.wedgecutter.core.rejoin.Rejoiner;
 import org.wedgecutter.core.resolve.CatcherSpec;
 import org.wedgecutter.core.resolve.Decisions;
 import org.wedgecutter.core.resolve.EntitySet;
+import org.wedgecutter.core.resolve.Reach;
 import org.wedgecutter.core.resolve.ResolvedLayer;
 import org.wedgecutter.core.resolve.ResolvedShot;
 import org.wedgecutter.core.resolve.TransportClass;
@@ -23,6 +26,7 @@ import org.wedgecutter.core.scene.Scene;
 import org.wedgecutter.core.testing.SceneMaker;
 import org.wedgecutter.core.testing.Traces;
 import org.wedgecutter.core.trace.CameraView;
+import org.wedgecutter.core.trace.Environment;
 import org.wedgecutter.exr.Compression;
 
 /** What a ball does to the floor, in parts, tuned, by light, within a reach, and onto a plate. */
@@ -48,15 +52,25 @@ class CatcherPartsTest {
 
   private static LayerPictures pictures(
       Scene scene, CatcherOutput output, CatcherTuning tuning, EntitySet lights) {
+    TransportClass without = Traces.whole(scene, 2).without(Traces.set(scene, "/ball"));
+    return pictures(scene, output, tuning, lights, without, Traces.uniform(0.4));
+  }
+
+  private static LayerPictures pictures(
+      Scene scene,
+      CatcherOutput output,
+      CatcherTuning tuning,
+      EntitySet lights,
+      TransportClass without,
+      Environment environment) {
     TransportClass whole = Traces.whole(scene, 2);
     EntitySet floor = Traces.set(scene, "/floor");
     EntitySet ball = Traces.set(scene, "/ball");
     Decisions held = Decisions.all(scene.entities().size(), Role.HOLDOUT);
-    CatcherSpec spec = new CatcherSpec(floor, ball, whole.without(ball), output, tuning, lights);
+    CatcherSpec spec = new CatcherSpec(floor, ball, without, output, tuning, lights);
     ResolvedLayer layer =
         new ResolvedLayer("caught", held, EntitySet.NONE, EntitySet.NONE, whole, spec);
-    ResolvedLayer clean =
-        new ResolvedLayer("clean", held, floor, EntitySet.NONE, whole.without(ball), null);
+    ResolvedLayer clean = new ResolvedLayer("clean", held, floor, EntitySet.NONE, without, null);
     ResolvedLayer full = new ResolvedLayer("full", held, floor, EntitySet.NONE, whole, null);
     List<ResolvedShot.Group> emitters = new java.util.ArrayList<>();
     for (String name : new String[] {"/left", "/right", "/environment"}) {
@@ -75,9 +89,7 @@ class CatcherPartsTest {
         new ResolvedShot(List.of(layer, clean, full), whole, scene.entities().size(), asked);
     JobPlan plan = new JobPlan(shot, l -> true, false, c -> false);
     List<FragmentSums> sums =
-        plan.jobs().stream()
-            .map(j -> Traces.trace(scene, Traces.uniform(0.4), j, W, H, 24))
-            .toList();
+        plan.jobs().stream().map(j -> Traces.trace(scene, environment, j, W, H, 24)).toList();
     return new LayerPictures(shot, plan, sums, stage(scene));
   }
 
@@ -108,6 +120,93 @@ class CatcherPartsTest {
 
   private static Picture caught(Scene scene, CatcherOutput output) {
     return pictures(scene, output, CatcherTuning.USUAL, null).layer(0);
+  }
+
+  /** A glowing ball over a matte floor, with or without other light. */
+  private static Scene glowing(boolean lit) {
+    SceneMaker maker =
+        new SceneMaker()
+            .mesh("/floor", SceneMaker.floor(6, 6), SceneMaker.matte(0.5), 0, -0.6, 0)
+            .mesh("/wall", SceneMaker.wall(3, 2), SceneMaker.matte(0.7), 0, 1, -2)
+            .mesh("/ball", SceneMaker.sphere(0.5, 24), SceneMaker.glowing(3), 0, 0, 0);
+    if (lit) {
+      maker.pointLight("/left", 12, -2, 2.5, 1);
+    }
+    return maker.camera(0.6, 0, 0.4, 5).scene();
+  }
+
+  @Test
+  void theLightOfAGlowingCasterIsCaughtAsBounce() {
+    Scene scene = glowing(true);
+    LayerPictures p = pictures(scene, CatcherOutput.BOUNCE, CatcherTuning.USUAL, null);
+    float[] bounce = p.layer(0).rgba();
+    float[] shadow = caught(scene, CatcherOutput.SHADOW).rgba();
+    float[] occlusion = caught(scene, CatcherOutput.OCCLUSION).rgba();
+    float[] difference = caught(scene, CatcherOutput.DIFFERENCE).rgba();
+    double sum = 0;
+    for (int px = 0; px < W * H; px++) {
+      int i = 4 * px;
+      sum += bounce[i];
+      assertThat(bounce[i])
+          .as("what darkens is not in it")
+          .isGreaterThanOrEqualTo(difference[i] - 1e-5f);
+      assertThat(shadow[i]).isBetween(0f, 1f);
+      assertThat(occlusion[i]).isBetween(0f, 1f);
+      if (shadow[i] == 1 && occlusion[i] == 1) {
+        assertThat(bounce[i]).isCloseTo(difference[i], within(2e-5f + 2e-5f * bounce[i]));
+      }
+    }
+    assertThat(sum / (W * H)).isGreaterThan(0.02);
+    for (CatcherOutput output : List.of(CatcherOutput.SHADOW, CatcherOutput.OCCLUSION)) {
+      double lost = pictures(scene, output, CatcherTuning.USUAL, null).lostByClamping(0);
+      assertThat(lost).as("light of casters is in neither").isLessThan(1e-6);
+    }
+  }
+
+  @Test
+  void aRatioOfADarkFloorLosesTheCastersLightAndSaysHowMuch() {
+    Scene scene = glowing(false);
+    TransportClass whole = Traces.whole(scene, 2);
+    LayerPictures p = dark(scene, CatcherOutput.RATIO, whole);
+    Picture full = p.layer(2);
+    double light = 0;
+    for (int i = 0; i < full.rgba().length; i++) {
+      light += (i & 3) == 3 ? 0 : full.rgba()[i] / (3.0 * W * H);
+    }
+    assertThat(light).isGreaterThan(0.01);
+    assertThat(p.lostByClamping(0)).isCloseTo(light, within(1e-3 * light));
+    Picture joined = p.layer(1).copy();
+    Rejoiner.join(joined, dark(scene, CatcherOutput.CATCH, whole).layer(0), Join.CATCH);
+    for (int i = 0; i < full.rgba().length; i++) {
+      assertThat(joined.rgba()[i]).isCloseTo(full.rgba()[i], within(2e-5f));
+    }
+  }
+
+  @Test
+  void bounceLeftOutStaysInTheBackgroundAndIsNotTakenForAShadow() {
+    Scene scene = glowing(true);
+    TransportClass whole = Traces.whole(scene, 2);
+    EntitySet ball = Traces.set(scene, "/ball");
+    TransportClass without =
+        whole.without(
+            ball, Set.of(Reach.Flag.SHADOW, Reach.Flag.REFLECTION, Reach.Flag.TRANSMISSION));
+    float[] bounce = caught(scene, CatcherOutput.BOUNCE, without).layer(0).rgba();
+    LayerPictures p = caught(scene, CatcherOutput.CATCH, without);
+    for (int i = 0; i < bounce.length; i++) {
+      assertThat(bounce[i]).as("the ball adds nothing to what is there").isLessThan(1e-4f);
+    }
+    assertThat(p.layer(0).rgba()[4 * (W * (H - 2) + 2) + 3])
+        .as("far from the ball")
+        .isLessThan(0.02f);
+  }
+
+  private static LayerPictures caught(Scene scene, CatcherOutput output, TransportClass without) {
+    return pictures(scene, output, CatcherTuning.USUAL, null, without, Traces.uniform(0.4));
+  }
+
+  private static LayerPictures dark(Scene scene, CatcherOutput output, TransportClass whole) {
+    TransportClass without = whole.without(Traces.set(scene, "/ball"));
+    return pictures(scene, output, CatcherTuning.USUAL, null, without, Environment.DARK);
   }
 
   @Test

@@ -66,7 +66,43 @@ class RejoinerTest {
             Extra.NONE);
     var result = Rejoiner.<RuntimeException>rejoin(recipe, 1, 1, layers::get);
     assertThat(result.picture().rgba()).containsExactly(0.45f, 0.25f, 0.25f, 1);
-    assertThat(result.magnitude().rgba()[0]).isEqualTo(1.7f);
+    assertThat(result.scale().rgba()[0])
+        .as("0.2 and half of what is behind: 1 and 0.5 taken away")
+        .isEqualTo(0.95f);
+  }
+
+  private static Rejoiner.Rejoined rejoined(Join join, Picture back, Picture front) {
+    Recipe recipe =
+        new Recipe(
+            List.of(
+                new Recipe.Step("back", Join.PLUS, Extra.NONE),
+                new Recipe.Step("front", join, Extra.NONE)),
+            Extra.NONE);
+    return Rejoiner.<RuntimeException>rejoin(
+        recipe, 1, 1, Map.of("back", back, "front", front)::get);
+  }
+
+  @Test
+  void lightThatAnOpaqueFrontCoversExcusesNothing() {
+    var wrong = rejoined(Join.OVER, pixel(1e4, 1e4, 1e4, 1), pixel(0.5, 0.5, 0.5, 1));
+    Picture uncut = pixel(0.9, 0.9, 0.9, 1);
+    assertThat(Residual.of(wrong, uncut, Tolerance.FLOAT).exact()).isFalse();
+    assertThat(Residual.of(wrong, uncut, Tolerance.HALF).exact()).isFalse();
+    var dimmed = rejoined(Join.TIMES, pixel(1e4, 1, 1, 1), pixel(1e-4, 1, 1, 1));
+    assertThat(Residual.of(dimmed, pixel(1.1, 1, 1, 1), Tolerance.FLOAT).exact()).isFalse();
+    var darkened = rejoined(Join.CATCH, pixel(1e4, 1, 1, 1), pixel(0, 0, 0, 0.9999));
+    assertThat(Residual.of(darkened, pixel(1.1, 0, 0, 1), Tolerance.FLOAT).exact()).isFalse();
+  }
+
+  @Test
+  void theScaleOfErrorFollowsTheJoins() {
+    Picture back = pixel(4, 2, 1, 1);
+    Picture front = pixel(-1, 0.5, 0.25, 0.75);
+    assertThat(rejoined(Join.PLUS, back, front).scale().rgba())
+        .containsExactly(5, 2.5f, 1.25f, 1.75f);
+    assertThat(rejoined(Join.OVER, back, front).scale().rgba()).containsExactly(2, 1, 0.5f, 1);
+    assertThat(rejoined(Join.TIMES, back, front).scale().rgba()).containsExactly(4, 1, 0.25f, 1);
+    assertThat(rejoined(Join.CATCH, back, front).scale().rgba()).containsExactly(2, 1, 0.5f, 1);
   }
 
   private static Residual residual(Picture rejoined, Picture uncut) {

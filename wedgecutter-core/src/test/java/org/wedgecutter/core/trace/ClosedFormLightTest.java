@@ -133,7 +133,6 @@ class ClosedFormLightTest {
     assertThat(Traces.mean(wall, LightPass.DIFFUSE_BOUNCED))
         .isCloseTo(expected, within(0.015 * expected));
     assertThat(Traces.mean(wall, LightPass.DIFFUSE_LIGHTS)).isCloseTo(0, within(1e-6));
-    assertThat(Traces.mean(wall, LightPass.DIFFUSE_BY_CASTERS)).isZero();
   }
 
   @Test
