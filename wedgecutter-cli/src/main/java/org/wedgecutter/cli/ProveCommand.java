@@ -65,7 +65,7 @@ final class ProveCommand implements Callable<Integer> {
       Delivery delivery = Delivery.read(path);
       int chosen = frame(delivery, frame);
       DeliveryProof proof = DeliveryProof.prove(delivery, chosen);
-      return tell(delivery.plan(), chosen, proof.residual(), proof.causes(), null);
+      return tell(delivery.plan(), chosen, proof.exact(), proof.residual(), proof.causes(), null);
     }
     LoadedShot shot = options.withSeed(LoadedShot.load(path));
     int chosen = frame == null ? shot.plan().requireShot().frames().first() : frame;
@@ -81,6 +81,7 @@ final class ProveCommand implements Callable<Integer> {
     return tell(
         shot.plan(),
         chosen,
+        proof.residual().exact(),
         proof.residual(),
         proof.causes(),
         new Traced(
@@ -153,10 +154,15 @@ final class ProveCommand implements Callable<Integer> {
       @JsonInclude(JsonInclude.Include.NON_NULL) @Nullable List<Influence> interplay) {}
 
   private int tell(
-      Plan plan, int chosen, Residual residual, List<Cause> causes, @Nullable Traced traced) {
+      Plan plan,
+      int chosen,
+      boolean exact,
+      Residual residual,
+      List<Cause> causes,
+      @Nullable Traced traced) {
     result.print(
         new Proved(
-            residual.exact(),
+            exact,
             chosen,
             new Tolerated(residual.tolerance().absolute(), residual.tolerance().relative()),
             residual.max(),
@@ -173,8 +179,8 @@ final class ProveCommand implements Callable<Integer> {
                 : traced.interplay().stream()
                     .map(p -> new Influence(p.of(), p.by(), p.share()))
                     .toList()),
-        o -> print(o, chosen, residual, causes, traced));
-    return residual.exact() ? Commands.FINE : Commands.NO;
+        o -> print(o, chosen, exact, residual, causes, traced));
+    return exact ? Commands.FINE : Commands.NO;
   }
 
   private static Reason reason(Cause c) {
@@ -183,11 +189,20 @@ final class ProveCommand implements Callable<Integer> {
   }
 
   private static void print(
-      PrintWriter o, int chosen, Residual residual, List<Cause> causes, @Nullable Traced traced) {
+      PrintWriter o,
+      int chosen,
+      boolean exact,
+      Residual residual,
+      List<Cause> causes,
+      @Nullable Traced traced) {
     o.printf(
         "frame %d: %s%n  max residual %.3g (%.3g relative), rms %.3g, %.4f %% of pixels beyond tolerance%n",
         chosen,
-        residual.exact() ? "rejoins exactly" : "does not rejoin exactly",
+        exact
+            ? "rejoins exactly"
+            : residual.exact()
+                ? "adds up, but not from the files that were rendered"
+                : "does not rejoin exactly",
         residual.max(),
         residual.maxRelative(),
         residual.rms(),

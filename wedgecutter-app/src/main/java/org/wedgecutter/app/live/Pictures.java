@@ -153,7 +153,7 @@ public final class Pictures {
       Picture u = uncut();
       rejoined =
           Rejoiner.<RuntimeException>rejoin(
-              plan().recipe(), u.width(), u.height(), l -> layer(plan().layerIndex(l)));
+              plan().enabledRecipe(), u.width(), u.height(), l -> layer(plan().layerIndex(l)));
     }
     return Objects.requireNonNull(rejoined);
   }

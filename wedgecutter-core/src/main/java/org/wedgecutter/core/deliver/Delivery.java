@@ -113,6 +113,16 @@ public record Delivery(
     return file(layer, false, from);
   }
 
+  /**
+   * Returns the files that make up a frame: of each layer its own or the held one, and the uncut.
+   */
+  public List<Entry> shown(int frame) {
+    List<Entry> out = new ArrayList<>();
+    plan.layers().forEach(l -> held(l.name(), frame).ifPresent(out::add));
+    file(FileNames.UNCUT, true, frame).ifPresent(out::add);
+    return out;
+  }
+
   /** Returns the frames that there are files of. */
   public List<Integer> frames() {
     return files.stream().map(Entry::frame).distinct().sorted().toList();

@@ -10,11 +10,13 @@ import java.util.stream.Collectors;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.mistake.Message;
+import org.wedgecutter.core.mistake.Mistake;
 import org.wedgecutter.core.mistake.Sentence;
 import org.wedgecutter.core.plan.CellOverride;
 import org.wedgecutter.core.plan.FileNames;
 import org.wedgecutter.core.plan.LayerDef;
 import org.wedgecutter.core.plan.Property;
+import org.wedgecutter.core.plan.Recipe;
 import org.wedgecutter.core.proof.Cause;
 import org.wedgecutter.core.proof.CauseFinder;
 import org.wedgecutter.core.proof.Residual;
@@ -27,7 +29,8 @@ import org.wedgecutter.exr.Box;
  *
  * @param frame the frame
  * @param residual rejoined minus uncut
- * @param causes causes found in the files themselves, if the residual is beyond the tolerance
+ * @param causes files that are not those of the record; and if the residual is beyond the
+ *     tolerance, what recipe and settings say about it
  */
 public record DeliveryProof(int frame, Residual residual, List<Cause> causes) {
   public DeliveryProof {
@@ -37,10 +40,21 @@ public record DeliveryProof(int frame, Residual residual, List<Cause> causes) {
   /** Puts the layers of a frame together by the recipe. */
   public static Rejoiner.Rejoined rejoin(Delivery delivery, int frame) throws IOException {
     return Rejoiner.<IOException>rejoin(
-        delivery.plan().recipe(),
+        joined(delivery, frame),
         delivery.region().width(),
         delivery.region().height(),
         layer -> picture(delivery, layer, false, frame));
+  }
+
+  /** The recipe without layers that are disabled and were not rendered either. */
+  private static Recipe joined(Delivery delivery, int frame) {
+    Recipe recipe = delivery.plan().recipe();
+    return recipe.withJoins(
+        recipe.joins().stream()
+            .filter(s ->
+                delivery.held(s.layer(), frame).isPresent()
+                    || delivery.plan().layer(s.layer()).map(LayerDef::render).orElse(true))
+            .toList());
   }
 
   private static Picture picture(Delivery delivery, String layer, boolean uncut, int frame)
@@ -90,7 +104,38 @@ public record DeliveryProof(int frame, Residual residual, List<Cause> causes) {
         Map.of());
   }
 
-  /** Compares the rejoined frame with the uncut one. */
+  /** Whether the layers rejoin and every file of the frame is the one that was rendered. */
+  public boolean exact() {
+    return residual.exact() && causes.stream().noneMatch(c -> c.kind() == Mistake.STALE);
+  }
+
+  /**
+   * Finds the files of a frame that are not those of the record, whatever they add up to: a sum
+   * does not show which layer is which.
+   */
+  private static List<Cause> files(Delivery delivery, int frame) throws IOException {
+    List<Cause> out = new ArrayList<>();
+    for (Delivery.Entry entry : delivery.shown(frame)) {
+      String digest = DeliveryRenderer.sha256(delivery.folder().resolve(entry.path()));
+      if (digest.equals(entry.sha256())) {
+        continue;
+      }
+      String other =
+          delivery.files().stream()
+              .filter(f -> f.sha256().equals(digest))
+              .map(Delivery.Entry::path)
+              .findFirst()
+              .orElse(null);
+      Message message =
+          other == null
+              ? Message.of(Sentence.STALE, "file", entry.path())
+              : Message.of(Sentence.FILE_EXCHANGED, "file", entry.path(), "other", other);
+      out.add(new Cause(message, entry.layer(), Double.NaN));
+    }
+    return out;
+  }
+
+  /** Compares the rejoined frame with the uncut one, and every file with its record. */
   public static DeliveryProof prove(Delivery delivery, int frame) throws IOException {
     Picture uncut = picture(delivery, FileNames.UNCUT, true, frame);
     boolean half = delivery.plan().output().half();
@@ -98,7 +143,14 @@ public record DeliveryProof(int frame, Residual residual, List<Cause> causes) {
         Residual.of(rejoin(delivery, frame), uncut, half ? Tolerance.HALF : Tolerance.FLOAT);
     List<Cause> causes = new ArrayList<>();
     if (!residual.exact()) {
-      causes.addAll(CauseFinder.ofRecipe(delivery.plan().recipe()));
+      Recipe joined = joined(delivery, frame);
+      for (Recipe.Step step : delivery.plan().recipe().joins()) {
+        if (!joined.joins().contains(step)) {
+          Message message = Message.of(Sentence.LAYER_NOT_RENDERED, "layer", step.layer());
+          causes.add(new Cause(message, step.layer(), Double.NaN));
+        }
+      }
+      causes.addAll(CauseFinder.ofRecipe(joined));
       for (LayerDef layer : delivery.plan().layers()) {
         boolean own = layer.settings().stream().anyMatch(CellOverride::on);
         if (own && delivery.plan().join(layer.name()).isPresent()) {
@@ -112,14 +164,8 @@ public record DeliveryProof(int frame, Residual residual, List<Cause> causes) {
           causes.add(new Cause(message, layer.name(), Double.NaN));
         }
       }
-      for (Delivery.Entry entry : delivery.files()) {
-        Path file = delivery.folder().resolve(entry.path());
-        if (entry.frame() == frame && !DeliveryRenderer.sha256(file).equals(entry.sha256())) {
-          Message message = Message.of(Sentence.STALE, "file", entry.path());
-          causes.add(new Cause(message, entry.layer(), Double.NaN));
-        }
-      }
     }
+    causes.addAll(0, files(delivery, frame));
     return new DeliveryProof(frame, residual, causes);
   }
 }

@@ -252,6 +252,10 @@ public enum Sentence {
       Mistake.SETTINGS_DIFFER,
       "layer {layer} was rendered with its own settings: {settings}",
       "reset them if the layers must rejoin exactly"),
+  FILE_EXCHANGED(
+      Mistake.STALE,
+      "{file} holds what was rendered as {other}",
+      "put the files back, or render the layer again"),
   STALE(
       Mistake.STALE,
       "{file} does not match its record: it was changed after it was rendered",

@@ -57,6 +57,14 @@ public record Plan(
         .findFirst();
   }
 
+  /** Returns the steps of the recipe whose layers are enabled: what a render can be joined by. */
+  public Recipe enabledRecipe() {
+    return recipe.withJoins(
+        recipe.joins().stream()
+            .filter(s -> layer(s.layer()).map(LayerDef::render).orElse(true))
+            .toList());
+  }
+
   /** Returns the shot, which everything but a template has. */
   public Shot requireShot() {
     if (shot == null) {

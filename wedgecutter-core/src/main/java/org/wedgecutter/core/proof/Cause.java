@@ -11,8 +11,9 @@ import org.wedgecutter.core.mistake.Mistake;
  * @param layer name of the layer, or empty if it is about no layer in particular
  * @param entity path of the entity that is named first, or empty
  * @param entities all entities that it is about, by index
- * @param share share of the residual on pixels where the entity or layer is dominant, 0 to 1; NaN
- *     where it was not measured
+ * @param share share of the residual, 0 to 1: what mending this cause alone removes, or where that
+ *     is not known, what lies on pixels where its entities are dominant; NaN where it was not
+ *     measured
  */
 public record Cause(
     Message message, String layer, String entity, List<Integer> entities, double share) {
@@ -23,6 +24,11 @@ public record Cause(
   /** A cause without particular entities. */
   public Cause(Message message, String layer, double share) {
     this(message, layer, "", List.of(), share);
+  }
+
+  /** Returns it with another share. */
+  public Cause withShare(double next) {
+    return new Cause(message, layer, entity, entities, next);
   }
 
   /** Returns the kind of mistake. */

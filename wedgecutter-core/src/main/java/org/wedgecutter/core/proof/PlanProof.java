@@ -18,7 +18,7 @@ import org.wedgecutter.core.render.RenderedFrame;
  *
  * @param frame the frame that was traced
  * @param residual rejoined minus uncut
- * @param causes why it is beyond the tolerance; empty if it is not
+ * @param causes why it is beyond the tolerance, what explains most of it first; empty if it is not
  * @param rendered the pictures
  */
 public record PlanProof(int frame, Residual residual, List<Cause> causes, RenderedFrame rendered) {
@@ -26,22 +26,23 @@ public record PlanProof(int frame, Residual residual, List<Cause> causes, Render
     causes = List.copyOf(causes);
   }
 
-  /** Traces a frame and compares. */
+  /**
+   * Traces a frame and compares. A layer that is disabled is not joined: a render has no file of
+   * it.
+   */
   public static PlanProof prove(
       LoadedShot shot, int frame, FrameRenderer renderer, DoubleConsumer progress) {
     Plan plan = shot.plan();
     List<Integer> joined = new ArrayList<>();
-    for (Recipe.Step step : plan.recipe().joins()) {
+    Recipe recipe = plan.enabledRecipe();
+    for (Recipe.Step step : recipe.joins()) {
       joined.add(plan.layerIndex(step.layer()));
     }
     RenderedFrame rendered = renderer.render(frame, joined::contains, true, progress);
     var uncut = rendered.uncut();
     var rejoined =
         Rejoiner.<RuntimeException>rejoin(
-            plan.recipe(),
-            uncut.width(),
-            uncut.height(),
-            layer -> rendered.layer(plan.layerIndex(layer)));
+            recipe, uncut.width(), uncut.height(), layer -> rendered.layer(plan.layerIndex(layer)));
     Residual residual = Residual.of(rejoined, uncut, Tolerance.FLOAT);
     List<Cause> causes = List.of();
     if (!residual.exact()) {
@@ -51,6 +52,7 @@ public record PlanProof(int frame, Residual residual, List<Cause> causes, Render
           CauseFinder.find(plan, shot.scene(), shot.resolve(frame), byEntity).stream()
               .map(c -> withLoss(c, plan, rendered))
               .toList();
+      causes = new CauseMeasure(shot, frame, renderer).ranked(causes);
     }
     return new PlanProof(frame, residual, causes, rendered);
   }

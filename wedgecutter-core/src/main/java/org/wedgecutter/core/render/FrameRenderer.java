@@ -15,6 +15,7 @@ import org.wedgecutter.core.fragment.LayerPictures;
 import org.wedgecutter.core.image.Region;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.measure.InterplayTable;
+import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.resolve.ResolvedShot;
 import org.wedgecutter.core.resolve.TraceSettings;
 import org.wedgecutter.core.trace.SceneTracer;
@@ -26,6 +27,7 @@ public final class FrameRenderer {
   private final Settings settings;
   private volatile @Nullable FrameTrace running;
   private volatile boolean stopped;
+  private volatile @Nullable FrameRenderer other;
 
   /** The scene as the frame that was rendered last needs it: bands of a frame share it. */
   private Map<Integer, SceneTracer.Frame> scenesOf = new ConcurrentHashMap<>();
@@ -94,6 +96,30 @@ public final class FrameRenderer {
     if (trace != null) {
       trace.stop();
     }
+    FrameRenderer also = other;
+    if (also != null) {
+      also.stop();
+    }
+  }
+
+  /** Returns its settings. */
+  public Settings settings() {
+    return settings;
+  }
+
+  /**
+   * Returns a renderer of another plan of the same shot, which stops when this one is stopped and
+   * shares the scene that it has placed.
+   */
+  public FrameRenderer of(Plan plan, Settings with) {
+    FrameRenderer next = new FrameRenderer(shot.withPlan(plan), with);
+    next.scenesOf = scenesOf;
+    next.placed = placed;
+    other = next;
+    if (stopped) {
+      next.stop();
+    }
+    return next;
   }
 
   /**

@@ -16,11 +16,13 @@ import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.mistake.Mistake;
+import org.wedgecutter.core.mistake.Sentence;
 import org.wedgecutter.core.plan.CellOverride;
 import org.wedgecutter.core.plan.FileNames;
 import org.wedgecutter.core.plan.LayerEdits;
 import org.wedgecutter.core.plan.Property;
 import org.wedgecutter.core.plan.Value;
+import org.wedgecutter.core.proof.Cause;
 import org.wedgecutter.core.render.FrameRenderer;
 import org.wedgecutter.core.testing.ShotFolder;
 import org.wedgecutter.exr.ExrPart;
@@ -231,6 +233,37 @@ class DeliveryTest {
         });
     Files.delete(dir.resolve("out/set/Front/set_Front.0001.exr"));
     assertThatThrownBy(() -> DeliveryProof.prove(delivery, 1)).hasMessageContaining("no such file");
+  }
+
+  @Test
+  void layersWhoseFilesWereExchangedAreNamedThoughTheyAddUp() throws Exception {
+    Delivery delivery = render(ShotFolder.load(dir), List.of(1));
+    Path back = dir.resolve("out/set/Back/set_Back.0001.exr");
+    Path front = dir.resolve("out/set/Front/set_Front.0001.exr");
+    byte[] kept = Files.readAllBytes(back);
+    Files.copy(front, back, java.nio.file.StandardCopyOption.REPLACE_EXISTING);
+    Files.write(front, kept);
+    DeliveryProof proof = DeliveryProof.prove(delivery, 1);
+    assertThat(proof.residual().exact()).as("a sum commutes").isTrue();
+    assertThat(proof.exact()).isFalse();
+    assertThat(proof.causes())
+        .extracting(c -> c.message().sentence())
+        .containsExactly(Sentence.FILE_EXCHANGED, Sentence.FILE_EXCHANGED);
+    assertThat(proof.causes()).extracting(Cause::layer).containsExactly("Back", "Front");
+  }
+
+  @Test
+  void aDeliveryWithoutADisabledLayerDoesNotRejoin() throws Exception {
+    LoadedShot shot =
+        ShotFolder.changed(
+            dir,
+            "{\"name\": \"Back\", \"hue\": 1,",
+            "{\"name\": \"Back\", \"hue\": 1, \"render\": false,");
+    DeliveryProof proof = DeliveryProof.prove(render(shot, List.of(1)), 1);
+    assertThat(proof.exact()).isFalse();
+    assertThat(proof.causes())
+        .singleElement()
+        .satisfies(c -> assertThat(c.kind()).isEqualTo(Mistake.LAYER_NOT_RENDERED));
   }
 
   @Test

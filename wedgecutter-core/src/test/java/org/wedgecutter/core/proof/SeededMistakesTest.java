@@ -1,0 +1,294 @@
+package org.wedgecutter.core.proof;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.file.Path;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.function.UnaryOperator;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.EnumSource;
+import org.junit.jupiter.params.provider.MethodSource;
+import org.wedgecutter.core.cut.Preset;
+import org.wedgecutter.core.load.LoadedShot;
+import org.wedgecutter.core.mistake.Mistake;
+import org.wedgecutter.core.plan.CatcherOptions;
+import org.wedgecutter.core.plan.CatcherOutput;
+import org.wedgecutter.core.plan.CatcherTuning;
+import org.wedgecutter.core.plan.CellOverride;
+import org.wedgecutter.core.plan.Join;
+import org.wedgecutter.core.plan.LayerEdits;
+import org.wedgecutter.core.plan.Plan;
+import org.wedgecutter.core.plan.PlanEdits;
+import org.wedgecutter.core.plan.Property;
+import org.wedgecutter.core.plan.Property.Verb;
+import org.wedgecutter.core.plan.Role;
+import org.wedgecutter.core.plan.Value;
+import org.wedgecutter.core.render.FrameRenderer;
+import org.wedgecutter.core.testing.ShotFolder;
+
+/** One mistake each in plans that rejoin: its cause is named, and named first. */
+class SeededMistakesTest {
+  @TempDir private static Path dir;
+  private static LoadedShot shot;
+
+  @BeforeAll
+  static void load() throws Exception {
+    shot = ShotFolder.load(dir);
+  }
+
+  /** Plans that rejoin exactly. */
+  enum Base {
+    HELD_OUT,
+    SHADOW_APART,
+    REFLECTION_APART;
+
+    Plan plan() {
+      return switch (this) {
+        case HELD_OUT -> shot.plan();
+        case SHADOW_APART ->
+            Preset.SHADOW_APART.apply(shot.plan(), shot.members(), Set.of("Front"));
+        case REFLECTION_APART ->
+            Preset.REFLECTION_APART.apply(shot.plan(), shot.members(), Set.of("Front"));
+      };
+    }
+  }
+
+  private record Seed(Base base, UnaryOperator<Plan> mistake, Mistake expected) {}
+
+  private static UnaryOperator<Plan> role(String layer, String row, Role role) {
+    return p -> PlanEdits.cell(p, layer, row, c -> c.withRole(role));
+  }
+
+  private static UnaryOperator<Plan> off(String layer, String row, Property property) {
+    return p -> PlanEdits.override(p, layer, row, CellOverride.of(property, false));
+  }
+
+  private static UnaryOperator<Plan> set(String layer, String row, Property property, Value value) {
+    return p -> PlanEdits.override(p, layer, row, CellOverride.of(property, Verb.SET, value));
+  }
+
+  private static UnaryOperator<Plan> setting(String layer, Property property, Value value) {
+    return p -> LayerEdits.setting(p, layer, CellOverride.of(property, Verb.SET, value));
+  }
+
+  private static UnaryOperator<Plan> join(String layer, Join join) {
+    return p -> LayerEdits.join(p, layer, join);
+  }
+
+  private static final Map<String, Seed> SEEDS = new LinkedHashMap<>();
+
+  private static void seed(String name, Base base, Mistake expected, UnaryOperator<Plan> mistake) {
+    SEEDS.put(name, new Seed(base, mistake, expected));
+  }
+
+  static {
+    Base held = Base.HELD_OUT;
+    for (String name : List.of("Floor", "Back", "Front")) {
+      seed(
+          name + " disabled",
+          held,
+          Mistake.LAYER_NOT_RENDERED,
+          p -> LayerEdits.layer(p, name, l -> l.withRender(false)));
+      seed(name + " not joined", held, Mistake.LAYER_NOT_JOINED, p -> LayerEdits.unjoin(p, name));
+      seed(
+          name + " held out of its layer",
+          held,
+          Mistake.SEEN_NOWHERE,
+          role(name, name, Role.HOLDOUT));
+      seed(
+          name + " with fewer bounces",
+          held,
+          Mistake.SETTINGS_DIFFER,
+          setting(name, Property.BOUNCES, new Value.Num(0)));
+    }
+    seed("front seen with the back", held, Mistake.SEEN_TWICE, role("Back", "Front", Role.SEEN));
+    seed("back seen with the floor", held, Mistake.SEEN_TWICE, role("Floor", "Back", Role.SEEN));
+    seed("floor seen with the front", held, Mistake.SEEN_TWICE, role("Front", "Floor", Role.SEEN));
+    seed(
+        "front unseen with the back",
+        held,
+        Mistake.PLUS_ON_COMPLETE,
+        role("Back", "Front", Role.UNSEEN));
+    seed(
+        "front unseen with the floor",
+        held,
+        Mistake.PLUS_ON_COMPLETE,
+        role("Floor", "Front", Role.UNSEEN));
+    seed("front held out, joined over", held, Mistake.OVER_ON_HELD_OUT, join("Front", Join.OVER));
+    seed("back held out, joined over", held, Mistake.OVER_ON_HELD_OUT, join("Back", Join.OVER));
+    seed(
+        "front casts no shadow on the floor",
+        held,
+        Mistake.LIGHT_DIFFERS,
+        off("Floor", "Front", Property.SHADOW_CASTS));
+    seed(
+        "back casts no shadow on the floor",
+        held,
+        Mistake.LIGHT_DIFFERS,
+        off("Floor", "Back", Property.SHADOW_CASTS));
+    seed(
+        "front bounces no light to the floor",
+        held,
+        Mistake.LIGHT_DIFFERS,
+        off("Floor", "Front", Property.VISIBLE_BOUNCE));
+    seed(
+        "floor receives no shadows",
+        held,
+        Mistake.LIGHT_DIFFERS,
+        off("Floor", "Floor", Property.SHADOW_RECEIVES));
+    seed(
+        "floor reflects on the back no more",
+        held,
+        Mistake.LIGHT_DIFFERS,
+        off("Back", "Floor", Property.VISIBLE_BOUNCE));
+    seed(
+        "red floor in its layer alone",
+        held,
+        Mistake.OVERRIDE_DIFFERS,
+        set("Floor", "Floor", Property.BASE_COLOR, new Value.Colour(1, 0, 0)));
+    seed(
+        "red front in its layer alone",
+        held,
+        Mistake.OVERRIDE_DIFFERS,
+        set("Front", "Front", Property.BASE_COLOR, new Value.Colour(1, 0, 0)));
+    seed(
+        "glowing back in its layer alone",
+        held,
+        Mistake.OVERRIDE_DIFFERS,
+        set("Back", "Back", Property.EMISSION, new Value.Colour(2, 2, 2)));
+    seed(
+        "dim sky in one layer",
+        held,
+        Mistake.SETTINGS_DIFFER,
+        setting("Floor", Property.ENVIRONMENT_LEVEL, new Value.Num(0.5)));
+    seed(
+        "turned sky in one layer",
+        held,
+        Mistake.SETTINGS_DIFFER,
+        setting("Floor", Property.ENVIRONMENT_TURN, new Value.Num(90)));
+    seed(
+        "other samples",
+        held,
+        Mistake.SETTINGS_DIFFER,
+        setting("Back", Property.SAMPLES, new Value.Num(1)));
+    seed(
+        "half the size",
+        held,
+        Mistake.SETTINGS_DIFFER,
+        setting("Back", Property.SIZE, new Value.Size(20, 12)));
+    seed(
+        "held though it turns",
+        held,
+        Mistake.HELD_NOT_STILL,
+        setting("Front", Property.FRAMES, new Value.Text("1")));
+
+    Base apart = Base.SHADOW_APART;
+    seed(
+        "shadow layer disabled",
+        apart,
+        Mistake.LAYER_NOT_RENDERED,
+        p -> LayerEdits.layer(p, caught(p), l -> l.withRender(false)));
+    seed(
+        "shadow layer not joined",
+        apart,
+        Mistake.LAYER_NOT_JOINED,
+        p -> LayerEdits.unjoin(p, caught(p)));
+    seed(
+        "shadow joined by times",
+        apart,
+        Mistake.WRONG_JOIN,
+        p -> LayerEdits.join(p, caught(p), Join.TIMES));
+    seed(
+        "caster absent where it is caught",
+        apart,
+        Mistake.LIGHT_DIFFERS,
+        p -> PlanEdits.cell(p, caught(p), "Front", c -> c.withRole(Role.ABSENT)));
+    seed(
+        "another object absent where the shadow is caught",
+        apart,
+        Mistake.LIGHT_DIFFERS,
+        p -> PlanEdits.cell(p, caught(p), "Back", c -> c.withRole(Role.ABSENT)));
+    seed(
+        "nothing casts where the shadow is caught",
+        apart,
+        Mistake.LIGHT_DIFFERS,
+        p ->
+            PlanEdits.cell(
+                p, caught(p), "Front", c -> c.withCatcher(c.catching().withCaster(false))));
+    seed(
+        "half the shadow",
+        apart,
+        Mistake.CATCH_TUNED,
+        tuned(new CatcherTuning(0.5, new Value.Colour(0, 0, 0), 1, List.of(), null)));
+    seed("bounce alone", apart, Mistake.CATCH_TUNED, output(CatcherOutput.BOUNCE));
+  }
+
+  private static String caught(Plan plan) {
+    return plan.layers().stream()
+        .filter(l -> l.rest().role() == Role.CATCHER)
+        .findFirst()
+        .orElseThrow()
+        .name();
+  }
+
+  private static UnaryOperator<Plan> catching(UnaryOperator<CatcherOptions> edit) {
+    return p -> PlanEdits.cell(p, caught(p), null, c -> c.withCatcher(edit.apply(c.catching())));
+  }
+
+  private static UnaryOperator<Plan> tuned(CatcherTuning tuning) {
+    return catching(c -> c.withTuning(tuning));
+  }
+
+  private static UnaryOperator<Plan> output(CatcherOutput output) {
+    return catching(c -> c.withOutput(output));
+  }
+
+  private static PlanProof prove(Plan plan) {
+    LoadedShot next = shot.withPlan(plan);
+    FrameRenderer renderer =
+        new FrameRenderer(next, FrameRenderer.Settings.of(next, 1, 4, 2, false));
+    return PlanProof.prove(next, 2, renderer, p -> {});
+  }
+
+  static List<String> names() {
+    return List.copyOf(SEEDS.keySet());
+  }
+
+  @ParameterizedTest
+  @MethodSource("names")
+  void theRightCauseComesFirst(String name) {
+    Seed seed = SEEDS.get(name);
+    Plan plan = seed.mistake.apply(seed.base.plan());
+    assertThat(plan).isNotEqualTo(seed.base.plan());
+    PlanProof proof = prove(plan);
+    assertThat(proof.residual().exact()).as("the mistake shows").isFalse();
+    assertThat(proof.causes()).as("%s: a cause", name).isNotEmpty();
+    Cause first = proof.causes().getFirst();
+    assertThat(first.kind()).as("%s", proof.causes()).isEqualTo(seed.expected);
+    assertThat(first.share()).isBetween(0.02, 1.0);
+    for (int c = 1; c < proof.causes().size(); c++) {
+      assertThat(proof.causes().get(c).share())
+          .as("largest first")
+          .isLessThanOrEqualTo(proof.causes().get(c - 1).share() + 0.02);
+    }
+  }
+
+  @Test
+  void thereAreThirtyOfThem() {
+    assertThat(SEEDS).hasSizeGreaterThanOrEqualTo(30);
+  }
+
+  @ParameterizedTest
+  @EnumSource(Base.class)
+  void cleanPlansHaveNoCause(Base base) {
+    PlanProof proof = prove(base.plan());
+    assertThat(proof.residual().exact()).isTrue();
+    assertThat(proof.causes()).isEmpty();
+  }
+}
