@@ -115,7 +115,7 @@ final class RenderCommand implements Callable<Integer> {
     }
     double seconds = (System.nanoTime() - start) / 1e9;
     result.print(
-        document(delivery, renderer, seconds),
+        document(delivery, chosen, renderer, seconds),
         o -> {
           o.printf("%d files in %s, %.1f s%n", delivery.files().size(), folder, seconds);
           for (RenderedFrame.ClassTime c : renderer.classes()) {
@@ -156,23 +156,29 @@ final class RenderCommand implements Callable<Integer> {
     }
   }
 
-  private static Rendered document(Delivery delivery, DeliveryRenderer renderer, double seconds) {
+  /** A file as a frame shows it: what is held costs that frame nothing. */
+  private static Written written(Delivery.Entry f, int frame) {
+    boolean held = f.frame() != frame;
+    return new Written(
+        f.path(),
+        f.layer(),
+        frame,
+        f.uncut(),
+        f.passes(),
+        held ? f.frame() : null,
+        held ? 0 : f.seconds(),
+        f.samples(),
+        held ? 0 : f.rays());
+  }
+
+  private static Rendered document(
+      Delivery delivery, List<Integer> frames, DeliveryRenderer renderer, double seconds) {
     return new Rendered(
         delivery.folder().toString(),
         seconds,
         renderer.classes().stream().map(c -> new Traced(c.layers(), c.seconds())).toList(),
-        delivery.files().stream()
-            .map(f ->
-                new Written(
-                    f.path(),
-                    f.layer(),
-                    f.frame(),
-                    f.uncut(),
-                    f.passes(),
-                    null,
-                    f.seconds(),
-                    delivery.samples(),
-                    f.rays()))
+        frames.stream()
+            .flatMap(frame -> delivery.shown(frame).stream().map(f -> written(f, frame)))
             .toList(),
         renderer.peakBytes(),
         renderer.invalidSamples());

@@ -68,8 +68,10 @@ public record Delivery(
    * @param passes names of its passes
    * @param sha256 digest of its bytes, hexadecimal
    * @param bytes its size
-   * @param seconds wall time of its frame
-   * @param rays rays of its frame
+   * @param samples samples per pixel
+   * @param seconds its share of the wall time of the traces that it was made of: each trace's time
+   *     is divided equally among the files that it served
+   * @param rays its share of the rays, likewise
    */
   public record Entry(
       String path,
@@ -79,6 +81,7 @@ public record Delivery(
       List<String> passes,
       String sha256,
       long bytes,
+      int samples,
       double seconds,
       long rays) {
     public Entry {
@@ -123,9 +126,21 @@ public record Delivery(
     return out;
   }
 
-  /** Returns the frames that there are files of. */
+  /**
+   * Returns the frames that there are files of. A frame that was rendered only because layers hold
+   * it is not among them, unless nothing else was rendered.
+   */
   public List<Integer> frames() {
-    return files.stream().map(Entry::frame).distinct().sorted().toList();
+    List<Integer> all = files.stream().map(Entry::frame).distinct().sorted().toList();
+    List<Integer> whole = all.stream().filter(this::isWhole).toList();
+    return whole.isEmpty() ? all : whole;
+  }
+
+  /** Whether there is a file, of its own or held, for every layer that has any. */
+  private boolean isWhole(int frame) {
+    return files.stream()
+        .allMatch(
+            f -> (f.uncut() ? file(f.layer(), true, frame) : held(f.layer(), frame)).isPresent());
   }
 
   /** Whether a path is a delivery. */
@@ -164,6 +179,7 @@ public record Delivery(
                 passes,
                 f.get("sha256").asText(),
                 f.get("bytes").asLong(),
+                f.path("samples").asInt(n.get("samples").asInt()),
                 f.path("seconds").asDouble(),
                 f.path("rays").asLong()));
       }
@@ -223,6 +239,7 @@ public record Delivery(
       ArrayNode passes = e.putArray("passes");
       f.passes().forEach(passes::add);
       e.put("sha256", f.sha256()).put("bytes", f.bytes());
+      e.put("samples", f.samples());
       e.put("seconds", f.seconds()).put("rays", f.rays());
     }
     n.set("plan", PlanWriter.tree(plan));

@@ -8,6 +8,7 @@ import java.security.DigestInputStream;
 import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
 import java.util.ArrayList;
+import java.util.BitSet;
 import java.util.HashMap;
 import java.util.HexFormat;
 import java.util.LinkedHashMap;
@@ -15,10 +16,12 @@ import java.util.List;
 import java.util.Map;
 import java.util.function.DoubleConsumer;
 import java.util.function.IntPredicate;
+import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.image.Region;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.load.LoadedShot;
+import org.wedgecutter.core.pass.LightPass;
 import org.wedgecutter.core.pass.PassPicture;
 import org.wedgecutter.core.plan.FileNames;
 import org.wedgecutter.core.plan.LayerDef;
@@ -31,6 +34,7 @@ import org.wedgecutter.core.render.RenderedFrame;
 import org.wedgecutter.core.resolve.LayerFrames;
 import org.wedgecutter.core.resolve.LayerSettings;
 import org.wedgecutter.core.resolve.ResolvedShot;
+import org.wedgecutter.core.resolve.TransportClass;
 import org.wedgecutter.exr.Attribute;
 import org.wedgecutter.exr.Box;
 
@@ -53,6 +57,9 @@ public final class DeliveryRenderer {
   private final List<RenderedFrame.ClassTime> classes = new ArrayList<>();
   private long peakBytes;
   private long invalidSamples;
+
+  /** The layers that are rendered at each frame, by index; frames in the order of rendering. */
+  private final Map<Integer, BitSet> units = new LinkedHashMap<>();
 
   /**
    * What to render.
@@ -120,7 +127,27 @@ public final class DeliveryRenderer {
                     String.join(", ", shot.plan().layers().stream().map(LayerDef::name).toList())));
       }
     }
+    planUnits();
     checkCollisions();
+  }
+
+  /**
+   * Finds what the frames asked for need: of a layer that is held at one of them, the frame that it
+   * holds, whether or not that is asked for.
+   */
+  private void planUnits() {
+    List<LayerDef> layers = shot.plan().layers();
+    for (int frame : order.frames()) {
+      for (int l = 0; l < layers.size(); l++) {
+        if (chosen(layers.get(l))) {
+          int from = LayerFrames.of(layers.get(l), shot.plan().requireShot()).held(frame);
+          units.computeIfAbsent(from, f -> new BitSet()).set(l);
+        }
+      }
+      if (order.uncut()) {
+        units.computeIfAbsent(frame, f -> new BitSet());
+      }
+    }
   }
 
   private boolean chosen(LayerDef layer) {
@@ -128,13 +155,17 @@ public final class DeliveryRenderer {
   }
 
   /** Whether a layer has a file of its own at a frame; at others an earlier one is held. */
-  private boolean chosen(LayerDef layer, int frame) {
-    return chosen(layer) && LayerFrames.of(layer, shot.plan().requireShot()).rendered(frame);
+  private boolean chosen(int layer, int frame) {
+    return units.getOrDefault(frame, new BitSet()).get(layer);
+  }
+
+  private boolean uncut(int frame) {
+    return order.uncut() && order.frames().contains(frame);
   }
 
   private void checkCollisions() throws InputException {
     Map<String, String> taken = new HashMap<>();
-    for (int frame : order.frames()) {
+    for (int frame : units.keySet()) {
       for (String layer : fileLayers(frame)) {
         String name = names.name(layer, frame, "exr");
         String other = taken.putIfAbsent(name, layer);
@@ -150,8 +181,13 @@ public final class DeliveryRenderer {
 
   private List<String> fileLayers(int frame) {
     List<String> out = new ArrayList<>();
-    shot.plan().layers().stream().filter(l -> chosen(l, frame)).forEach(l -> out.add(l.name()));
-    if (order.uncut()) {
+    List<LayerDef> layers = shot.plan().layers();
+    for (int l = 0; l < layers.size(); l++) {
+      if (chosen(l, frame)) {
+        out.add(layers.get(l).name());
+      }
+    }
+    if (uncut(frame)) {
       out.add(FileNames.UNCUT);
     }
     return out;
@@ -181,13 +217,12 @@ public final class DeliveryRenderer {
   public Delivery run(Progress progress) throws IOException {
     Delivery delivery = start();
     List<Delivery.Entry> entries = new ArrayList<>(delivery.files());
-    for (int f = 0; f < order.frames().size(); f++) {
-      int frame = order.frames().get(f);
+    int f = 0;
+    for (int frame : units.keySet()) {
+      double before = f++;
       if (!isDone(delivery, frame)) {
-        double before = f;
-        long start = System.nanoTime();
         List<Delivery.Entry> made =
-            render(frame, start, p -> progress.at(frame, p, (before + p) / order.frames().size()));
+            render(frame, p -> progress.at(frame, p, (before + p) / units.size()));
         entries.removeIf(e -> e.frame() == frame && fileLayers(frame).contains(e.layer()));
         entries.addAll(made);
         delivery = delivery.withFiles(entries);
@@ -223,13 +258,12 @@ public final class DeliveryRenderer {
     return out;
   }
 
-  private List<Delivery.Entry> render(int frame, long start, DoubleConsumer progress)
-      throws IOException {
-    IntPredicate layers = l -> chosen(shot.plan().layers().get(l), frame);
+  private List<Delivery.Entry> render(int frame, DoubleConsumer progress) throws IOException {
+    IntPredicate layers = l -> chosen(l, frame);
     List<Region> bands = bands(frame);
     Map<String, ExrFile> files = new LinkedHashMap<>();
     Map<String, List<String>> passes = new HashMap<>();
-    long rays = 0;
+    List<RenderedFrame.ClassTime> times = new ArrayList<>();
     try {
       for (int b = 0; b < bands.size(); b++) {
         double before = b;
@@ -238,11 +272,11 @@ public final class DeliveryRenderer {
                 frame,
                 bands.get(b),
                 layers,
-                order.uncut(),
+                uncut(frame),
                 p -> progress.accept((before + p) / bands.size()));
         write(frame, rendered, files, passes);
         addTimes(rendered);
-        rays += rendered.rays();
+        times.addAll(rendered.classes());
       }
       for (ExrFile file : files.values()) {
         file.commit();
@@ -252,22 +286,36 @@ public final class DeliveryRenderer {
         file.close();
       }
     }
-    double seconds = (System.nanoTime() - start) / 1_000_000 / 1000.0;
+    ResolvedShot resolved = shot.resolve(frame);
     List<Delivery.Entry> out = new ArrayList<>();
     for (String layer : files.keySet()) {
       String name = names.name(layer, frame, "exr");
       Path file = order.folder().resolve(name);
+      boolean uncut = layer.equals(FileNames.UNCUT) && uncut(frame);
+      TransportClass transport =
+          uncut
+              ? resolved.uncut()
+              : resolved.layers().get(shot.plan().layerIndex(layer)).transport();
+      double seconds = 0;
+      double rays = 0;
+      for (RenderedFrame.ClassTime time : times) {
+        if (time.layers().contains(layer)) {
+          seconds += time.seconds() / time.layers().size();
+          rays += (double) time.rays() / time.layers().size();
+        }
+      }
       out.add(
           new Delivery.Entry(
               name,
               layer,
               frame,
-              layer.equals(FileNames.UNCUT) && order.uncut(),
+              uncut,
               passes.getOrDefault(layer, List.of()),
               sha256(file),
               Files.size(file),
-              seconds,
-              rays));
+              transport.settings().samples(order.settings().samples()),
+              Math.round(seconds * 1000) / 1000.0,
+              Math.round(rays)));
     }
     return out;
   }
@@ -283,8 +331,11 @@ public final class DeliveryRenderer {
       if (at < 0) {
         classes.add(time);
       } else {
-        double sum = classes.get(at).seconds() + time.seconds();
-        classes.set(at, new RenderedFrame.ClassTime(time.layers(), sum));
+        RenderedFrame.ClassTime before = classes.get(at);
+        classes.set(
+            at,
+            new RenderedFrame.ClassTime(
+                time.layers(), before.seconds() + time.seconds(), before.rays() + time.rays()));
       }
     }
   }
@@ -344,16 +395,17 @@ public final class DeliveryRenderer {
     List<LayerDef> layers = shot.plan().layers();
     for (int l = 0; l <= layers.size(); l++) {
       boolean uncut = l == layers.size();
-      if (uncut ? !order.uncut() : !chosen(layers.get(l), frame)) {
+      if (uncut ? !uncut(frame) : !chosen(l, frame)) {
         continue;
       }
       String layer = uncut ? FileNames.UNCUT : layers.get(l).name();
-      boolean passes = shot.plan().output().passes();
-      List<PassPicture> own =
-          !passes ? List.of() : uncut ? rendered.uncutPasses() : rendered.passes(l);
+      // the beauty's components can be left out; what else is asked for is written all the same
+      boolean components = shot.plan().output().passes();
+      Predicate<String> wanted = title -> components || !LightPass.isNamed(title);
+      List<PassPicture> own = uncut ? rendered.uncutPasses(wanted) : rendered.passes(l, wanted);
       ExrFile file = files.get(layer);
       if (file == null) {
-        file = begin(frame, layer, uncut, passes ? rendered.idHeader(uncut ? -1 : l) : Map.of());
+        file = begin(frame, layer, uncut, rendered.idHeader(uncut ? -1 : l));
         files.put(layer, file);
         passNames.put(
             layer, own.stream().map(PassPicture::name).map(n -> n.isEmpty() ? "Z" : n).toList());

@@ -168,13 +168,17 @@ public final class FragmentSums {
   }
 
   /**
-   * Returns the least number of samples that any pixel has; where the class asks for no more, as
-   * many as are asked for.
+   * Returns how many of a frame's samples the sums are worth: the least number that any pixel has,
+   * by the proportion of the class.
+   *
+   * @param asked samples of the frame that are wanted, which is what they are worth at least once
+   *     all are there
    */
   public int samplesOf(int asked) {
     int have = samples();
-    int cap = job.transport().settings().samples();
-    return cap > 0 && have >= cap ? Math.max(have, asked) : have;
+    var settings = job.transport().settings();
+    int worth = (int) (have / settings.samples());
+    return have >= settings.samples(asked) ? Math.max(asked, worth) : Math.min(asked - 1, worth);
   }
 
   /** Returns the memory that the sums take, in bytes. */

@@ -54,8 +54,8 @@ public final class FrameTrace {
   }
 
   /**
-   * Traces samples until every pixel has {@code samples} of them, or as many as its class has at
-   * most.
+   * Traces samples until every pixel has {@code samples} of them, in classes with samples of their
+   * own in proportion.
    *
    * @param threads at least 1
    * @param progress receives the share that is done, 0 to 1, from any thread
@@ -102,7 +102,7 @@ public final class FrameTrace {
                     workers[s],
                     sum.region(),
                     sum.tile(unit / sums.size()),
-                    settings.capped(samples));
+                    settings.samples(samples));
               }
               progress.accept((double) done.incrementAndGet() / units);
             }

@@ -95,6 +95,10 @@ public enum Sentence {
       Mistake.LIGHT_DIFFERS,
       "light differs in layer {layer}: shadows, reflections or bounced light of {entities} are switched off there",
       "switch them on, or add a catcher layer"),
+  NOT_CAST(
+      Mistake.LIGHT_DIFFERS,
+      "layer {layer} does not catch what {entities} {entities:does|do}: {entities:it is|they are} no {entities:caster|casters} there",
+      "let {entities:it|them} cast onto the catcher there"),
   OVERRIDE_DIFFERS(
       Mistake.OVERRIDE_DIFFERS,
       "an override changes {entities} in layer {layer} only, so {entities:its|their} light on other objects differs too",

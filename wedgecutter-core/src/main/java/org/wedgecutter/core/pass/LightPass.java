@@ -49,6 +49,11 @@ public enum LightPass {
           new Named("emission", List.of(EMISSION)),
           new Named("medium", List.of(MEDIUM)));
 
+  /** Whether a pass is one of these, by its name. */
+  public static boolean isNamed(String name) {
+    return PASSES.stream().anyMatch(p -> p.name().equals(name));
+  }
+
   /** Returns where its numbers begin in a fragment's light. */
   public int at() {
     return 3 * ordinal();

@@ -121,9 +121,34 @@ public final class CauseFixes {
 
   private UnaryOperator<Plan> lit(String layer, EntitySet entities) {
     EntitySet absent = layer(layer).decisions().of(Role.ABSENT).and(entities);
+    if (layer(layer).catcher() != null) {
+      return casting(layer, entities, absent);
+    }
     return absent.isEmpty()
         ? p -> off(p, layer, entities, true)
         : p -> Cuts.role(p, members, layer, absent, Role.UNSEEN);
+  }
+
+  /** Makes things casters of a catcher layer: held out there if most of it is, else Unseen. */
+  private UnaryOperator<Plan> casting(String layer, EntitySet entities, EntitySet absent) {
+    ResolvedLayer own = layer(layer);
+    boolean heldOut =
+        own.decisions().of(Role.HOLDOUT).size() >= own.decisions().of(Role.UNSEEN).size();
+    return p -> {
+      Plan next = off(p, layer, entities, true);
+      if (!absent.isEmpty()) {
+        next = Cuts.role(next, members, layer, absent, heldOut ? Role.HOLDOUT : Role.UNSEEN);
+      }
+      for (CollectionDef row : next.collections()) {
+        boolean casts =
+            next.layer(layer).orElseThrow().cell(row.name()).role() == Role.HOLDOUT
+                && members.of(row).meets(entities);
+        if (casts) {
+          next = PlanEdits.cell(next, layer, row.name(), CauseFixes::asCaster);
+        }
+      }
+      return next;
+    };
   }
 
   /** Switches off a layer's overrides on some entities. */

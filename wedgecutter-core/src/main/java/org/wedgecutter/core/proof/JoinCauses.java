@@ -48,6 +48,7 @@ final class JoinCauses {
       }
       CatcherSpec catcher = layer.catcher();
       if (catcher != null) {
+        light.caught(layer, catcher);
         joinOfCatcher(layer, catcher, step.join());
       }
       first = false;

@@ -248,7 +248,7 @@ final class LightCauses {
       what.add("a different size");
     }
     if (own.samples() != uncut.samples()) {
-      what.add("%d samples".formatted(own.samples()));
+      what.add("%d samples".formatted(own.samples(all.plan.requireShot().samples())));
     }
     if (own.level() != uncut.level() || own.turn() != uncut.turn()) {
       what.add("a different environment");
@@ -284,14 +284,19 @@ final class LightCauses {
    * after another.
    */
   private boolean mended(ResolvedLayer layer, int entity) {
-    TransportClass at = layer.transport();
-    // haze that is put over all of them later is a cause of its own
-    TransportClass whole =
-        all.shot.uncut().without(hazeApart().and(layer.decisions().of(Role.ABSENT)));
-    for (int steps = 0; steps < all.joined.length; steps++) {
-      if (at.equals(whole)) {
-        return true;
-      }
+    TransportClass whole = whole(layer);
+    return caught(layer.transport(), entity, whole).equals(whole);
+  }
+
+  /** The uncut class, less haze that is put over all layers later, which is a cause of its own. */
+  private TransportClass whole(ResolvedLayer layer) {
+    return all.shot.uncut().without(hazeApart().and(layer.decisions().of(Role.ABSENT)));
+  }
+
+  /** Returns the class to which catchers bring a surface's light, from another. */
+  private TransportClass caught(TransportClass from, int entity, TransportClass whole) {
+    TransportClass at = from;
+    for (int steps = 0; steps < all.joined.length && !at.equals(whole); steps++) {
       TransportClass before = at;
       for (ResolvedLayer other : all.joined) {
         CatcherSpec catcher = other == null ? null : other.catcher();
@@ -304,9 +309,95 @@ final class LightCauses {
         }
       }
       if (at.equals(before)) {
-        return false;
+        break;
       }
     }
-    return at.equals(whole);
+    return at;
+  }
+
+  /**
+   * Finds what a catcher layer fails to catch: things that are Absent, switched off or no casters
+   * there, though the surface is lit without them wherever it is shown.
+   */
+  void caught(ResolvedLayer layer, CatcherSpec catcher) {
+    TransportClass whole = whole(layer);
+    EntitySet lacking = EntitySet.NONE;
+    for (int s : catcher.surfaces().indices()) {
+      for (TransportClass shown : shownIn(s)) {
+        TransportClass end = caught(shown, s, whole);
+        lacking =
+            lacking.or(
+                EntitySet.where(all.shot.entities(), e -> !end.reach(e).equals(whole.reach(e))));
+      }
+    }
+    if (lacking.isEmpty()) {
+      return;
+    }
+    EntitySet absent =
+        EntitySet.where(
+            all.shot.entities(),
+            e ->
+                layer.decisions().role(e) == Role.ABSENT
+                    && !layer.transport().reach(e).equals(whole.reach(e)));
+    EntitySet off =
+        EntitySet.where(
+            all.shot.entities(),
+            e ->
+                layer.decisions().role(e) != Role.ABSENT
+                    && !layer.transport().reach(e).equals(whole.reach(e)));
+    EntitySet things =
+        EntitySet.where(
+            all.shot.entities(),
+            e ->
+                all.scene.entities().get(e).kind() == EntityKind.MESH
+                    || all.scene.entities().get(e).kind() == EntityKind.MEDIUM);
+    EntitySet still =
+        lacking
+            .and(things)
+            .minus(catcher.casters())
+            .minus(catcher.surfaces())
+            .minus(absent)
+            .minus(off);
+    uncaught(layer, catcher, absent, true);
+    uncaught(layer, catcher, off, false);
+    if (!still.isEmpty()) {
+      List<Entity> list = all.entities(still);
+      lost(Sentence.NOT_CAST, layer, catcher, list);
+    }
+  }
+
+  private void uncaught(
+      ResolvedLayer layer, CatcherSpec catcher, EntitySet entities, boolean absent) {
+    if (!entities.isEmpty()) {
+      List<Entity> list = all.entities(entities);
+      lost(missing(list, !absent), layer, catcher, list);
+    }
+  }
+
+  private void lost(
+      Sentence sentence, ResolvedLayer layer, CatcherSpec catcher, List<Entity> list) {
+    all.add(
+        new Cause(
+            Message.of(sentence, "layer", layer.name(), "entities", Causes.paths(list)),
+            layer.name(),
+            list.getFirst().path(),
+            list.stream().map(Entity::index).toList(),
+            all.share(catcher.surfaces()::contains)));
+  }
+
+  /** The classes that light a surface where it is shown: in joined layers, or on the plate. */
+  private List<TransportClass> shownIn(int surface) {
+    List<TransportClass> out = new ArrayList<>();
+    CatcherSpec plate = all.shot.asked().plate();
+    if (plate != null && plate.surfaces().contains(surface)) {
+      out.add(plate.without());
+      return out;
+    }
+    for (ResolvedLayer layer : all.joined) {
+      if (layer != null && layer.seen().contains(surface) && !sharesLight(layer)) {
+        out.add(layer.transport());
+      }
+    }
+    return out;
   }
 }

@@ -241,7 +241,7 @@ public final class FrameRenderer {
         trace.run(settings.samples, settings.threads, p -> progress.accept(before + part * p));
         times.add(
             new RenderedFrame.ClassTime(
-                served(plan, chosen, uncut, j), (System.nanoTime() - start) / 1e9));
+                served(plan, chosen, uncut, j), (System.nanoTime() - start) / 1e9, trace.rays()));
         rays += trace.rays();
         bytes += sum.bytes();
         invalidSamples += sum.invalidSamples();

@@ -3,6 +3,7 @@ package org.wedgecutter.core.render;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.fragment.LayerPictures;
 import org.wedgecutter.core.image.Picture;
@@ -24,8 +25,13 @@ public final class RenderedFrame {
    *
    * @param layers names of the layers that it served; "uncut" stands for the uncut frame
    * @param seconds wall time
+   * @param rays rays cast
    */
-  public record ClassTime(List<String> layers, double seconds) {}
+  public record ClassTime(List<String> layers, double seconds, long rays) {
+    public ClassTime {
+      layers = List.copyOf(layers);
+    }
+  }
 
   RenderedFrame(
       @Nullable LayerPictures[] layers,
@@ -55,7 +61,12 @@ public final class RenderedFrame {
 
   /** Returns the passes of a rendered layer. */
   public List<PassPicture> passes(int index) {
-    return of(index).passes(index);
+    return passes(index, title -> true);
+  }
+
+  /** Returns some of the passes of a rendered layer, by their titles. */
+  public List<PassPicture> passes(int index, Predicate<String> chosen) {
+    return of(index).passes(index, chosen);
   }
 
   /** Returns the light that clamping removed from a layer. */
@@ -74,7 +85,12 @@ public final class RenderedFrame {
 
   /** Returns the passes of the uncut frame. */
   public List<PassPicture> uncutPasses() {
-    return whole().uncutPasses();
+    return uncutPasses(title -> true);
+  }
+
+  /** Returns some of the passes of the uncut frame, by their titles. */
+  public List<PassPicture> uncutPasses(Predicate<String> chosen) {
+    return whole().uncutPasses(chosen);
   }
 
   /** Returns the header attributes of the ID mattes of a layer, or with -1 of the uncut frame. */

@@ -131,7 +131,7 @@ public final class Resolver {
         shot.clamp(),
         shot.soften(),
         frame,
-        0,
+        1,
         1,
         1,
         shot.environment().turn(),
@@ -172,9 +172,7 @@ public final class Resolver {
         shot.clamp(),
         shot.soften(),
         time,
-        layer.setting(Property.SAMPLES).isEmpty()
-            ? 0
-            : (int) number(layer, shot, Property.SAMPLES, frame),
+        number(layer, shot, Property.SAMPLES, frame) / shot.samples(),
         size.width() / (double) shot.width(),
         size.height() / (double) shot.height(),
         number(layer, shot, Property.ENVIRONMENT_TURN, frame),

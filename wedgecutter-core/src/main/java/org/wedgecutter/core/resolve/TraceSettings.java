@@ -12,7 +12,8 @@ import org.wedgecutter.core.plan.Bounces;
  * @param soften least microfacet width of surfaces met after a diffuse bounce, 0 to 1; blurs
  *     caustics that would be noise
  * @param frame the frame whose time it is
- * @param samples samples per pixel at most; 0 means as many as the frame is rendered with
+ * @param samples samples per pixel by those of the shot: a frame that is rendered with other
+ *     samples than the shot's keeps the proportion
  * @param across width of the picture by that of the shot's
  * @param down height of the picture by that of the shot's
  * @param turn degrees by which the environment is turned; NaN leaves it as it is
@@ -28,7 +29,7 @@ public record TraceSettings(
     float clamp,
     float soften,
     int frame,
-    int samples,
+    double samples,
     double across,
     double down,
     double turn,
@@ -42,7 +43,7 @@ public record TraceSettings(
 
   /** Settings that change no light. */
   public static TraceSettings unbiased(Bounces bounces, long seed) {
-    return new TraceSettings(bounces, seed, 0, 0, 1, 0, 1, 1, Double.NaN, Double.NaN, false, true);
+    return new TraceSettings(bounces, seed, 0, 0, 1, 1, 1, 1, Double.NaN, Double.NaN, false, true);
   }
 
   /** Returns settings that reduce noise at the cost of light. */
@@ -85,7 +86,7 @@ public record TraceSettings(
   }
 
   /** Returns how many samples are taken if a frame is rendered with so many. */
-  public int capped(int asked) {
-    return samples > 0 ? Math.min(samples, asked) : asked;
+  public int samples(int frameSamples) {
+    return Math.max(1, (int) Math.round(frameSamples * samples));
   }
 }

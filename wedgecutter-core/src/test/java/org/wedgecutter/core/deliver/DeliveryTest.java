@@ -236,6 +236,69 @@ class DeliveryTest {
   }
 
   @Test
+  void aFrameThatALayerHoldsIsRenderedThoughItWasNotAskedFor() throws Exception {
+    LoadedShot shot =
+        ShotFolder.changed(
+            dir,
+            "\"cells\": {\"Back\": {\"role\": \"Seen\"}}",
+            "\"settings\": [{\"property\": \"frames\", \"verb\": \"set\", \"value\": \"1\", \"on\": true}],"
+                + "\"cells\": {\"Back\": {\"role\": \"Seen\"}, \"Front\": {\"role\": \"Holdout\"}}");
+    Delivery delivery = render(shot, List.of(2));
+    assertThat(delivery.files())
+        .extracting(f -> f.layer() + " " + f.frame())
+        .containsExactlyInAnyOrder("Back 1", "Floor 2", "Front 2", "uncut 2");
+    assertThat(delivery.frames()).as("what can be joined").containsExactly(2);
+    assertThat(delivery.shown(2)).extracting(Delivery.Entry::frame).contains(1);
+    assertThat(DeliveryProof.prove(delivery, 2).residual().beyond()).isLessThan(1);
+    Delivery again = renderer(shot, List.of(2, 1), true).run((f, p, s) -> {});
+    assertThat(again.files()).as("the held file is not made again").hasSize(7);
+  }
+
+  @Test
+  void aLayerHasItsOwnSamplesAndItsShareOfTheCost() throws Exception {
+    LoadedShot shot =
+        ShotFolder.changed(
+            dir,
+            "\"cells\": {\"Back\": {\"role\": \"Seen\"}}",
+            "\"settings\": [{\"property\": \"samples\", \"verb\": \"set\", \"value\": 6, \"on\": true}],"
+                + "\"cells\": {\"Back\": {\"role\": \"Seen\"}}");
+    DeliveryRenderer renderer = renderer(shot, List.of(1), false);
+    Delivery delivery = renderer.run((f, p, s) -> {});
+    Delivery.Entry back = delivery.file("Back", false, 1).orElseThrow();
+    Delivery.Entry floor = delivery.file("Floor", false, 1).orElseThrow();
+    assertThat(back.samples()).isEqualTo(6);
+    assertThat(floor.samples()).isEqualTo(2);
+    long rays = renderer.classes().stream().mapToLong(c -> c.rays()).sum();
+    assertThat(delivery.files().stream().mapToLong(Delivery.Entry::rays).sum())
+        .isBetween(rays - 4, rays + 4);
+    assertThat(back.rays()).as("three times the samples, alone").isGreaterThan(3 * floor.rays());
+    // the samples are in the file, and not only told
+    FrameRenderer six = new FrameRenderer(shot, FrameRenderer.Settings.of(shot, 1, 2, 1, false));
+    float[] traced = six.render(1, l -> l == 1, false, p -> {}).layer(1).rgba();
+    LoadedShot plain = shot.withPlan(ShotFolder.load(dir.resolve("plain")).plan());
+    float[] same =
+        new FrameRenderer(plain, FrameRenderer.Settings.of(plain, 1, 6, 1, false))
+            .render(1, l -> l == 1, false, p -> {})
+            .layer(1)
+            .rgba();
+    assertThat(traced).isEqualTo(same);
+  }
+
+  @Test
+  void withoutComponentsOfTheBeautyOtherPassesStay() throws Exception {
+    LoadedShot shot =
+        ShotFolder.changed(
+            dir, "\"passes\": true", "\"passes\": false, \"more\": [\"depth\", \"ids\"]");
+    Delivery delivery = render(shot, List.of(1));
+    ExrPart part = ExrReader.read(dir.resolve("out/set/Back/set_Back.0001.exr")).parts().getFirst();
+    assertThat(part.has("Z")).isTrue();
+    assertThat(part.has("CryptoObject00.R") || part.has("CryptoObject00.r")).isTrue();
+    assertThat(part.has("diffuse.direct.R")).isFalse();
+    assertThat(part.attributes().keySet()).anyMatch(k -> k.startsWith("cryptomatte/"));
+    assertThat(delivery.files().getFirst().passes()).contains("Z").doesNotContain("emission");
+  }
+
+  @Test
   void layersWhoseFilesWereExchangedAreNamedThoughTheyAddUp() throws Exception {
     Delivery delivery = render(ShotFolder.load(dir), List.of(1));
     Path back = dir.resolve("out/set/Back/set_Back.0001.exr");

@@ -36,20 +36,28 @@ import org.wedgecutter.core.testing.ShotFolder;
 class SeededMistakesTest {
   @TempDir private static Path dir;
   private static LoadedShot shot;
+  private static LoadedShot onPlate;
 
   @BeforeAll
   static void load() throws Exception {
-    shot = ShotFolder.load(dir);
+    shot = ShotFolder.load(dir.resolve("plain"));
+    onPlate = ShotFolder.loadWithPlate(dir.resolve("plate"));
   }
 
   /** Plans that rejoin exactly. */
   enum Base {
     HELD_OUT,
     SHADOW_APART,
-    REFLECTION_APART;
+    REFLECTION_APART,
+    PLATE;
+
+    LoadedShot shot() {
+      return this == PLATE ? onPlate : shot;
+    }
 
     Plan plan() {
       return switch (this) {
+        case PLATE -> onPlate.plan();
         case HELD_OUT -> shot.plan();
         case SHADOW_APART ->
             Preset.SHADOW_APART.apply(shot.plan(), shot.members(), Set.of("Front"));
@@ -221,6 +229,24 @@ class SeededMistakesTest {
         p ->
             PlanEdits.cell(
                 p, caught(p), "Front", c -> c.withCatcher(c.catching().withCaster(false))));
+    for (String name : List.of("Front", "Back")) {
+      seed(
+          name + " absent where the plate catches",
+          Base.PLATE,
+          Mistake.LIGHT_DIFFERS,
+          role("Caught", name, Role.ABSENT));
+      seed(
+          name + " does not cast on the plate",
+          Base.PLATE,
+          Mistake.LIGHT_DIFFERS,
+          p ->
+              PlanEdits.cell(p, "Caught", name, c -> c.withCatcher(c.catching().withCaster(null))));
+    }
+    seed(
+        "the caught shadow is not joined",
+        Base.PLATE,
+        Mistake.LAYER_NOT_JOINED,
+        p -> LayerEdits.unjoin(p, "Caught"));
     seed(
         "half the shadow",
         apart,
@@ -249,8 +275,8 @@ class SeededMistakesTest {
     return catching(c -> c.withOutput(output));
   }
 
-  private static PlanProof prove(Plan plan) {
-    LoadedShot next = shot.withPlan(plan);
+  private static PlanProof prove(Base base, Plan plan) {
+    LoadedShot next = base.shot().withPlan(plan);
     FrameRenderer renderer =
         new FrameRenderer(next, FrameRenderer.Settings.of(next, 1, 4, 2, false));
     return PlanProof.prove(next, 2, renderer, p -> {});
@@ -266,7 +292,7 @@ class SeededMistakesTest {
     Seed seed = SEEDS.get(name);
     Plan plan = seed.mistake.apply(seed.base.plan());
     assertThat(plan).isNotEqualTo(seed.base.plan());
-    PlanProof proof = prove(plan);
+    PlanProof proof = prove(seed.base, plan);
     assertThat(proof.residual().exact()).as("the mistake shows").isFalse();
     assertThat(proof.causes()).as("%s: a cause", name).isNotEmpty();
     Cause first = proof.causes().getFirst();
@@ -287,7 +313,7 @@ class SeededMistakesTest {
   @ParameterizedTest
   @EnumSource(Base.class)
   void cleanPlansHaveNoCause(Base base) {
-    PlanProof proof = prove(base.plan());
+    PlanProof proof = prove(base, base.plan());
     assertThat(proof.residual().exact()).isTrue();
     assertThat(proof.causes()).isEmpty();
   }

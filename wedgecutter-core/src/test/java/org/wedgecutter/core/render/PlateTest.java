@@ -24,43 +24,7 @@ class PlateTest {
   @TempDir Path dir;
 
   private LoadedShot shot() throws Exception {
-    Path file = ShotFolder.make(dir);
-    LoadedShot plain = LoadedShot.load(file);
-    var s = plain.plan().requireShot();
-    Picture plate = Picture.empty(s.width(), s.height());
-    for (int p = 0; p < plate.width() * plate.height(); p++) {
-      for (int c = 0; c < 3; c++) {
-        plate.rgba()[4 * p + c] = 0.2f + 0.5f * (p % plate.width()) / plate.width() + 0.1f * c;
-      }
-      plate.rgba()[4 * p + 3] = 1;
-    }
-    try (var out = Files.newOutputStream(dir.resolve("plate.hdr"))) {
-      RadianceHdr.write(plate, out);
-    }
-    String text =
-        """
-        {"wedgecutter": 1,
-         "shot": {"scene": "set.glb", "frames": "1-4", "fps": 2, "size": [%d, %d], "samples": 6,
-           "bounces": 2, "environment": {"image": "sky.hdr"},
-           "plate": {"image": "plate.hdr", "stand_ins": "Floor"}},
-         "collections": [{"name": "Front", "rule": "name:front"}, {"name": "Floor", "rule": "name:floor"},
-           {"name": "Back", "rule": "name:back"}],
-         "layers": [
-           {"name": "Plate", "cells": {"Front": {"role": "Holdout"}, "Back": {"role": "Holdout"}},
-            "rest": {"role": "Seen"}},
-           {"name": "Caught", "cells": {
-              "Front": {"role": "Holdout", "catcher": {"caster": true}},
-              "Back": {"role": "Holdout", "catcher": {"caster": true}},
-              "Floor": {"role": "Catcher"}}, "rest": {"role": "Holdout"}},
-           {"name": "Things", "cells": {"Front": {"role": "Seen"}, "Back": {"role": "Seen"}},
-            "rest": {"role": "Holdout"}}],
-         "recipe": {"joins": [{"layer": "Plate", "join": "plus"}, {"layer": "Caught", "join": "plus"},
-           {"layer": "Things", "join": "plus"}]}}
-        """
-            .formatted(s.width(), s.height());
-    Path own = dir.resolve("plate.wedge");
-    Files.writeString(own, text);
-    return LoadedShot.load(own);
+    return ShotFolder.loadWithPlate(dir);
   }
 
   @Test
