@@ -12,6 +12,7 @@ import org.wedgecutter.core.scene.Entity;
 import org.wedgecutter.core.scene.EntityKind;
 import org.wedgecutter.core.scene.Scene;
 import org.wedgecutter.core.scene.SceneFacts;
+import org.wedgecutter.core.scene.TimeDigest;
 import org.wedgecutter.core.scene.files.SceneFiles;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
@@ -53,8 +54,9 @@ final class InfoCommand implements Callable<Integer> {
     out.printf(
         "  bounds     %.3f %.3f %.3f to %.3f %.3f %.3f m%n", b[0], b[1], b[2], b[3], b[4], b[5]);
     out.println("  entities");
+    TimeDigest time = new TimeDigest(scene);
     for (Entity e : scene.entities()) {
-      float[] when = SceneFacts.movesWhen(scene, e);
+      float[] when = time.movesWhen(e);
       out.printf(
           "    %-44s %s%s%s%n",
           e.path(),
@@ -86,6 +88,7 @@ final class InfoCommand implements Callable<Integer> {
       List<String> unsupported) {}
 
   private SceneInfo document(Scene scene) {
+    TimeDigest time = new TimeDigest(scene);
     return new SceneInfo(
         file.toString(),
         scene.triangles(),
@@ -94,13 +97,13 @@ final class InfoCommand implements Callable<Integer> {
         SceneFacts.lights(scene),
         SceneFacts.cameraNames(scene),
         SceneFacts.bounds(scene),
-        scene.entities().stream().map(e -> facts(scene, e)).toList(),
+        scene.entities().stream().map(e -> facts(time, e)).toList(),
         scene.unsupported());
   }
 
-  private static EntityFacts facts(Scene scene, Entity e) {
+  private static EntityFacts facts(TimeDigest time, Entity e) {
     List<Float> seconds = new ArrayList<>();
-    for (float second : SceneFacts.movesWhen(scene, e)) {
+    for (float second : time.movesWhen(e)) {
       seconds.add(second);
     }
     return new EntityFacts(e.path(), e.kind().word(), e.moves(), seconds, e.materials(), e.tags());

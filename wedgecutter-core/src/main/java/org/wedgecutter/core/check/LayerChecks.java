@@ -17,10 +17,12 @@ import org.wedgecutter.core.plan.Role;
 import org.wedgecutter.core.plan.Value;
 import org.wedgecutter.core.resolve.CatcherSpec;
 import org.wedgecutter.core.resolve.EntitySet;
+import org.wedgecutter.core.resolve.LayerFrames;
 import org.wedgecutter.core.resolve.ResolvedLayer;
+import org.wedgecutter.core.resolve.Resolver;
 import org.wedgecutter.core.resolve.Subjects;
-import org.wedgecutter.core.scene.Entity;
 import org.wedgecutter.core.scene.EntityKind;
+import org.wedgecutter.core.scene.TimeDigest;
 
 /** What single layers show, catch and are lit by. */
 final class LayerChecks {
@@ -28,6 +30,9 @@ final class LayerChecks {
   private final EntitySet emitters;
   private final EntitySet meshes;
   private final boolean around;
+
+  /** Most frames of a layer that are compared with the one it holds. */
+  private static final int MOST_HELD = 200;
 
   private LayerChecks(Checked c) {
     this.c = c;
@@ -102,13 +107,18 @@ final class LayerChecks {
 
   private void still(LayerDef def, ResolvedLayer layer) {
     List<Integer> frames = c.shot.frames().frames();
-    boolean moves =
-        frames.size() < 2
-            || def.setting(Property.FRAMES).isPresent()
-            || keyed(def)
-            || c.scene.cameraMoves(c.shot.camera());
-    for (Entity e : c.scene.entities()) {
-      moves |= e.moves() && layer.decisions().role(e.index()) != Role.ABSENT;
+    if (LayerFrames.of(def, c.shot).own()) {
+      held(def, frames);
+      return;
+    }
+    boolean moves = frames.size() < 2 || keyed(def);
+    double half = c.shot.shutter() / 2 / c.shot.fps();
+    double from = c.shot.time(frames.getFirst()) - half;
+    double to = c.shot.time(frames.getLast()) + half;
+    TimeDigest time = c.members.time();
+    moves |= time.nodeChanges(c.scene.camera(c.shot.camera()).node(), from, to);
+    for (int e = 0; e < c.resolved.entities() && !moves; e++) {
+      moves = layer.decisions().role(e) != Role.ABSENT && time.changes(c.entity(e), from, to);
     }
     if (!moves) {
       c.add(
@@ -130,6 +140,33 @@ final class LayerChecks {
                       Property.FRAMES,
                       Property.Verb.SET,
                       new Value.Text(String.valueOf(frames.getFirst())))));
+    }
+  }
+
+  /** Finds the first frame at which a layer holds another that is not the same. */
+  private void held(LayerDef def, List<Integer> frames) {
+    LayerFrames own = LayerFrames.of(def, c.shot);
+    if (c.plan.join(def.name()).isEmpty()) {
+      return;
+    }
+    int step = Math.max(1, frames.size() / MOST_HELD);
+    for (int f = 0; f < frames.size(); f += step) {
+      int frame = frames.get(f);
+      int from = own.held(frame);
+      if (from != frame) {
+        ResolvedLayer shown = Resolver.at(c.plan, c.members, def, frame);
+        ResolvedLayer kept = Resolver.at(c.plan, c.members, def, from);
+        if (!shown.transport().equals(kept.transport())
+            || !shown.decisions().equals(kept.decisions())) {
+          c.add(
+              Message.of(
+                  Sentence.HELD_NOT_STILL, "layer", def.name(), "held", from, "frame", frame),
+              def.name(),
+              "",
+              p -> LayerEdits.removeSetting(p, def.name(), Property.FRAMES));
+          return;
+        }
+      }
     }
   }
 

@@ -35,7 +35,11 @@ final class RejoinChecks {
       }
     }
     for (Cause cause : CauseFinder.find(checked.plan, checked.scene, checked.resolved, null)) {
-      boolean told = cause.kind() == Mistake.SEEN_NOWHERE || cause.kind() == Mistake.SEEN_TWICE;
+      // told for all frames at once, here and by the checks of layers
+      boolean told =
+          cause.kind() == Mistake.SEEN_NOWHERE
+              || cause.kind() == Mistake.SEEN_TWICE
+              || cause.kind() == Mistake.HELD_NOT_STILL;
       if (!told && !(cause.kind() == Mistake.LAYER_NOT_JOINED && checks.whole(cause.layer()))) {
         checks.add(cause, cause.message());
       }

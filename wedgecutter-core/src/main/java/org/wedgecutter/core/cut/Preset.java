@@ -25,6 +25,7 @@ import org.wedgecutter.core.plan.RuleException;
 import org.wedgecutter.core.plan.RuleParser;
 import org.wedgecutter.core.resolve.Members;
 import org.wedgecutter.core.scene.Scene;
+import org.wedgecutter.core.scene.TimeDigest;
 
 /**
  * Starting points: each rebuilds the layers of a plan from its collections. Every one rejoins
@@ -235,7 +236,8 @@ public enum Preset {
         Cell.of(Role.CATCHER));
     builder.layer(name, Join.OVER, Cell.of(Role.SEEN), Cell.of(Role.HOLDOUT));
     Plan out = builder.plan;
-    if (!scene.cameraMoves(plan.requireShot().camera())) {
+    if (!new TimeDigest(scene)
+        .nodeChanges(scene.camera(plan.requireShot().camera()).node(), -1e12, 1e12)) {
       out =
           LayerEdits.setting(
               out,

@@ -90,7 +90,7 @@ public final class FrameTrace {
                   interplays[s] = sum.job().interplay() ? new Interplay() : null;
                   workers[s] =
                       frames
-                          .apply(settings.frame())
+                          .apply(sum.job().transport().frame())
                           .worker(
                               sum.job(),
                               camera,

@@ -2,9 +2,10 @@
  * What moves in a shot, over its frame range. Begin with {@link
  * org.wedgecutter.core.motion.MotionTable}.
  *
- * <p>Motion is measured from transforms alone, at the shot's frames: how far an origin and a point
- * beside it move from one frame to the next, so that turning in place counts. It is relative to the
- * entity's own fastest frame. Deformed meshes that stay in place are not counted.
+ * <p>Whether and when something changes is told by {@link org.wedgecutter.core.scene.TimeDigest};
+ * here it is measured how much, at the shot's frames: how far an origin and a point beside it move
+ * from one frame to the next, so that turning in place counts; joints and morph weights of what
+ * deforms; the rise of smoke. It is relative to the entity's own fastest frame.
  */
 @NullMarked
 package org.wedgecutter.core.motion;

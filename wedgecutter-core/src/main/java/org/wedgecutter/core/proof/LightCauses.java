@@ -150,6 +150,18 @@ final class LightCauses {
     if (!own.settings().equals(uncut.settings())) {
       settings(layer);
     }
+    if (!own.isSameAt(uncut.time())) {
+      all.addLayer(
+          Message.of(
+              Sentence.HELD_NOT_STILL,
+              "layer",
+              layer.name(),
+              "held",
+              own.frame(),
+              "frame",
+              uncut.frame()),
+          layer);
+    }
     EntitySet apart = hazeApart().and(layer.decisions().of(Role.ABSENT));
     hazeLost = hazeLost.or(apart);
     EntitySet open =
@@ -258,24 +270,6 @@ final class LightCauses {
           Message.of(
               Sentence.SETTINGS_DIFFER, "layer", layer.name(), "settings", Message.all(what)),
           layer);
-    }
-    if (own.frame() != uncut.frame()) {
-      boolean moves =
-          all.scene.cameraMoves(all.plan.requireShot().camera())
-              || all.scene.entities().stream()
-                  .anyMatch(e -> e.moves() && !layer.transport().reach(e.index()).isNone());
-      if (moves) {
-        all.addLayer(
-            Message.of(
-                Sentence.HELD_NOT_STILL,
-                "layer",
-                layer.name(),
-                "held",
-                own.frame(),
-                "frame",
-                uncut.frame()),
-            layer);
-      }
     }
   }
 

@@ -13,6 +13,7 @@ import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.Rule;
 import org.wedgecutter.core.scene.Entity;
 import org.wedgecutter.core.scene.Scene;
+import org.wedgecutter.core.scene.TimeDigest;
 
 /**
  * Which entities of a scene collections match. Matches of a rule are kept, so that an edit of one
@@ -32,15 +33,22 @@ public final class Members {
       };
 
   private final Matrix4f[] restPose;
+  private final TimeDigest time;
 
   public Members(Scene scene) {
     this.scene = scene;
     restPose = scene.pose(0);
+    time = new TimeDigest(scene);
   }
 
   /** Returns the world transform of every node at time 0; not to be changed. */
   public Matrix4f[] restPose() {
     return restPose;
+  }
+
+  /** Returns what changes in the scene, and when. */
+  public TimeDigest time() {
+    return time;
   }
 
   /** Returns the scene. */

@@ -17,6 +17,7 @@ import org.wedgecutter.core.plan.Cell;
 import org.wedgecutter.core.plan.CellOverride;
 import org.wedgecutter.core.plan.CollectionDef;
 import org.wedgecutter.core.plan.LayerDef;
+import org.wedgecutter.core.plan.Output;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.Property;
 import org.wedgecutter.core.plan.Role;
@@ -24,6 +25,7 @@ import org.wedgecutter.core.plan.Shot;
 import org.wedgecutter.core.plan.Value;
 import org.wedgecutter.core.scene.EntityKind;
 import org.wedgecutter.core.scene.Scene;
+import org.wedgecutter.core.scene.SceneTime;
 
 /**
  * Resolves plan, scene and frame into layers.
@@ -37,6 +39,7 @@ import org.wedgecutter.core.scene.Scene;
  */
 public final class Resolver {
   private final Plan plan;
+  private final Members members;
   private final Scene scene;
   private final int count;
   private final List<String> names;
@@ -44,6 +47,7 @@ public final class Resolver {
 
   private Resolver(Plan plan, Members members) {
     this.plan = plan;
+    this.members = members;
     scene = members.scene();
     count = scene.entities().size();
     names = plan.collections().stream().map(CollectionDef::name).toList();
@@ -58,12 +62,12 @@ public final class Resolver {
     Shot shot = plan.requireShot();
     List<ResolvedLayer> layers = new ArrayList<>();
     for (LayerDef layer : plan.layers()) {
-      layers.add(resolver.layer(layer, LayerFrames.of(layer, shot).held(frame), frame));
+      layers.add(resolver.layer(layer, LayerFrames.of(layer, shot).held(frame)));
     }
     Reach[] there = new Reach[resolver.count];
     Arrays.fill(there, Reach.ALL);
     TransportClass uncut =
-        new TransportClass(there, Map.of(), resolver.links(), settings(shot, frame));
+        new TransportClass(there, Map.of(), resolver.links(), settings(shot), resolver.time(frame));
     return new ResolvedShot(layers, uncut, resolver.count, resolver.asked(uncut, frame));
   }
 
@@ -124,13 +128,28 @@ public final class Resolver {
     return resolve(plan, new Members(scene), frame);
   }
 
-  private static TraceSettings settings(Shot shot, int frame) {
+  /** Returns what the scene is like at a frame, for as long as the pictures of it look at it. */
+  private SceneTime time(int frame) {
+    Shot shot = plan.requireShot();
+    // motion vectors look a frame ahead and back
+    boolean vectors = plan.output().more().contains(Output.More.MOTION);
+    double half = vectors ? Math.max(1, shot.shutter() / 2) : shot.shutter() / 2;
+    double middle = shot.time(frame);
+    return members
+        .time()
+        .over(
+            frame,
+            scene.camera(shot.camera()).node(),
+            middle - half / shot.fps(),
+            middle + half / shot.fps());
+  }
+
+  private static TraceSettings settings(Shot shot) {
     return new TraceSettings(
         shot.bounces(),
         shot.seed(),
         shot.clamp(),
         shot.soften(),
-        frame,
         1,
         1,
         1,
@@ -154,14 +173,7 @@ public final class Resolver {
     return out;
   }
 
-  /** Whether nothing that is present moves: then one picture serves every frame. */
-  private boolean isStill(Decisions decisions) {
-    return !scene.cameraMoves(plan.requireShot().camera())
-        && scene.entities().stream()
-            .noneMatch(e -> e.moves() && decisions.role(e.index()) != Role.ABSENT);
-  }
-
-  private static TraceSettings settings(Shot shot, LayerDef layer, int frame, int time) {
+  private static TraceSettings settings(Shot shot, LayerDef layer, int frame) {
     Value.Size size = (Value.Size) LayerSettings.at(layer, shot, Property.SIZE, frame);
     return new TraceSettings(
         new Bounces(
@@ -171,7 +183,6 @@ public final class Resolver {
         shot.seed(),
         shot.clamp(),
         shot.soften(),
-        time,
         number(layer, shot, Property.SAMPLES, frame) / shot.samples(),
         size.width() / (double) shot.width(),
         size.height() / (double) shot.height(),
@@ -190,11 +201,15 @@ public final class Resolver {
     return ((Value.Num) LayerSettings.at(layer, shot, property, frame)).number();
   }
 
+  /** Resolves one layer at a frame that is rendered for it, whether it holds another or not. */
+  public static ResolvedLayer at(Plan plan, Members members, LayerDef layer, int frame) {
+    return new Resolver(plan, members).layer(layer, frame);
+  }
+
   /**
    * @param frame the frame that is rendered for it
-   * @param shown the frame at which it is used, which is another if it is held
    */
-  private ResolvedLayer layer(LayerDef layer, int frame, int shown) {
+  private ResolvedLayer layer(LayerDef layer, int frame) {
     Map<Property, CellOverride[]> overrides = overrides(layer);
     Decisions decisions = decide(layer, overrides.get(Property.VISIBLE_CAMERA), frame);
     Reach[] reach = reach(decisions, overrides, frame);
@@ -203,7 +218,8 @@ public final class Resolver {
             reach,
             looks(decisions, overrides, frame),
             links(),
-            settings(plan.requireShot(), layer, frame, isStill(decisions) ? shown : frame));
+            settings(plan.requireShot(), layer, frame),
+            time(frame));
     EntitySet skipped = decisions.of(Role.UNSEEN).or(decisions.of(Role.ABSENT));
     return new ResolvedLayer(
         layer.name(),

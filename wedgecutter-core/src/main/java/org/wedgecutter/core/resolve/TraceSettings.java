@@ -11,7 +11,6 @@ import org.wedgecutter.core.plan.Bounces;
  *     unit of light; 0 means none. It takes light away, the same in all layers
  * @param soften least microfacet width of surfaces met after a diffuse bounce, 0 to 1; blurs
  *     caustics that would be noise
- * @param frame the frame whose time it is
  * @param samples samples per pixel by those of the shot: a frame that is rendered with other
  *     samples than the shot's keeps the proportion
  * @param across width of the picture by that of the shot's
@@ -28,7 +27,6 @@ public record TraceSettings(
     long seed,
     float clamp,
     float soften,
-    int frame,
     double samples,
     double across,
     double down,
@@ -43,36 +41,25 @@ public record TraceSettings(
 
   /** Settings that change no light. */
   public static TraceSettings unbiased(Bounces bounces, long seed) {
-    return new TraceSettings(bounces, seed, 0, 0, 1, 1, 1, 1, Double.NaN, Double.NaN, false, true);
+    return new TraceSettings(bounces, seed, 0, 0, 1, 1, 1, Double.NaN, Double.NaN, false, true);
   }
 
   /** Returns settings that reduce noise at the cost of light. */
   public TraceSettings withClamp(float nextClamp, float nextSoften) {
     return new TraceSettings(
-        bounces,
-        seed,
-        nextClamp,
-        nextSoften,
-        frame,
-        samples,
-        across,
-        down,
-        turn,
-        level,
-        seeThrough,
-        blur);
+        bounces, seed, nextClamp, nextSoften, samples, across, down, turn, level, seeThrough, blur);
   }
 
   /** Returns settings in which clear glass shows in alpha, or not. */
   public TraceSettings withSeeThrough(boolean next) {
     return new TraceSettings(
-        bounces, seed, clamp, soften, frame, samples, across, down, turn, level, next, blur);
+        bounces, seed, clamp, soften, samples, across, down, turn, level, next, blur);
   }
 
   /** Returns settings with the shutter open, or for no time at all. */
   public TraceSettings withBlur(boolean next) {
     return new TraceSettings(
-        bounces, seed, clamp, soften, frame, samples, across, down, turn, level, seeThrough, next);
+        bounces, seed, clamp, soften, samples, across, down, turn, level, seeThrough, next);
   }
 
   /** Returns pixels across for a frame of so many. */

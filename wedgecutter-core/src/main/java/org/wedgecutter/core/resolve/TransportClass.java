@@ -5,17 +5,20 @@ import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
+import org.wedgecutter.core.scene.SceneTime;
 
 /**
  * What is beyond the camera segment: which entities are present, for which rays, their appearance,
- * and how light is traced. Layers of the same class share one trace. Two classes are equal if no
- * light differs between them.
+ * at which time, and how light is traced. Layers of the same class share one trace. Two classes are
+ * equal if no light differs between them: at different frames, too, if everything that is present
+ * is the same there by its digest.
  */
 public final class TransportClass {
   private final Reach[] reach;
   private final Map<Integer, AppearanceOverride> looks;
   private final Map<Integer, EntitySet> links;
   private final TraceSettings settings;
+  private final SceneTime time;
   private final int hash;
 
   /** The same as the links, by emitter: asked for at every vertex of every path. */
@@ -26,12 +29,15 @@ public final class TransportClass {
    * @param looks the entities that look other than in the scene
    * @param links the emitters that light only some entities, and these; all others light all
    * @param settings how light is followed
+   * @param time what the scene is like at the frame
    */
   public TransportClass(
       Reach[] reach,
       Map<Integer, AppearanceOverride> looks,
       Map<Integer, EntitySet> links,
-      TraceSettings settings) {
+      TraceSettings settings,
+      SceneTime time) {
+    this.time = time;
     this.reach = reach.clone();
     this.links = java.util.Collections.unmodifiableMap(new TreeMap<>(links));
     this.looks = java.util.Collections.unmodifiableMap(new TreeMap<>(looks));
@@ -51,6 +57,15 @@ public final class TransportClass {
     hash =
         31 * (31 * (31 * Arrays.hashCode(this.reach) + this.looks.hashCode()) + settings.hashCode())
             + this.links.hashCode();
+  }
+
+  /** A class at the first frame, of whose time nothing else is known. */
+  public TransportClass(
+      Reach[] reach,
+      Map<Integer, AppearanceOverride> looks,
+      Map<Integer, EntitySet> links,
+      TraceSettings settings) {
+    this(reach, looks, links, settings, SceneTime.ofFrame(1));
   }
 
   /** A class in which every emitter lights everything. */
@@ -89,7 +104,7 @@ public final class TransportClass {
         }
       }
     }
-    return new TransportClass(next, nextLooks, links, settings);
+    return new TransportClass(next, nextLooks, links, settings, time);
   }
 
   /** Returns how an entity takes part. */
@@ -123,6 +138,21 @@ public final class TransportClass {
     return reach.length;
   }
 
+  /** Returns the frame that is traced. */
+  public int frame() {
+    return time.frame();
+  }
+
+  /** Returns what the scene is like at the frame that is traced. */
+  public SceneTime time() {
+    return time;
+  }
+
+  /** Whether everything that is present here is the same at another time. */
+  public boolean isSameAt(SceneTime other) {
+    return time.same(other, e -> !reach[e].isNone());
+  }
+
   /** Returns how light is followed. */
   public TraceSettings settings() {
     return settings;
@@ -135,7 +165,8 @@ public final class TransportClass {
         && Arrays.equals(reach, that.reach)
         && looks.equals(that.looks)
         && links.equals(that.links)
-        && settings.equals(that.settings);
+        && settings.equals(that.settings)
+        && isSameAt(that.time);
   }
 
   @Override

@@ -37,7 +37,7 @@ public record Channel(Target target, Between between, float[] times, float[] val
     return new Track(between, times, values, size());
   }
 
-  /** Whether any two keys differ. */
+  /** Whether the value changes at any time. */
   public boolean changes() {
     return track().changes();
   }

@@ -13,7 +13,8 @@ import java.util.List;
  * @param payload index of its mesh or light; 0 for the environment
  * @param materials names of the materials on it, without repeats
  * @param tags words that the scene's author gave it or one of its parents
- * @param moves whether its transform changes over the scene's time
+ * @param moves whether anything about it changes over the scene's time: its transform, its shape, a
+ *     medium's density; {@link Scene} tells it by {@link TimeDigest}
  */
 public record Entity(
     int index,
@@ -33,6 +34,11 @@ public record Entity(
   public static Entity environment(int index) {
     return new Entity(
         index, Scene.ENVIRONMENT_PATH, EntityKind.ENVIRONMENT, -1, 0, List.of(), List.of(), false);
+  }
+
+  /** Returns it as one that moves, or does not. */
+  Entity withMoves(boolean next) {
+    return new Entity(index, path, kind, node, payload, materials, tags, next);
   }
 
   /** Returns the last part of the path. */

@@ -64,6 +64,25 @@ public record Scene(
     }
   }
 
+  /** Returns the scene with its entities marked as those that move or do not. */
+  public Scene withMovesTold() {
+    TimeDigest time = new TimeDigest(this);
+    return new Scene(
+        file,
+        nodes,
+        entities.stream().map(e -> e.withMoves(time.moves(e))).toList(),
+        meshes,
+        materials,
+        images,
+        lights,
+        media,
+        deformations,
+        cameras,
+        duration,
+        variants,
+        unsupported);
+  }
+
   /** A scene without media and deformations. */
   public Scene(
       Path file,
@@ -128,19 +147,12 @@ public record Scene(
     return false;
   }
 
-  /** Whether a camera moves; the empty name is the first camera. */
-  public boolean cameraMoves(String name) {
-    for (SceneCamera c : cameras) {
-      if (c.name().equals(name) || name.isEmpty()) {
-        for (int n = c.node(); n >= 0; n = nodes.get(n).parent()) {
-          if (nodes.get(n).channels().stream().anyMatch(Channel::changes)) {
-            return true;
-          }
-        }
-        return false;
-      }
-    }
-    return false;
+  /** Returns the camera of a name; the empty name, or one that is unknown, is the first. */
+  public SceneCamera camera(String name) {
+    return cameras.stream()
+        .filter(c -> c.name().equals(name))
+        .findFirst()
+        .orElseGet(cameras::getFirst);
   }
 
   /** Returns the material of this name. */

@@ -34,24 +34,6 @@ public final class SceneFacts {
   }
 
   /**
-   * Returns when an entity moves: the first and last second with keys that change it or a parent;
-   * empty if it is still.
-   */
-  public static float[] movesWhen(Scene scene, Entity e) {
-    float first = Float.POSITIVE_INFINITY;
-    float last = Float.NEGATIVE_INFINITY;
-    for (int n = e.node(); n >= 0; n = scene.nodes().get(n).parent()) {
-      for (Channel c : scene.nodes().get(n).channels()) {
-        if (c.changes()) {
-          first = Math.min(first, c.times()[0]);
-          last = Math.max(last, c.times()[c.times().length - 1]);
-        }
-      }
-    }
-    return first > last ? new float[0] : new float[] {first, last};
-  }
-
-  /**
    * Returns min x, y, z, max x, y, z of all meshes at time 0, in metres; zeros if there are none.
    */
   public static float[] bounds(Scene scene) {

@@ -10,12 +10,56 @@ package org.wedgecutter.core.scene;
  * @param size numbers of a value
  */
 public record Track(Channel.Between between, float[] times, float[] values, int size) {
-  /** Whether any two keys differ. */
+  /** Whether the value changes at any time. */
   public boolean changes() {
+    return changes(0, times.length - 1);
+  }
+
+  /** Returns the last key not after a time, or the first. */
+  int keyBefore(double time) {
+    int low = 0;
+    int high = times.length - 1;
+    while (low < high) {
+      int middle = (low + high + 1) >>> 1;
+      if (times[middle] <= time) {
+        low = middle;
+      } else {
+        high = middle - 1;
+      }
+    }
+    return low;
+  }
+
+  /** Returns the first key not before a time, or the last. */
+  int keyAfter(double time) {
+    int low = 0;
+    int high = times.length - 1;
+    while (low < high) {
+      int middle = (low + high) >>> 1;
+      if (times[middle] >= time) {
+        high = middle;
+      } else {
+        low = middle + 1;
+      }
+    }
+    return low;
+  }
+
+  /**
+   * Whether the value changes between two keys. Tangents count only where a cubic is between keys.
+   */
+  boolean changes(int first, int last) {
+    boolean cubic = between == Channel.Between.CUBIC;
     int stride = values.length / times.length;
-    for (int i = stride; i < values.length; i++) {
-      if (values[i] != values[i % stride]) {
-        return true;
+    int offset = cubic ? size : 0;
+    for (int k = first + 1; k <= last; k++) {
+      for (int i = 0; i < size; i++) {
+        float a = values[(k - 1) * stride + offset + i];
+        boolean bends =
+            cubic && (values[(k - 1) * stride + 2 * size + i] != 0 || values[k * stride + i] != 0);
+        if (bends || values[k * stride + offset + i] != a) {
+          return true;
+        }
       }
     }
     return false;

@@ -70,7 +70,15 @@ class CatalogueTest {
 
   private static Scene scene(boolean twin) {
     SceneMaker maker = new SceneMaker().camera(1, 0, 0, 5);
-    maker.mesh("/hero", SceneMaker.wall(1, 1), SceneMaker.matte(1), 0, 0, 1);
+    maker.mesh(
+        "/hero",
+        SceneMaker.wall(1, 1),
+        SceneMaker.matte(1),
+        List.of(),
+        SceneMaker.slide(0, 1, 2),
+        0,
+        0,
+        1);
     maker.mesh("/set/wall", SceneMaker.wall(3, 3), SceneMaker.matte(0.5), 0, 0, -2);
     maker.mesh("/set/floor", SceneMaker.floor(3, 3), SceneMaker.matte(0.3), 0, -1, 0);
     for (int k = 0; k < 5; k++) {
@@ -81,17 +89,11 @@ class CatalogueTest {
     }
     Scene made = maker.pointLight("/lamp", 5, 0, 2, 0).scene();
     List<Entity> entities = new ArrayList<>(made.entities());
-    entities.replaceAll(e -> e.name().equals("hero") ? moving(e) : e);
     if (twin) {
       int wall = made.entity("/set/wall").orElseThrow().payload();
       entities.replaceAll(e -> e.name().equals("wall_copy") ? payload(e, wall) : e);
     }
     return with(made, entities);
-  }
-
-  private static Entity moving(Entity e) {
-    return new Entity(
-        e.index(), e.path(), e.kind(), e.node(), e.payload(), e.materials(), e.tags(), true);
   }
 
   private static Entity payload(Entity e, int payload) {
@@ -101,19 +103,23 @@ class CatalogueTest {
 
   private static Scene with(Scene s, List<Entity> entities) {
     return new Scene(
-        s.file(),
-        s.nodes(),
-        entities,
-        s.meshes(),
-        s.materials(),
-        s.images(),
-        s.lights(),
-        s.cameras(),
-        s.duration(),
-        s.unsupported());
+            s.file(),
+            s.nodes(),
+            entities,
+            s.meshes(),
+            s.materials(),
+            s.images(),
+            s.lights(),
+            List.of(SceneMaker.haze(0.1, 0.9)),
+            s.deformations(),
+            s.cameras(),
+            s.duration(),
+            List.of(),
+            s.unsupported())
+        .withMovesTold();
   }
 
-  /** The first box as a medium: media come with no scene format yet. */
+  /** The first box as a medium. */
   private static Scene withMedium() {
     Scene s = scene(false);
     List<Entity> entities = new ArrayList<>(s.entities());

@@ -110,12 +110,15 @@ class LayerFramesTest {
   void aHeldLayerIsOfItsFrameUnlessNothingInItMoves() {
     Plan held = with(Property.FRAMES, Verb.SET, new Value.Text("1"));
     ResolvedShot moving = Resolver.resolve(held, shot.members(), 2);
-    assertThat(moving.layers().get(1).transport().settings().frame())
+    assertThat(moving.layers().get(1).transport().frame()).isEqualTo(1);
+    assertThat(moving.layers().get(1).transport())
         .as("the front turns, and is there")
-        .isEqualTo(1);
+        .isNotEqualTo(moving.uncut());
     Plan still = PlanEdits.cell(held, "Back", "Front", c -> c.withRole(Role.ABSENT));
     ResolvedShot resolved = Resolver.resolve(still, shot.members(), 2);
-    assertThat(resolved.layers().get(1).transport().settings().frame()).isEqualTo(2);
+    assertThat(resolved.layers().get(1).transport())
+        .as("what is present is the same at both frames")
+        .isEqualTo(Resolver.at(still, shot.members(), still.layers().get(1), 2).transport());
   }
 
   @Test

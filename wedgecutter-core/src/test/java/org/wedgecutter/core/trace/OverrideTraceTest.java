@@ -227,7 +227,7 @@ class OverrideTraceTest {
     Scene empty = new SceneMaker().camera(0.4, 0, 0, 0).scene();
     TraceSettings s = TraceSettings.unbiased(0, 1);
     TraceSettings turned =
-        new TraceSettings(s.bounces(), s.seed(), 0, 0, s.frame(), 1, 1, 1, 90, 3, false, true);
+        new TraceSettings(s.bounces(), s.seed(), 0, 0, 1, 1, 1, 90, 3, false, true);
     Picture as = picture(empty, half, new TransportClass(new Reach[] {Reach.ALL}, s), 1);
     Picture other = picture(empty, half, new TransportClass(new Reach[] {Reach.ALL}, turned), 1);
     Picture otherWay =

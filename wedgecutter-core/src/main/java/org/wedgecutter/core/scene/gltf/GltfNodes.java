@@ -18,7 +18,6 @@ import org.joml.Vector3f;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.scene.Channel;
-import org.wedgecutter.core.scene.Deformation;
 import org.wedgecutter.core.scene.Node;
 import org.wedgecutter.core.scene.Track;
 
@@ -103,20 +102,6 @@ final class GltfNodes {
     return new Track(track.between(), track.times(), track.values(), targets);
   }
 
-  /** Whether a deformation changes over time. */
-  boolean bends(Deformation deformation) {
-    boolean bends =
-        deformation.morph() != null
-            && deformation.morph().weights() != null
-            && deformation.morph().weights().changes();
-    if (deformation.skin() != null) {
-      for (int joint : deformation.skin().nodes()) {
-        bends |= moves(joint);
-      }
-    }
-    return bends;
-  }
-
   private void addInstances(Waiting of, int parent) throws InputException {
     var raw = source.gltf.getNodes().get(of.raw);
     Json attributes =
@@ -166,16 +151,6 @@ final class GltfNodes {
 
   float duration() {
     return duration;
-  }
-
-  /** Whether a node or one of its parents changes over time. */
-  boolean moves(int node) {
-    for (int n = node; n >= 0; n = all.get(n).parent()) {
-      if (all.get(n).channels().stream().anyMatch(Channel::changes)) {
-        return true;
-      }
-    }
-    return false;
   }
 
   /** Each node has at most one parent, and none is its own ancestor. */

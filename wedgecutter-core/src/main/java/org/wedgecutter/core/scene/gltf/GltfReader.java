@@ -117,19 +117,20 @@ public final class GltfReader {
     }
     entities.add(Entity.environment(entities.size()));
     return new Scene(
-        source.file,
-        nodes.all(),
-        entities,
-        meshList.stream().map(GltfMeshes.Read::mesh).toList(),
-        materials.all(),
-        images,
-        lights,
-        media,
-        deformations,
-        cameras,
-        nodes.duration(),
-        GltfMeshes.variants(source),
-        List.copyOf(unsupported));
+            source.file,
+            nodes.all(),
+            entities,
+            meshList.stream().map(GltfMeshes.Read::mesh).toList(),
+            materials.all(),
+            images,
+            lights,
+            media,
+            deformations,
+            cameras,
+            nodes.duration(),
+            GltfMeshes.variants(source),
+            List.copyOf(unsupported))
+        .withMovesTold();
   }
 
   private void noteExtensions() throws InputException {
@@ -167,7 +168,6 @@ public final class GltfReader {
         if (deformation != null) {
           deformations.put(entities.size(), deformation);
         }
-        boolean bends = deformation != null && nodes.bends(deformation);
         entities.add(
             new Entity(
                 entities.size(),
@@ -177,7 +177,7 @@ public final class GltfReader {
                 raw.getMesh(),
                 List.copyOf(names),
                 nodes.tags(n),
-                nodes.moves(n) || bends));
+                false));
       }
     }
     addLight(n, nodes, path);
@@ -340,7 +340,7 @@ public final class GltfReader {
 
   private Entity entity(String path, EntityKind kind, int node, int payload, GltfNodes nodes) {
     return new Entity(
-        entities.size(), path, kind, node, payload, List.of(), nodes.tags(node), nodes.moves(node));
+        entities.size(), path, kind, node, payload, List.of(), nodes.tags(node), false);
   }
 
   private void addCamera(int n, GltfNodes nodes, List<SceneCamera> out) throws InputException {

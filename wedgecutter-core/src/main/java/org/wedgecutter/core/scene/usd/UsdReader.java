@@ -79,16 +79,17 @@ public final class UsdReader {
       }
     }
     return new Scene(
-        file,
-        nodes,
-        entities,
-        meshes,
-        materials.all,
-        materials.images,
-        lights,
-        cameras,
-        duration,
-        unsupported.stream().distinct().toList());
+            file,
+            nodes,
+            entities,
+            meshes,
+            materials.all,
+            materials.images,
+            lights,
+            cameras,
+            duration,
+            unsupported.stream().distinct().toList())
+        .withMovesTold();
   }
 
   /** Finds every prim by its path, and what collections include. */
@@ -183,12 +184,8 @@ public final class UsdReader {
         own.add(tag);
       }
     });
-    boolean moves = false;
-    for (int n = node; n >= 0; n = nodes.get(n).parent()) {
-      moves |= nodes.get(n).channels().stream().anyMatch(Channel::changes);
-    }
     entities.add(
-        new Entity(entities.size(), prim.path, kind, node, payload, materialNames, own, moves));
+        new Entity(entities.size(), prim.path, kind, node, payload, materialNames, own, false));
   }
 
   private void camera(Prim prim, int node) throws InputException {

@@ -1,0 +1,89 @@
+package org.wedgecutter.core.scene;
+
+import com.google.common.hash.HashCode;
+import java.util.function.IntPredicate;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * What a scene is like while the shutter is open at a frame, as digests of its entities and of the
+ * camera: made by {@link TimeDigest}. Without a scene, frames differ by their numbers.
+ */
+public final class SceneTime {
+  private final int frame;
+  private final int cameraNode;
+  private final double from;
+  private final double to;
+  private final @Nullable HashCode camera;
+  private final HashCode @Nullable [] entities;
+
+  SceneTime(
+      int frame, int cameraNode, double from, double to, HashCode camera, HashCode[] entities) {
+    this.frame = frame;
+    this.cameraNode = cameraNode;
+    this.from = from;
+    this.to = to;
+    this.camera = camera;
+    this.entities = entities;
+  }
+
+  private SceneTime(int frame) {
+    this.frame = frame;
+    cameraNode = -1;
+    from = to = 0;
+    camera = null;
+    entities = null;
+  }
+
+  /** A frame of which nothing is known but its number. */
+  public static SceneTime ofFrame(int frame) {
+    return new SceneTime(frame);
+  }
+
+  boolean is(int ofFrame, int ofCamera, double start, double end) {
+    return frame == ofFrame && cameraNode == ofCamera && from == start && to == end;
+  }
+
+  /** Returns the frame. */
+  public int frame() {
+    return frame;
+  }
+
+  /**
+   * Whether some entities, and the camera, are the same at another time.
+   *
+   * @param present tells by index which entities count
+   */
+  public boolean same(SceneTime other, IntPredicate present) {
+    if (this == other) {
+      return true;
+    }
+    HashCode[] own = entities;
+    HashCode[] others = other.entities;
+    if (own == null || others == null || camera == null || own.length != others.length) {
+      return frame == other.frame && own == others;
+    }
+    if (!camera.equals(other.camera)) {
+      return false;
+    }
+    for (int e = 0; e < own.length; e++) {
+      if (present.test(e) && !own[e].equals(others[e])) {
+        return false;
+      }
+    }
+    return true;
+  }
+
+  /** Whether one entity is the same at another time. */
+  public boolean same(SceneTime other, int entity) {
+    HashCode[] own = entities;
+    HashCode[] others = other.entities;
+    return own == null || others == null
+        ? frame == other.frame
+        : own[entity].equals(others[entity]);
+  }
+
+  /** Whether the camera is the same at another time. */
+  public boolean sameCamera(SceneTime other) {
+    return camera == null ? frame == other.frame : camera.equals(other.camera);
+  }
+}
