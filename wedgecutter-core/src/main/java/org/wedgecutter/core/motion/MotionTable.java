@@ -7,6 +7,7 @@ import org.wedgecutter.core.plan.Shot;
 import org.wedgecutter.core.scene.Deformation;
 import org.wedgecutter.core.scene.Entity;
 import org.wedgecutter.core.scene.EntityKind;
+import org.wedgecutter.core.scene.Medium;
 import org.wedgecutter.core.scene.Scene;
 import org.wedgecutter.core.scene.Track;
 
@@ -60,8 +61,9 @@ public record MotionTable(double[][] byEntity) {
         }
       }
     }
-    if (e.kind() == EntityKind.MEDIUM && scene.media().get(e.payload()).puff() != null) {
-      float rise = scene.media().get(e.payload()).puff().rise();
+    Medium.Puff puff = e.kind() == EntityKind.MEDIUM ? scene.media().get(e.payload()).puff() : null;
+    if (puff != null) {
+      float rise = puff.rise();
       for (int f = 0; f < way.length; f++) {
         way[f] += Math.abs(rise) / shot.fps();
       }

@@ -60,7 +60,8 @@ public final class SceneTime {
     HashCode[] own = entities;
     HashCode[] others = other.entities;
     if (own == null || others == null || camera == null || own.length != others.length) {
-      return frame == other.frame && own == others;
+      // nothing is known but the numbers of the frames
+      return frame == other.frame && own == null && others == null;
     }
     if (!camera.equals(other.camera)) {
       return false;

@@ -1,11 +1,10 @@
 package org.wedgecutter.core.trace;
 
 import org.joml.Matrix4f;
-import org.joml.Vector3f;
 import org.wedgecutter.core.scene.SceneCamera;
 import org.wedgecutter.core.trace.accel.Instances;
+import org.wedgecutter.core.trace.accel.MotionPath;
 import org.wedgecutter.core.trace.accel.RayCaster;
-import org.wedgecutter.core.trace.world.ShutterPoses;
 
 /**
  * Rays of a camera with a thin lens. The filter of a pixel is a tent two pixels wide,
@@ -14,8 +13,11 @@ import org.wedgecutter.core.trace.world.ShutterPoses;
 final class CameraRays {
   private static final int NUMBERS = 12;
 
-  /** Position, right, up and forward at each moment. */
-  private final float[][] frames;
+  private final MotionPath path;
+  private final float[] placed = new float[MotionPath.SIZE];
+
+  /** Position, right, up and forward at the moment that was asked for last. */
+  private final float[] now = new float[NUMBERS];
 
   private final float[] middle;
   private final float[] before;
@@ -27,12 +29,9 @@ final class CameraRays {
   private final float focus;
 
   CameraRays(SceneCamera camera, PreparedFrame world, int width, int height) {
-    ShutterPoses poses = world.poses();
-    frames = new float[poses.moments()][];
-    for (int m = 0; m < frames.length; m++) {
-      frames[m] = frame(poses.at(m)[camera.node()]);
-    }
-    middle = frames[Instances.middle(frames.length)];
+    path = world.motion().path(camera.node());
+    middle = frame(world.motion().middle()[camera.node()]);
+    System.arraycopy(middle, 0, now, 0, NUMBERS);
     before = frame(world.before()[camera.node()]);
     after = frame(world.after()[camera.node()]);
     this.width = width;
@@ -43,19 +42,27 @@ final class CameraRays {
   }
 
   private static float[] frame(Matrix4f m) {
+    float[] rows = new float[MotionPath.SIZE];
+    Instances.store(m, rows, 0);
     float[] out = new float[NUMBERS];
-    Vector3f v = m.getTranslation(new Vector3f());
-    put(v, out, 0);
-    put(m.transformDirection(v.set(1, 0, 0)).normalize(), out, 3);
-    put(m.transformDirection(v.set(0, 1, 0)).normalize(), out, 6);
-    put(m.transformDirection(v.set(0, 0, -1)).normalize(), out, 9);
+    frame(rows, out);
     return out;
   }
 
-  private static void put(Vector3f v, float[] out, int at) {
-    out[at] = v.x;
-    out[at + 1] = v.y;
-    out[at + 2] = v.z;
+  /** Position, right, up and forward of a transform; the camera looks along its node's -z. */
+  private static void frame(float[] m, float[] out) {
+    for (int axis = 0; axis < 3; axis++) {
+      out[axis] = m[4 * axis + 3];
+    }
+    for (int column = 0; column < 3; column++) {
+      float x = m[column];
+      float y = m[4 + column];
+      float z = m[8 + column];
+      float inv = (column == 2 ? -1 : 1) / (float) Math.sqrt(x * x + y * y + z * z);
+      out[3 + 3 * column] = x * inv;
+      out[4 + 3 * column] = y * inv;
+      out[5 + 3 * column] = z * inv;
+    }
   }
 
   /** Width of a pixel's cone at distance 1. */
@@ -75,7 +82,11 @@ final class CameraRays {
    * @param lensU point on the lens, with lensV; unused for a pinhole
    */
   void aim(int x, int y, float u, float v, float lensU, float lensV, RayCaster out) {
-    float[] f = frames[out.moment];
+    if (path.moves()) {
+      path.at(out.moment.time(), placed, 0);
+      frame(placed, now);
+    }
+    float[] f = now;
     float a = (x + 0.5f + tent(u) - 0.5f * width) * scale;
     float b = (0.5f * height - (y + 0.5f + tent(v))) * scale;
     float p = 0;

@@ -91,7 +91,7 @@ final class DirectLight {
       return;
     }
     boolean surround = emitter instanceof Emitters.Surround;
-    int key = 5 * Transport.MEDIUM_BLOCK + number + 31 * bounceKey(first);
+    int key = Sampler.key(Transport.SHADOWS, bounceKey(first), number);
     if (at.inMedium) {
       toMedium(emitter, reach, chance, first, surround, key);
       return;

@@ -7,6 +7,7 @@ import java.util.Arrays;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.resolve.TransportClass;
 import org.wedgecutter.core.trace.accel.Hit;
+import org.wedgecutter.core.trace.accel.Moment;
 import org.wedgecutter.core.trace.accel.RayCaster;
 import org.wedgecutter.core.trace.bsdf.Surface;
 import org.wedgecutter.core.trace.bsdf.SurfaceReader;
@@ -45,6 +46,8 @@ final class PathTracer {
   private final boolean[][] skipped;
   private final boolean[][] wanted;
   private final CameraRays camera;
+  private final Moment moment;
+  private final boolean moves;
   private final RayCaster ray;
   private final Sampler random;
   private final SurfaceReader reader;
@@ -86,7 +89,9 @@ final class PathTracer {
     split = job.split();
     fragment = new Fragment(split.numbers());
     inMedia = new Fragment(split.numbers());
-    ray = RayCaster.of(world);
+    moment = new Moment(world);
+    moves = frame.motion().moves();
+    ray = RayCaster.of(world, moment);
     int entities = world.scene.entities().size();
     int views = job.views().size();
     skipped = new boolean[views][];
@@ -104,7 +109,7 @@ final class PathTracer {
     for (int i = 0; i < masks.length; i++) {
       masks[i] = mask(i);
     }
-    light = new Transport(frame, job, masks, clear, random, fragment.light, interplay);
+    light = new Transport(frame, job, moment, masks, clear, random, fragment.light, interplay);
     reader = light.reader();
     media = new MediumSampler(frame.matter(), random);
     sees = new boolean[views][media.matter.length];
@@ -141,6 +146,11 @@ final class PathTracer {
   /** Whether rays are cast with vector instructions. */
   boolean vector() {
     return ray.vector();
+  }
+
+  /** Walks through media that were cut short so far. */
+  long cutShort() {
+    return media.cutShort + light.cutShort();
   }
 
   /** Rays cast so far. */
@@ -184,13 +194,12 @@ final class PathTracer {
   }
 
   private void aim(int x, int y) {
-    int moment = 0;
-    if (world.moments > 1) {
+    if (moves) {
       random.pair(TIME_PAIR);
-      moment = Math.min(world.moments - 1, (int) (random.u * world.moments));
+      moment.set(random.u);
+      media.set(random.u);
+      light.moment(random.u);
     }
-    ray.moment = moment;
-    light.moment(moment);
     float lensU = 0;
     float lensV = 0;
     if (camera.hasLens()) {
@@ -425,8 +434,8 @@ final class PathTracer {
     reader.uv(f.uv);
     f.depth = camera.depth(s.px, s.py, s.pz);
     int i = hit.instance;
-    move(world.toObject[ray.moment], i, f.position, object);
-    move(world.toWorld[world.middle()], i, object, target);
+    move(moment.toObject, i, f.position, object);
+    move(world.toWorld, i, object, target);
     move(before, i, object, earlier);
     move(after, i, object, later);
     camera.motion(target, earlier, later, f.motion);

@@ -6,7 +6,7 @@ import org.wedgecutter.core.trace.light.EnvironmentMap;
 import org.wedgecutter.core.trace.sample.SamplePattern;
 import org.wedgecutter.core.trace.volume.PreparedMedium;
 import org.wedgecutter.core.trace.world.Appearance;
-import org.wedgecutter.core.trace.world.ShutterPoses;
+import org.wedgecutter.core.trace.world.ShutterMotion;
 import org.wedgecutter.core.trace.world.Textures;
 import org.wedgecutter.core.trace.world.World;
 
@@ -17,7 +17,7 @@ import org.wedgecutter.core.trace.world.World;
  * @param emitters the emitters
  * @param environment the environment
  * @param textures its images
- * @param poses world transforms of the nodes while the shutter is open
+ * @param motion of the nodes while the shutter is open
  * @param before the same a frame earlier, in the shutter's middle
  * @param after the same a frame later
  * @param appearance materials and lights as one transport class has them
@@ -29,7 +29,7 @@ public record PreparedFrame(
     Emitters emitters,
     EnvironmentMap environment,
     Textures textures,
-    ShutterPoses poses,
+    ShutterMotion motion,
     Matrix4f[] before,
     Matrix4f[] after,
     Appearance appearance,

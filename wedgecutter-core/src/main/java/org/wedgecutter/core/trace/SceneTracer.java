@@ -16,7 +16,9 @@ import org.wedgecutter.core.scene.EntityKind;
 import org.wedgecutter.core.scene.Rgb;
 import org.wedgecutter.core.scene.Scene;
 import org.wedgecutter.core.scene.SceneCamera;
+import org.wedgecutter.core.scene.TimeDigest;
 import org.wedgecutter.core.trace.accel.MeshTree;
+import org.wedgecutter.core.trace.accel.Moment;
 import org.wedgecutter.core.trace.accel.VectorSupport;
 import org.wedgecutter.core.trace.light.Emitters;
 import org.wedgecutter.core.trace.light.EnvironmentMap;
@@ -24,7 +26,7 @@ import org.wedgecutter.core.trace.sample.SamplePattern;
 import org.wedgecutter.core.trace.volume.PreparedMedium;
 import org.wedgecutter.core.trace.world.Appearance;
 import org.wedgecutter.core.trace.world.DeformedMeshes;
-import org.wedgecutter.core.trace.world.ShutterPoses;
+import org.wedgecutter.core.trace.world.ShutterMotion;
 import org.wedgecutter.core.trace.world.Textures;
 import org.wedgecutter.core.trace.world.World;
 
@@ -37,6 +39,7 @@ public final class SceneTracer {
   private final DeformedMeshes shapes;
   private final Textures textures;
   private final SamplePattern points;
+  private final TimeDigest changes;
 
   public SceneTracer(Scene scene) {
     this(scene, SamplePattern.BLUE_NOISE);
@@ -48,6 +51,7 @@ public final class SceneTracer {
   public SceneTracer(Scene scene, SamplePattern points) {
     this.scene = scene;
     this.points = points;
+    this.changes = new TimeDigest(scene);
     this.textures = new Textures(scene);
     this.shapes = new DeformedMeshes(scene);
   }
@@ -87,8 +91,8 @@ public final class SceneTracer {
 
   /** Places everything at a time. */
   public Frame at(Time time, Environment environment) {
-    ShutterPoses poses = ShutterPoses.of(scene, time.seconds, time.shutter);
-    return new Frame(time, poses, map(environment));
+    ShutterMotion motion = ShutterMotion.of(scene, changes, time.seconds, time.shutter);
+    return new Frame(time, motion, map(environment));
   }
 
   /** Places everything at a moment. */
@@ -106,24 +110,24 @@ public final class SceneTracer {
   /** The scene at one time. */
   public final class Frame {
     private final Time time;
-    private final ShutterPoses poses;
+    private final ShutterMotion motion;
     private final PreparedFrame plain;
     private final Map<TransportClass, PreparedFrame> others = new ConcurrentHashMap<>();
 
     private @Nullable Frame standing;
 
-    private Frame(Time time, ShutterPoses poses, EnvironmentMap environment) {
+    private Frame(Time time, ShutterMotion motion, EnvironmentMap environment) {
       this.time = time;
-      this.poses = poses;
-      World world = new World(scene, e -> tree(e, 0), poses);
+      this.motion = motion;
+      World world = new World(scene, e -> tree(e, 0), motion);
       Appearance looks = new Appearance(world);
       plain =
           new PreparedFrame(
               world,
-              new Emitters(world, poses, environment, looks),
+              new Emitters(world, motion, environment, looks),
               environment,
               textures,
-              poses,
+              motion,
               scene.pose(time.seconds - time.step),
               scene.pose(time.seconds + time.step),
               looks,
@@ -131,18 +135,21 @@ public final class SceneTracer {
               points);
     }
 
-    private MeshTree tree(int entity, int levels) {
-      return shapes.of(scene.entities().get(entity), poses, levels);
+    private MeshTree[] tree(int entity, int levels) {
+      return shapes.of(scene.entities().get(entity), motion, levels);
     }
 
     private PreparedMedium[] matter() {
       List<PreparedMedium> out = new ArrayList<>();
       for (Entity e : scene.entities()) {
         if (e.kind() == EntityKind.MEDIUM) {
-          Matrix4f[] middle = poses.middle();
           out.add(
               new PreparedMedium(
-                  e.index(), scene.media().get(e.payload()), middle[e.node()], time.seconds));
+                  e.index(),
+                  scene.media().get(e.payload()),
+                  motion.path(e.node()),
+                  motion.seconds(0),
+                  motion.seconds(1)));
         }
       }
       return out.toArray(new PreparedMedium[0]);
@@ -161,13 +168,14 @@ public final class SceneTracer {
       double[] low = {Double.MAX_VALUE, Double.MAX_VALUE, Double.MAX_VALUE};
       double[] high = {-Double.MAX_VALUE, -Double.MAX_VALUE, -Double.MAX_VALUE};
       World world = plain.world();
+      Moment middle = new Moment(world);
       float[] corners = new float[9];
       for (int i = 0; i < world.instances; i++) {
         if (!entities.contains(world.entity[i])) {
           continue;
         }
         for (int t = 0; t < world.tree[i].mesh.triangles(); t++) {
-          Emitters.corners(world, i, t, world.middle(), corners);
+          Emitters.corners(middle, i, t, corners);
           for (int c = 0; c < 3; c++) {
             low[c] = Math.min(low[c], corners[c]);
             high[c] = Math.max(high[c], corners[c]);
@@ -192,7 +200,7 @@ public final class SceneTracer {
     /** The same with materials, lights, media and shapes as a class has them. */
     private PreparedFrame worldOf(TransportClass transport) {
       TraceSettings s = transport.settings();
-      if (poses.moves() && !s.blur()) {
+      if (motion.moves() && !s.blur()) {
         return standing().worldOf(transport);
       }
       if (transport.looks().isEmpty() && plain.environment().is(s.turn(), s.level())) {
@@ -204,8 +212,8 @@ public final class SceneTracer {
     /** The same at the middle of the shutter's time. */
     private synchronized Frame standing() {
       if (standing == null) {
-        ShutterPoses middle = poses.still(time.seconds);
-        standing = new Frame(new Time(time.seconds, 0, time.step), middle, plain.environment());
+        standing =
+            new Frame(new Time(time.seconds, 0, time.step), motion.still(), plain.environment());
       }
       return standing;
     }
@@ -221,10 +229,10 @@ public final class SceneTracer {
       }
       return new PreparedFrame(
           world,
-          new Emitters(world, poses, around, looks),
+          new Emitters(world, motion, around, looks),
           around,
           textures,
-          poses,
+          motion,
           plain.before(),
           plain.after(),
           looks,
@@ -235,10 +243,10 @@ public final class SceneTracer {
     private World shaped(TransportClass t) {
       World world = plain.world();
       if (t.looks().values().stream().anyMatch(l -> l.levels() > 0)) {
-        world = new World(scene, e -> tree(e, levels(t, e)), poses);
+        world = new World(scene, e -> tree(e, levels(t, e)), motion);
       }
-      if (poses.moves() && t.looks().values().stream().anyMatch(AppearanceOverride::still)) {
-        ShutterPoses middle = poses.still(time.seconds);
+      if (motion.moves() && t.looks().values().stream().anyMatch(AppearanceOverride::still)) {
+        ShutterMotion middle = motion.still();
         world =
             world.still(
                 e -> isStill(t, e), e -> shapes.of(scene.entities().get(e), middle, levels(t, e)));
@@ -287,6 +295,11 @@ public final class SceneTracer {
     public boolean outdated() {
       VectorSupport.warmUpAfter(tracer.rays());
       return VectorSupport.inUse() != vector;
+    }
+
+    /** Returns how many walks through media were cut short so far. */
+    public long cutShort() {
+      return tracer.cutShort();
     }
 
     /** Returns how many rays were cast so far. */

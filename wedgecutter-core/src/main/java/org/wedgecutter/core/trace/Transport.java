@@ -6,6 +6,7 @@ import org.wedgecutter.core.resolve.Reach;
 import org.wedgecutter.core.resolve.TransportClass;
 import org.wedgecutter.core.scene.Rgb;
 import org.wedgecutter.core.trace.accel.Hit;
+import org.wedgecutter.core.trace.accel.Moment;
 import org.wedgecutter.core.trace.accel.RayCaster;
 import org.wedgecutter.core.trace.bsdf.ShadingFrame;
 import org.wedgecutter.core.trace.bsdf.Surface;
@@ -45,8 +46,13 @@ final class Transport {
 
   private static final int ROULETTE_FROM = 3;
 
+  // what rows of random numbers are for
+  static final int COLLISIONS = 1;
+  static final int PASSES = 2;
+  static final int SHADOWS = 3;
+
   // pairs of random dimensions: one block a bounce, one a light of the first surface
-  static final int FIRST_LIGHT_PAIR = 1000;
+  static final int FIRST_LIGHT_PAIR = 50_000;
   private static final int PAIRS_PER_BOUNCE = 8;
   private static final int LOBE_PAIR = 1;
   private static final int DIRECTION_PAIR = 2;
@@ -71,6 +77,7 @@ final class Transport {
   };
 
   private final World world;
+  private final Moment moment;
   private final Emitters emitters;
   private final TransportClass transport;
   private final Bounces bounces;
@@ -114,6 +121,7 @@ final class Transport {
   Transport(
       PreparedFrame frame,
       TraceJob job,
+      Moment moment,
       byte[] masks,
       boolean[] clear,
       Sampler random,
@@ -135,12 +143,13 @@ final class Transport {
     for (int i = 0; i < returned.length; i++) {
       returned[i] = frame.appearance().returned(i);
     }
-    ray = RayCaster.of(world);
-    reader = new SurfaceReader(world, frame.appearance(), frame.textures());
+    this.moment = moment;
+    ray = RayCaster.of(world, moment);
+    reader = new SurfaceReader(world, moment, frame.appearance(), frame.textures());
     picker = new LightPicker(emitters);
-    lights = new LightSampler(world, frame.environment(), reader);
+    lights = new LightSampler(moment, frame.environment(), reader);
     media = new MediumSampler(frame.matter(), random);
-    visibility = new Visibility(frame, transport, masks, media, reader);
+    visibility = new Visibility(frame, moment, transport, masks, media, reader);
     at = new PathVertex(frame.matter());
     surface = at.surface;
     through = at.through;
@@ -160,10 +169,13 @@ final class Transport {
     return ray.rays + visibility.rays();
   }
 
-  void moment(int moment) {
-    ray.moment = moment;
-    lights.moment = moment;
-    visibility.moment(moment);
+  long cutShort() {
+    return media.cutShort;
+  }
+
+  /** Sees the media at a moment; all else shares the moment itself. */
+  void moment(float next) {
+    media.set(next);
   }
 
   SurfaceReader reader() {
@@ -216,14 +228,14 @@ final class Transport {
     }
     return switch (emitters.all.get(emitter)) {
       case Emitters.Shining s -> {
-        float[] m = s.placing()[ray.moment];
+        float[] m = lights.placed(s);
         out[0] = m[3];
         out[1] = m[7];
         out[2] = m[11];
         yield s.light().type() != org.wedgecutter.core.scene.Light.Type.DIRECTIONAL;
       }
       case Emitters.Area a -> {
-        Emitters.corners(world, a.instance(), a.triangles()[a.pick(0.5f)], ray.moment, corners);
+        Emitters.corners(moment, a.instance(), a.triangles()[a.pick(0.5f)], corners);
         System.arraycopy(corners, 0, out, 0, 3);
         yield true;
       }
@@ -258,7 +270,7 @@ final class Transport {
     float most = Math.max(through[0], Math.max(through[1], through[2]));
     float chance = Math.max(0.1f, Math.min(1, 4 * most));
     random.pair(at.base + EXTRA_PAIR);
-    if (random.u < chance && bounces.media() > 0) {
+    if (random.u < chance) {
       for (int c = 0; c < 3; c++) {
         through[c] /= chance;
       }
@@ -271,6 +283,7 @@ final class Transport {
   private int surfacesMet;
   private int glassMet;
   private int mediaMet;
+  private boolean beganInMedium;
 
   private void path(float startCone) {
     float cone = startCone;
@@ -280,6 +293,7 @@ final class Transport {
     absorption[0] = absorption[1] = absorption[2] = 0;
     float minAlpha = 0;
     boolean atMedium = at.inMedium;
+    beganInMedium = atMedium;
     double before = interplay == null ? 0 : book.luma();
     int next = -1;
     for (at.bounce = 1; ; at.bounce++) {
@@ -290,7 +304,8 @@ final class Transport {
       if (met.kind == Surface.DIFFUSE || met.kind == PathVertex.MEDIUM) {
         minAlpha = transport.settings().soften();
       }
-      boolean byLights = !at.inMedium && direct.pickedAlone();
+      // what no point on an emitter can be found for is left to the rays
+      boolean byLights = !at.inMedium && direct.pickedAlone() && !surface.isDelta;
       boolean every = at.bounce == 1 && !atMedium && few;
       met.picks = at.bounce == 1 && !atMedium ? FIRST_PICKS : 1;
       met.evenly = at.bounce == 1 && atMedium;
@@ -326,6 +341,10 @@ final class Transport {
 
   /** Whether the path continues beyond its current vertex. */
   private boolean counts(boolean wasInside) {
+    if (beganInMedium && bounces.media() == 0) {
+      // light that is scattered once, straight from emitters
+      return false;
+    }
     if (at.inMedium) {
       return ++mediaMet <= bounces.media();
     }
@@ -416,7 +435,7 @@ final class Transport {
     float from = 0;
     for (int passed = 0; ; passed++) {
       float far = hit.found() ? hit.t : Float.POSITIVE_INFINITY;
-      int key = pairs + 7 * MEDIUM_BLOCK + passed * 17;
+      int key = Sampler.key(COLLISIONS, pairs, passed);
       int collided = anyFelt[travels] ? media.collide(ray, from, far, feels[travels], key) : -1;
       float upTo = collided >= 0 ? media.t : far;
       if (!byLights) {
@@ -439,7 +458,7 @@ final class Transport {
         return -1;
       }
       reader.read(hit, ray, cone + hit.t * spread, minAlpha, surface);
-      if (!clear[hit.instance] || !passes(key)) {
+      if (!clear[hit.instance] || !passes(Sampler.key(PASSES, pairs, passed))) {
         at.arrive(hit.instance);
         noteCaster();
         absorb(hit.t);
@@ -480,7 +499,7 @@ final class Transport {
     float g = open + surface.opacity * surface.straight[1];
     float b = open + surface.opacity * surface.straight[2];
     float chance = Math.max(0, Math.min(1, (r + g + b) / 3));
-    random.stream(key + 1);
+    random.stream(key);
     if (chance > 0 && random.next() < chance) {
       through[0] *= r / chance;
       through[1] *= g / chance;

@@ -3,6 +3,7 @@ package org.wedgecutter.core.trace;
 import org.wedgecutter.core.resolve.Reach;
 import org.wedgecutter.core.resolve.TransportClass;
 import org.wedgecutter.core.trace.accel.Hit;
+import org.wedgecutter.core.trace.accel.Moment;
 import org.wedgecutter.core.trace.accel.RayCaster;
 import org.wedgecutter.core.trace.bsdf.Surface;
 import org.wedgecutter.core.trace.bsdf.SurfaceReader;
@@ -37,6 +38,7 @@ final class Visibility {
 
   Visibility(
       PreparedFrame frame,
+      Moment moment,
       TransportClass transport,
       byte[] masks,
       MediumSampler media,
@@ -46,7 +48,7 @@ final class Visibility {
     this.masks = masks;
     this.media = media;
     this.reader = reader;
-    ray = RayCaster.of(world);
+    ray = RayCaster.of(world, moment);
     boolean clear = false;
     for (byte mask : masks) {
       clear |= (mask & CLEAR) != 0;
@@ -63,10 +65,6 @@ final class Visibility {
 
   long rays() {
     return ray.rays;
-  }
-
-  void moment(int moment) {
-    ray.moment = moment;
   }
 
   /** Sets the ray's origin to a point of a surface, offset to the side of the direction. */

@@ -3,55 +3,97 @@ package org.wedgecutter.core.trace.accel;
 import java.util.Arrays;
 import java.util.stream.IntStream;
 import org.joml.Matrix4f;
+import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.scene.Mesh;
 
 /**
  * Meshes placed in the world while the shutter is open: a tree over instances, each with a tree
  * over its triangles. Immutable; each thread casts rays through a {@link RayCaster} of its own.
  *
- * <p>The shutter interval is divided into moments, and each sample belongs to one of them. Moments
- * are grouped, each group with an upper tree whose boxes hold every instance at all of its moments:
- * nothing is built per sample, and a fast instance is only tested near where it is.
+ * <p>A sample's moment is any number from 0 to 1, and everything stands where it is then: see
+ * {@link Moment}. The interval is divided into spans, each with an upper tree whose boxes hold
+ * every instance at all of its moments: nothing is built per sample, and a fast instance is only
+ * tested near where it is. A mesh that deforms has one or more shapes, one after another over equal
+ * parts of the interval, each with a tree of its own whose corners move linearly to the next.
  *
- * <p>Layout: {@code toObject[moment][12 i]} and {@code toWorld[moment][12 i]} are the transforms of
- * instance i, row-major, three rows of four.
+ * <p>Layout: {@code toObject[12 i]} and {@code toWorld[12 i]} are the transforms of instance i in
+ * the middle of the interval, row-major, three rows of four; {@code path[i]} is how it moves, or
+ * null.
  */
 public class Instances {
   private static final int MANY = 4096;
-  private static final int GROUPS = 32;
+  private static final int SPANS = 32;
+  private static final int SPANS_OF_MANY = 4;
 
   /** Number of instances. */
   public final int instances;
 
-  /** Number of moments in the shutter interval; 1 without motion. */
-  public final int moments;
+  public final float[] toObject;
+  public final float[] toWorld;
+  public final @Nullable MotionPath[] path;
 
-  public final float[][] toObject;
-  public final float[][] toWorld;
+  /** The shape of each instance, or its first. */
   public final MeshTree[] tree;
 
-  /** Whether an instance's object space is world space. */
-  public final boolean[] stands;
+  /** The shapes of each instance, one after another. */
+  final MeshTree[][] shapes;
 
+  /** The instances whose shape changes. */
+  final int[] bending;
+
+  /** Whether an instance's object space is world space at all moments. */
+  final boolean[] stands;
+
+  private final boolean moves;
   private final WideTree[] upper;
 
   /**
    * Builds the upper trees.
    *
-   * @param tree tree over the triangles of each instance
-   * @param toObject world to object, by moment
-   * @param toWorld object to world, by moment
-   * @param groups how many upper trees share the moments, 1 to the number of moments
+   * @param shapes of each instance, one after another over equal parts of the interval
+   * @param toObject world to object, in the middle of the interval
+   * @param toWorld object to world, in the middle of the interval
+   * @param path how each instance moves, or null for those that do not
    */
-  public Instances(MeshTree[] tree, float[][] toObject, float[][] toWorld, int groups) {
-    this.tree = tree;
+  public Instances(
+      MeshTree[][] shapes, float[] toObject, float[] toWorld, @Nullable MotionPath[] path) {
+    this.shapes = shapes;
     this.toObject = toObject;
     this.toWorld = toWorld;
-    instances = tree.length;
-    moments = toWorld.length;
+    this.path = path;
+    instances = shapes.length;
+    tree = new MeshTree[instances];
+    Arrays.setAll(tree, i -> shapes[i][0]);
+    bending =
+        IntStream.range(0, instances)
+            .filter(i -> shapes[i].length > 1 || shapes[i][0].last != null)
+            .toArray();
+    boolean any = bending.length > 0;
+    for (MotionPath p : path) {
+      any |= p != null;
+    }
+    moves = any;
     stands = standing();
-    upper = new WideTree[groups];
-    IntStream.range(0, groups).parallel().forEach(g -> upper[g] = upper(g));
+    int spans = !moves ? 1 : instances > MANY ? SPANS_OF_MANY : SPANS;
+    upper = new WideTree[spans];
+    IntStream.range(0, spans).parallel().forEach(g -> upper[g] = upper(g));
+  }
+
+  /** Whether an instance moves or deforms. */
+  public final boolean isMoving(int instance) {
+    return path[instance] != null
+        || shapes[instance].length > 1
+        || shapes[instance][0].last != null;
+  }
+
+  /** Returns the shapes of an instance, one after another. */
+  protected final MeshTree[] shapes(int instance) {
+    return shapes[instance];
+  }
+
+  /** Whether any instance moves or deforms. */
+  public final boolean moves() {
+    return moves;
   }
 
   /**
@@ -64,85 +106,83 @@ public class Instances {
   public static Instances still(float[] xyz, int[] index, float[]... places) {
     MeshTree mesh =
         new MeshTree(new Mesh("rays", xyz, null, null, index, new int[index.length / 3]));
-    MeshTree[] trees = new MeshTree[places.length];
-    float[][] toObject = new float[1][12 * places.length];
-    float[][] toWorld = new float[1][12 * places.length];
+    MeshTree[][] trees = new MeshTree[places.length][];
+    float[] toObject = new float[12 * places.length];
+    float[] toWorld = new float[12 * places.length];
     for (int i = 0; i < places.length; i++) {
-      trees[i] = mesh;
+      trees[i] = new MeshTree[] {mesh};
       float[] p = places[i];
-      store(new Matrix4f().translation(p[0], p[1], p[2]), toWorld[0], 12 * i);
-      store(new Matrix4f().translation(-p[0], -p[1], -p[2]), toObject[0], 12 * i);
+      store(new Matrix4f().translation(p[0], p[1], p[2]), toWorld, 12 * i);
+      store(new Matrix4f().translation(-p[0], -p[1], -p[2]), toObject, 12 * i);
     }
-    return new Instances(trees, toObject, toWorld, 1);
+    return new Instances(trees, toObject, toWorld, new MotionPath[places.length]);
   }
 
-  /** Returns into how many groups the moments of moving instances are divided. */
-  public static int groups(int instances, int moments) {
-    return instances > MANY ? Math.min(moments, 4) : Math.min(moments, GROUPS);
-  }
-
-  /** Returns the number of groups of moments. */
-  public final int groups() {
-    return upper.length;
-  }
-
-  /** Returns the moment at the middle of the shutter interval. */
-  public final int middle() {
-    return middle(moments);
-  }
-
-  /** Returns the middle one of so many moments. */
-  public static int middle(int moments) {
-    return moments / 2;
-  }
-
-  /** The tree over all instances for a group of moments. */
-  private WideTree upper(int group) {
-    int from = (group * moments + upper.length - 1) / upper.length;
-    int to = ((group + 1) * moments + upper.length - 1) / upper.length;
+  /** The tree over all instances for a span of moments. */
+  private WideTree upper(int span) {
+    float from = (float) span / upper.length;
+    float to = (span + 1f) / upper.length;
     float[] boxes = new float[6 * instances];
     for (int i = 0; i < instances; i++) {
-      for (int k = 0; k < 3; k++) {
-        boxes[6 * i + k] = Float.POSITIVE_INFINITY;
-        boxes[6 * i + 3 + k] = Float.NEGATIVE_INFINITY;
-      }
-      for (int m = from; m < to; m++) {
-        if (m > from
-            && Arrays.equals(
-                toWorld[m], 12 * i, 12 * i + 12, toWorld[m - 1], 12 * i, 12 * i + 12)) {
-          continue;
+      int box = 6 * i;
+      Arrays.fill(boxes, box, box + 3, Float.POSITIVE_INFINITY);
+      Arrays.fill(boxes, box + 3, box + 6, Float.NEGATIVE_INFINITY);
+      int count = shapes[i].length;
+      for (int k = 0; k < count; k++) {
+        float[] outline = shapes[i][k].outline;
+        if (k + 1 >= from * count && k <= to * count) {
+          MotionPath p = path[i];
+          if (p == null) {
+            grow(outline, toWorld, 12 * i, boxes, box);
+          } else {
+            p.between(from, to, (m, at) -> grow(outline, m, at, boxes, box));
+          }
         }
-        grow(tree[i].outline, m, i, boxes);
-      }
-      if (tree[i].last != null && moments > 1) {
-        // corners that move while the instance turns stay within the box of both
-        pad(boxes, i);
       }
     }
     return new WideTree(boxes, instances, 1);
   }
 
   /** Returns the tree over all instances at a moment. */
-  public WideTree tree(int moment) {
-    return upper[moment * upper.length / moments];
+  final WideTree tree(float moment) {
+    return upper[Math.max(0, Math.min(upper.length - 1, (int) (moment * upper.length)))];
+  }
+
+  /**
+   * Writes a box that holds some triangles of an instance at every moment: least and greatest x, y
+   * and z.
+   */
+  public final void span(int instance, int[] triangles, float[] box) {
+    Arrays.fill(box, 0, 3, Float.POSITIVE_INFINITY);
+    Arrays.fill(box, 3, 6, Float.NEGATIVE_INFINITY);
+    float[] own = new float[6];
+    Arrays.fill(own, 0, 3, Float.POSITIVE_INFINITY);
+    Arrays.fill(own, 3, 6, Float.NEGATIVE_INFINITY);
+    for (MeshTree shape : shapes[instance]) {
+      for (int t : triangles) {
+        TriangleSplits.grow(shape.mesh, t, own, 0);
+        if (shape.last != null) {
+          TriangleSplits.grow(shape.last, t, own, 0);
+        }
+      }
+    }
+    MotionPath p = path[instance];
+    if (p == null) {
+      grow(own, toWorld, 12 * instance, box, 0);
+    } else {
+      p.between(0, 1, (m, at) -> grow(own, m, at, box, 0));
+    }
   }
 
   private boolean[] standing() {
     boolean[] out = new boolean[instances];
     for (int i = 0; i < instances; i++) {
-      out[i] = true;
-      for (float[] m : toObject) {
-        for (int k = 0; k < 12; k++) {
-          out[i] &= m[12 * i + k] == (k % 5 == 0 ? 1 : 0);
-        }
+      out[i] = path[i] == null;
+      for (int k = 0; k < 12; k++) {
+        out[i] &= toObject[12 * i + k] == (k % 5 == 0 ? 1 : 0);
       }
     }
     return out;
-  }
-
-  /** Position of a moment in the shutter interval, 0 to 1. */
-  public float part(int moment) {
-    return moments == 1 ? 0.5f : moment / (moments - 1f);
   }
 
   public static void store(Matrix4f m, float[] out, int at) {
@@ -160,25 +200,48 @@ public class Instances {
     out[at + 11] = m.m32();
   }
 
-  private static void pad(float[] boxes, int i) {
-    for (int axis = 0; axis < 3; axis++) {
-      float width = boxes[6 * i + 3 + axis] - boxes[6 * i + axis];
-      boxes[6 * i + axis] -= 0.02f * width;
-      boxes[6 * i + 3 + axis] += 0.02f * width;
-    }
+  /** Writes the inverse of a transform; zeros if it has none, so that no ray meets anything. */
+  public static void invert(float[] m, float[] out, int at) {
+    double a = m[at];
+    double b = m[at + 1];
+    double c = m[at + 2];
+    double d = m[at + 4];
+    double e = m[at + 5];
+    double f = m[at + 6];
+    double g = m[at + 8];
+    double h = m[at + 9];
+    double i = m[at + 10];
+    double ei = e * i - f * h;
+    double fg = f * g - d * i;
+    double dh = d * h - e * g;
+    double det = a * ei + b * fg + c * dh;
+    double inv = det == 0 ? 0 : 1 / det;
+    double x = m[at + 3];
+    double y = m[at + 7];
+    double z = m[at + 11];
+    row(out, at, ei * inv, (c * h - b * i) * inv, (b * f - c * e) * inv, x, y, z);
+    row(out, at + 4, fg * inv, (a * i - c * g) * inv, (c * d - a * f) * inv, x, y, z);
+    row(out, at + 8, dh * inv, (b * g - a * h) * inv, (a * e - b * d) * inv, x, y, z);
   }
 
-  /** Grows the box of an instance by the boxes that its mesh fills, placed at a moment. */
-  private void grow(float[] outline, int moment, int i, float[] boxes) {
-    float[] world = toWorld[moment];
+  private static void row(
+      float[] out, int at, double p, double q, double r, double x, double y, double z) {
+    out[at] = (float) p;
+    out[at + 1] = (float) q;
+    out[at + 2] = (float) r;
+    out[at + 3] = (float) -(p * x + q * y + r * z);
+  }
+
+  /** Grows a box by the boxes that a mesh fills, placed by a transform. */
+  private static void grow(float[] outline, float[] m, int at, float[] boxes, int box) {
     for (int axis = 0; axis < 3; axis++) {
       float min = Float.POSITIVE_INFINITY;
       float max = Float.NEGATIVE_INFINITY;
-      int row = 12 * i + 4 * axis;
-      float x = world[row];
-      float y = world[row + 1];
-      float z = world[row + 2];
-      float moved = world[row + 3];
+      int row = at + 4 * axis;
+      float x = m[row];
+      float y = m[row + 1];
+      float z = m[row + 2];
+      float moved = m[row + 3];
       for (int b = 0; b < outline.length; b += 6) {
         float middle =
             x * (outline[b] + outline[b + 3])
@@ -194,9 +257,9 @@ public class Instances {
       min = 0.5f * min + moved;
       max = 0.5f * max + moved;
       // rays are moved into the mesh's space, which rounds at the scale of its place in the world
-      float pad = 1e-6f * Math.max(Math.abs(min), Math.abs(max)) + 1e-7f;
-      boxes[6 * i + axis] = Math.min(boxes[6 * i + axis], min - pad);
-      boxes[6 * i + 3 + axis] = Math.max(boxes[6 * i + 3 + axis], max + pad);
+      float pad = 2e-6f * Math.max(Math.abs(min), Math.abs(max)) + 1e-7f;
+      boxes[box + axis] = Math.min(boxes[box + axis], min - pad);
+      boxes[box + 3 + axis] = Math.max(boxes[box + 3 + axis], max + pad);
     }
   }
 }

@@ -10,8 +10,8 @@ import org.wedgecutter.core.scene.Mesh;
  * <p>Packet u belongs to unit u of the tree: {@code corners[72 u ..]} holds eight numbers each of
  * x, y, z of the first corner, of the edge to the second and of the edge to the third; {@code
  * triangle[8 u + i]} is the number of the i-th one in the mesh. A packet of less than eight repeats
- * its last. A mesh that deforms while the shutter is open has the same layout for the end of the
- * interval in {@code end}; between, corners move linearly, and boxes hold both.
+ * its last. A shape of a mesh that deforms has the same layout for its end, where the next shape
+ * begins, in {@code end}; between, corners move linearly, and boxes hold both.
  */
 public final class MeshTree {
   /** Triangles of a packet. */
@@ -38,8 +38,8 @@ public final class MeshTree {
   }
 
   /**
-   * @param mesh the shape when the shutter opens
-   * @param last the shape when it closes, of the same triangles; null if it stays
+   * @param mesh the shape at first
+   * @param last the shape at its end, of the same triangles; null if it stays
    */
   public MeshTree(Mesh mesh, @Nullable Mesh last) {
     this.mesh = mesh;
@@ -91,7 +91,7 @@ public final class MeshTree {
   }
 
   /**
-   * Sets first corner and both edges of a triangle at a part of the shutter's time, 0 to 1.
+   * Sets first corner and both edges of a triangle on the way to the shape's end, 0 to 1.
    *
    * @param number of the triangle in the mesh
    */

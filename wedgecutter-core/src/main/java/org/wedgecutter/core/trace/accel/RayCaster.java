@@ -74,23 +74,32 @@ public abstract class RayCaster {
   int afterInstance;
   int afterSlot;
 
-  /** Moment of the shutter interval at which everything is seen. */
-  public int moment;
+  /** The moment at which everything is seen. */
+  public final Moment moment;
 
   /** Rays cast so far. */
   public long rays;
 
   /**
+   * @param moment of this thread
    * @param walk the traversal, of this kind of caster alone
    */
-  RayCaster(Instances world, Traversal walk) {
+  RayCaster(Moment moment, Instances world, Traversal walk) {
+    this.moment = moment;
     this.world = world;
     this.walk = walk;
   }
 
   /** Returns a caster of the kind that is fastest at this time on this machine. */
   public static RayCaster of(Instances world) {
-    return VectorSupport.inUse() ? new VectorRayCaster(world) : new ScalarRayCaster(world);
+    return of(world, new Moment(world));
+  }
+
+  /** Returns a caster that sees everything at a moment that others of its thread share. */
+  public static RayCaster of(Instances world, Moment moment) {
+    return VectorSupport.inUse()
+        ? new VectorRayCaster(world, moment)
+        : new ScalarRayCaster(world, moment);
   }
 
   /** Whether rays are cast with vector instructions. */

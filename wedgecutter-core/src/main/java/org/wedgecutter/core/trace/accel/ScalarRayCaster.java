@@ -2,8 +2,8 @@ package org.wedgecutter.core.trace.accel;
 
 /** Tests eight boxes or triangles one after another. For machines and moments without vectors. */
 public final class ScalarRayCaster extends RayCaster {
-  public ScalarRayCaster(Instances world) {
-    super(world, new TreeTraversal());
+  public ScalarRayCaster(Instances world, Moment moment) {
+    super(moment, world, new TreeTraversal());
   }
 
   @Override

@@ -22,7 +22,7 @@ final class TreeTraversal implements Traversal {
   @Override
   public void traverse(RayCaster c, byte[] masks, int bits, Hit hit, boolean any) {
     Instances world = c.world;
-    WideTree tree = world.tree(c.moment);
+    WideTree tree = world.tree(c.moment.time());
     float[] bounds = tree.bounds;
     int[] child = tree.child;
     long[] stack = upper;
@@ -96,7 +96,8 @@ final class TreeTraversal implements Traversal {
   private void instance(RayCaster c, int instance, Hit hit, boolean any) {
     Instances world = c.world;
     if (!world.stands[instance]) {
-      float[] m = world.toObject[c.moment];
+      c.moment.place(instance);
+      float[] m = c.moment.toObject;
       float ox = c.ox;
       float oy = c.oy;
       float oz = c.oz;
@@ -113,9 +114,9 @@ final class TreeTraversal implements Traversal {
           m[r + 8] * dx + m[r + 9] * dy + m[r + 10] * dz);
     }
     if (any) {
-      blocked(c, world.tree[instance], instance, hit);
+      blocked(c, c.moment.shape[instance], instance, hit);
     } else {
-      nearest(c, world.tree[instance], instance, hit);
+      nearest(c, c.moment.shape[instance], instance, hit);
     }
   }
 
@@ -186,7 +187,7 @@ final class TreeTraversal implements Traversal {
     int met =
         end == null
             ? c.packet(mesh.corners, at, hit.t)
-            : c.packet(mesh.corners, end, c.world.part(c.moment), at, hit.t);
+            : c.packet(mesh.corners, end, c.moment.part[instance], at, hit.t);
     while (met != 0) {
       int lane = Integer.numberOfTrailingZeros(met);
       met &= met - 1;

@@ -85,7 +85,7 @@ final class TriangleSplits {
     Arrays.fill(box, at + 3, at + 6, Float.NEGATIVE_INFINITY);
   }
 
-  private static void grow(Mesh mesh, int t, float[] box, int at) {
+  static void grow(Mesh mesh, int t, float[] box, int at) {
     float[] p = mesh.positions();
     int[] indices = mesh.indices();
     for (int k = 0; k < 3; k++) {

@@ -14,8 +14,8 @@ public final class VectorRayCaster extends RayCaster {
 
   private final float[] moved = new float[MeshTree.STRIDE];
 
-  public VectorRayCaster(Instances world) {
-    super(world, Traversal.copied());
+  public VectorRayCaster(Instances world, Moment moment) {
+    super(moment, world, Traversal.copied());
   }
 
   @Override

@@ -104,8 +104,8 @@ public final class VectorSupport {
         things[k] = k % 8 < 4 ? random.nextFloat() : -1 - random.nextFloat();
       }
       Instances world = Instances.still(xyz, index, new float[3]);
-      plain = new ScalarRayCaster(world);
-      vector = new VectorRayCaster(world);
+      plain = new ScalarRayCaster(world, new Moment(world));
+      vector = new VectorRayCaster(world, new Moment(world));
     }
 
     long plain() {

@@ -8,6 +8,7 @@ import org.wedgecutter.core.scene.Rgb;
 import org.wedgecutter.core.scene.TextureRef;
 import org.wedgecutter.core.trace.accel.Hit;
 import org.wedgecutter.core.trace.accel.MeshTree;
+import org.wedgecutter.core.trace.accel.Moment;
 import org.wedgecutter.core.trace.accel.RayCaster;
 import org.wedgecutter.core.trace.world.Appearance;
 import org.wedgecutter.core.trace.world.Textures;
@@ -30,9 +31,13 @@ public final class SurfaceReader {
   private float u;
   private float v;
   private float footprint;
-  private int moment;
+  private final Moment moment;
 
-  public SurfaceReader(World world, Appearance appearance, Textures textures) {
+  /**
+   * @param moment of this thread
+   */
+  public SurfaceReader(World world, Moment moment, Appearance appearance, Textures textures) {
+    this.moment = moment;
     this.world = world;
     this.appearance = appearance;
     this.textures = textures;
@@ -47,11 +52,11 @@ public final class SurfaceReader {
    */
   public void read(Hit hit, RayCaster ray, float cone, float minAlpha, Surface out) {
     int instance = hit.instance;
-    MeshTree tree = world.tree[instance];
+    MeshTree tree = moment.shape(instance);
     Mesh mesh = tree.mesh;
     int triangle = hit.triangle;
-    moment = ray.moment;
-    tree.corners(triangle, world.part(moment), corners);
+    moment.place(instance);
+    tree.corners(triangle, moment.part(instance), corners);
     int number = mesh.triangleMaterials()[triangle];
     Material material = appearance.material(instance, number);
     out.entity = world.entity[instance];
@@ -173,7 +178,7 @@ public final class SurfaceReader {
     float nz = w * n[i0 + 2] + hit.u * n[i1 + 2] + hit.v * n[i2 + 2];
     if (tree.last != null && tree.last.normals() != null) {
       float[] e = tree.last.normals();
-      float part = world.part(moment);
+      float part = moment.part(instance);
       nx += part * (w * e[i0] + hit.u * e[i1] + hit.v * e[i2] - nx);
       ny += part * (w * e[i0 + 1] + hit.u * e[i1 + 1] + hit.v * e[i2 + 1] - ny);
       nz += part * (w * e[i0 + 2] + hit.u * e[i1 + 2] + hit.v * e[i2 + 2] - nz);
@@ -189,7 +194,7 @@ public final class SurfaceReader {
 
   /** Normals go by the transposed inverse. */
   private void toWorldNormal(int instance, float x, float y, float z, float[] out) {
-    float[] m = world.toObject[moment];
+    float[] m = moment.toObject;
     int r = 12 * instance;
     out[0] = m[r] * x + m[r + 4] * y + m[r + 8] * z;
     out[1] = m[r + 1] * x + m[r + 5] * y + m[r + 9] * z;
@@ -234,7 +239,7 @@ public final class SurfaceReader {
   private final float[] edge = new float[3];
 
   private void direction(int instance, float x, float y, float z, float[] out) {
-    float[] m = world.toWorld[moment];
+    float[] m = moment.toWorld;
     int r = 12 * instance;
     out[0] = m[r] * x + m[r + 1] * y + m[r + 2] * z;
     out[1] = m[r + 4] * x + m[r + 5] * y + m[r + 6] * z;

@@ -15,8 +15,10 @@ import org.wedgecutter.core.scene.Mesh;
 import org.wedgecutter.core.scene.Rgb;
 import org.wedgecutter.core.scene.Scene;
 import org.wedgecutter.core.trace.accel.MeshTree;
+import org.wedgecutter.core.trace.accel.Moment;
+import org.wedgecutter.core.trace.accel.MotionPath;
 import org.wedgecutter.core.trace.world.Appearance;
-import org.wedgecutter.core.trace.world.ShutterPoses;
+import org.wedgecutter.core.trace.world.ShutterMotion;
 import org.wedgecutter.core.trace.world.World;
 
 /**
@@ -34,9 +36,9 @@ public final class Emitters {
   /**
    * A light that is not a mesh.
    *
-   * @param placing its node's transform at each moment: three rows of four numbers
+   * @param path of its node
    */
-  public record Shining(int entity, Light light, float[][] placing) implements Emitter {
+  public record Shining(int entity, Light light, MotionPath path) implements Emitter {
     /** Half its angle as seen from everywhere, radians; of a directional light. */
     float halfAngle() {
       return light.width() / 2;
@@ -103,7 +105,7 @@ public final class Emitters {
    *     so that all else keeps its random numbers
    */
   public Emitters(
-      World world, ShutterPoses poses, EnvironmentMap environment, Appearance appearance) {
+      World world, ShutterMotion motion, EnvironmentMap environment, Appearance appearance) {
     Scene scene = world.scene;
     ofInstance = new int[world.instances];
     Arrays.fill(ofInstance, -1);
@@ -115,11 +117,11 @@ public final class Emitters {
         Light before = scene.lights().get(entity.payload());
         Light light = appearance.light(entity.index(), before);
         if (before.intensity().max() > 0) {
-          all.add(shining(entity, light, poses));
-          strengths.add(strength(before, poses.middle()[entity.node()]));
+          all.add(new Shining(entity.index(), light, motion.path(entity.node())));
+          strengths.add(strength(before, motion.middle()[entity.node()]));
         } else if (light.intensity().max() > 0) {
-          late.add(shining(entity, light, poses));
-          lateStrengths.add(strength(light, poses.middle()[entity.node()]));
+          late.add(new Shining(entity.index(), light, motion.path(entity.node())));
+          lateStrengths.add(strength(light, motion.middle()[entity.node()]));
         }
       }
     }
@@ -175,14 +177,6 @@ public final class Emitters {
     }
   }
 
-  private static Shining shining(Entity entity, Light light, ShutterPoses poses) {
-    float[][] placing = new float[poses.moments()][12];
-    for (int m = 0; m < poses.moments(); m++) {
-      World.store(poses.at(m)[entity.node()], placing[m], 0);
-    }
-    return new Shining(entity.index(), light, placing);
-  }
-
   private static float strength(Light light, Matrix4f placing) {
     float[] m = new float[12];
     World.store(placing, m, 0);
@@ -225,6 +219,7 @@ public final class Emitters {
     if (count == 0) {
       return null;
     }
+    Moment middle = new Moment(world);
     float[] corners = new float[9];
     float[] cdf = new float[count];
     int[] place = new int[mesh.triangles()];
@@ -232,7 +227,7 @@ public final class Emitters {
     double sum = 0;
     for (int k = 0; k < count; k++) {
       place[triangles[k]] = k;
-      corners(world, instance, triangles[k], world.middle(), corners);
+      corners(middle, instance, triangles[k], corners);
       sum += area(corners);
       cdf[k] = (float) sum;
     }
@@ -247,12 +242,13 @@ public final class Emitters {
   }
 
   /** Sets first corner and two edges of a triangle in the world at a moment. */
-  public static void corners(World world, int instance, int triangle, int moment, float[] out) {
-    MeshTree tree = world.tree[instance];
+  public static void corners(Moment at, int instance, int triangle, float[] out) {
+    MeshTree tree = at.shape(instance);
+    at.place(instance);
     float[] p = tree.mesh.positions();
     float[] last = tree.last == null ? null : tree.last.positions();
-    float part = world.part(moment);
-    float[] m = world.toWorld[moment];
+    float part = at.part(instance);
+    float[] m = at.toWorld;
     for (int corner = 0; corner < 3; corner++) {
       int v = 3 * tree.mesh.indices()[3 * triangle + corner];
       float x = p[v];

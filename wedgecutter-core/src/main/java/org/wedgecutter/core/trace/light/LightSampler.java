@@ -2,17 +2,17 @@ package org.wedgecutter.core.trace.light;
 
 import org.wedgecutter.core.scene.Light;
 import org.wedgecutter.core.trace.accel.Hit;
+import org.wedgecutter.core.trace.accel.Moment;
+import org.wedgecutter.core.trace.accel.MotionPath;
 import org.wedgecutter.core.trace.accel.RayCaster;
 import org.wedgecutter.core.trace.bsdf.ShadingFrame;
 import org.wedgecutter.core.trace.bsdf.SurfaceReader;
-import org.wedgecutter.core.trace.world.World;
 
 /**
  * Samples a point or direction on an emitter as seen from a point, and finds the lights that a ray
  * hits. One object serves one thread.
  */
 public final class LightSampler {
-  private final World world;
   private final EnvironmentMap environment;
   private final SurfaceReader reader;
   private final EnvironmentMap.Pick pick = new EnvironmentMap.Pick();
@@ -20,8 +20,8 @@ public final class LightSampler {
 
   private final ShadingFrame axis = new ShadingFrame();
 
-  /** Moment of the shutter's time. */
-  public int moment;
+  private final Moment moment;
+  private final float[] placed = new float[MotionPath.SIZE];
 
   /** Direction to the light, unit. */
   public float x;
@@ -41,8 +41,11 @@ public final class LightSampler {
   /** Whether the direction has no width. */
   public boolean point;
 
-  public LightSampler(World world, EnvironmentMap environment, SurfaceReader reader) {
-    this.world = world;
+  /**
+   * @param moment of this thread
+   */
+  public LightSampler(Moment moment, EnvironmentMap environment, SurfaceReader reader) {
+    this.moment = moment;
     this.environment = environment;
     this.reader = reader;
   }
@@ -69,7 +72,7 @@ public final class LightSampler {
   }
 
   private boolean shining(Emitters.Shining s, float px, float py, float pz, float u, float v) {
-    float[] m = s.placing()[moment];
+    float[] m = placed(s);
     Light light = s.light();
     radiance[0] = light.intensity().r();
     radiance[1] = light.intensity().g();
@@ -94,6 +97,15 @@ public final class LightSampler {
     }
     dim(strength);
     return strength > 0 && Float.isFinite(strength);
+  }
+
+  /** Returns the transform of a light at the moment, valid until another is asked for. */
+  public float[] placed(Emitters.Shining s) {
+    if (!s.path().moves()) {
+      return s.path().standing();
+    }
+    s.path().at(moment.time(), placed, 0);
+    return placed;
   }
 
   private void dim(float strength) {
@@ -235,7 +247,7 @@ public final class LightSampler {
       b = again - c;
     }
     float[] t = corners;
-    Emitters.corners(world, a.instance(), a.triangles()[k], moment, t);
+    Emitters.corners(moment, a.instance(), a.triangles()[k], t);
     towards(
         t[0] + b * t[3] + c * t[6] - px,
         t[1] + b * t[4] + c * t[7] - py,
@@ -271,7 +283,7 @@ public final class LightSampler {
     if (k < 0) {
       return 0;
     }
-    Emitters.corners(world, a.instance(), triangle, moment, corners);
+    Emitters.corners(moment, a.instance(), triangle, corners);
     return areaPdf(a, k, ray.dx, ray.dy, ray.dz, hit.t);
   }
 
@@ -288,7 +300,7 @@ public final class LightSampler {
    * {@link #pdf} and {@link #distance} if so.
    */
   public boolean intersect(Emitters.Shining s, RayCaster ray, float far) {
-    float[] m = s.placing()[moment];
+    float[] m = placed(s);
     Light light = s.light();
     boolean met =
         switch (light.type()) {

@@ -5,6 +5,8 @@ import java.util.Arrays;
 import java.util.Comparator;
 import java.util.List;
 import org.wedgecutter.core.scene.Light;
+import org.wedgecutter.core.trace.accel.Moment;
+import org.wedgecutter.core.trace.accel.MotionPath;
 import org.wedgecutter.core.trace.accel.RayCaster;
 import org.wedgecutter.core.trace.world.World;
 
@@ -184,42 +186,66 @@ public final class LightTree {
 
   private static double[] box(Emitters.Area area, World world) {
     double[] box = noBox();
-    float[] c = new float[9];
-    for (int m = 0; m < world.moments; m++) {
+    if (!world.isMoving(area.instance())) {
+      Moment middle = new Moment(world);
+      float[] c = new float[9];
       for (int t : area.triangles()) {
-        Emitters.corners(world, area.instance(), t, m, c);
+        Emitters.corners(middle, area.instance(), t, c);
         about(box, c[0], c[1], c[2]);
         about(box, c[0] + c[3], c[1] + c[4], c[2] + c[5]);
         about(box, c[0] + c[6], c[1] + c[7], c[2] + c[8]);
+      }
+      return box;
+    }
+    float[] outline = new float[6];
+    world.span(area.instance(), area.triangles(), outline);
+    about(box, outline[0], outline[1], outline[2]);
+    about(box, outline[3], outline[4], outline[5]);
+    return box;
+  }
+
+  /** A box about a light at every moment: about its hull as each control of its path places it. */
+  private static double[] box(Emitters.Shining s) {
+    double[] box = noBox();
+    Light light = s.light();
+    s.path()
+        .between(
+            0,
+            1,
+            (m, from) -> {
+              for (int axis = 0; axis < 3; axis++) {
+                // half of what it reaches along an axis, its node's scale included
+                int row = from + 4 * axis;
+                double x = Math.abs(m[row]) * light.width() / 2;
+                double y = Math.abs(m[row + 1]);
+                double z = Math.abs(m[row + 2]) * light.width() / 2;
+                double half =
+                    switch (light.type()) {
+                      case POINT, SPOT, DIRECTIONAL -> 0;
+                      case RECTANGLE -> x + y * light.height() / 2;
+                      case DISC -> x + y * light.width() / 2;
+                      case SPHERE -> x + y * light.width() / 2 + z;
+                    };
+                double at = m[row + 3];
+                box[axis] = Math.min(box[axis], at - half);
+                box[3 + axis] = Math.max(box[3 + axis], at + half);
+              }
+            });
+    if (light.type() == Light.Type.SPHERE) {
+      // as round as it is read, whatever the node does to its shape
+      float[] m = new float[MotionPath.SIZE];
+      for (int k = 0; k <= MOMENTS; k++) {
+        s.path().at((float) k / MOMENTS, m, 0);
+        double radius = 1.01 * LightSampler.radius(light, m);
+        about(box, m[3] - radius, m[7] - radius, m[11] - radius);
+        about(box, m[3] + radius, m[7] + radius, m[11] + radius);
       }
     }
     return box;
   }
 
-  private static double[] box(Emitters.Shining s) {
-    double[] box = noBox();
-    Light light = s.light();
-    for (float[] m : s.placing()) {
-      for (int axis = 0; axis < 3; axis++) {
-        // half of what it reaches along an axis, its node's scale included
-        double x = Math.abs(m[4 * axis]) * light.width() / 2;
-        double y = Math.abs(m[4 * axis + 1]);
-        double z = Math.abs(m[4 * axis + 2]) * light.width() / 2;
-        double half =
-            switch (light.type()) {
-              case POINT, SPOT, DIRECTIONAL -> 0;
-              case RECTANGLE -> x + y * light.height() / 2;
-              case DISC -> x + y * light.width() / 2;
-              // as round as it is read, whatever the node does to its shape
-              case SPHERE -> Math.max(x + y * light.width() / 2 + z, LightSampler.radius(light, m));
-            };
-        double at = m[4 * axis + 3];
-        box[axis] = Math.min(box[axis], at - half);
-        box[3 + axis] = Math.max(box[3 + axis], at + half);
-      }
-    }
-    return box;
-  }
+  /** Moments at which directions are asked for; between, they are taken to turn evenly. */
+  private static final int MOMENTS = 128;
 
   private static Cone cone(Emitters.Shining s) {
     Light light = s.light();
@@ -233,7 +259,12 @@ public final class LightTree {
       return Cone.ALL;
     }
     Cone cone = null;
-    for (float[] m : s.placing()) {
+    float[] m = new float[MotionPath.SIZE];
+    double[] before = null;
+    double turn = 0;
+    int moments = s.path().moves() ? MOMENTS : 0;
+    for (int k = 0; k <= moments; k++) {
+      s.path().at(moments == 0 ? 0 : (float) k / moments, m, 0);
       double length = Math.sqrt(m[2] * m[2] + m[6] * m[6] + m[10] * m[10]);
       double[] axis;
       if (light.type() == Light.Type.SPOT) {
@@ -250,10 +281,19 @@ public final class LightTree {
       if (!(axis[0] * axis[0] + axis[1] * axis[1] + axis[2] * axis[2] > 0.5)) {
         return Cone.ALL;
       }
+      if (before != null) {
+        double cos = before[0] * axis[0] + before[1] * axis[1] + before[2] * axis[2];
+        turn = Math.max(turn, Math.acos(Math.max(-1, Math.min(1, cos))));
+      }
+      before = axis;
       Cone own = new Cone(axis, 1e-3, reach);
       cone = cone == null ? own : cone.with(own);
     }
-    return cone == null ? Cone.ALL : cone;
+    if (cone == null) {
+      return Cone.ALL;
+    }
+    // between two moments it turns no farther away than from one to the other
+    return new Cone(cone.axis, Math.min(Math.PI, cone.angle + turn), cone.reach);
   }
 
   private void build(int node, List<Item> items) {

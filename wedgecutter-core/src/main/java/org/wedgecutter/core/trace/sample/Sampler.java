@@ -126,6 +126,17 @@ public final class Sampler {
 
   private int stream;
 
+  /**
+   * Returns the key of a row of numbers.
+   *
+   * @param purpose what it is for
+   * @param vertex of the path
+   * @param number which one at that vertex
+   */
+  public static int key(int purpose, int vertex, int number) {
+    return hash(hash(hash(purpose) + vertex) + number);
+  }
+
   /** Begins a row of numbers that do not belong to pairs; how many are asked for is open. */
   public void stream(int key) {
     stream = hash(hash(pixelHash ^ (key * 0x85ebca6b)) + sample);

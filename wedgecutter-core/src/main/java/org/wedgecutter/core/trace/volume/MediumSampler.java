@@ -7,34 +7,56 @@ import org.wedgecutter.core.trace.sample.Sampler;
 /**
  * Transmittance and scattering in media. Extinction is grey, so transmittance is one number.
  *
- * <p>Media in closed form are followed exactly; puffs by tentative collisions against the majorant:
- * a collision is kept with the probability of the real extinction (to find where light is
- * scattered), or each takes its share (to find how much gets through). Overlapping media collide
- * independently; the nearest collision counts.
+ * <p>Media in closed form are followed exactly; puffs by tentative collisions against majorants of
+ * blocks of their cells: a collision is kept with the probability of the real extinction (to find
+ * where light is scattered), or each takes its share (to find how much gets through). Overlapping
+ * media collide independently; the nearest collision counts.
  *
  * <p>Between two surfaces of a camera segment each medium leaves a fragment. One medium in closed
  * form has its exact alpha, and one place where light is gathered, picked by distance or by the
- * angle under which a light sees the way. Otherwise places are gathered in one walk: at each
- * tentative collision every medium takes its share of what is left, and one of a medium's places is
- * kept in proportion to the shares. The shares and what is left add up to 1, so alphas of layers
- * add up too.
+ * angle under which a light sees the way. Where several overlap, the tentative collisions of puffs
+ * cut the way into stretches. Over a stretch the media in closed form take exactly what their
+ * optical depths add up to, divided among them by their densities at places picked by that depth;
+ * at a tentative collision a puff takes its share of what is left. One of a medium's places is kept
+ * in proportion to the shares. The shares and what is left add up to 1, so alphas of layers add up
+ * too; and no way is too long, since nothing is stepped through where there is no puff.
+ *
+ * <p>Tentative collisions of one walk are bounded by {@link #MOST}; walks that were cut short are
+ * counted in {@link #cutShort}.
  *
  * <p>Sources: E. Woodcock et al., "Techniques Used in the GEM Code for Monte Carlo Neutronics
  * Calculations", 1965; J. Novák et al., "Residual Ratio Tracking for Estimating Attenuation in
  * Participating Media", 2014; C. Kulla and M. Fajardo, "Importance Sampling Techniques for Path
- * Tracing in Participating Media", 2012.
+ * Tracing in Participating Media", 2012; L. Szirmay-Kalos et al., "Free Path Sampling in High
+ * Resolution Inhomogeneous Participating Media", 2011 (majorants of blocks).
  *
  * <p>One object serves one thread.
  */
 public final class MediumSampler {
   private static final float FAR = 1e9f;
+
+  /** Tentative collisions that a camera ray has in a puff at least, on average. */
   private static final int STEPS = 8;
 
+  /** Most tentative collisions of one walk. */
+  static final int MOST = 20_000;
+
+  /** Places of a stretch at which overlapping media in closed form are compared. */
+  private static final int COMPARED = 2;
+
   public final PreparedMedium[] matter;
+  private final MediumAt[] at;
   private final Sampler random;
-  private final PreparedMedium.Part part = new PreparedMedium.Part();
   private final float[] from;
   private final float[] to;
+
+  /**
+   * Of each puff on a camera interval: next tentative collision, and where its walk has come to.
+   */
+  private final float[] tentative;
+
+  private final float[] come;
+  private final float[] least;
 
   /** Distance of the last collision. */
   public float t;
@@ -48,14 +70,31 @@ public final class MediumSampler {
   /** What is left behind the last camera interval. */
   public float left;
 
+  /** Walks that were cut short since the object was made, because they took too many steps. */
+  public long cutShort;
+
   public MediumSampler(PreparedMedium[] matter, Sampler random) {
     this.matter = matter;
     this.random = random;
+    at = new MediumAt[matter.length];
+    for (int m = 0; m < at.length; m++) {
+      at[m] = new MediumAt(matter[m]);
+    }
     from = new float[matter.length];
     to = new float[matter.length];
+    tentative = new float[matter.length];
+    come = new float[matter.length];
+    least = new float[matter.length];
     alpha = new float[matter.length];
     place = new float[matter.length];
     weight = new float[matter.length];
+  }
+
+  /** Goes to a moment: 0 when the shutter opens, 1 when it closes. */
+  public void set(float moment) {
+    for (MediumAt m : at) {
+      m.set(moment);
+    }
   }
 
   /**
@@ -67,37 +106,66 @@ public final class MediumSampler {
   public float through(RayCaster r, float far, boolean[] feels, int key) {
     float share = 1;
     boolean begun = false;
-    for (int m = 0; m < matter.length; m++) {
-      if (!feels[m] || !matter[m].enter(r, 0, far, part)) {
+    for (int m = 0; m < at.length; m++) {
+      if (!feels[m] || !at[m].enter(r, 0, far)) {
         continue;
       }
       if (matter[m].hasClosedForm()) {
-        share *= (float) Math.exp(-matter[m].depth(r, part.from, part.to));
+        share *= (float) Math.exp(-at[m].depth(r, at[m].from, at[m].to));
       } else {
         if (!begun) {
           random.stream(key);
           begun = true;
         }
-        share *= shares(matter[m], r, part.from, part.to);
+        share *= shares(at[m], r, at[m].from, at[m].to);
       }
     }
     return share;
   }
 
-  private float shares(PreparedMedium m, RayCaster r, float a, float b) {
+  private float shares(MediumAt m, RayCaster r, float a, float b) {
     float share = 1;
-    float top = m.majorant();
-    for (float s = a + step(top); s < b; s += step(top)) {
-      share *= 1 - m.density(r, s) / top;
+    m.walk(r, a);
+    float s = a;
+    for (int steps = 0; steps < MOST; steps++) {
+      s = tentative(m, s, b, 0);
+      if (s >= b) {
+        return share;
+      }
+      share *= 1 - m.density(r, s) / m.majorant();
       if (share < 1e-4f) {
         return 0;
       }
     }
+    cutShort++;
     return share;
   }
 
-  private float step(float extinction) {
-    return (float) -Math.log(1 - random.next()) / extinction;
+  private float depth() {
+    return (float) -Math.log(1 - random.next());
+  }
+
+  /**
+   * Returns the next tentative collision of a puff's walk, or {@code end}.
+   *
+   * @param low least majorant
+   */
+  private float tentative(MediumAt m, float start, float end, float low) {
+    float s = start;
+    float left = depth();
+    while (true) {
+      float top = Math.max(low, m.majorant());
+      float exit = Math.min(m.exit(), end);
+      float ahead = Math.max(0, exit - s) * top;
+      if (left < ahead) {
+        return s + left / top;
+      }
+      left -= ahead;
+      s = Math.max(s, exit);
+      if (s >= end || !m.advance()) {
+        return end;
+      }
+    }
   }
 
   /** Returns the medium that scatters or absorbs a ray first before a distance, or -1. */
@@ -105,26 +173,33 @@ public final class MediumSampler {
     int first = -1;
     t = far;
     random.stream(key);
-    for (int m = 0; m < matter.length; m++) {
-      if (!feels[m] || !matter[m].enter(r, start, far, part)) {
+    for (int m = 0; m < at.length; m++) {
+      if (!feels[m] || !at[m].enter(r, start, far)) {
         continue;
       }
-      float at;
-      if (matter[m].hasClosedForm()) {
-        at = matter[m].reach(r, part.from, (float) -Math.log(1 - random.next()));
-      } else {
-        float top = matter[m].majorant();
-        at = part.from + step(top);
-        while (at < part.to && random.next() * top >= matter[m].density(r, at)) {
-          at += step(top);
-        }
-      }
-      if (at < part.to && at < t) {
-        t = at;
+      float where =
+          matter[m].hasClosedForm()
+              ? at[m].reach(r, at[m].from, depth())
+              : collision(at[m], r, at[m].from, at[m].to);
+      if (where < at[m].to && where < t) {
+        t = where;
         first = m;
       }
     }
     return first;
+  }
+
+  private float collision(MediumAt m, RayCaster r, float a, float b) {
+    m.walk(r, a);
+    float s = a;
+    for (int steps = 0; steps < MOST; steps++) {
+      s = tentative(m, s, b, 0);
+      if (s >= b || random.next() * m.majorant() < m.density(r, s)) {
+        return s;
+      }
+    }
+    cutShort++;
+    return b;
   }
 
   /**
@@ -143,11 +218,11 @@ public final class MediumSampler {
     int last = -1;
     float low = Float.POSITIVE_INFINITY;
     float high = 0;
-    for (int m = 0; m < matter.length; m++) {
+    for (int m = 0; m < at.length; m++) {
       from[m] = to[m] = 0;
-      if (sees[m] && matter[m].enter(r, start, end, part)) {
-        from[m] = part.from;
-        to[m] = Math.min(part.to, part.from + FAR);
+      if (sees[m] && at[m].enter(r, start, end)) {
+        from[m] = at[m].from;
+        to[m] = Math.min(at[m].to, at[m].from + FAR);
         low = Math.min(low, from[m]);
         high = Math.max(high, to[m]);
         count++;
@@ -162,12 +237,12 @@ public final class MediumSampler {
       single(r, last, target, has);
     } else {
       random.stream(key);
-      walk(r, low, high);
+      several(r, low, high);
     }
   }
 
   private void single(RayCaster r, int m, float[] target, boolean has) {
-    PreparedMedium medium = matter[m];
+    MediumAt medium = at[m];
     float a = from[m];
     float b = to[m];
     alpha[m] = (float) -Math.expm1(-medium.depth(r, a, b));
@@ -187,66 +262,158 @@ public final class MediumSampler {
       thetaA = (float) Math.atan((a - closest) / off);
       thetaB = (float) Math.atan((b - closest) / off);
     }
-    float at =
+    float where =
         has && pick < 0.5f
             ? closest + off * (float) Math.tan(thetaA + u * (thetaB - thetaA))
             : medium.reach(r, a, (float) -Math.log1p(-u * alpha[m]));
-    at = Math.max(a, Math.min(b, at));
-    float kept = medium.density(r, at) * (float) Math.exp(-medium.depth(r, a, at));
+    where = Math.max(a, Math.min(b, where));
+    float kept = medium.density(r, where) * (float) Math.exp(-medium.depth(r, a, where));
     float density = kept / Math.max(1e-20f, alpha[m]);
     if (has) {
-      float d = at - closest;
+      float d = where - closest;
       density = 0.5f * density + 0.5f * off / ((thetaB - thetaA) * (off * off + d * d));
     }
-    place[m] = at;
+    place[m] = where;
     weight[m] = density > 0 ? kept / density : 0;
   }
 
-  private void walk(RayCaster r, float low, float high) {
-    float s = low;
-    while (s < high) {
-      float top = 0;
-      float border = high;
-      for (int m = 0; m < matter.length; m++) {
-        if (from[m] < to[m]) {
-          if (from[m] > s) {
-            border = Math.min(border, from[m]);
-          } else if (s < to[m]) {
-            border = Math.min(border, to[m]);
-            top += matter[m].majorant();
-          }
-        }
-      }
-      if (top <= 0) {
-        s = border;
-        continue;
-      }
-      // more tentative collisions than needed where media are thin: less noise for little
-      top = Math.max(top, STEPS / Math.max(1e-6f, Math.min(high - low, 1e6f)));
-      float next = s + step(top);
-      if (next >= border) {
-        s = border;
-        continue;
-      }
-      s = next;
-      float taken = 0;
-      for (int m = 0; m < matter.length; m++) {
-        if (from[m] <= s && s < to[m]) {
-          float share = matter[m].density(r, s) / top;
-          float got = left * share;
-          alpha[m] += got;
-          taken += share;
-          if (got > 0 && random.next() * alpha[m] < got) {
-            place[m] = s;
-          }
-          weight[m] = alpha[m];
-        }
-      }
-      left *= Math.max(0, 1 - taken);
-      if (left < 1e-5f) {
-        left = 0;
-        return;
+  private void several(RayCaster r, float low, float high) {
+    for (int m = 0; m < at.length; m++) {
+      tentative[m] = Float.POSITIVE_INFINITY;
+      if (from[m] < to[m] && !matter[m].hasClosedForm()) {
+        // more tentative collisions than needed where it is thin: less noise for little
+        least[m] = STEPS / Math.max(1e-6f, to[m] - from[m]);
+        at[m].walk(r, from[m]);
+        come[m] = from[m];
+        step(m);
       }
     }
+    float s = low;
+    for (int steps = 0; left > 0; steps++) {
+      int next = -1;
+      float where = high;
+      for (int m = 0; m < at.length; m++) {
+        if (tentative[m] < where) {
+          where = tentative[m];
+          next = m;
+        }
+      }
+      stretch(r, s, where);
+      s = where;
+      if (next < 0 || left < 1e-5f) {
+        break;
+      }
+      if (steps >= MOST) {
+        cutShort++;
+        break;
+      }
+      float top = Math.max(least[next], at[next].majorant());
+      float got = left * Math.min(1, at[next].density(r, s) / top);
+      take(next, got, s);
+      left -= got;
+      step(next);
+    }
+    if (left < 1e-5f) {
+      left = 0;
+    }
+  }
+
+  private void step(int m) {
+    come[m] = tentative(at[m], come[m], to[m], least[m]);
+    tentative[m] = come[m] < to[m] ? come[m] : Float.POSITIVE_INFINITY;
+  }
+
+  /** Gives a medium a share, and keeps the place of one of its shares. */
+  private void take(int m, float got, float where) {
+    alpha[m] += got;
+    if (got > 0 && random.next() * alpha[m] < got) {
+      place[m] = where;
+    }
+    weight[m] = alpha[m];
+  }
+
+  /** Media in closed form between two distances. */
+  private void stretch(RayCaster r, float a, float b) {
+    float sum = 0;
+    int only = -1;
+    int count = 0;
+    for (int m = 0; m < at.length; m++) {
+      if (matter[m].hasClosedForm()) {
+        float d = depth(r, m, a, b);
+        if (d > 0) {
+          sum += d;
+          only = m;
+          count++;
+        }
+      }
+    }
+    if (count == 0) {
+      return;
+    }
+    float share = (float) -Math.expm1(-sum);
+    float taken = left * share;
+    if (count == 1) {
+      float start = Math.max(a, from[only]);
+      float where = at[only].reach(r, start, (float) -Math.log1p(-random.next() * share));
+      take(only, taken, Math.max(start, Math.min(Math.min(b, to[only]), where)));
+    } else {
+      for (int k = 0; k < COMPARED; k++) {
+        float u = (k + random.next()) / COMPARED;
+        float where = place(r, a, b, (float) -Math.log1p(-u * share));
+        divide(r, where, taken / COMPARED);
+      }
+    }
+    left -= taken;
+  }
+
+  private float depth(RayCaster r, int m, float a, float b) {
+    float start = Math.max(a, from[m]);
+    float end = Math.min(b, to[m]);
+    return start < end ? at[m].depth(r, start, end) : 0;
+  }
+
+  /** Divides a share among the media in closed form by their densities at a place. */
+  private void divide(RayCaster r, float where, float share) {
+    float all = 0;
+    int first = -1;
+    for (int m = 0; m < at.length; m++) {
+      if (isAt(m, where)) {
+        all += at[m].density(r, where);
+        first = first < 0 ? m : first;
+      }
+    }
+    for (int m = 0; m < at.length; m++) {
+      if (isAt(m, where)) {
+        take(m, all > 0 ? share * at[m].density(r, where) / all : m == first ? share : 0, where);
+      }
+    }
+  }
+
+  private boolean isAt(int m, float where) {
+    return matter[m].hasClosedForm() && from[m] < to[m] && from[m] <= where && where <= to[m];
+  }
+
+  /** Where the depth of all media in closed form from a distance reaches a value, by bisection. */
+  private float place(RayCaster r, float a, float b, float depth) {
+    float low = a;
+    float high = b;
+    for (int k = 0; k < 48 && low < high; k++) {
+      float middle = 0.5f * (low + high);
+      float sum = 0;
+      for (int m = 0; m < at.length; m++) {
+        if (matter[m].hasClosedForm()) {
+          sum += depth(r, m, a, middle);
+        }
+      }
+      if (sum < depth) {
+        low = middle;
+      } else {
+        high = middle;
+      }
+      if (middle == low && middle == high) {
+        break;
+      }
+    }
+    return high;
   }
 }

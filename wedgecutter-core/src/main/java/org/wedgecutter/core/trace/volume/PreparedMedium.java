@@ -4,178 +4,126 @@ import java.util.stream.IntStream;
 import org.joml.Matrix4f;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.scene.Medium;
-import org.wedgecutter.core.trace.accel.RayCaster;
+import org.wedgecutter.core.trace.accel.MotionPath;
 import org.wedgecutter.core.trace.sample.Sampler;
-import org.wedgecutter.core.trace.world.World;
 
 /**
- * A medium in the world at the middle of the shutter interval: extent, density and scattering.
- * Immutable.
+ * A medium while the shutter is open: extent, density and scattering. Immutable; {@link MediumAt}
+ * is what it is like at a moment.
  *
- * <p>Even density and height falloff have their optical depth in closed form; a puff is a grid of
- * numbers made of noise, read with linear interpolation, through which light is followed by
- * tentative collisions.
+ * <p>Even density and height falloff have their optical depth in closed form. A puff is a grid of
+ * numbers made of noise, read with linear interpolation, in space and in time: where it rises by
+ * its own law there are several grids over the interval, no farther apart than a cell. Light is
+ * followed through it by tentative collisions against majorants of blocks of cells, which hold at
+ * every moment.
  */
 public final class PreparedMedium {
   /** Cells of a puff's grid along the box's width and depth, and along its height. */
-  private static final int WIDE = 40;
+  static final int WIDE = 40;
 
-  private static final int HIGH = 96;
+  static final int HIGH = 96;
+
+  /** Cells along the side of a block that has one majorant, and blocks along the box's sides. */
+  static final int BLOCK = 8;
+
+  static final int BLOCKS_WIDE = WIDE / BLOCK;
+  static final int BLOCKS_HIGH = HIGH / BLOCK;
+
+  private static final int MOST_GRIDS = 16;
 
   public final int entity;
   public final Medium medium;
-  private final float[] toBox = new float[12];
-  private final float @Nullable [] grid;
-  private final float majorant;
+  final MotionPath path;
 
-  /** Part of a ray in it, set by {@link #enter}. */
-  static final class Part {
-    float from;
-    float to;
+  /** The grids of a puff at equal steps from the shutter's opening to its closing; one if still. */
+  final float @Nullable [][] grids;
+
+  /** Largest number of each block's cells and of those beside them, over all grids. */
+  final float @Nullable [] blocks;
+
+  private final float peak;
+
+  /** A medium that stands at a time. */
+  public PreparedMedium(int entity, Medium medium, Matrix4f world, double time) {
+    this(entity, medium, MotionPath.still(world), time, time);
   }
 
-  public PreparedMedium(int entity, Medium medium, Matrix4f world, double time) {
+  /**
+   * @param path of its box
+   * @param opens when the shutter opens, seconds
+   * @param closes when it closes, seconds
+   */
+  public PreparedMedium(int entity, Medium medium, MotionPath path, double opens, double closes) {
     this.entity = entity;
     this.medium = medium;
-    World.store(new Matrix4f(world).invertAffine(), toBox, 0);
+    this.path = path;
     Medium.Puff puff = medium.puff();
-    grid = puff == null || medium.everywhere() ? null : fill(puff, time);
-    float most = 1;
-    if (grid != null) {
-      most = 0;
-      for (float g : grid) {
-        most = Math.max(most, g);
-      }
+    if (puff == null || medium.everywhere()) {
+      grids = null;
+      blocks = null;
+      peak = 1;
+      return;
     }
-    majorant = medium.density() * most;
+    double cells = Math.abs(puff.rise()) * (closes - opens) / puff.cells() * HIGH;
+    int steps = cells == 0 ? 0 : (int) Math.min(MOST_GRIDS, Math.ceil(cells));
+    grids = new float[steps + 1][];
+    for (int g = 0; g <= steps; g++) {
+      double at = steps == 0 ? (opens + closes) / 2 : opens + (closes - opens) * g / steps;
+      grids[g] = fill(puff, at);
+    }
+    blocks = majorants(grids);
+    float most = 0;
+    for (float b : blocks) {
+      most = Math.max(most, b);
+    }
+    peak = most;
   }
 
   /** The same medium with other colours and density. */
   public PreparedMedium(PreparedMedium from, Medium medium) {
     entity = from.entity;
     this.medium = medium;
-    System.arraycopy(from.toBox, 0, toBox, 0, 12);
-    grid = from.grid;
-    majorant =
-        from.medium.density() > 0 ? from.majorant / from.medium.density() * medium.density() : 0;
+    path = from.path;
+    grids = from.grids;
+    blocks = from.blocks;
+    peak = from.peak;
+  }
+
+  /** Whether it is not the same at all moments. */
+  public boolean changes() {
+    return path.moves() || (grids != null && grids.length > 1);
   }
 
   /** Whether its optical depth is in closed form. */
   boolean hasClosedForm() {
-    return grid == null;
+    return grids == null;
   }
 
-  /** The majorant: largest extinction, per metre. */
+  /** The majorant of all of it: largest extinction, per metre. */
   float majorant() {
-    return majorant;
+    return medium.density() * peak;
   }
 
-  /** Finds the part of a ray between two distances that lies in it. */
-  boolean enter(RayCaster r, float from, float to, Part out) {
-    out.from = from;
-    out.to = to;
-    if (majorant <= 0) {
-      return false;
-    }
-    if (medium.everywhere()) {
-      return from < to;
-    }
-    float[] m = toBox;
-    for (int axis = 0; axis < 3; axis++) {
-      int k = 4 * axis;
-      float o = m[k] * r.ox + m[k + 1] * r.oy + m[k + 2] * r.oz + m[k + 3];
-      float d = m[k] * r.dx + m[k + 1] * r.dy + m[k + 2] * r.dz;
-      if (Math.abs(d) < 1e-12f) {
-        if (Math.abs(o) > 0.5f) {
-          return false;
+  /** The largest number that interpolation can read in each block. */
+  private static float[] majorants(float[][] grids) {
+    float[] out = new float[BLOCKS_WIDE * BLOCKS_WIDE * BLOCKS_HIGH];
+    for (int b = 0; b < out.length; b++) {
+      int i = b % BLOCKS_WIDE * BLOCK;
+      int k = b / BLOCKS_WIDE % BLOCKS_WIDE * BLOCK;
+      int j = b / (BLOCKS_WIDE * BLOCKS_WIDE) * BLOCK;
+      float most = 0;
+      for (int y = Math.max(0, j - 1); y <= Math.min(HIGH - 1, j + BLOCK); y++) {
+        for (int z = Math.max(0, k - 1); z <= Math.min(WIDE - 1, k + BLOCK); z++) {
+          for (int x = Math.max(0, i - 1); x <= Math.min(WIDE - 1, i + BLOCK); x++) {
+            for (float[] grid : grids) {
+              most = Math.max(most, grid[(y * WIDE + z) * WIDE + x]);
+            }
+          }
         }
-        continue;
       }
-      float a = (-0.5f - o) / d;
-      float b = (0.5f - o) / d;
-      out.from = Math.max(out.from, Math.min(a, b));
-      out.to = Math.min(out.to, Math.max(a, b));
+      out[b] = most;
     }
-    return out.from < out.to;
-  }
-
-  /** Extinction at a distance along a ray that is in it, per metre. */
-  float density(RayCaster r, float t) {
-    float x = r.ox + t * r.dx;
-    float y = r.oy + t * r.dy;
-    float z = r.oz + t * r.dz;
-    float d = medium.density();
-    if (medium.falloff() > 0 && y > medium.base()) {
-      d *= (float) Math.exp((medium.base() - y) / medium.falloff());
-    }
-    return grid == null ? d : d * noise(x, y, z);
-  }
-
-  private float noise(float x, float y, float z) {
-    float[] g = java.util.Objects.requireNonNull(grid);
-    float[] m = toBox;
-    float u = (m[0] * x + m[1] * y + m[2] * z + m[3] + 0.5f) * WIDE - 0.5f;
-    float v = (m[4] * x + m[5] * y + m[6] * z + m[7] + 0.5f) * HIGH - 0.5f;
-    float w = (m[8] * x + m[9] * y + m[10] * z + m[11] + 0.5f) * WIDE - 0.5f;
-    int i = (int) Math.floor(u);
-    int j = (int) Math.floor(v);
-    int k = (int) Math.floor(w);
-    float fu = u - i;
-    float fv = v - j;
-    float fw = w - k;
-    float sum = 0;
-    for (int c = 0; c < 8; c++) {
-      int a = i + (c & 1);
-      int b = j + (c >> 1 & 1);
-      int e = k + (c >> 2);
-      if (a >= 0 && b >= 0 && e >= 0 && a < WIDE && b < HIGH && e < WIDE) {
-        sum +=
-            ((c & 1) == 0 ? 1 - fu : fu)
-                * ((c >> 1 & 1) == 0 ? 1 - fv : fv)
-                * ((c >> 2) == 0 ? 1 - fw : fw)
-                * g[(b * WIDE + e) * WIDE + a];
-      }
-    }
-    return sum;
-  }
-
-  /** Optical depth between two distances along a ray, in closed form. */
-  float depth(RayCaster r, float from, float to) {
-    float s = medium.density();
-    float h = medium.falloff();
-    if (h <= 0) {
-      return s * (to - from);
-    }
-    float ya = r.oy + from * r.dy - medium.base();
-    float yb = r.oy + Math.min(to, 1e18f) * r.dy - medium.base();
-    if (Math.abs(r.dy) < 1e-5f) {
-      return s * (float) Math.exp(-Math.max(0, 0.5f * (ya + yb)) / h) * (to - from);
-    }
-    return s * (up(yb, h) - up(ya, h)) / r.dy;
-  }
-
-  /** Integral of the density over height, from the base. */
-  private static float up(float y, float h) {
-    return y <= 0 ? y : h * (1 - (float) Math.exp(-y / h));
-  }
-
-  /** Distance at which the optical depth from {@code from} reaches a value, or infinity. */
-  float reach(RayCaster r, float from, float depth) {
-    float s = medium.density();
-    float h = medium.falloff();
-    if (h <= 0) {
-      return from + depth / s;
-    }
-    float ya = r.oy + from * r.dy - medium.base();
-    if (Math.abs(r.dy) < 1e-5f) {
-      return from + depth / Math.max(1e-20f, s * (float) Math.exp(-Math.max(0, ya) / h));
-    }
-    float target = up(ya, h) + depth * r.dy / s;
-    if (target >= h) {
-      return Float.POSITIVE_INFINITY;
-    }
-    float yb = target <= 0 ? target : -h * (float) Math.log(1 - target / h);
-    return from + (yb - ya) / r.dy;
+    return out;
   }
 
   /** Density over solid angle of scattering by a cosine; it is the value too. */
@@ -201,7 +149,7 @@ public final class PreparedMedium {
 
   // ---- the grid of a puff
 
-  private static float[] fill(Medium.Puff p, double time) {
+  static float[] fill(Medium.Puff p, double time) {
     float[] out = new float[WIDE * WIDE * HIGH];
     IntStream.range(0, HIGH)
         .parallel()

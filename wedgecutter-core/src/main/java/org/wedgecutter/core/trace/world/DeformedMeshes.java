@@ -18,6 +18,12 @@ import org.wedgecutter.core.trace.accel.MeshTree;
  * levels for subdivided ones. Safe for use by several threads.
  */
 public final class DeformedMeshes {
+  /** Largest distance of a corner from where it belongs, by the size of the mesh. */
+  static final double CLOSE = 2e-4;
+
+  /** Most parts of the interval. */
+  static final int MOST = 32;
+
   private final Scene scene;
   private final List<MeshTree> atRest;
   private final Map<Long, MeshTree> finer = new ConcurrentHashMap<>();
@@ -32,28 +38,73 @@ public final class DeformedMeshes {
   }
 
   /**
-   * Returns the tree of an entity's mesh while the shutter is open.
+   * Returns the trees of an entity's mesh while the shutter is open: one for a rigid mesh; for one
+   * that deforms, one for each of equal parts of the interval, so many that corners which move
+   * linearly within a part are nowhere farther from where they belong than {@link #CLOSE} of the
+   * mesh's size, or {@link #MOST}.
    *
-   * @param poses of all nodes while the shutter is open
+   * @param motion of all nodes while the shutter is open
    * @param levels of subdivision
    */
-  public MeshTree of(Entity e, ShutterPoses poses, int levels) {
+  public MeshTree[] of(Entity e, ShutterMotion motion, int levels) {
     Deformation d = scene.deformations().get(e.index());
     if (d == null) {
-      return levels == 0
-          ? atRest.get(e.payload())
-          : finer.computeIfAbsent(
-              (long) e.payload() << 8 | levels,
-              k -> new MeshTree(Subdivision.loop(scene.meshes().get(e.payload()), levels)));
+      return new MeshTree[] {rigid(e, levels)};
     }
     Mesh rest = scene.meshes().get(e.payload());
-    int end = poses.moments() - 1;
-    Mesh first = Subdivision.loop(deformed(rest, d, e, poses.at(0), poses.first()), levels);
-    Deformation.Morph morph = d.morph();
-    boolean bends = end > 0 && (d.skin() != null || (morph != null && morph.weights() != null));
-    Mesh last =
-        bends ? Subdivision.loop(deformed(rest, d, e, poses.at(end), poses.last()), levels) : null;
-    return new MeshTree(first, last);
+    if (!motion.deforms(e)) {
+      return new MeshTree[] {new MeshTree(Subdivision.loop(motion.shape(rest, d, e, 0.5), levels))};
+    }
+    int parts = parts(rest, d, e, motion);
+    Mesh[] shapes = new Mesh[parts + 1];
+    for (int k = 0; k <= parts; k++) {
+      shapes[k] = Subdivision.loop(motion.shape(rest, d, e, (double) k / parts), levels);
+    }
+    MeshTree[] out = new MeshTree[parts];
+    for (int k = 0; k < parts; k++) {
+      out[k] = new MeshTree(shapes[k], shapes[k + 1]);
+    }
+    return out;
+  }
+
+  private MeshTree rigid(Entity e, int levels) {
+    return levels == 0
+        ? atRest.get(e.payload())
+        : finer.computeIfAbsent(
+            (long) e.payload() << 8 | levels,
+            k -> new MeshTree(Subdivision.loop(scene.meshes().get(e.payload()), levels)));
+  }
+
+  private static int parts(Mesh rest, Deformation d, Entity e, ShutterMotion motion) {
+    for (int parts = 1; parts < MOST; parts *= 2) {
+      boolean met = true;
+      for (int k = 0; k < parts && met; k++) {
+        float[] a = motion.shape(rest, d, e, (double) k / parts).positions();
+        float[] b = motion.shape(rest, d, e, (k + 1.0) / parts).positions();
+        float[] between = motion.shape(rest, d, e, (k + 0.5) / parts).positions();
+        met = close(a, b, between);
+      }
+      if (met) {
+        return parts;
+      }
+    }
+    return MOST;
+  }
+
+  private static boolean close(float[] a, float[] b, float[] between) {
+    double size = 0;
+    double most = 0;
+    for (int axis = 0; axis < 3; axis++) {
+      float low = Float.POSITIVE_INFINITY;
+      float high = Float.NEGATIVE_INFINITY;
+      for (int i = axis; i < a.length; i += 3) {
+        low = Math.min(low, between[i]);
+        high = Math.max(high, between[i]);
+        most = Math.max(most, Math.abs(0.5 * (a[i] + (double) b[i]) - between[i]));
+      }
+      size = Math.max(size, high - low);
+    }
+    return most <= CLOSE * size;
   }
 
   /** Returns a mesh in its own space as a deformation has it at a time. */

@@ -12,8 +12,9 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 import org.wedgecutter.core.scene.Mesh;
 import org.wedgecutter.core.scene.Scene;
+import org.wedgecutter.core.scene.TimeDigest;
 import org.wedgecutter.core.testing.SceneMaker;
-import org.wedgecutter.core.trace.world.ShutterPoses;
+import org.wedgecutter.core.trace.world.ShutterMotion;
 import org.wedgecutter.core.trace.world.World;
 
 /** The tree finds what trying every triangle finds. */
@@ -39,7 +40,9 @@ public class RayCasterTest {
     List<MeshTree> trees = new ArrayList<>();
     scene.meshes().forEach(m -> trees.add(new MeshTree(m)));
     return new World(
-        scene, e -> trees.get(scene.entities().get(e).payload()), ShutterPoses.of(scene, 0, 0));
+        scene,
+        e -> new MeshTree[] {trees.get(scene.entities().get(e).payload())},
+        ShutterMotion.still(scene, new TimeDigest(scene), 0));
   }
 
   private static Scene scene(long seed) {
@@ -67,9 +70,7 @@ public class RayCasterTest {
         continue;
       }
       float[] c = new float[9];
-      double[] shift = {
-        w.toWorld[0][12 * i + 3], w.toWorld[0][12 * i + 7], w.toWorld[0][12 * i + 11]
-      };
+      double[] shift = {w.toWorld[12 * i + 3], w.toWorld[12 * i + 7], w.toWorld[12 * i + 11]};
       for (int s = 0; s < w.tree[i].mesh.triangles(); s++) {
         w.tree[i].corners(s, 0, c);
         double t = intersect(c, 0, shift, o, d);
@@ -250,7 +251,9 @@ public class RayCasterTest {
   void bothKindsOfArithmeticFindTheSameHitsToTheLastBit(long seed) {
     org.junit.jupiter.api.Assumptions.assumeTrue(VectorSupport.isAvailable());
     World w = world(scene(seed));
-    RayCaster[] casters = {new ScalarRayCaster(w), new VectorRayCaster(w)};
+    RayCaster[] casters = {
+      new ScalarRayCaster(w, new Moment(w)), new VectorRayCaster(w, new Moment(w))
+    };
     Random random = new Random(seed);
     byte[] masks = new byte[w.instances];
     Arrays.fill(masks, (byte) 1);
@@ -334,9 +337,9 @@ public class RayCasterTest {
     Random random = new Random(seed);
     byte[] masks = new byte[w.instances];
     Arrays.fill(masks, (byte) 1);
-    List<RayCaster> casters = new ArrayList<>(List.of(new ScalarRayCaster(w)));
+    List<RayCaster> casters = new ArrayList<>(List.of(new ScalarRayCaster(w, new Moment(w))));
     if (VectorSupport.isAvailable()) {
-      casters.add(new VectorRayCaster(w));
+      casters.add(new VectorRayCaster(w, new Moment(w)));
     }
     Hit hit = new Hit();
     int met = 0;
@@ -365,23 +368,18 @@ public class RayCasterTest {
   void boxesOfTurnedMeshesHoldThemAndLittleMore(long seed) {
     Random random = new Random(seed);
     Mesh mesh = SceneMaker.sphere(1, 24);
-    Scene scene =
-        new SceneMaker()
-            .camera(1, 0, 0, 9)
-            .mesh("/ball", mesh, SceneMaker.matte(1), 0, 0, 0)
-            .scene();
     var turned =
         new org.joml.Matrix4f()
             .translate(3, -2, 1)
             .rotateXYZ(random.nextFloat() * 6, random.nextFloat() * 6, random.nextFloat() * 6)
             .scale(-2, 0.5f, 1);
-    org.joml.Matrix4f[] pose = scene.pose(0);
-    Arrays.fill(pose, turned);
-    MeshTree tree = new MeshTree(mesh);
-    float[] bounds =
-        new World(scene, e -> tree, new ShutterPoses(new org.joml.Matrix4f[][] {pose}, 0, 0))
-            .tree(0)
-            .bounds;
+    MeshTree[][] shapes = {{new MeshTree(mesh)}};
+    float[] toWorld = new float[12];
+    float[] toObject = new float[12];
+    Instances.store(turned, toWorld, 0);
+    Instances.invert(toWorld, toObject, 0);
+    Instances placed = new Instances(shapes, toObject, toWorld, new MotionPath[1]);
+    float[] bounds = placed.tree(0).bounds;
     float[] low = {9e9f, 9e9f, 9e9f};
     float[] high = {-9e9f, -9e9f, -9e9f};
     var at = new org.joml.Vector3f();

@@ -12,10 +12,12 @@ import org.junit.jupiter.params.provider.ValueSource;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.scene.Light;
 import org.wedgecutter.core.scene.Scene;
+import org.wedgecutter.core.scene.TimeDigest;
 import org.wedgecutter.core.testing.SceneMaker;
 import org.wedgecutter.core.testing.Traces;
 import org.wedgecutter.core.trace.Environment;
 import org.wedgecutter.core.trace.PreparedFrame;
+import org.wedgecutter.core.trace.accel.Moment;
 import org.wedgecutter.core.trace.accel.RayCaster;
 import org.wedgecutter.core.trace.accel.RayCasterTest;
 import org.wedgecutter.core.trace.accel.ScalarRayCaster;
@@ -23,7 +25,7 @@ import org.wedgecutter.core.trace.bsdf.SurfaceReader;
 import org.wedgecutter.core.trace.sample.SamplePattern;
 import org.wedgecutter.core.trace.volume.PreparedMedium;
 import org.wedgecutter.core.trace.world.Appearance;
-import org.wedgecutter.core.trace.world.ShutterPoses;
+import org.wedgecutter.core.trace.world.ShutterMotion;
 import org.wedgecutter.core.trace.world.Textures;
 import org.wedgecutter.core.trace.world.World;
 
@@ -59,7 +61,8 @@ class LightTreeTest {
 
   private static Emitters emitters(Scene scene, EnvironmentMap around) {
     World world = RayCasterTest.world(scene);
-    return new Emitters(world, ShutterPoses.of(scene, 0, 0), around, new Appearance(world));
+    return new Emitters(
+        world, ShutterMotion.still(scene, new TimeDigest(scene), 0), around, new Appearance(world));
   }
 
   private static PreparedFrame frame(Scene scene, World world, Emitters emitters) {
@@ -68,7 +71,7 @@ class LightTreeTest {
         emitters,
         emptyEnvironment(),
         new Textures(scene),
-        ShutterPoses.of(scene, 0, 0),
+        ShutterMotion.still(scene, new TimeDigest(scene), 0),
         scene.pose(0),
         scene.pose(0),
         new Appearance(world),
@@ -127,13 +130,14 @@ class LightTreeTest {
   void whatShinesOnAPlaceCanBePicked(long seed) {
     Scene scene = many(seed, 120);
     World world = RayCasterTest.world(scene);
+    Moment moment = new Moment(world);
     Emitters emitters = emitters(scene, emptyEnvironment());
     PreparedFrame frame = frame(scene, world, emitters);
     LightSampler sampler =
         new LightSampler(
-            world,
+            moment,
             emptyEnvironment(),
-            new SurfaceReader(world, frame.appearance(), frame.textures()));
+            new SurfaceReader(world, moment, frame.appearance(), frame.textures()));
     LightPicker picker = new LightPicker(emitters);
     Random random = new Random(seed);
     int shone = 0;
@@ -156,17 +160,18 @@ class LightTreeTest {
   void aRayComesByEveryLightThatItMeets(long seed) {
     Scene scene = many(seed, 200);
     World world = RayCasterTest.world(scene);
+    Moment moment = new Moment(world);
     Emitters emitters = emitters(scene, emptyEnvironment());
     Random random = new Random(seed);
-    RayCaster ray = new ScalarRayCaster(world);
+    RayCaster ray = new ScalarRayCaster(world, moment);
     int[] stack = new int[emitters.tree.depth()];
     int[] met = new int[emitters.all.size()];
     PreparedFrame frame = frame(scene, world, emitters);
     LightSampler sampler =
         new LightSampler(
-            world,
+            moment,
             emptyEnvironment(),
-            new SurfaceReader(world, frame.appearance(), frame.textures()));
+            new SurfaceReader(world, moment, frame.appearance(), frame.textures()));
     int hits = 0;
     for (int k = 0; k < 3000; k++) {
       double a = 2 * Math.PI * random.nextDouble();

@@ -10,6 +10,7 @@ import org.junit.jupiter.params.provider.ValueSource;
 import org.wedgecutter.core.scene.Medium;
 import org.wedgecutter.core.scene.Rgb;
 import org.wedgecutter.core.scene.Scene;
+import org.wedgecutter.core.scene.TimeDigest;
 import org.wedgecutter.core.testing.SceneMaker;
 import org.wedgecutter.core.trace.CameraView;
 import org.wedgecutter.core.trace.Environment;
@@ -17,7 +18,7 @@ import org.wedgecutter.core.trace.SceneTracer;
 import org.wedgecutter.core.trace.accel.RayCaster;
 import org.wedgecutter.core.trace.bsdf.RoughGlass;
 import org.wedgecutter.core.trace.bsdf.Sheen;
-import org.wedgecutter.core.trace.world.ShutterPoses;
+import org.wedgecutter.core.trace.world.ShutterMotion;
 import org.wedgecutter.core.trace.world.World;
 
 /** Media by themselves, glass at a facet, and where pixels lie. */
@@ -25,7 +26,9 @@ class PreparedMediumTest {
   private static final Scene EMPTY = new SceneMaker().camera(0.6, 0, 1, 5).scene();
 
   private static RayCaster ray(double x, double y, double z, double dx, double dy, double dz) {
-    RayCaster r = RayCaster.of(new World(EMPTY, e -> null, ShutterPoses.of(EMPTY, 0, 0)));
+    RayCaster r =
+        RayCaster.of(
+            new World(EMPTY, e -> null, ShutterMotion.still(EMPTY, new TimeDigest(EMPTY), 0)));
     double length = Math.sqrt(dx * dx + dy * dy + dz * dz);
     r.ray(
         (float) x,
@@ -37,6 +40,10 @@ class PreparedMediumTest {
     return r;
   }
 
+  private static MediumAt at(PreparedMedium medium) {
+    return new MediumAt(medium);
+  }
+
   private static Medium falling(double density, double height) {
     return new Medium("m", true, (float) density, Rgb.WHITE, 0, Rgb.BLACK, (float) height, 0, null);
   }
@@ -45,7 +52,7 @@ class PreparedMediumTest {
   @ValueSource(doubles = {-1, -0.3, -1e-7, 0, 0.2, 0.9})
   void theDistanceOfADepthIsTheInverseOfTheDepthOfADistance(double up) {
     for (double height : new double[] {0, 0.4, 3}) {
-      PreparedMedium m = new PreparedMedium(0, falling(0.7, height), new Matrix4f(), 0);
+      MediumAt m = at(new PreparedMedium(0, falling(0.7, height), new Matrix4f(), 0));
       RayCaster r = ray(0, 0.5, 0, 1, up, 0.3);
       for (float t : new float[] {0.1f, 0.7f, 2}) {
         float depth = m.depth(r, 0.05f, t);
@@ -57,7 +64,7 @@ class PreparedMediumTest {
 
   @Test
   void depthIsTheIntegralOfDensity() {
-    PreparedMedium m = new PreparedMedium(0, falling(0.9, 0.7), new Matrix4f(), 0);
+    MediumAt m = at(new PreparedMedium(0, falling(0.9, 0.7), new Matrix4f(), 0));
     // from below the base to above it
     RayCaster r = ray(0, -1, 0, 0.4, 1, 0);
     double sum = 0;
@@ -72,17 +79,16 @@ class PreparedMediumTest {
   @Test
   void boxesAreEnteredWhereTheyStand() {
     Medium box = SceneMaker.haze(1, 1);
-    PreparedMedium m =
-        new PreparedMedium(0, box, new Matrix4f().translate(2, 0, 0).scale(1, 2, 4), 0);
-    PreparedMedium.Part part = new PreparedMedium.Part();
-    assertThat(m.enter(ray(0, 0, 0, 1, 0, 0), 0, 100, part)).isTrue();
-    assertThat(part.from).isCloseTo(1.5f, within(1e-5f));
-    assertThat(part.to).isCloseTo(2.5f, within(1e-5f));
-    assertThat(m.enter(ray(2, 0, 0, 0, 0, 1), 0, 100, part)).as("from within").isTrue();
-    assertThat(part.from).isZero();
-    assertThat(part.to).isCloseTo(2, within(1e-5f));
-    assertThat(m.enter(ray(0, 3, 0, 1, 0, 0), 0, 100, part)).isFalse();
-    assertThat(m.enter(ray(0, 0, 0, 1, 0, 0), 0, 1, part)).as("ends before").isFalse();
+    MediumAt m =
+        at(new PreparedMedium(0, box, new Matrix4f().translate(2, 0, 0).scale(1, 2, 4), 0));
+    assertThat(m.enter(ray(0, 0, 0, 1, 0, 0), 0, 100)).isTrue();
+    assertThat(m.from).isCloseTo(1.5f, within(1e-5f));
+    assertThat(m.to).isCloseTo(2.5f, within(1e-5f));
+    assertThat(m.enter(ray(2, 0, 0, 0, 0, 1), 0, 100)).as("from within").isTrue();
+    assertThat(m.from).isZero();
+    assertThat(m.to).isCloseTo(2, within(1e-5f));
+    assertThat(m.enter(ray(0, 3, 0, 1, 0, 0), 0, 100)).isFalse();
+    assertThat(m.enter(ray(0, 0, 0, 1, 0, 0), 0, 1)).as("ends before").isFalse();
   }
 
   @ParameterizedTest
@@ -104,19 +110,19 @@ class PreparedMediumTest {
 
   @Test
   void aPuffIsTheSameEachTimeAndRises() {
-    PreparedMedium a = new PreparedMedium(0, SceneMaker.puff(3, 1), new Matrix4f(), 0.25);
-    PreparedMedium b = new PreparedMedium(0, SceneMaker.puff(3, 1), new Matrix4f(), 0.25);
-    PreparedMedium later = new PreparedMedium(0, SceneMaker.puff(3, 1), new Matrix4f(), 0.5);
+    MediumAt a = at(new PreparedMedium(0, SceneMaker.puff(3, 1), new Matrix4f(), 0.25));
+    MediumAt b = at(new PreparedMedium(0, SceneMaker.puff(3, 1), new Matrix4f(), 0.25));
+    MediumAt later = at(new PreparedMedium(0, SceneMaker.puff(3, 1), new Matrix4f(), 0.5));
     RayCaster r = ray(0, -0.4, 0, 0, 1, 0.02);
     double changed = 0;
     for (int i = 0; i < 50; i++) {
       float t = i * 0.016f;
       assertThat(b.density(r, t)).isEqualTo(a.density(r, t));
-      assertThat(a.density(r, t)).isBetween(0f, a.majorant());
+      assertThat(a.density(r, t)).isBetween(0f, a.of.majorant());
       changed += Math.abs(later.density(r, t) - a.density(r, t));
     }
     assertThat(changed).isGreaterThan(0.1);
-    assertThat(a.hasClosedForm()).isFalse();
+    assertThat(a.of.hasClosedForm()).isFalse();
   }
 
   @Test
