@@ -86,6 +86,7 @@ final class ProveCommand implements Callable<Integer> {
         proof.causes(),
         new Traced(
             proof.rendered().invalidSamples(),
+            proof.rendered().cutShort(),
             pairs(shot.resolve(chosen), proof.rendered().interplay())));
   }
 
@@ -93,9 +94,10 @@ final class ProveCommand implements Callable<Integer> {
    * What only a trace tells.
    *
    * @param invalid samples that were left out because a value was NaN, infinite or negative
+   * @param cutShort walks through media that took too many steps
    * @param interplay the pairs of layers that do most to one another
    */
-  private record Traced(long invalid, List<Pair> interplay) {}
+  private record Traced(long invalid, long cutShort, List<Pair> interplay) {}
 
   /** How much the objects of one layer do to the light of another, as a share of it. */
   private record Pair(String of, String by, double share) {}
@@ -151,6 +153,7 @@ final class ProveCommand implements Callable<Integer> {
       List<Joined> layers,
       List<Reason> causes,
       @JsonInclude(JsonInclude.Include.NON_NULL) @Nullable Long invalidSamples,
+      @JsonInclude(JsonInclude.Include.NON_NULL) @Nullable Long cutShort,
       @JsonInclude(JsonInclude.Include.NON_NULL) @Nullable List<Influence> interplay) {}
 
   private int tell(
@@ -174,6 +177,7 @@ final class ProveCommand implements Callable<Integer> {
                 .toList(),
             causes.stream().map(ProveCommand::reason).toList(),
             traced == null ? null : traced.invalid(),
+            traced == null ? null : traced.cutShort(),
             traced == null
                 ? null
                 : traced.interplay().stream()
@@ -213,6 +217,9 @@ final class ProveCommand implements Callable<Integer> {
     }
     if (traced != null) {
       o.printf("  invalid samples (NaN, infinite or negative): %d%n", traced.invalid());
+      if (traced.cutShort() > 0) {
+        o.printf("  walks through media that were cut short: %d%n", traced.cutShort());
+      }
       traced.interplay().stream()
           .limit(6)
           .forEach(p ->

@@ -90,7 +90,8 @@ final class RenderCommand implements Callable<Integer> {
       List<Traced> classes,
       List<Written> files,
       long peakBytes,
-      long invalidSamples) {}
+      long invalidSamples,
+      long cutShort) {}
 
   @Override
   public Integer call() throws Exception {
@@ -120,6 +121,10 @@ final class RenderCommand implements Callable<Integer> {
           o.printf("%d files in %s, %.1f s%n", delivery.files().size(), folder, seconds);
           for (RenderedFrame.ClassTime c : renderer.classes()) {
             o.printf("  one trace, %.1f s: %s%n", c.seconds(), String.join(", ", c.layers()));
+          }
+          if (renderer.cutShort() > 0) {
+            o.printf(
+                "  %d walks through media were cut short: too many steps%n", renderer.cutShort());
           }
         });
     return Commands.FINE;
@@ -181,6 +186,7 @@ final class RenderCommand implements Callable<Integer> {
             .flatMap(frame -> delivery.shown(frame).stream().map(f -> written(f, frame)))
             .toList(),
         renderer.peakBytes(),
-        renderer.invalidSamples());
+        renderer.invalidSamples(),
+        renderer.cutShort());
   }
 }

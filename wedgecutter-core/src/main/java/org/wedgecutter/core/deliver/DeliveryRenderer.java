@@ -57,6 +57,7 @@ public final class DeliveryRenderer {
   private final List<RenderedFrame.ClassTime> classes = new ArrayList<>();
   private long peakBytes;
   private long invalidSamples;
+  private long cutShort;
 
   /** The layers that are rendered at each frame, by index; frames in the order of rendering. */
   private final Map<Integer, BitSet> units = new LinkedHashMap<>();
@@ -213,6 +214,11 @@ public final class DeliveryRenderer {
     return invalidSamples;
   }
 
+  /** Returns how many walks through media were cut short, because they took too many steps. */
+  public long cutShort() {
+    return cutShort;
+  }
+
   /** Renders and returns the delivery. */
   public Delivery run(Progress progress) throws IOException {
     Delivery delivery = start();
@@ -234,8 +240,8 @@ public final class DeliveryRenderer {
 
   /**
    * Returns the parts that a frame is rendered in, from the top: bands, so that sums and files take
-   * no more memory than a band's, however large the frame. What is filtered looks at its
-   * neighbours, and layers of sizes of their own have other lines: they are rendered whole.
+   * no more memory than a band's, however large the frame. Layers of sizes of their own have other
+   * lines: such frames are rendered whole.
    */
   private List<Region> bands(int frame) {
     Region all = order.settings().region();
@@ -247,7 +253,7 @@ public final class DeliveryRenderer {
             .anyMatch(own ->
                 own.width(settings.width()) != settings.width()
                     || own.height(settings.height()) != settings.height());
-    if (sized || settings.separately() || resolved.asked().filters()) {
+    if (sized || settings.separately()) {
       return List.of(all);
     }
     List<Region> out = new ArrayList<>();
@@ -323,6 +329,7 @@ public final class DeliveryRenderer {
   private void addTimes(RenderedFrame rendered) {
     peakBytes = Math.max(peakBytes, rendered.bytes());
     invalidSamples += rendered.invalidSamples();
+    cutShort += rendered.cutShort();
     for (RenderedFrame.ClassTime time : rendered.classes()) {
       int at = -1;
       for (int i = 0; i < classes.size(); i++) {

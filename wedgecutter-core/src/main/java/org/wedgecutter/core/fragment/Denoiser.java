@@ -1,7 +1,11 @@
 package org.wedgecutter.core.fragment;
 
+import java.util.Arrays;
 import java.util.List;
 import java.util.stream.IntStream;
+import org.jspecify.annotations.Nullable;
+import org.wedgecutter.core.image.Region;
+import org.wedgecutter.core.resolve.EntitySet;
 
 /**
  * Filters noise so that layers still add up exactly.
@@ -13,6 +17,11 @@ import java.util.stream.IntStream;
  * for one another. What it cannot tell from noise is detail of the light itself: edges of shadows
  * are softened over the filter's width.
  *
+ * <p>A pixel looks {@link #MARGIN} pixels to each side, so a part of a picture that was traced with
+ * that margin is filtered to the very bits of the whole. Weights of small pictures are kept; of
+ * others they are found line by line each time, so that memory does not grow with 121 numbers per
+ * pixel.
+ *
  * <p>Source of the form of the weights: C. Tomasi and R. Manduchi, "Bilateral Filtering for Gray
  * and Color Images", 1998; E. Eisemann and F. Durand, "Flash Photography Enhancement via Intrinsic
  * Relighting", 2004 (weights from another picture).
@@ -21,62 +30,103 @@ public final class Denoiser {
   /** Pixels to each side. */
   static final int RADIUS = 5;
 
+  /** Pixels to each side that the result of a pixel depends on: neighbours, and their slopes. */
+  public static final int MARGIN = RADIUS + 1;
+
+  /** Most pixels of which weights are kept. */
+  private static final int KEPT = 1 << 19;
+
   private static final int DATA = FragmentSums.DATA;
   private static final int SIDE = 2 * RADIUS + 1;
+  private static final int AREA = SIDE * SIDE;
 
   private final int width;
   private final int height;
 
-  /** Weight of each neighbour of each pixel; they add up to 1. */
-  private final float[] weights;
+  private final float[] data;
+  private final int[] dominant;
+  private final float[] cover;
+
+  /** Weight of each neighbour of each pixel, which add up to 1; null where they are not kept. */
+  private final float @Nullable [] weights;
 
   /**
-   * @param data of the uncut frame, as {@link FragmentSums#data} has them
+   * @param data of the uncut frame, as {@link FragmentSums#data} has them; not copied
    * @param dominant the dominant entity of each pixel
    * @param cover its coverage, 0 to 1
    */
   public Denoiser(int width, int height, float[] data, int[] dominant, float[] cover) {
+    this(width, height, data, dominant, cover, KEPT);
+  }
+
+  Denoiser(int width, int height, float[] data, int[] dominant, float[] cover, int kept) {
     this.width = width;
     this.height = height;
-    weights = new float[SIDE * SIDE * width * height];
+    this.data = data;
+    this.dominant = dominant;
+    this.cover = cover;
+    if ((long) width * height > kept) {
+      weights = null;
+      return;
+    }
+    float[] all = new float[AREA * width * height];
     IntStream.range(0, height)
         .parallel()
         .forEach(y -> {
           for (int x = 0; x < width; x++) {
-            weigh(x, y, data, dominant, cover);
+            weigh(x, y, all, AREA * (y * width + x));
           }
         });
+    weights = all;
   }
 
   /**
    * Returns a filter for pictures of another size than the uncut frame's: each of their pixels is
-   * judged by the nearest of its.
+   * judged by the nearest of its, in the whole frames, whatever part of them is there.
    *
-   * @param data of the uncut frame, {@code fromWidth} by {@code fromHeight}
+   * @param uncut the uncut frame's sums
+   * @param view of the uncut frame in them
+   * @param entities all
+   * @param frameWidth width of the other pictures' whole frame
+   * @param frameHeight its height
+   * @param part which part of it there is
    */
   static Denoiser of(
-      int fromWidth,
-      int fromHeight,
-      float[] data,
-      int[] dominant,
-      float[] cover,
-      int width,
-      int height) {
-    if (width == fromWidth && height == fromHeight) {
+      FragmentSums uncut,
+      int view,
+      EntitySet entities,
+      int frameWidth,
+      int frameHeight,
+      Region part) {
+    float[] data = uncut.data(view, entities);
+    int[] dominant = uncut.dominant(view);
+    float[] cover = uncut.foremostCover(view);
+    Region from = uncut.region();
+    int width = part.width();
+    int height = part.height();
+    if (frameWidth == uncut.frameWidth()
+        && frameHeight == uncut.frameHeight()
+        && part.equals(from)) {
       return new Denoiser(width, height, data, dominant, cover);
     }
     float[] nextData = new float[DATA * width * height];
-    int[] nextForemost = new int[width * height];
+    int[] nextDominant = new int[width * height];
     float[] nextCover = new float[width * height];
-    for (int p = 0; p < nextForemost.length; p++) {
-      int x = p % width * fromWidth / width;
-      int y = p / width * fromHeight / height;
-      int q = y * fromWidth + x;
+    for (int p = 0; p < nextDominant.length; p++) {
+      int x = nearest(part.x() + p % width, frameWidth, uncut.frameWidth()) - from.x();
+      int y = nearest(part.y() + p / width, frameHeight, uncut.frameHeight()) - from.y();
+      int q =
+          Math.clamp(y, 0, from.height() - 1) * from.width() + Math.clamp(x, 0, from.width() - 1);
       System.arraycopy(data, DATA * q, nextData, DATA * p, DATA);
-      nextForemost[p] = dominant[q];
+      nextDominant[p] = dominant[q];
       nextCover[p] = cover[q];
     }
-    return new Denoiser(width, height, nextData, nextForemost, nextCover);
+    return new Denoiser(width, height, nextData, nextDominant, nextCover);
+  }
+
+  /** The pixel of a frame of another size at the middle of a pixel. */
+  static int nearest(int pixel, int of, int in) {
+    return (int) ((2L * pixel + 1) * in / (2L * of));
   }
 
   /** Whether it fits pictures of a size. */
@@ -84,12 +134,13 @@ public final class Denoiser {
     return width == ofWidth && height == ofHeight;
   }
 
-  private void weigh(int x, int y, float[] data, int[] dominant, float[] cover) {
+  /** Writes the weights of a pixel's neighbours. */
+  private void weigh(int x, int y, float[] weights, int at) {
     int p = y * width + x;
-    int at = SIDE * SIDE * p;
-    float slope = slope(x, y, data, dominant);
+    Arrays.fill(weights, at, at + AREA, 0);
+    float slope = slope(x, y);
     double sum = 0;
-    for (int k = 0; k < SIDE * SIDE; k++) {
+    for (int k = 0; k < AREA; k++) {
       int dx = k % SIDE - RADIUS;
       int dy = k / SIDE - RADIUS;
       int u = x + dx;
@@ -121,13 +172,13 @@ public final class Denoiser {
       weights[at + k] = w;
       sum += w;
     }
-    for (int k = 0; k < SIDE * SIDE; k++) {
+    for (int k = 0; k < AREA; k++) {
       weights[at + k] /= (float) sum;
     }
   }
 
   /** Slope of depth: its change from a pixel to the next on the same entity. */
-  private float slope(int x, int y, float[] data, int[] dominant) {
+  private float slope(int x, int y) {
     int p = y * width + x;
     float most = 0;
     for (int k = 0; k < 4; k++) {
@@ -157,10 +208,16 @@ public final class Denoiser {
     IntStream.range(0, height)
         .parallel()
         .forEach(y -> {
+          float[] kept = weights;
+          float[] weighed = kept == null ? new float[AREA] : kept;
           for (int x = 0; x < width; x++) {
             int p = y * width + x;
+            int at = kept == null ? 0 : AREA * p;
+            if (kept == null) {
+              weigh(x, y, weighed, 0);
+            }
             for (int c : channels) {
-              float mean = mean(before, stride, c, x, y);
+              float mean = mean(weighed, at, before, stride, c, x, y);
               float own = before[stride * p + c];
               values[stride * p + c] = own + share * (mean - own);
             }
@@ -168,8 +225,7 @@ public final class Denoiser {
         });
   }
 
-  private float mean(float[] values, int stride, int c, int x, int y) {
-    int at = SIDE * SIDE * (y * width + x);
+  private float mean(float[] weights, int at, float[] values, int stride, int c, int x, int y) {
     float sum = 0;
     for (int dy = -RADIUS; dy <= RADIUS; dy++) {
       int v = y + dy;

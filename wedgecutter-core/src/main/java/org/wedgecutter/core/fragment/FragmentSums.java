@@ -1,5 +1,6 @@
 package org.wedgecutter.core.fragment;
 
+import java.util.concurrent.atomic.AtomicLong;
 import java.util.concurrent.locks.ReentrantLock;
 import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
@@ -292,9 +293,16 @@ public final class FragmentSums {
   }
 
   private final Interplay interplay = new Interplay();
+  private final AtomicLong cutShort = new AtomicLong();
 
-  /** Adds the interplay found by one thread. */
-  void found(@Nullable Interplay part) {
+  /** Returns how many walks through media were cut short, because they took too many steps. */
+  public long cutShort() {
+    return cutShort.get();
+  }
+
+  /** Adds the interplay found by one thread, and the walks that it cut short. */
+  void found(@Nullable Interplay part, long walks) {
+    cutShort.addAndGet(walks);
     if (part != null) {
       synchronized (interplay) {
         interplay.add(part);

@@ -83,7 +83,7 @@ public final class FrameTrace {
               if (unit / sums.size() < sum.tileCount()) {
                 if (workers[s] != null && workers[s].outdated()) {
                   rays.addAndGet(workers[s].rays());
-                  sum.found(interplays[s]);
+                  sum.found(interplays[s], workers[s].cutShort());
                   workers[s] = null;
                 }
                 if (workers[s] == null) {
@@ -112,7 +112,7 @@ public final class FrameTrace {
           for (int s = 0; s < workers.length; s++) {
             if (workers[s] != null) {
               rays.addAndGet(workers[s].rays());
-              sums.get(s).found(interplays[s]);
+              sums.get(s).found(interplays[s], workers[s].cutShort());
             }
           }
         };

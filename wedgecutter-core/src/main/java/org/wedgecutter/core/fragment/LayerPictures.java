@@ -17,6 +17,7 @@ import org.wedgecutter.core.resolve.EntitySet;
 import org.wedgecutter.core.resolve.ResolvedLayer;
 import org.wedgecutter.core.resolve.ResolvedShot;
 import org.wedgecutter.core.trace.LightSplit;
+import org.wedgecutter.core.trace.Plane;
 import org.wedgecutter.core.trace.TraceJob;
 
 /** Makes the pictures of layers from the sums of traces. Cheap: nothing is traced. */
@@ -30,6 +31,12 @@ public final class LayerPictures {
   private final List<FragmentSums> sums;
   private final @Nullable Stage stage;
   private @Nullable Denoiser denoiser;
+
+  /** What pictures show of what the sums hold; null for all of it. */
+  private final @Nullable Part part;
+
+  /** A part of a frame of a size, which the sums hold with a margin. */
+  public record Part(Region region, int frameWidth, int frameHeight) {}
 
   /**
    * @param shot what every layer is
@@ -45,6 +52,20 @@ public final class LayerPictures {
    */
   public LayerPictures(
       ResolvedShot shot, JobPlan jobs, List<FragmentSums> sums, @Nullable Stage stage) {
+    this(shot, jobs, sums, stage, null);
+  }
+
+  /**
+   * @param part what the pictures show; the sums may hold more, for a filter that looks at
+   *     neighbours
+   */
+  public LayerPictures(
+      ResolvedShot shot,
+      JobPlan jobs,
+      List<FragmentSums> sums,
+      @Nullable Stage stage,
+      @Nullable Part part) {
+    this.part = part;
     this.shot = shot;
     this.jobs = jobs;
     this.planned = jobs.jobs();
@@ -71,6 +92,39 @@ public final class LayerPictures {
     return sumsOf(source).job().split();
   }
 
+  /** The part of some sums that pictures show, in their own pixels. */
+  private Region shown(FragmentSums of) {
+    Region held = of.region();
+    if (part == null) {
+      return Region.whole(held.width(), held.height());
+    }
+    Region own =
+        part.region.scaled(of.frameWidth(), of.frameHeight(), part.frameWidth, part.frameHeight);
+    return new Region(own.x() - held.x(), own.y() - held.y(), own.width(), own.height());
+  }
+
+  private Picture shown(Picture p, JobPlan.Source source) {
+    return p.cropped(shown(sumsOf(source)));
+  }
+
+  private PassPicture shown(PassPicture p, FragmentSums of) {
+    Region own = shown(of);
+    if (own.width() == of.width() && own.height() == of.height()) {
+      return p;
+    }
+    int stride = p.channels().size();
+    float[] values = new float[stride * own.width() * own.height()];
+    for (int y = 0; y < own.height(); y++) {
+      System.arraycopy(
+          p.values(),
+          stride * ((own.y() + y) * of.width() + own.x()),
+          values,
+          stride * y * own.width(),
+          stride * own.width());
+    }
+    return new PassPicture(p.name(), p.channels(), values, p.exact());
+  }
+
   private Picture picture(JobPlan.Source source, EntitySet entities) {
     return sumsOf(source).picture(viewOf(source), entities);
   }
@@ -84,7 +138,8 @@ public final class LayerPictures {
   /** Returns the uncut frame. */
   public Picture uncut() {
     Picture out = light(jobs.uncut(), shot.all(), plateCaught());
-    return withPlate(filtered(out, shot.asked().denoise()), jobs.uncut(), shot.all());
+    Picture filtered = filtered(out, jobs.uncut(), shot.asked().denoise());
+    return shown(withPlate(filtered, jobs.uncut(), shot.all()), jobs.uncut());
   }
 
   /** The traced light of some entities, not of what shows the plate; with what is caught. */
@@ -153,12 +208,13 @@ public final class LayerPictures {
 
   /** Returns the plate as it lies behind the uncut frame, or null if there is none. */
   public @Nullable Picture plate() {
-    return shot.asked().plate() == null ? null : plate(sumsOf(jobs.uncut()));
+    return shot.asked().plate() == null ? null : shown(plate(sumsOf(jobs.uncut())), jobs.uncut());
   }
 
   /** Returns the dominant entity of a pixel of the uncut frame, or -1. */
   public int dominant(int x, int y) {
-    return sumsOf(jobs.uncut()).dominant(viewOf(jobs.uncut()), x, y);
+    Region own = shown(sumsOf(jobs.uncut()));
+    return sumsOf(jobs.uncut()).dominant(viewOf(jobs.uncut()), own.x() + x, own.y() + y);
   }
 
   /** Returns the dominant entity of each pixel of the uncut frame, or -1. */
@@ -176,6 +232,11 @@ public final class LayerPictures {
     return sums.stream().mapToLong(FragmentSums::invalidSamples).sum();
   }
 
+  /** Returns how many walks through media were cut short, because they took too many steps. */
+  public long cutShort() {
+    return sums.stream().mapToLong(FragmentSums::cutShort).sum();
+  }
+
   /** Returns the share of the uncut frame that each entity covers. */
   public double[] coverage() {
     return sumsOf(jobs.uncut()).coverage(viewOf(jobs.uncut()));
@@ -185,23 +246,27 @@ public final class LayerPictures {
 
   /** Returns the picture of a layer. */
   public Picture layer(int index) {
+    return shown(whole(index), jobs.layer(index));
+  }
+
+  private Picture whole(int index) {
     ResolvedLayer layer = shot.layers().get(index);
     Picture seen = light(jobs.layer(index), layer.seen(), null);
     CatcherSpec catcher = layer.catcher();
     double amount = shot.asked().denoise(index);
     if (catcher == null) {
-      return withPlate(filtered(seen, amount), jobs.layer(index), layer.seen());
+      return withPlate(filtered(seen, jobs.layer(index), amount), jobs.layer(index), layer.seen());
     }
     Picture caught = caught(index, catcher);
     if (layer.seen().isEmpty() || catcher.output().join() == Join.TIMES) {
       // a ratio of a layer that also shows something cannot be one picture: Seen entities are left
       // out
-      return filtered(caught, amount);
+      return filtered(caught, jobs.layer(index), amount);
     }
     for (int i = 0; i < seen.rgba().length; i++) {
       seen.rgba()[i] += caught.rgba()[i];
     }
-    return withPlate(filtered(seen, amount), jobs.layer(index), layer.seen());
+    return withPlate(filtered(seen, jobs.layer(index), amount), jobs.layer(index), layer.seen());
   }
 
   private Picture caught(int index, CatcherSpec catcher) {
@@ -245,7 +310,7 @@ public final class LayerPictures {
         splitOf(without),
         picture(with, catcher.surfaces()),
         catcher.tuning(),
-        reach == null ? null : reach(reach, catcher.casters(), sumsOf(with)),
+        reach == null ? null : reach(reach, catcher, sumsOf(with)),
         catcher.lights() == null ? null : places(catcher, catcher.lights(), splitOf(with)));
   }
 
@@ -276,44 +341,41 @@ public final class LayerPictures {
     if (catcher == null || reach == null) {
       return out;
     }
-    double[] given = reach.centre();
-    double[] centre = given == null ? stage().foot(catcher.casters()) : given;
+    Plane plane = plane(reach, catcher);
     FragmentSums of = sumsOf(jobs.layer(index));
     var view = stage().view(of.frameWidth(), of.frameHeight());
-    double cos = Math.cos(Math.toRadians(reach.turn()));
-    double sin = Math.sin(Math.toRadians(reach.turn()));
     for (int k = 0; k < OUTLINE; k++) {
       double angle = 2 * Math.PI * k / OUTLINE;
       double a = share * reach.across() * Math.cos(angle);
       double b = share * reach.along() * Math.sin(angle);
       double[] pixel = new double[2];
-      double[] place = {centre[0] + cos * a + sin * b, centre[1], centre[2] - sin * a + cos * b};
-      if (view.project(place, pixel)) {
+      if (view.project(plane.place(a, b), pixel)) {
         out.add(pixel);
       }
     }
     return out;
   }
 
-  private float[] reach(CatcherTuning.Reach reach, EntitySet casters, FragmentSums of) {
-    double[] given = reach.centre();
-    double[] centre = given == null ? stage().foot(casters) : given;
+  /** The plane in which a reach lies, about its centre, its axes turned as the reach is. */
+  private Plane plane(CatcherTuning.Reach reach, CatcherSpec catcher) {
+    double size = Math.max(reach.across(), reach.along());
+    return stage()
+        .plane(catcher.surfaces(), catcher.casters(), reach.centre(), size)
+        .turned(reach.turn());
+  }
+
+  private float[] reach(CatcherTuning.Reach reach, CatcherSpec catcher, FragmentSums of) {
+    Plane plane = plane(reach, catcher);
     var view = stage().view(of.frameWidth(), of.frameHeight());
     Region r = of.region();
     float[] out = new float[r.width() * r.height()];
     double[] place = new double[2];
-    double cos = Math.cos(Math.toRadians(reach.turn()));
-    double sin = Math.sin(Math.toRadians(reach.turn()));
     for (int p = 0; p < out.length; p++) {
       int x = r.x() + p % r.width();
       int y = r.y() + p / r.width();
-      if (view.onLevel(x, y, centre[1], place)) {
-        double dx = place[0] - centre[0];
-        double dz = place[1] - centre[2];
-        double a = (cos * dx - sin * dz) / reach.across();
-        double b = (sin * dx + cos * dz) / reach.along();
-        double out1 = 1 - Math.hypot(a, b);
-        double t = reach.soft() > 0 ? out1 / reach.soft() : out1 > 0 ? 1 : 0;
+      if (view.onPlane(x, y, plane, place)) {
+        double inside = 1 - Math.hypot(place[0] / reach.across(), place[1] / reach.along());
+        double t = reach.soft() > 0 ? inside / reach.soft() : inside > 0 ? 1 : 0;
         t = Math.max(0, Math.min(1, t));
         out[p] = (float) (t * t * (3 - 2 * t));
       }
@@ -337,28 +399,25 @@ public final class LayerPictures {
 
   // ---- noise
 
-  private Picture filtered(Picture p, double amount) {
+  private Picture filtered(Picture p, JobPlan.Source source, double amount) {
     if (amount > 0) {
-      denoiser(p.width(), p.height()).filter(p.rgba(), 4, COLOURS, amount);
+      denoiser(sumsOf(source)).filter(p.rgba(), 4, COLOURS, amount);
     }
     return p;
   }
 
-  /** The filter for pictures of a size: that of the uncut frame, or one looking at it enlarged. */
-  private synchronized Denoiser denoiser(int width, int height) {
+  /** The filter for pictures of some sums: that of the uncut frame, or one of another size. */
+  private synchronized Denoiser denoiser(FragmentSums of) {
     Denoiser made = denoiser;
-    if (made == null || !made.is(width, height)) {
-      FragmentSums uncut = sumsOf(jobs.uncut());
-      int view = viewOf(jobs.uncut());
+    if (made == null || !made.is(of.width(), of.height())) {
       made =
           Denoiser.of(
-              uncut.width(),
-              uncut.height(),
-              uncut.data(view, shot.all()),
-              uncut.dominant(view),
-              uncut.foremostCover(view),
-              width,
-              height);
+              sumsOf(jobs.uncut()),
+              viewOf(jobs.uncut()),
+              shot.all(),
+              of.frameWidth(),
+              of.frameHeight(),
+              of.region());
       denoiser = made;
     }
     return made;
@@ -463,7 +522,7 @@ public final class LayerPictures {
       List<PassPicture> out = new ArrayList<>(made.light());
       if (denoise > 0) {
         for (PassPicture pass : out) {
-          denoiser(of.width(), of.height()).filter(pass.values(), 3, COLOURS, denoise);
+          denoiser(of).filter(pass.values(), 3, COLOURS, denoise);
         }
       }
       if (!showing.isEmpty() && chosen.test("plate")) {
@@ -474,7 +533,7 @@ public final class LayerPictures {
           .flatMap(m -> m.pictures().stream())
           .filter(p -> chosen.test(p.title()))
           .forEach(out::add);
-      return out;
+      return out.stream().map(p -> shown(p, of)).toList();
     }
 
     Map<String, String> idHeader() {

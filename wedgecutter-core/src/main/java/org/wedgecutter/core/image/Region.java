@@ -26,6 +26,15 @@ public record Region(int x, int y, int width, int height) {
     return (long) x + width <= frameWidth && (long) y + height <= frameHeight;
   }
 
+  /** Returns it with a margin to each side, as far as the frame goes. */
+  public Region grown(int margin, int frameWidth, int frameHeight) {
+    int left = Math.max(0, x - margin);
+    int top = Math.max(0, y - margin);
+    int right = Math.min(frameWidth, x + width + margin);
+    int bottom = Math.min(frameHeight, y + height + margin);
+    return new Region(left, top, right - left, bottom - top);
+  }
+
   /** Returns the part of a frame of another size that covers the same: grown to whole pixels. */
   public Region scaled(int toWidth, int toHeight, int fromWidth, int fromHeight) {
     if (toWidth == fromWidth && toHeight == fromHeight) {

@@ -34,6 +34,7 @@ import org.wedgecutter.core.scene.SceneCamera;
 import org.wedgecutter.core.scene.files.SceneFiles;
 import org.wedgecutter.core.trace.CameraView;
 import org.wedgecutter.core.trace.Environment;
+import org.wedgecutter.core.trace.Plane;
 import org.wedgecutter.core.trace.SceneTracer;
 import org.wedgecutter.exr.Compression;
 
@@ -234,8 +235,9 @@ public record LoadedShot(
       }
 
       @Override
-      public double[] foot(EntitySet entities) {
-        return placed().foot(entities);
+      public Plane plane(
+          EntitySet surfaces, EntitySet things, double @Nullable [] given, double size) {
+        return placed().plane(surfaces, things, given, size);
       }
     };
   }

@@ -8,6 +8,7 @@ import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.DoubleConsumer;
 import java.util.function.IntPredicate;
 import org.jspecify.annotations.Nullable;
+import org.wedgecutter.core.fragment.Denoiser;
 import org.wedgecutter.core.fragment.FragmentSums;
 import org.wedgecutter.core.fragment.FrameTrace;
 import org.wedgecutter.core.fragment.JobPlan;
@@ -182,13 +183,22 @@ public final class FrameRenderer {
       whole = work.trace(new JobPlan(resolved, none, true, c -> false), none, true);
     }
     return new RenderedFrame(
-        pictures, whole, work.times, work.rays, work.bytes, work.invalidSamples, work.interplay);
+        pictures,
+        whole,
+        work.times,
+        work.rays,
+        work.bytes,
+        work.invalidSamples,
+        work.cutShort,
+        work.interplay);
   }
 
   /** The traces of one frame, one after another. */
   private final class Work {
     private final int frame;
     private final Region region;
+    private final LayerPictures.Part part;
+    private long cutShort;
     private final ResolvedShot resolved;
     private final Map<Integer, SceneTracer.Frame> scenes;
     private final DoubleConsumer progress;
@@ -202,7 +212,12 @@ public final class FrameRenderer {
 
     Work(int frame, Region region, ResolvedShot resolved, DoubleConsumer progress, int groups) {
       this.frame = frame;
-      this.region = region;
+      this.part = new LayerPictures.Part(region, settings.width, settings.height);
+      // what is filtered looks at its neighbours
+      this.region =
+          resolved.asked().filters()
+              ? region.grown(margin(resolved), settings.width, settings.height)
+              : region;
       this.resolved = resolved;
       this.progress = progress;
       this.groups = Math.max(1, groups);
@@ -211,6 +226,16 @@ public final class FrameRenderer {
         placed = frame;
       }
       scenes = scenesOf;
+    }
+
+    /** Pixels of the frame that make the filter's margin in every layer, whatever its size. */
+    private int margin(ResolvedShot shot) {
+      double least = 1;
+      for (var layer : shot.layers()) {
+        TraceSettings own = layer.transport().settings();
+        least = Math.min(least, Math.min(own.across(), own.down()));
+      }
+      return (int) Math.ceil((Denoiser.MARGIN + 1) / least);
     }
 
     LayerPictures trace(JobPlan plan, IntPredicate chosen, boolean uncut) {
@@ -245,13 +270,14 @@ public final class FrameRenderer {
         rays += trace.rays();
         bytes += sum.bytes();
         invalidSamples += sum.invalidSamples();
+        cutShort += sum.cutShort();
         if (jobs.get(j).transport().equals(resolved.uncut())) {
           interplay = InterplayTable.of(sum);
         }
         sums.add(sum);
       }
       groupsDone++;
-      return new LayerPictures(resolved, plan, sums, shot.stage(scenes::get, frame));
+      return new LayerPictures(resolved, plan, sums, shot.stage(scenes::get, frame), part);
     }
 
     private List<String> served(JobPlan plan, IntPredicate chosen, boolean uncut, int job) {

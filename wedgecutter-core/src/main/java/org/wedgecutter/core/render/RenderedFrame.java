@@ -18,6 +18,7 @@ public final class RenderedFrame {
   private final long rays;
   private final long bytes;
   private final long invalidSamples;
+  private final long cutShort;
   private final InterplayTable interplay;
 
   /**
@@ -40,6 +41,7 @@ public final class RenderedFrame {
       long rays,
       long bytes,
       long invalidSamples,
+      long cutShort,
       InterplayTable interplay) {
     this.layers = layers;
     this.uncut = uncut;
@@ -47,6 +49,7 @@ public final class RenderedFrame {
     this.rays = rays;
     this.bytes = bytes;
     this.invalidSamples = invalidSamples;
+    this.cutShort = cutShort;
     this.interplay = interplay;
   }
 
@@ -101,6 +104,11 @@ public final class RenderedFrame {
   /** Returns the number of invalid fragments: NaN, infinite or negative; they are left out. */
   public long invalidSamples() {
     return invalidSamples;
+  }
+
+  /** Returns how many walks through media were cut short, because they took too many steps. */
+  public long cutShort() {
+    return cutShort;
   }
 
   /** Returns how entities change one another's light, as far as the uncut class was traced. */

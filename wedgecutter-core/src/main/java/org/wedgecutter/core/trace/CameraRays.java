@@ -152,15 +152,21 @@ final class CameraRays {
     py = -(x * f[6] + y * f[7] + z * f[8]) / ahead / scale;
   }
 
-  /** Where the ray through a pixel's middle meets a level plane: x and z. */
-  boolean onLevel(int x, int y, double height, double[] out) {
+  /** Where the ray through a pixel's middle meets a plane: distances along its axes. */
+  boolean onPlane(int x, int y, Plane plane, double[] out) {
     float[] f = middle;
-    float a = (x + 0.5f - 0.5f * width) * scale;
-    float b = (0.5f * height() - (y + 0.5f)) * scale;
-    double dy = f[10] + a * f[4] + b * f[7];
-    double t = (height - f[1]) / dy;
-    out[0] = f[0] + t * (f[9] + a * f[3] + b * f[6]);
-    out[1] = f[2] + t * (f[11] + a * f[5] + b * f[8]);
+    double a = (x + 0.5 - 0.5 * width) * scale;
+    double b = (0.5 * height - (y + 0.5)) * scale;
+    double[] d = new double[3];
+    double[] from = new double[3];
+    for (int k = 0; k < 3; k++) {
+      d[k] = f[9 + k] + a * f[3 + k] + b * f[6 + k];
+      from[k] = f[k] - plane.centre()[k];
+    }
+    double[] n = plane.normal();
+    double t = -Plane.dot(from, n) / Plane.dot(d, n);
+    out[0] = Plane.dot(from, plane.first()) + t * Plane.dot(d, plane.first());
+    out[1] = Plane.dot(from, plane.second()) + t * Plane.dot(d, plane.second());
     return t > 0 && Double.isFinite(t);
   }
 
@@ -171,9 +177,5 @@ final class CameraRays {
     out[0] = px + 0.5 * width;
     out[1] = py + 0.5 * height;
     return depth(p[0], p[1], p[2]) > 0;
-  }
-
-  private int height() {
-    return height;
   }
 }

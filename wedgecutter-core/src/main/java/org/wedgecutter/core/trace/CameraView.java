@@ -9,14 +9,13 @@ public final class CameraView {
   }
 
   /**
-   * Finds where the ray through the middle of a pixel meets a level plane.
+   * Finds where the ray through the middle of a pixel meets a plane.
    *
-   * @param height of the plane in the world, metres
-   * @param out x and z of the place
+   * @param out distances along the plane's axes, metres
    * @return whether it meets the plane in front of the camera
    */
-  public boolean onLevel(int x, int y, double height, double[] out) {
-    return rays.onLevel(x, y, height, out);
+  public boolean onPlane(int x, int y, Plane plane, double[] out) {
+    return rays.onPlane(x, y, plane, out);
   }
 
   /**

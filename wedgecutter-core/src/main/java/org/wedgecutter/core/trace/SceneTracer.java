@@ -161,28 +161,88 @@ public final class SceneTracer {
     }
 
     /**
-     * Returns the middle of the foot of some meshes: of the box about them all, the middle of its
-     * lowest side.
+     * Returns the plane of some surfaces where things stand on them, in the middle of the interval.
+     *
+     * <p>Its normal is the mean of the surfaces' triangles by area, those near the things first; it
+     * goes through the point of the surfaces nearest to the things, and its centre is the foot of
+     * the perpendicular from the middle of the box about them, or from a given place.
+     *
+     * @param given a place to take instead of the things' middle, or null
+     * @param size distance from there in which triangles count most, metres
      */
-    public double[] foot(EntitySet entities) {
-      double[] low = {Double.MAX_VALUE, Double.MAX_VALUE, Double.MAX_VALUE};
-      double[] high = {-Double.MAX_VALUE, -Double.MAX_VALUE, -Double.MAX_VALUE};
+    public Plane plane(
+        EntitySet surfaces, EntitySet things, double @Nullable [] given, double size) {
       World world = plain.world();
       Moment middle = new Moment(world);
-      float[] corners = new float[9];
+      double[] from = given == null ? middle(things, middle) : given;
+      double[] nearest = from.clone();
+      double least = Double.POSITIVE_INFINITY;
+      double[] normal = new double[3];
+      float[] c = new float[9];
       for (int i = 0; i < world.instances; i++) {
-        if (!entities.contains(world.entity[i])) {
+        if (!surfaces.contains(world.entity[i])) {
           continue;
         }
         for (int t = 0; t < world.tree[i].mesh.triangles(); t++) {
-          Emitters.corners(middle, i, t, corners);
-          for (int c = 0; c < 3; c++) {
-            low[c] = Math.min(low[c], corners[c]);
-            high[c] = Math.max(high[c], corners[c]);
+          Emitters.corners(middle, i, t, c);
+          double[] at = Nearest.point(c, from);
+          double far = Math.hypot(Math.hypot(at[0] - from[0], at[1] - from[1]), at[2] - from[2]);
+          if (far < least) {
+            least = far;
+            nearest = at;
+          }
+          double weight = 1 / (1 + Math.pow(far / Math.max(1e-9, size), 4));
+          double x = c[4] * c[8] - c[5] * c[7];
+          double y = c[5] * c[6] - c[3] * c[8];
+          double z = c[3] * c[7] - c[4] * c[6];
+          double side =
+              x * (from[0] - at[0]) + y * (from[1] - at[1]) + z * (from[2] - at[2]) < 0 ? -1 : 1;
+          normal[0] += side * weight * x;
+          normal[1] += side * weight * y;
+          normal[2] += side * weight * z;
+        }
+      }
+      double length = Math.sqrt(Plane.dot(normal, normal));
+      double[] n = length > 0 ? normal : new double[] {0, 1, 0};
+      double scale = length > 0 ? length : 1;
+      double above =
+          ((from[0] - nearest[0]) * n[0]
+                  + (from[1] - nearest[1]) * n[1]
+                  + (from[2] - nearest[2]) * n[2])
+              / scale;
+      double[] centre = {
+        from[0] - above * n[0] / scale,
+        from[1] - above * n[1] / scale,
+        from[2] - above * n[2] / scale
+      };
+      return Plane.of(centre, n);
+    }
+
+    /** The middle of the box about some meshes. */
+    private double[] middle(EntitySet entities, Moment moment) {
+      World world = plain.world();
+      double[] low = {Double.MAX_VALUE, Double.MAX_VALUE, Double.MAX_VALUE};
+      double[] high = {-Double.MAX_VALUE, -Double.MAX_VALUE, -Double.MAX_VALUE};
+      float[] c = new float[9];
+      boolean any = false;
+      for (int i = 0; i < world.instances; i++) {
+        if (entities.contains(world.entity[i])) {
+          for (int t = 0; t < world.tree[i].mesh.triangles(); t++) {
+            Emitters.corners(moment, i, t, c);
+            any = true;
+            for (int corner = 0; corner < 3; corner++) {
+              for (int k = 0; k < 3; k++) {
+                double v = corner == 0 ? c[k] : c[k] + c[3 * corner + k];
+                low[k] = Math.min(low[k], v);
+                high[k] = Math.max(high[k], v);
+              }
+            }
           }
         }
       }
-      return new double[] {(low[0] + high[0]) / 2, low[1], (low[2] + high[2]) / 2};
+      return any
+          ? new double[] {(low[0] + high[0]) / 2, (low[1] + high[1]) / 2, (low[2] + high[2]) / 2}
+          : new double[3];
     }
 
     /**

@@ -10,6 +10,8 @@ import java.util.List;
 import java.util.concurrent.CancellationException;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.image.Region;
 import org.wedgecutter.core.load.LoadedShot;
@@ -54,7 +56,16 @@ class BandsTest {
       }
     }
     for (PassPicture pass : passes) {
-      assertThat(part.has(pass.channel(0))).as(pass.channel(0)).isTrue();
+      int stride = pass.channels().size();
+      for (int c = 0; c < stride; c++) {
+        float[] plane = part.real(pass.channel(c));
+        for (int p = 0; p < plane.length; p++) {
+          float value = pass.values()[stride * p + c];
+          boolean rounded = half && !pass.exact();
+          float kept = rounded ? Float.float16ToFloat(Float.floatToFloat16(value)) : value;
+          assertThat(plane[p]).as("%s of pixel %d", pass.channel(c), p).isEqualTo(kept);
+        }
+      }
     }
   }
 
@@ -87,6 +98,58 @@ class BandsTest {
     assertThat(delivery.files()).allMatch(e -> e.rays() == delivery.files().getFirst().rays());
     assertThat(renderer.classes()).isNotEmpty();
   }
+
+  private LoadedShot filtered() throws Exception {
+    return ShotFolder.changed(
+        dir,
+        "{\"name\": \"Back\", \"hue\": 1,",
+        "{\"name\": \"Back\", \"hue\": 1, \"settings\": [{\"property\": \"denoise\","
+            + " \"verb\": \"set\", \"value\": 0.7, \"on\": true}],");
+  }
+
+  @Test
+  void whatIsFilteredIsTheSameInBands() throws Exception {
+    LoadedShot shot = filtered();
+    Region all = Region.whole(WIDTH, HEIGHT);
+    DeliveryRenderer renderer = renderer(shot, all);
+    renderer.run((f, p, s) -> {});
+    RenderedFrame whole =
+        new FrameRenderer(shot, settings(all)).render(1, l -> true, true, p -> {});
+    assertThat(renderer.peakBytes()).as("in bands").isLessThan(whole.bytes());
+    boolean half = shot.plan().output().half();
+    same(part("set/Back/set_Back.0001.exr"), whole.layer(1), whole.passes(1), half);
+    LoadedShot plain = ShotFolder.load(dir.resolve("plain"));
+    Picture raw =
+        new FrameRenderer(plain, settings(all)).render(1, l -> true, false, p -> {}).layer(1);
+    assertThat(whole.layer(1).rgba()).as("it is filtered").isNotEqualTo(raw.rgba());
+  }
+
+  @ParameterizedTest
+  @CsvSource({"0,0,40,30", "100,60,7,5", "590,140,1,1", "1160,270,40,30", "300,100,200,9"})
+  void aFilteredRegionIsThatOfTheWhole(int x, int y, int w, int h) throws Exception {
+    LoadedShot shot = filtered();
+    Region region = new Region(x, y, w, h);
+    if (wholeFiltered == null) {
+      wholeFiltered =
+          new FrameRenderer(shot, settings(Region.whole(WIDTH, HEIGHT)))
+              .render(1, l -> true, true, p -> {});
+    }
+    RenderedFrame part =
+        new FrameRenderer(shot, settings(region)).render(1, l -> true, true, p -> {});
+    assertThat(part.layer(1).rgba()).isEqualTo(wholeFiltered.layer(1).cropped(region).rgba());
+    assertThat(part.uncut().rgba()).isEqualTo(wholeFiltered.uncut().cropped(region).rgba());
+    PassPicture own = part.passes(1).getFirst();
+    PassPicture all = wholeFiltered.passes(1).getFirst();
+    for (int p = 0; p < w * h; p++) {
+      int at = (y + p / w) * WIDTH + x + p % w;
+      for (int c = 0; c < 3; c++) {
+        assertThat(own.values()[3 * p + c]).isEqualTo(all.values()[3 * at + c]);
+      }
+    }
+    assertThat(part.dominant(0, 0)).isEqualTo(wholeFiltered.dominant(x, y));
+  }
+
+  private static RenderedFrame wholeFiltered;
 
   @Test
   void aRegionIsWrittenInBandsToo() throws Exception {

@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.within;
 
 import java.util.List;
 import java.util.Set;
+import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.Test;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.plan.CatcherOutput;
@@ -27,6 +28,7 @@ import org.wedgecutter.core.testing.SceneMaker;
 import org.wedgecutter.core.testing.Traces;
 import org.wedgecutter.core.trace.CameraView;
 import org.wedgecutter.core.trace.Environment;
+import org.wedgecutter.core.trace.Plane;
 import org.wedgecutter.exr.Compression;
 
 /** What a ball does to the floor, in parts, tuned, by light, within a reach, and onto a plate. */
@@ -112,8 +114,9 @@ class CatcherPartsTest {
       }
 
       @Override
-      public double[] foot(EntitySet entities) {
-        return Traces.frame(scene, Traces.uniform(1)).foot(entities);
+      public Plane plane(
+          EntitySet surfaces, EntitySet things, double @Nullable [] given, double size) {
+        return Traces.frame(scene, Traces.uniform(1)).plane(surfaces, things, given, size);
       }
     };
   }
@@ -310,11 +313,13 @@ class CatcherPartsTest {
     float[] bounded = p.layer(0).rgba();
     float[] all = caught(scene, CatcherOutput.DIFFERENCE).rgba();
     CameraView view = stage(scene).view(W, H);
+    // the floor is level at -0.6, under the ball
+    Plane floor = Plane.of(new double[] {0, -0.6, 0}, new double[] {0, 1, 0});
     double[] place = new double[2];
     int outside = 0;
     int same = 0;
     for (int px = 0; px < W * H; px++) {
-      double r = view.onLevel(px % W, px / W, -0.5, place) ? Math.hypot(place[0], place[1]) : 1e9;
+      double r = view.onPlane(px % W, px / W, floor, place) ? Math.hypot(place[0], place[1]) : 1e9;
       if (r > 0.4) {
         assertThat(bounded[4 * px]).as("nothing out there").isCloseTo(0, within(1e-6f));
         outside += Math.abs(all[4 * px]) > 1e-3 ? 1 : 0;

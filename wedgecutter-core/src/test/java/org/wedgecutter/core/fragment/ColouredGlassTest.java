@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.within;
 
 import java.util.List;
 import java.util.Random;
+import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.Test;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.plan.CatcherOutput;
@@ -24,6 +25,7 @@ import org.wedgecutter.core.scene.Scene;
 import org.wedgecutter.core.testing.SceneMaker;
 import org.wedgecutter.core.testing.Traces;
 import org.wedgecutter.core.trace.CameraView;
+import org.wedgecutter.core.trace.Plane;
 import org.wedgecutter.core.trace.TraceJob;
 import org.wedgecutter.exr.Compression;
 
@@ -153,7 +155,8 @@ class ColouredGlassTest {
       }
 
       @Override
-      public double[] foot(EntitySet entities) {
+      public Plane plane(
+          EntitySet surfaces, EntitySet things, double @Nullable [] given, double size) {
         throw new AssertionError("no place is asked for");
       }
     };

@@ -132,22 +132,26 @@ class DenoiserTest {
   }
 
   @Test
-  void aLargerPictureIsJudgedByTheNearestPixels() {
+  void weightsThatAreNotKeptAreTheSame() {
     halves();
-    Denoiser twice = Denoiser.of(W, H, data, dominant, cover, 2 * W, 2 * H);
-    assertThat(twice.is(2 * W, 2 * H)).isTrue();
-    float[] light = new float[2 * W * 2 * H];
-    Random random = new Random(4);
-    for (int p = 0; p < light.length; p++) {
-      light[p] = p % (2 * W) >= W ? 1 : random.nextInt(2);
+    Random random = new Random(7);
+    float[] light = new float[3 * W * H];
+    for (int i = 0; i < light.length; i++) {
+      light[i] = random.nextFloat();
     }
-    twice.filter(light, 1, List.of(0), 1);
-    for (int p = 0; p < light.length; p++) {
-      if (p % (2 * W) >= W) {
-        assertThat(light[p]).as("nothing comes over the edge").isCloseTo(1, within(1e-5f));
-      } else {
-        assertThat(light[p]).as("noise is less").isBetween(0.1f, 0.9f);
-      }
+    float[] again = light.clone();
+    new Denoiser(W, H, data, dominant, cover).filter(light, 3, List.of(0, 1, 2), 0.8);
+    new Denoiser(W, H, data, dominant, cover, 0).filter(again, 3, List.of(0, 1, 2), 0.8);
+    assertThat(again).isEqualTo(light);
+  }
+
+  @Test
+  void aPixelOfAnotherSizeIsJudgedByTheOneAtItsMiddle() {
+    for (int pixel = 0; pixel < 40; pixel++) {
+      assertThat(Denoiser.nearest(pixel, 40, 20)).isEqualTo(pixel / 2);
+      assertThat(Denoiser.nearest(pixel / 2, 20, 40)).isEqualTo(pixel / 2 * 2 + 1);
+      assertThat(Denoiser.nearest(pixel, 40, 40)).isEqualTo(pixel);
     }
+    assertThat(Denoiser.nearest(16383, 16384, 6144)).isEqualTo(6143);
   }
 }

@@ -12,16 +12,13 @@ import org.wedgecutter.core.scene.Rgb;
 import org.wedgecutter.core.scene.Scene;
 import org.wedgecutter.core.scene.TimeDigest;
 import org.wedgecutter.core.testing.SceneMaker;
-import org.wedgecutter.core.trace.CameraView;
-import org.wedgecutter.core.trace.Environment;
-import org.wedgecutter.core.trace.SceneTracer;
 import org.wedgecutter.core.trace.accel.RayCaster;
 import org.wedgecutter.core.trace.bsdf.RoughGlass;
 import org.wedgecutter.core.trace.bsdf.Sheen;
 import org.wedgecutter.core.trace.world.ShutterMotion;
 import org.wedgecutter.core.trace.world.World;
 
-/** Media by themselves, glass at a facet, and where pixels lie. */
+/** Media by themselves, and glass at a facet. */
 class PreparedMediumTest {
   private static final Scene EMPTY = new SceneMaker().camera(0.6, 0, 1, 5).scene();
 
@@ -148,24 +145,5 @@ class PreparedMediumTest {
         assertThat(Sheen.directionalAlbedo(cos, rough)).isBetween(0f, 1f);
       }
     }
-  }
-
-  @Test
-  void pixelsAndPlacesAreEachOthersInverse() {
-    SceneTracer.Frame frame = new SceneTracer(EMPTY).at(0, Environment.DARK);
-    CameraView view = frame.view(EMPTY.cameras().getFirst(), 64, 48);
-    double[] place = new double[2];
-    double[] pixel = new double[2];
-    for (int y = 30; y < 48; y += 4) {
-      for (int x = 0; x < 64; x += 9) {
-        assertThat(view.onLevel(x, y, -0.5, place)).isTrue();
-        double[] there = {place[0], -0.5, place[1]};
-        assertThat(view.project(there, pixel)).isTrue();
-        assertThat(pixel[0]).isCloseTo(x + 0.5, within(1e-3));
-        assertThat(pixel[1]).isCloseTo(y + 0.5, within(1e-3));
-      }
-    }
-    assertThat(view.onLevel(32, 2, -0.5, place)).as("the sky meets no floor").isFalse();
-    assertThat(view.project(new double[] {0, 0, 9}, pixel)).as("behind").isFalse();
   }
 }
