@@ -70,10 +70,10 @@ final class DirectLight {
   }
 
   /**
-   * Whether the surface takes its direct light from next-event estimation alone: where it does not
-   * receive all shadows, a direction that meets a blocker says nothing about the light behind it.
+   * Whether the surface does not receive all shadows: a direction that meets a blocker then says
+   * nothing about the light behind it.
    */
-  boolean pickedAlone() {
+  boolean isUnshadowed() {
     Reach reach = transport.reach(at.surface.entity);
     return reach.receivesNoShadows() || reach.castsNoSelfShadow();
   }
@@ -164,9 +164,7 @@ final class DirectLight {
     float[] through = at.through;
     float d = lights.pdf * chance;
     float weight =
-        lights.point
-            ? 1 / chance
-            : pickedAlone() ? 1 / d : powerHeuristic(d, surface.chance[lobe] * surface.pdf) / d;
+        lights.point ? 1 / chance : powerHeuristic(d, surface.chance[lobe] * surface.pdf) / d;
     float r = through[0] * surface.value[0] * lights.radiance[0] * weight;
     float g = through[1] * surface.value[1] * lights.radiance[1] * weight;
     float b = through[2] * surface.value[2] * lights.radiance[2] * weight;

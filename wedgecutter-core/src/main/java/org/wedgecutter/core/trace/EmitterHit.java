@@ -5,6 +5,7 @@ import org.wedgecutter.core.resolve.TransportClass;
 import org.wedgecutter.core.trace.accel.Hit;
 import org.wedgecutter.core.trace.accel.RayCaster;
 import org.wedgecutter.core.trace.bsdf.Surface;
+import org.wedgecutter.core.trace.bsdf.SurfaceReader;
 import org.wedgecutter.core.trace.light.Emitters;
 import org.wedgecutter.core.trace.light.EnvironmentMap;
 import org.wedgecutter.core.trace.light.LightPicker;
@@ -26,6 +27,16 @@ final class EmitterHit {
   private final int[] stack;
   private final int[] metLights;
 
+  private final SurfaceReader reader;
+  private final Surface mesh = new Surface();
+  private final Hit meshHit = new Hit();
+  private final float[] seen = new float[3];
+
+  /** Masks of the instances that are emitters. */
+  private final byte[] areas;
+
+  private final boolean anyArea;
+
   /** Kind of lobe by which the path left the vertex. */
   int kind;
 
@@ -46,8 +57,18 @@ final class EmitterHit {
       TransportClass transport,
       LightPicker picker,
       LightSampler lights,
+      SurfaceReader reader,
       PathVertex at,
       LightRecorder book) {
+    this.reader = reader;
+    areas = new byte[frame.emitters().ofInstance.length];
+    boolean any = false;
+    for (int i = 0; i < areas.length; i++) {
+      boolean emits = frame.emitters().ofInstance[i] >= 0;
+      areas[i] = (byte) (emits ? 1 : 0);
+      any |= emits;
+    }
+    anyArea = any;
     environment = frame.environment();
     emitters = frame.emitters();
     this.transport = transport;
@@ -82,10 +103,7 @@ final class EmitterHit {
         || !transport.lights(entity, cameFrom)) {
       return;
     }
-    around.x = ray.dx;
-    around.y = ray.dy;
-    around.z = ray.dz;
-    environment.at(around);
+    toRadiance(ray);
     float weight = misWeight(around.pdf * (every ? 1 : chance(emitters.surround)));
     add(around.radiance, weight, entity, true, at.bounce == 1);
   }
@@ -129,6 +147,96 @@ final class EmitterHit {
       float weight = misWeight(lights.pdf * (every ? 1 : chance(number)));
       add(lights.radiance, weight, s.entity(), false, at.bounce == 1);
     }
+  }
+
+  /**
+   * Adds the light of all emitters in a sampled direction from a surface that does not receive all
+   * shadows, each as far as what blocks it there counts: the counterpart of next-event estimation,
+   * where the nearest thing that the ray meets would not do.
+   *
+   * @param ray from the vertex in the sampled direction
+   * @param key of the random numbers
+   */
+  void unshadowed(
+      RayCaster ray, Visibility visibility, Surface vertex, int instance, boolean every, int key) {
+    int around = transport.entities() - 1;
+    if (emitters.surround >= 0 && takes(around)) {
+      toRadiance(ray);
+      float weight = misWeight(this.around.pdf * (every ? 1 : chance(emitters.surround)));
+      through(ray, visibility, vertex, instance, Float.POSITIVE_INFINITY, key);
+      add(visible(this.around.radiance, visibility), weight, around, true, at.bounce == 1);
+    }
+    for (int number : emitters.discs) {
+      unshadowedLight(ray, visibility, vertex, instance, number, every, key);
+    }
+    int count = emitters.tree.met(ray, Float.POSITIVE_INFINITY, stack, metLights);
+    for (int k = 0; k < count; k++) {
+      unshadowedLight(ray, visibility, vertex, instance, metLights[k], every, key);
+    }
+    if (anyArea) {
+      ray.nearest(areas, (byte) 1, meshHit);
+      while (meshHit.found()) {
+        unshadowedMesh(ray, visibility, vertex, instance, every, key);
+        ray.next(areas, (byte) 1, meshHit);
+      }
+    }
+  }
+
+  private boolean takes(int entity) {
+    Reach reach = transport.reach(entity);
+    return reach.has(Transport.REACH[kind]) && reach.emits() && transport.lights(entity, cameFrom);
+  }
+
+  private static void through(
+      RayCaster ray, Visibility visibility, Surface vertex, int instance, float far, int key) {
+    if (!visibility.reaches(vertex, instance, ray.dx, ray.dy, ray.dz, far, key)) {
+      java.util.Arrays.fill(visibility.transmittance, 0);
+    }
+  }
+
+  private float[] visible(float[] radiance, Visibility visibility) {
+    for (int c = 0; c < 3; c++) {
+      seen[c] = radiance[c] * visibility.transmittance[c];
+    }
+    return seen;
+  }
+
+  private void unshadowedLight(
+      RayCaster ray,
+      Visibility visibility,
+      Surface vertex,
+      int instance,
+      int number,
+      boolean every,
+      int key) {
+    Emitters.Shining s = (Emitters.Shining) emitters.all.get(number);
+    if (takes(s.entity()) && lights.intersect(s, ray, Float.POSITIVE_INFINITY)) {
+      float weight = misWeight(lights.pdf * (every ? 1 : chance(number)));
+      through(ray, visibility, vertex, instance, lights.distance * (1 - 1e-5f), key);
+      add(visible(lights.radiance, visibility), weight, s.entity(), false, at.bounce == 1);
+    }
+  }
+
+  private void unshadowedMesh(
+      RayCaster ray, Visibility visibility, Surface vertex, int instance, boolean every, int key) {
+    int number = emitters.ofInstance[meshHit.instance];
+    Emitters.Area area = (Emitters.Area) emitters.all.get(number);
+    if (!takes(area.entity())) {
+      return;
+    }
+    reader.read(meshHit, ray, 0, 0, mesh);
+    if (mesh.emission[0] + mesh.emission[1] + mesh.emission[2] > 0) {
+      float weight = misWeight(lights.pdfOf(area, meshHit, ray) * (every ? 1 : chance(number)));
+      through(ray, visibility, vertex, instance, meshHit.t * (1 - 1e-4f), key);
+      add(visible(mesh.emission, visibility), weight, area.entity(), false, at.bounce == 1);
+    }
+  }
+
+  private void toRadiance(RayCaster ray) {
+    around.x = ray.dx;
+    around.y = ray.dy;
+    around.z = ray.dz;
+    environment.at(around);
   }
 
   /** Adds light that reaches the vertex, to the pass that it belongs to. */

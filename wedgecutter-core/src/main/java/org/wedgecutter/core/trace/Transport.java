@@ -50,6 +50,7 @@ final class Transport {
   static final int COLLISIONS = 1;
   static final int PASSES = 2;
   static final int SHADOWS = 3;
+  static final int UNSHADOWED = 4;
 
   // pairs of random dimensions: one block a bounce, one a light of the first surface
   static final int FIRST_LIGHT_PAIR = 50_000;
@@ -155,7 +156,7 @@ final class Transport {
     through = at.through;
     direct =
         new DirectLight(frame, transport, random, picker, lights, visibility, at, book, interplay);
-    met = new EmitterHit(frame, transport, picker, lights, at, book);
+    met = new EmitterHit(frame, transport, picker, lights, reader, at, book);
     for (int k = 0; k < 4; k++) {
       feels[k] = new boolean[media.matter.length];
       for (int m = 0; m < feels[k].length; m++) {
@@ -304,8 +305,8 @@ final class Transport {
       if (met.kind == Surface.DIFFUSE || met.kind == PathVertex.MEDIUM) {
         minAlpha = transport.settings().soften();
       }
-      // what no point on an emitter can be found for is left to the rays
-      boolean byLights = !at.inMedium && direct.pickedAlone() && !surface.isDelta;
+      // in one direction alone there is nothing to weigh: the ray finds what is there
+      boolean unshadowed = !at.inMedium && direct.isUnshadowed() && !surface.isDelta;
       boolean every = at.bounce == 1 && !atMedium && few;
       met.picks = at.bounce == 1 && !atMedium ? FIRST_PICKS : 1;
       met.evenly = at.bounce == 1 && atMedium;
@@ -313,7 +314,11 @@ final class Transport {
       float spread =
           at.inMedium || met.kind == Surface.DIFFUSE ? 0.5f : 0.5f * surface.alpha + 1e-3f;
       met.cameFrom = at.entity();
-      float length = go(pairs, minAlpha, cone, spread, every, byLights);
+      if (unshadowed) {
+        int key = Sampler.key(UNSHADOWED, pairs, 0);
+        met.unshadowed(ray, visibility, surface, at.instance, every, key);
+      }
+      float length = go(pairs, minAlpha, cone, spread, every, unshadowed);
       if (length < 0) {
         next = next < 0 ? transport.entities() - 1 : next;
         break;
@@ -321,7 +326,7 @@ final class Transport {
       cone += length * spread;
       int entity = at.entity();
       next = next < 0 ? entity : next;
-      if (!at.inMedium && !byLights) {
+      if (!at.inMedium && !(unshadowed && emitters.ofInstance[hit.instance] >= 0)) {
         met.surface(ray, hit, surface, every);
       }
       if (!counts(wasInside)) {
@@ -428,7 +433,7 @@ final class Transport {
    * it meets on the way. Returns the length of the way, or -1 if it leaves the scene.
    */
   private float go(
-      int pairs, float minAlpha, float cone, float spread, boolean every, boolean byLights) {
+      int pairs, float minAlpha, float cone, float spread, boolean every, boolean unshadowed) {
     int bit = MASK[met.kind];
     int travels = met.kind;
     ray.nearest(masks, bit, hit);
@@ -438,7 +443,7 @@ final class Transport {
       int key = Sampler.key(COLLISIONS, pairs, passed);
       int collided = anyFelt[travels] ? media.collide(ray, from, far, feels[travels], key) : -1;
       float upTo = collided >= 0 ? media.t : far;
-      if (!byLights) {
+      if (!unshadowed) {
         met.lights(ray, from, upTo, every);
       }
       if (collided >= 0) {
@@ -452,7 +457,7 @@ final class Transport {
         return upTo;
       }
       if (!hit.found()) {
-        if (!byLights) {
+        if (!unshadowed) {
           met.environment(ray, every);
         }
         return -1;
