@@ -166,6 +166,11 @@ final class Transport {
     }
   }
 
+  /** Returns where the pairs of random dimensions of a bounce begin, from the path's first. */
+  static int pairs(int bounce) {
+    return PAIRS_PER_BOUNCE * bounce;
+  }
+
   long rays() {
     return ray.rays + visibility.rays();
   }
@@ -298,7 +303,7 @@ final class Transport {
     double before = interplay == null ? 0 : book.luma();
     int next = -1;
     for (at.bounce = 1; ; at.bounce++) {
-      int pairs = at.base + PAIRS_PER_BOUNCE * at.bounce;
+      int pairs = at.base + pairs(at.bounce);
       if (!setOut(pairs)) {
         break;
       }
