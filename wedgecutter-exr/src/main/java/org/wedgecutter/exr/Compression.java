@@ -21,4 +21,15 @@ public enum Compression {
   public int linesPerChunk() {
     return lines;
   }
+
+  /** Returns how many bytes one packed byte can stand for at most. */
+  int mostPerByte() {
+    return switch (this) {
+      case NONE -> 1;
+      // two bytes stand for a run of 128
+      case RLE -> 64;
+      // a length and distance of two bits stand for 258 bytes (RFC 1951)
+      case ZIPS, ZIP -> 1032;
+    };
+  }
 }

@@ -6,6 +6,7 @@ import java.nio.ByteOrder;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.BitSet;
 import java.util.List;
 import java.util.SortedMap;
 
@@ -35,6 +36,15 @@ public final class ExrReader {
   public static ExrImage read(byte[] file) throws ExrException {
     ByteBuffer in = ByteBuffer.wrap(file).order(ByteOrder.LITTLE_ENDIAN);
     List<HeaderParser.Head> heads = new HeaderParser(in).parse();
+    long bytes = 0;
+    for (HeaderParser.Head head : heads) {
+      bytes += head.leastBytes();
+    }
+    if (bytes > file.length) {
+      throw new ExrException(
+          "the headers claim pixels that need %d bytes at least; the file has %d"
+              .formatted(bytes, file.length));
+    }
     List<ExrPart> parts = new ArrayList<>();
     int table = in.position();
     for (int p = 0; p < heads.size(); p++) {
@@ -60,14 +70,23 @@ public final class ExrReader {
               ? new Samples.Whole(new int[pixels])
               : new Samples.Real(new float[pixels]));
     }
+    BitSet read = new BitSet();
     for (int c = 0; c < head.chunkCount(); c++) {
-      chunk(in, head, channels, in.getLong(table + 8 * c), number);
+      int chunk = chunk(in, head, channels, in.getLong(table + 8 * c), number);
+      // as many chunks as there are places in the table: if none comes twice, none is missing
+      if (read.get(chunk)) {
+        throw new ExrException(
+            "the table of chunks names the chunk of line %d twice"
+                .formatted(box.minY() + chunk * head.compression().linesPerChunk()));
+      }
+      read.set(chunk);
     }
     return new ExrPart(
         head.name(), head.compression(), box, head.displayWindow(), head.attributes(), channels);
   }
 
-  private static void chunk(
+  /** Reads a chunk and returns its number, from the top. */
+  private static int chunk(
       ByteBuffer in,
       HeaderParser.Head head,
       SortedMap<Channel, Samples> channels,
@@ -110,6 +129,7 @@ public final class ExrReader {
       throw new ExrException("the chunk at byte %d: %s".formatted(offset, e.getMessage()));
     }
     decodeLines(ByteBuffer.wrap(raw).order(ByteOrder.LITTLE_ENDIAN), channels, from, to, box);
+    return from / lines;
   }
 
   private static void decodeLines(

@@ -19,6 +19,9 @@ public final class ExrWriter {
   static final int MULTI_PART = 0x1000;
   private static final int SHORT_NAME = 31;
 
+  /** Most bytes of a name of a channel or attribute. */
+  public static final int MOST_NAME = 255;
+
   private ExrWriter() {}
 
   /** Writes the image to the stream and flushes it; the stream stays open. */
@@ -154,6 +157,8 @@ public final class ExrWriter {
 
   private static void putHeader(
       ByteArrayOutputStream out, Head part, int chunkCount, boolean multi) {
+    part.attributes.keySet().forEach(ExrWriter::check);
+    part.channels.forEach(c -> check(c.name()));
     put(out, "channels", "chlist", channelList(part.channels));
     put(out, "compression", "compression", new byte[] {(byte) part.compression.ordinal()});
     put(out, "dataWindow", "box2i", box(part.dataWindow));
@@ -204,8 +209,19 @@ public final class ExrWriter {
     out.writeBytes(value);
   }
 
+  private static void check(String name) {
+    if (name.isEmpty() || name.indexOf(0) >= 0 || bytes(name) > MOST_NAME) {
+      throw new IllegalArgumentException(
+          "'%s' is no name: expected 1 to %d bytes without zeros".formatted(name, MOST_NAME));
+    }
+  }
+
+  private static int bytes(String name) {
+    return name.getBytes(StandardCharsets.UTF_8).length;
+  }
+
   private static boolean isLong(String name) {
-    return name.getBytes(StandardCharsets.UTF_8).length > SHORT_NAME;
+    return bytes(name) > SHORT_NAME;
   }
 
   static ByteBuffer little(int size) {

@@ -5,6 +5,7 @@ import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -39,6 +40,16 @@ final class HeaderParser {
     int chunkCount() {
       int lines = compression.linesPerChunk();
       return (dataWindow.height() + lines - 1) / lines;
+    }
+
+    /** Returns how many bytes the pixels take at least, however well they are packed. */
+    long leastBytes() {
+      long line = 0;
+      for (Channel channel : channels) {
+        line += (long) channel.type().bytes() * dataWindow.width();
+      }
+      // 8 bytes in the table and 8 before each chunk
+      return line * dataWindow.height() / compression.mostPerByte() + 16L * chunkCount();
     }
   }
 
@@ -76,6 +87,12 @@ final class HeaderParser {
       }
       if (heads.isEmpty()) {
         throw new ExrException("no parts");
+      }
+      Set<String> names = new HashSet<>();
+      for (Head head : heads) {
+        if (!names.add(head.name())) {
+          throw new ExrException("two parts have the name '%s'".formatted(head.name()));
+        }
       }
       long samples = 0;
       for (Head head : heads) {

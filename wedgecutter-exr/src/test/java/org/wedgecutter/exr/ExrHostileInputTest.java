@@ -64,6 +64,76 @@ class ExrHostileInputTest {
     assertThatThrownBy(() -> ExrReader.read(file)).hasMessageContaining("samples, at most");
   }
 
+  @ParameterizedTest
+  @EnumSource(Compression.class)
+  void pixelsThatCannotBeInTheFileAreRefused(Compression compression) throws Exception {
+    // a kilobyte that claims half a gigabyte
+    byte[] file = TestImages.bytes(TestImages.part("", compression, Box.ofSize(2, 2), 5));
+    byte[] mark = "dataWindow\0box2i\0".getBytes(java.nio.charset.StandardCharsets.UTF_8);
+    int at = indexOf(file, mark) + mark.length + 4;
+    ByteBuffer.wrap(file)
+        .order(ByteOrder.LITTLE_ENDIAN)
+        .putInt(at + 8, (1 << 14) - 1)
+        .putInt(at + 12, (1 << 13) - 1);
+    assertThatThrownBy(() -> ExrReader.read(file)).hasMessageContaining("bytes at least");
+  }
+
+  @Test
+  void partsOfOneNameAreRefused() throws Exception {
+    ExrPart one = TestImages.part("a", Compression.NONE, Box.ofSize(2, 2), 5);
+    ExrPart two = TestImages.part("b", Compression.NONE, Box.ofSize(2, 2), 6);
+    byte[] file = TestImages.bytes(one, two);
+    byte[] mark = "name\0string\0".getBytes(java.nio.charset.StandardCharsets.UTF_8);
+    for (int at = 0; at < file.length - mark.length; at++) {
+      if (Arrays.equals(file, at, at + mark.length, mark, 0, mark.length)) {
+        file[at + mark.length + 4] = 'a';
+      }
+    }
+    assertThatThrownBy(() -> ExrReader.read(file))
+        .isInstanceOf(ExrException.class)
+        .hasMessageContaining("two parts have the name 'a'");
+  }
+
+  @Test
+  void aTableThatNamesAChunkTwiceIsRefused() throws Exception {
+    byte[] file = TestImages.bytes(TestImages.part("", Compression.ZIPS, Box.ofSize(5, 4), 5));
+    ByteBuffer in = ByteBuffer.wrap(file).order(ByteOrder.LITTLE_ENDIAN);
+    int table = 0;
+    while (in.getLong(table) != table + 32) {
+      table++;
+    }
+    in.putLong(table + 8, in.getLong(table));
+    assertThatThrownBy(() -> ExrReader.read(file))
+        .isInstanceOf(ExrException.class)
+        .hasMessageContaining("names the chunk of line 0 twice");
+  }
+
+  @Test
+  void namesThatTheFormatDoesNotTakeAreNotWritten() throws Exception {
+    for (String name : new String[] {"x".repeat(256), "é".repeat(128)}) {
+      var channels = ExrPart.newChannels();
+      channels.put(new Channel(name, PixelType.FLOAT), new Samples.Real(new float[] {1, 2, 3, 4}));
+      ExrPart part =
+          new ExrPart(
+              "",
+              Compression.NONE,
+              Box.ofSize(2, 2),
+              Box.ofSize(2, 2),
+              java.util.Map.of(),
+              channels);
+      assertThatThrownBy(() -> TestImages.bytes(part))
+          .isInstanceOf(IllegalArgumentException.class)
+          .hasMessageContaining("is no name");
+    }
+    var channels = ExrPart.newChannels();
+    String longest = "x".repeat(255);
+    channels.put(new Channel(longest, PixelType.FLOAT), new Samples.Real(new float[] {1, 2, 3, 4}));
+    ExrPart part =
+        new ExrPart(
+            "", Compression.NONE, Box.ofSize(2, 2), Box.ofSize(2, 2), java.util.Map.of(), channels);
+    assertThat(ExrReader.read(TestImages.bytes(part)).parts().getFirst().has(longest)).isTrue();
+  }
+
   @Test
   void theMessageNamesTheFile(@TempDir Path dir) throws Exception {
     Path file = dir.resolve("noise.exr");

@@ -2,6 +2,7 @@ package org.wedgecutter.core.deliver;
 
 import java.io.IOException;
 import java.io.InputStream;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.security.DigestInputStream;
@@ -18,7 +19,9 @@ import java.util.function.DoubleConsumer;
 import java.util.function.IntPredicate;
 import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
+import org.wedgecutter.core.fragment.LayerPictures;
 import org.wedgecutter.core.image.Region;
+import org.wedgecutter.core.io.AtomicFile;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.pass.LightPass;
@@ -37,6 +40,7 @@ import org.wedgecutter.core.resolve.ResolvedShot;
 import org.wedgecutter.core.resolve.TransportClass;
 import org.wedgecutter.exr.Attribute;
 import org.wedgecutter.exr.Box;
+import org.wedgecutter.exr.ExrWriter;
 
 /**
  * Renders a plan into a delivery, frame by frame, and a frame band by band. Each file, and the
@@ -130,6 +134,7 @@ public final class DeliveryRenderer {
     }
     planUnits();
     checkCollisions();
+    checkChannels();
   }
 
   /**
@@ -162,6 +167,23 @@ public final class DeliveryRenderer {
 
   private boolean uncut(int frame) {
     return order.uncut() && order.frames().contains(frame);
+  }
+
+  /**
+   * Names of channels come from names in the scene and the plan, and have a bound in the format.
+   */
+  private void checkChannels() throws InputException {
+    ResolvedShot resolved = shot.resolve(order.frames().getFirst());
+    for (String title : LayerPictures.passTitles(resolved)) {
+      int bytes = (title + ".R").getBytes(StandardCharsets.UTF_8).length;
+      if (bytes > ExrWriter.MOST_NAME) {
+        throw new InputException(
+            shot.file(),
+            "output/more",
+            "the pass '%s…' has a name of %d bytes; OpenEXR takes %d"
+                .formatted(title.substring(0, 40), bytes, ExrWriter.MOST_NAME));
+      }
+    }
   }
 
   private void checkCollisions() throws InputException {
@@ -222,6 +244,9 @@ public final class DeliveryRenderer {
   /** Renders and returns the delivery. */
   public Delivery run(Progress progress) throws IOException {
     Delivery delivery = start();
+    if (Files.isDirectory(order.folder())) {
+      AtomicFile.sweep(order.folder());
+    }
     List<Delivery.Entry> entries = new ArrayList<>(delivery.files());
     int f = 0;
     for (int frame : units.keySet()) {

@@ -435,6 +435,11 @@ public final class LayerPictures {
 
   /** Returns the titles of the passes that are asked for, in order. */
   public List<String> passTitles() {
+    return passTitles(shot);
+  }
+
+  /** Returns the titles of the passes that a shot asks for, in order. */
+  public static List<String> passTitles(ResolvedShot shot) {
     return PassPictures.titles(shot.asked(), shot.asked().plate() != null);
   }
 

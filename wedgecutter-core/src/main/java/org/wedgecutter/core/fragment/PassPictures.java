@@ -259,6 +259,12 @@ final class PassPictures {
       material[m] = IdMattes.id(scene.materials().get(m).name());
       materials.name(scene.materials().get(m).name());
     }
+    for (int e = 0; e < object.length; e++) {
+      // what has no material goes by its own name among materials
+      if (scene.entities().get(e).kind() != org.wedgecutter.core.scene.EntityKind.MESH) {
+        materials.name(scene.entities().get(e).path());
+      }
+    }
     sums.covers(
         view,
         shown,

@@ -4,18 +4,29 @@ import java.io.BufferedOutputStream;
 import java.io.Closeable;
 import java.io.IOException;
 import java.io.OutputStream;
+import java.io.UncheckedIOException;
 import java.nio.channels.Channels;
 import java.nio.channels.FileChannel;
+import java.nio.channels.FileLock;
+import java.nio.channels.OverlappingFileLockException;
+import java.nio.file.AccessDeniedException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
 import java.util.UUID;
+import java.util.regex.Pattern;
+import java.util.stream.Stream;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 
 /**
  * Writes a file beside its name and moves it into place whole, so that a stop leaves no half file.
  */
 public final class AtomicFile implements Closeable {
+  private static final Logger LOG = LoggerFactory.getLogger(AtomicFile.class);
+  private static final Pattern PART = Pattern.compile("\\..+\\.[0-9a-f-]{36}\\.part");
+
   private final Path beside;
   private final Path target;
   private final FileChannel channel;
@@ -45,6 +56,48 @@ public final class AtomicFile implements Closeable {
             StandardOpenOption.READ,
             StandardOpenOption.WRITE,
             StandardOpenOption.CREATE_NEW);
+    lock();
+  }
+
+  /** Marks the file as being written; the system takes the mark away when the process ends. */
+  private void lock() {
+    try {
+      channel.tryLock();
+    } catch (IOException e) {
+      // some file systems have no locks; then nothing is swept there either
+      LOG.debug("{} cannot be locked", beside, e);
+    }
+  }
+
+  /**
+   * Deletes what stopped writers left in a folder and in those below it: files beside their names
+   * that nobody is writing any more.
+   *
+   * @return how many were deleted
+   */
+  public static int sweep(Path folder) throws IOException {
+    int swept = 0;
+    try (Stream<Path> files = Files.walk(folder)) {
+      for (Path file : files.filter(AtomicFile::isLeft).toList()) {
+        swept += isWritten(file) ? 0 : Files.deleteIfExists(file) ? 1 : 0;
+      }
+    } catch (UncheckedIOException e) {
+      throw e.getCause();
+    }
+    return swept;
+  }
+
+  private static boolean isLeft(Path file) {
+    return PART.matcher(String.valueOf(file.getFileName())).matches() && Files.isRegularFile(file);
+  }
+
+  private static boolean isWritten(Path file) {
+    try (FileChannel other = FileChannel.open(file, StandardOpenOption.WRITE)) {
+      FileLock lock = other.tryLock();
+      return lock == null;
+    } catch (OverlappingFileLockException | IOException e) {
+      return true;
+    }
   }
 
   /** Returns where its bytes go. */
@@ -57,6 +110,17 @@ public final class AtomicFile implements Closeable {
     channel.force(true);
     channel.close();
     Files.move(beside, target, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
+    sync(target.getParent());
+  }
+
+  /** Forces the names in a folder to the disk, so that a new one is not lost with the power. */
+  private static void sync(Path folder) throws IOException {
+    try (FileChannel names = FileChannel.open(folder, StandardOpenOption.READ)) {
+      names.force(true);
+    } catch (AccessDeniedException e) {
+      // a system on which folders cannot be opened keeps its names itself
+      LOG.debug("{} cannot be synced", folder, e);
+    }
   }
 
   @Override

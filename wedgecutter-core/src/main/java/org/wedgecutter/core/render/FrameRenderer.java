@@ -260,6 +260,10 @@ public final class FrameRenderer {
             new FrameTrace(
                 f -> scenes.computeIfAbsent(f, shot::frame), shot.camera(), List.of(sum));
         running = trace;
+        if (stopped) {
+          // the stop came before there was anything to stop
+          trace.stop();
+        }
         double before = (groupsDone + (double) j / jobs.size()) / groups;
         double part = 1.0 / jobs.size() / groups;
         long start = System.nanoTime();

@@ -53,6 +53,26 @@ class FilesTest {
   }
 
   @Test
+  void whatStoppedWritersLeftIsSweptAndWhatIsBeingWrittenIsNot() throws Exception {
+    Path file = dir.resolve("a/b.exr");
+    AtomicFile.write(file, out -> out.write("whole".getBytes()));
+    Path left = file.resolveSibling(".b.exr.%s.part".formatted(java.util.UUID.randomUUID()));
+    Files.writeString(left, "half of it, when the power went");
+    Path other = file.resolveSibling("notes.part");
+    Files.writeString(other, "somebody's own");
+    try (AtomicFile writing = new AtomicFile(dir.resolve("a/c.exr"))) {
+      writing.channel().write(java.nio.ByteBuffer.wrap("new".getBytes()));
+      assertThat(AtomicFile.sweep(dir)).isEqualTo(1);
+      assertThat(left).doesNotExist();
+      assertThat(other).exists();
+      writing.commit();
+    }
+    assertThat(dir.resolve("a/c.exr")).hasContent("new");
+    assertThat(file).hasContent("whole");
+    assertThat(AtomicFile.sweep(dir)).isZero();
+  }
+
+  @Test
   void namesInsideStayInside() throws Exception {
     assertThat(SafePath.inside(dir, "a/../b.png", dir, "x")).isEqualTo(dir.resolve("b.png"));
     for (String name : new String[] {"../x", "a/../../x", "/etc/passwd", "", "\0"}) {

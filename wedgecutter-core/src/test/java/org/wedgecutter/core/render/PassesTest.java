@@ -155,6 +155,26 @@ class PassesTest {
   }
 
   @Test
+  void everyIdOfAFileIsInItsManifest() {
+    RenderedFrame frame = render(everything());
+    String all = String.join(" ", frame.idHeader(-1).values());
+    int told = 0;
+    for (PassPicture pass : frame.uncutPasses()) {
+      if (!pass.name().startsWith("Crypto")) {
+        continue;
+      }
+      for (int i = 0; i < pass.values().length; i += 2) {
+        if (pass.values()[i + 1] > 0) {
+          String id = "%08x".formatted(Float.floatToRawIntBits(pass.values()[i]));
+          assertThat(all).as(pass.name()).contains("\"" + id + "\"");
+          told++;
+        }
+      }
+    }
+    assertThat(told).isGreaterThan(1000);
+  }
+
+  @Test
   void theHashIsTheConventions() {
     // reference values of MurmurHash3_x86_32, seed 0
     assertThat(Float.floatToRawIntBits(IdMattes.id("hello"))).isEqualTo(0x248bfa47);

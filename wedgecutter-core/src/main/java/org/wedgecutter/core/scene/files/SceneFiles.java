@@ -2,6 +2,8 @@ package org.wedgecutter.core.scene.files;
 
 import java.nio.file.Path;
 import java.util.Locale;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.scene.Scene;
 import org.wedgecutter.core.scene.gltf.GltfReader;
@@ -10,6 +12,8 @@ import org.wedgecutter.core.scene.usd.UsdReader;
 
 /** Opens scene files of all supported formats. */
 public final class SceneFiles {
+  private static final Logger LOG = LoggerFactory.getLogger(SceneFiles.class);
+
   private SceneFiles() {}
 
   /** Whether a file is a scene, by its extension. */
@@ -37,9 +41,15 @@ public final class SceneFiles {
    */
   public static Scene read(Path file, String variant) throws InputException {
     String name = String.valueOf(file.getFileName()).toLowerCase(Locale.ROOT);
-    if (name.endsWith(".obj")) {
-      return ObjReader.read(file);
+    try {
+      if (name.endsWith(".obj")) {
+        return ObjReader.read(file);
+      }
+      return name.endsWith(".usda") ? UsdReader.read(file) : GltfReader.read(file, variant);
+    } catch (RuntimeException | StackOverflowError e) {
+      // whatever a reader did not foresee is still the file's fault
+      LOG.warn("reading {}", file, e);
+      throw new InputException(file, "", "cannot be read as a scene: " + e, e);
     }
-    return name.endsWith(".usda") ? UsdReader.read(file) : GltfReader.read(file, variant);
   }
 }

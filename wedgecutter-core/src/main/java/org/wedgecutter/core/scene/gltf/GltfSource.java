@@ -1,5 +1,6 @@
 package org.wedgecutter.core.scene.gltf;
 
+import com.fasterxml.jackson.databind.ObjectMapper;
 import de.javagl.jgltf.impl.v2.Accessor;
 import de.javagl.jgltf.impl.v2.AccessorSparse;
 import de.javagl.jgltf.impl.v2.Buffer;
@@ -36,6 +37,7 @@ import org.wedgecutter.core.io.SafePath;
  * The bytes of a glTF file: its JSON as objects, its buffers, and checked access to its numbers.
  */
 final class GltfSource {
+  private static final ObjectMapper JSON = new ObjectMapper();
   private static final long MAX_FILE = 1L << 30;
   private static final int MAX_ELEMENTS = 100_000_000;
 
@@ -62,6 +64,7 @@ final class GltfSource {
     try {
       RawGltfData raw = RawGltfDataReader.read(new ByteArrayInputStream(bytes));
       binary = raw.getBinaryData();
+      GltfTypes.check(JSON.readTree(raw.getJsonString()), file);
       GltfReaderV2 reader = new GltfReaderV2();
       // the library leaves out invalid values and reports them here
       reader.setJsonErrorConsumer(e ->
@@ -72,6 +75,8 @@ final class GltfSource {
       gltf =
           reader.read(
               new ByteArrayInputStream(raw.getJsonString().getBytes(StandardCharsets.UTF_8)));
+    } catch (InputException e) {
+      throw e;
     } catch (IOException | RuntimeException e) {
       throw new InputException(file, "", "not readable as glTF 2.0: " + e.getMessage(), e);
     }

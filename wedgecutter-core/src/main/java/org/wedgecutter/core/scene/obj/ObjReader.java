@@ -161,17 +161,21 @@ public final class ObjReader {
       ObjFace face = obj.getFace(f);
       for (int k = 0; k < face.getNumVertices(); k++) {
         boolean wrong =
-            face.getVertexIndex(k) < 0
-                || face.getVertexIndex(k) >= obj.getNumVertices()
+            isBeyond(face.getVertexIndex(k), obj.getNumVertices())
                 || (face.containsTexCoordIndices()
-                    && face.getTexCoordIndex(k) >= obj.getNumTexCoords())
-                || (face.containsNormalIndices() && face.getNormalIndex(k) >= obj.getNumNormals());
+                    && isBeyond(face.getTexCoordIndex(k), obj.getNumTexCoords()))
+                || (face.containsNormalIndices()
+                    && isBeyond(face.getNormalIndex(k), obj.getNumNormals()));
         if (wrong) {
           throw new InputException(
               file, "face " + (f + 1), "an index is beyond what the file lists before it");
         }
       }
     }
+  }
+
+  private static boolean isBeyond(int index, int count) {
+    return index < 0 || index >= count;
   }
 
   private static Node.Local still(float x, float y, float z) {

@@ -306,4 +306,32 @@ class GltfReaderTest {
     assertThat(scene.entity("/group")).isEmpty();
     assertThat(scene.environment().path()).isEqualTo("/environment");
   }
+
+  @org.junit.jupiter.params.ParameterizedTest
+  @org.junit.jupiter.params.provider.CsvSource(
+      delimiter = '|',
+      value = {
+        "/bufferViews/0|byteOffset|\"4\"|bufferViews[0].byteOffset: expected a whole number",
+        "/bufferViews/1|buffer|true|bufferViews[1].buffer: expected a whole number",
+        "/accessors/1|count|3.5|accessors[1].count: expected a whole number",
+        "/accessors/0|componentType|\"FLOAT\"|accessors[0].componentType",
+        "/nodes/1|mesh|[0]|nodes[1].mesh: expected a whole number",
+        "/nodes/0|translation|\"0 0 5\"|nodes[0].translation: expected a list of numbers",
+        "/nodes/0|children|[1,\"2\"]|nodes[0].children[1]: expected a number",
+        "/materials/0|doubleSided|1|materials[0].doubleSided: expected true or false",
+        "/materials/0|name|7|materials[0].name: expected a text",
+        "/cameras/0/perspective|yfov|\"wide\"|cameras[0].perspective.yfov: expected a number",
+        "/animations/0/channels/0/target|node|\"leaf\"|target.node: expected a whole number",
+        "/buffers/0|byteLength|99999999999|buffers[0].byteLength: expected a whole number"
+      })
+  void valuesOfAWrongTypeAreRefusedWithTheirPlace(
+      String at, String key, String value, String message) throws Exception {
+    GltfText text = new GltfText();
+    text.at(at).set(key, new com.fasterxml.jackson.databind.ObjectMapper().readTree(value));
+    Path file = dir.resolve("wrong.glb");
+    Files.write(file, text.glb());
+    assertThatThrownBy(() -> GltfReader.read(file))
+        .isInstanceOf(InputException.class)
+        .hasMessageContaining(message);
+  }
 }

@@ -121,4 +121,30 @@ class ObjReaderTest {
         .message()
         .isNotBlank();
   }
+
+  @org.junit.jupiter.params.ParameterizedTest
+  @org.junit.jupiter.params.provider.ValueSource(
+      strings = {
+        "f 0 1 2",
+        "f 1 2 9",
+        "f -1 -2 -9",
+        "f 1/0 2/0 3/0",
+        "f 1/-7 2/1 3/1",
+        "f 1//-3 2//1 3//1",
+        "f 1/9/1 2/1/1 3/1/1",
+        "f 99999999999 1 2",
+        "f a b c",
+        "f 1/ / /",
+        "f 1",
+        "f"
+      })
+  void facesWithStrangeIndicesAreInputErrors(String face) throws Exception {
+    Path file = dir.resolve("odd.obj");
+    Files.writeString(file, "v 0 0 0\nv 1 0 0\nv 0 1 0\nvt 0 0\nvn 0 0 1\n" + face + "\n");
+    try {
+      org.wedgecutter.core.scene.files.SceneFiles.read(file);
+    } catch (InputException e) {
+      assertThat(e.getMessage()).startsWith(file + ": ");
+    }
+  }
 }
