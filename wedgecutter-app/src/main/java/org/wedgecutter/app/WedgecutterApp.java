@@ -51,6 +51,14 @@ public final class WedgecutterApp {
     if (theme != Theme.DARK) {
       window.setTheme(theme);
     }
+    Thread.setDefaultUncaughtExceptionHandler(window::uncaught);
+    Thread.currentThread().setUncaughtExceptionHandler(window::uncaught);
+    Runtime.getRuntime().addShutdownHook(Thread.ofPlatform().unstarted(window::keepNow));
+    stage.setOnCloseRequest(e -> {
+      if (!window.mayClose(stage::hide)) {
+        e.consume();
+      }
+    });
     stage.setOnHidden(e -> window.close());
     stage.show();
     // the second pulse finds the first one on the screen

@@ -21,14 +21,17 @@ public final class DiskWatch {
     known = mark(next);
   }
 
-  /** Whether the file has other content than what is remembered; a missing file has not. */
+  /**
+   * Whether the file has other content than what is remembered; a missing file has not, and one
+   * that was missing has.
+   */
   public boolean changed() {
     Path path = file;
     if (path == null) {
       return false;
     }
     long[] now = mark(path);
-    return now.length > 0 && known.length > 0 && !Arrays.equals(now, known);
+    return now.length > 0 && !Arrays.equals(now, known);
   }
 
   private static long[] mark(Path path) {

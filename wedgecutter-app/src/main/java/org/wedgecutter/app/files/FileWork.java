@@ -12,14 +12,14 @@ import org.wedgecutter.app.panel.Bench;
 
 /**
  * The one thread on which the window touches files, one task after another, so that two writes
- * never meet. Errors are shown to the user.
+ * never meet. Errors are shown to the user. The program does not end while it works: a save that
+ * runs when the window closes is finished first.
  */
 public final class FileWork implements AutoCloseable {
   private static final Logger LOG = LoggerFactory.getLogger(FileWork.class);
 
   private final ScheduledExecutorService thread =
-      Executors.newSingleThreadScheduledExecutor(
-          Thread.ofPlatform().name("files").daemon().factory());
+      Executors.newSingleThreadScheduledExecutor(Thread.ofPlatform().name("files").factory());
   private final Bench bench;
 
   /** Work that reads or writes files. */
@@ -52,7 +52,7 @@ public final class FileWork implements AutoCloseable {
       } catch (IOException e) {
         LOG.info("{}", what, e);
         fail(what + " failed: " + e.getMessage(), failed);
-      } catch (RuntimeException e) {
+      } catch (Throwable e) {
         LOG.error("{}", what, e);
         fail(what + " failed: " + e, failed);
       }
@@ -72,8 +72,19 @@ public final class FileWork implements AutoCloseable {
   }
 
   /** Runs work at an interval. */
-  ScheduledFuture<?> every(long millis, Runnable task) {
-    return thread.scheduleWithFixedDelay(task, millis, millis, TimeUnit.MILLISECONDS);
+  ScheduledFuture<?> every(long millis, String what, Runnable task) {
+    return thread.scheduleWithFixedDelay(
+        () -> {
+          try {
+            task.run();
+          } catch (RuntimeException e) {
+            // told in the log alone: it would come again every time
+            LOG.error("{}", what, e);
+          }
+        },
+        millis,
+        millis,
+        TimeUnit.MILLISECONDS);
   }
 
   @Override

@@ -7,6 +7,8 @@ import java.util.Objects;
 import java.util.concurrent.ScheduledFuture;
 import javafx.application.Platform;
 import org.jspecify.annotations.Nullable;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.wedgecutter.app.model.Session;
 import org.wedgecutter.app.panel.Banner;
 import org.wedgecutter.app.panel.Bench;
@@ -19,6 +21,7 @@ import org.wedgecutter.core.plan.PlanReader;
  * Unsaved changes are kept in copies.
  */
 public final class PlanFiles implements AutoCloseable {
+  private static final Logger LOG = LoggerFactory.getLogger(PlanFiles.class);
   private static final long LOOK_EVERY = 1000;
 
   private final Bench bench;
@@ -30,6 +33,7 @@ public final class PlanFiles implements AutoCloseable {
   private final DiskWatch watch = new DiskWatch();
   private final ScheduledFuture<?> looking;
   private volatile boolean asked;
+  private volatile List<Path> recentNow = List.of();
 
   /**
    * @param ahead reads the first shot while the window is made, or null
@@ -43,7 +47,8 @@ public final class PlanFiles implements AutoCloseable {
     this.ahead = ahead;
     recent = new RecentFiles(stateFolder);
     copies = new RecoveryCopies(bench, work, stateFolder);
-    looking = work.every(LOOK_EVERY, this::look);
+    looking = work.every(LOOK_EVERY, "looking at the plan on disk", this::look);
+    work.run("reading the recent files", this::readRecent);
   }
 
   // ---- opening
@@ -64,15 +69,26 @@ public final class PlanFiles implements AutoCloseable {
         () -> {
           LoadedShot shot = ahead == null ? LoadedShot.load(file) : ahead.take(file);
           Session.Opened opened = Session.Opened.of(shot);
-          recent.add(file);
+          addRecent(file);
           know(shot.file());
           var kept = copies.find(shot);
+          var beside = LoadedShot.planBeside(file);
           Platform.runLater(() -> {
             bench.opened(opened);
+            beside.ifPresent(plan -> offerPlan(plan, shot.file()));
             kept.ifPresent(plan -> copies.offer(shot.file(), plan));
           });
         },
         bench::notOpened);
+  }
+
+  /** Offers the plan that stands beside a scene which was opened without it. */
+  private void offerPlan(Path plan, Path fresh) {
+    bench.offer(
+        "A plan stands beside this scene: %s. Shown is a new plan, %s."
+            .formatted(plan.getFileName(), fresh.getFileName()),
+        new Banner.Choice("open-plan", "Open " + plan.getFileName(), () -> open(plan)),
+        new Banner.Choice("banner-close", "Keep the new plan", () -> {}));
   }
 
   /** Remembers a plan's file as it is now on the disk; on the file thread. */
@@ -84,12 +100,17 @@ public final class PlanFiles implements AutoCloseable {
   /** Puts a file first in the list of recent files; on the file thread. */
   void addRecent(Path file) throws java.io.IOException {
     recent.add(file);
+    readRecent();
+  }
+
+  private void readRecent() {
+    recentNow = List.copyOf(recent.list());
   }
 
   /** Returns the recent files, without the one that is open now. */
   public List<Path> recent() {
     Session s = bench.session();
-    List<Path> out = new ArrayList<>(recent.list());
+    List<Path> out = new ArrayList<>(recentNow);
     out.remove(s == null ? null : s.shot().file().toAbsolutePath().normalize());
     return out;
   }
@@ -98,6 +119,15 @@ public final class PlanFiles implements AutoCloseable {
 
   /** Saves the plan. */
   public void save() {
+    save(() -> {});
+  }
+
+  /**
+   * Saves the plan.
+   *
+   * @param then is run on the interface thread when it is saved; not if that fails or must be asked
+   */
+  public void save(Runnable then) {
     Session s = bench.session();
     if (s == null) {
       return;
@@ -107,27 +137,34 @@ public final class PlanFiles implements AutoCloseable {
         "saving the plan",
         () -> {
           if (watch.changed()) {
+            // one question about the change is enough: this one stays
+            asked = true;
             Platform.runLater(() -> askBeforeSaving(shot));
           } else {
-            write(shot);
+            write(shot, then);
           }
         });
   }
 
   private void askBeforeSaving(LoadedShot shot) {
     bench.offer(
-        "%s was changed by someone else after you opened it.".formatted(shot.file()),
+        "%s was written by someone else after you opened this plan.".formatted(shot.file()),
         new Banner.Choice(
-            "save-over", "Overwrite", () -> work.run("saving the plan", () -> write(shot))),
+            "save-over",
+            "Overwrite",
+            () -> work.run("saving the plan", () -> write(shot, () -> {}))),
         new Banner.Choice("save-as", "Save as…", this::saveAs),
         new Banner.Choice("banner-close", "Not now", () -> {}));
   }
 
-  private void write(LoadedShot shot) throws java.io.IOException {
+  private void write(LoadedShot shot, Runnable then) throws java.io.IOException {
     shot.save();
     know(shot.file());
     copies.forget(shot.file());
-    Platform.runLater(() -> written(shot));
+    Platform.runLater(() -> {
+      written(shot);
+      then.run();
+    });
   }
 
   private void written(LoadedShot shot) {
@@ -141,10 +178,12 @@ public final class PlanFiles implements AutoCloseable {
   /** Asks for a file name, and saves the plan there. */
   public void saveAs() {
     Session s = bench.session();
-    Path file = s == null ? null : asker.toSave("Save the plan", s.shot().file(), "*.wedge");
-    if (s == null || file == null) {
+    Path asked = s == null ? null : asker.toSave("Save the plan", s.shot().file(), "*.wedge");
+    if (s == null || asked == null) {
       return;
     }
+    boolean named = String.valueOf(asked.getFileName()).endsWith(".wedge");
+    Path file = named ? asked : asked.resolveSibling(asked.getFileName() + ".wedge");
     Path folder = s.shot().file().toAbsolutePath().getParent();
     if (!Objects.equals(file.toAbsolutePath().getParent(), folder)) {
       bench.banner(
@@ -152,14 +191,62 @@ public final class PlanFiles implements AutoCloseable {
               .formatted(folder));
       return;
     }
-    s.moveTo(file);
-    LoadedShot shot = s.shot();
+    LoadedShot shot = s.shot().withFile(file);
+    Path before = s.shot().file();
     work.run(
         "saving the plan",
         () -> {
-          write(shot);
-          recent.add(file);
+          // the dialog has asked about the name that was typed, not about this one
+          if (!named && java.nio.file.Files.exists(file)) {
+            Platform.runLater(() -> askToReplace(s, shot, before));
+          } else {
+            writeAs(s, shot, before);
+          }
         });
+  }
+
+  private void askToReplace(Session s, LoadedShot shot, Path before) {
+    bench.offer(
+        "%s is there already.".formatted(shot.file().getFileName()),
+        new Banner.Choice(
+            "save-over",
+            "Overwrite",
+            () -> work.run("saving the plan", () -> writeAs(s, shot, before))),
+        new Banner.Choice("save-as", "Save as…", this::saveAs),
+        new Banner.Choice("banner-close", "Not now", () -> {}));
+  }
+
+  /** Saves under another name, which the session and its copy of unsaved changes go on with. */
+  private void writeAs(Session s, LoadedShot shot, Path before) throws java.io.IOException {
+    shot.save();
+    know(shot.file());
+    copies.forget(shot.file());
+    addRecent(shot.file());
+    Platform.runLater(() -> {
+      s.moveTo(shot.file());
+      written(shot);
+      work.run("discarding the copy under the old name", () -> copies.forget(before));
+    });
+  }
+
+  /** Forgets unsaved changes: the user closes without them. */
+  public void discard(Runnable then) {
+    Session s = bench.session();
+    copies.drop();
+    if (s != null) {
+      Path file = s.shot().file();
+      work.run("discarding unsaved changes", () -> copies.forget(file));
+    }
+    then.run();
+  }
+
+  /** Keeps a copy of unsaved changes at once, on this thread: the program is being ended. */
+  public void keepNow() {
+    try {
+      copies.keepNow();
+    } catch (java.io.IOException e) {
+      LOG.error("keeping a copy of unsaved changes", e);
+    }
   }
 
   /** Keeps a copy of unsaved changes a moment after an edit. */
@@ -205,6 +292,7 @@ public final class PlanFiles implements AutoCloseable {
 
   @Override
   public void close() {
+    copies.flush();
     looking.cancel(false);
   }
 }

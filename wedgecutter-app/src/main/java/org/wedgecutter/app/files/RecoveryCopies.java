@@ -22,6 +22,9 @@ final class RecoveryCopies {
   private final Recovery recovery;
   private @Nullable ScheduledFuture<?> keeping;
 
+  /** What is to be kept and is not yet. */
+  private volatile @Nullable LoadedShot waiting;
+
   RecoveryCopies(Bench bench, FileWork work, Path stateFolder) {
     this.bench = bench;
     this.work = work;
@@ -43,17 +46,52 @@ final class RecoveryCopies {
     }
     LoadedShot shot = s.shot();
     boolean dirty = s.history().dirty();
+    waiting = dirty ? shot : null;
     keeping =
         work.later(
             KEEP_AFTER,
             "keeping a copy of unsaved changes",
             () -> {
               if (dirty) {
-                recovery.keep(shot.file(), shot.plan());
+                keep(shot);
               } else {
                 recovery.forget(shot.file());
               }
             });
+  }
+
+  private void keep(LoadedShot shot) throws IOException {
+    recovery.keep(shot.file(), shot.plan());
+    if (shot.equals(waiting)) {
+      waiting = null;
+    }
+  }
+
+  /** Keeps at once what waits to be kept: the window closes. */
+  void flush() {
+    if (keeping != null) {
+      keeping.cancel(false);
+    }
+    LoadedShot shot = waiting;
+    if (shot != null) {
+      work.run("keeping a copy of unsaved changes", () -> keep(shot));
+    }
+  }
+
+  /** Keeps at once what waits to be kept, on this thread: the program is being ended. */
+  void keepNow() throws IOException {
+    LoadedShot shot = waiting;
+    if (shot != null) {
+      keep(shot);
+    }
+  }
+
+  /** Lets go what waits to be kept: the user does not want it. */
+  void drop() {
+    waiting = null;
+    if (keeping != null) {
+      keeping.cancel(false);
+    }
   }
 
   /** Returns the copy of a plan, if it differs from the file; on the file thread. */

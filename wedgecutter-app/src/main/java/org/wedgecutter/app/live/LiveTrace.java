@@ -38,6 +38,9 @@ public final class LiveTrace implements AutoCloseable {
   private final Consumer<Throwable> failed;
   private final int threads;
 
+  /** How many of the largest sizes are not traced, because they failed. */
+  private int leftOut;
+
   private @Nullable Request request;
   private @Nullable FrameTrace running;
   private boolean closed;
@@ -87,11 +90,28 @@ public final class LiveTrace implements AutoCloseable {
 
   /** Requests a plan at a frame; work on an earlier request is stopped. */
   public synchronized void show(LoadedShot shot, int frame) {
+    if (request != null && !request.shot.tracer().equals(shot.tracer())) {
+      leftOut = 0;
+    }
     request = new Request(shot, frame, ++serial);
     if (running != null) {
       running.stop();
     }
     notifyAll();
+  }
+
+  /**
+   * Traces the last request again, after it failed.
+   *
+   * @param less whether the largest size is left out from now on, to take less memory
+   */
+  public synchronized void retry(boolean less) {
+    Request again = request;
+    if (again != null) {
+      leftOut = less ? Math.min(DIVISORS.length - 1, leftOut + 1) : leftOut;
+      request = new Request(again.shot, again.frame, ++serial);
+      notifyAll();
+    }
   }
 
   /** Whether all samples are traced. */
@@ -131,9 +151,10 @@ public final class LiveTrace implements AutoCloseable {
       }
       try {
         if (next != null && next.serial != served) {
+          // served even if it fails: it is tried again when somebody asks
+          served = next.serial;
           work = new Work(next, current);
           current = next;
-          served = next.serial;
           work.publish();
         }
         if (work != null) {
@@ -142,8 +163,13 @@ public final class LiveTrace implements AutoCloseable {
       } catch (CancellationException e) {
         // another request came; the loop takes it up
         Thread.onSpinWait();
-      } catch (RuntimeException e) {
+      } catch (Throwable e) {
+        // an error of memory, too: what the trace held is let go, and the loop goes on
         work = null;
+        current = null;
+        levels.clear();
+        scenesNow = null;
+        last = null;
         failed.accept(e);
       }
     }
@@ -175,7 +201,12 @@ public final class LiveTrace implements AutoCloseable {
         begun = System.nanoTime();
         last = null;
         Shot s = shot.plan().requireShot();
-        for (int divisor : DIVISORS) {
+        int sizes;
+        synchronized (LiveTrace.this) {
+          sizes = DIVISORS.length - leftOut;
+        }
+        for (int k = 0; k < sizes; k++) {
+          int divisor = DIVISORS[k];
           levels.add(
               new Level(Math.max(1, s.width() / divisor), Math.max(1, s.height() / divisor)));
         }

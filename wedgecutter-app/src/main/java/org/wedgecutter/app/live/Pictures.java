@@ -1,7 +1,7 @@
 package org.wedgecutter.app.live;
 
 import java.util.List;
-import java.util.Objects;
+import java.util.concurrent.atomic.AtomicReferenceArray;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.fragment.LayerPictures;
 import org.wedgecutter.core.image.Picture;
@@ -21,6 +21,10 @@ import org.wedgecutter.core.resolve.ResolvedShot;
  * The pictures of one plan at one moment of the trace, each made when it is first asked for. Those
  * that are needed at once can be made first; {@link #complete} makes the rest. All must be made
  * while the trace is paused, so that they show the same state; afterwards any thread may read them.
+ *
+ * <p>Whoever makes pictures holds a lock; reading what is made takes none. The interface thread
+ * reads by the methods named {@code …IfMade} and those that are there once complete, and never
+ * waits.
  */
 public final class Pictures {
   private final LoadedShot shot;
@@ -29,15 +33,18 @@ public final class Pictures {
   private final LayerPictures source;
   private final int samples;
   private final double seconds;
-  private final @Nullable Picture[] layers;
-  private @Nullable Picture uncut;
-  private Rejoiner.@Nullable Rejoined rejoined;
-  private @Nullable Residual residual;
-  private List<Cause> causes = List.of();
-  private double[] coverage = new double[0];
-  private int[] entities = new int[0];
-  private InterplayTable interplay = InterplayTable.NONE;
-  private long invalidSamples;
+  private final Object making = new Object();
+  private final AtomicReferenceArray<@Nullable Picture> layers;
+  private volatile @Nullable Picture uncut;
+  private volatile Rejoiner.@Nullable Rejoined rejoined;
+  private volatile @Nullable Residual residual;
+  private volatile List<Cause> causes = List.of();
+  private volatile double[] coverage = new double[0];
+  private volatile int[] entities = new int[0];
+  private volatile InterplayTable interplay = InterplayTable.NONE;
+  private volatile long invalidSamples;
+  private volatile long cutShort;
+  private volatile @Nullable Picture plate;
 
   /**
    * What the pictures are made of.
@@ -64,7 +71,7 @@ public final class Pictures {
     this.source = light.source();
     this.samples = samples;
     this.seconds = seconds;
-    layers = new Picture[shot.plan().layers().size()];
+    layers = new AtomicReferenceArray<>(shot.plan().layers().size());
     if (before != null
         && before.light.moment() == light.moment()
         && before.light.resolved().uncut().equals(light.resolved().uncut())) {
@@ -72,17 +79,15 @@ public final class Pictures {
     }
   }
 
-  private synchronized void takeOver(Pictures before) {
-    synchronized (before) {
-      uncut = before.uncut;
-      entities = before.entities;
-      coverage = before.coverage;
-      interplay = before.interplay;
-      for (int l = 0; l < layers.length; l++) {
-        ResolvedLayer own = light.resolved().layers().get(l);
-        int was = before.light.resolved().layers().indexOf(own);
-        layers[l] = was < 0 ? null : before.layers[was];
-      }
+  private void takeOver(Pictures before) {
+    uncut = before.uncut;
+    entities = before.entities;
+    coverage = before.coverage;
+    interplay = before.interplay;
+    for (int l = 0; l < layers.length(); l++) {
+      ResolvedLayer own = light.resolved().layers().get(l);
+      int was = before.light.resolved().layers().indexOf(own);
+      layers.set(l, was < 0 ? null : before.layers.get(was));
     }
   }
 
@@ -106,41 +111,77 @@ public final class Pictures {
     return seconds;
   }
 
+  /** Returns the width of the uncut frame in pixels. */
+  public int width() {
+    return source.uncutSums().width();
+  }
+
+  /** Returns the height of the uncut frame in pixels. */
+  public int height() {
+    return source.uncutSums().height();
+  }
+
   /** Makes all pictures that have not been made yet. */
-  public synchronized void complete() {
-    for (int l = 0; l < layers.length; l++) {
-      layer(l);
-    }
-    invalidSamples = source.invalidSamples();
-    Residual r = residual();
-    Picture u = uncut();
-    if (entities.length == 0) {
-      entities = source.dominant();
-      coverage = source.coverage();
-      interplay = InterplayTable.of(source.uncutSums());
-    }
-    if (!r.exact()) {
-      double[] by = CauseFinder.byEntity(r, coverage.length, (x, y) -> entities[y * u.width() + x]);
-      causes = CauseFinder.find(plan(), shot.scene(), light.resolved(), by);
+  public void complete() {
+    synchronized (making) {
+      for (int l = 0; l < layers.length(); l++) {
+        layer(l);
+      }
+      invalidSamples = source.invalidSamples();
+      cutShort = source.cutShort();
+      Residual r = residual();
+      Picture u = uncut();
+      if (entities.length == 0) {
+        coverage = source.coverage();
+        interplay = InterplayTable.of(source.uncutSums());
+        entities = source.dominant();
+      }
+      if (!r.exact()) {
+        int[] of = entities;
+        double[] by = CauseFinder.byEntity(r, coverage.length, (x, y) -> of[y * u.width() + x]);
+        causes = CauseFinder.find(plan(), shot.scene(), light.resolved(), by);
+      }
     }
   }
 
   /** Returns a layer's picture. */
-  public synchronized Picture layer(int index) {
-    Picture made = layers[index];
+  public Picture layer(int index) {
+    Picture made = layers.get(index);
     if (made == null) {
-      made = source.layer(index);
-      layers[index] = made;
+      synchronized (making) {
+        made = layers.get(index);
+        if (made == null) {
+          made = source.layer(index);
+          layers.set(index, made);
+        }
+      }
     }
     return made;
   }
 
+  /** Returns a layer's picture if it has been made. */
+  public @Nullable Picture layerIfMade(int index) {
+    return layers.get(index);
+  }
+
   /** Returns the uncut frame. */
-  public synchronized Picture uncut() {
-    if (uncut == null) {
-      uncut = source.uncut();
+  public Picture uncut() {
+    Picture made = uncut;
+    if (made == null) {
+      synchronized (making) {
+        made = uncut;
+        if (made == null) {
+          made = source.uncut();
+          uncut = made;
+        }
+      }
     }
-    return Objects.requireNonNull(uncut);
+    return made;
+  }
+
+  /** Returns the uncut frame if it has been made. */
+  public @Nullable Picture uncutIfMade() {
+    return uncut;
   }
 
   /** Returns the layers put together by the recipe. */
@@ -148,26 +189,51 @@ public final class Pictures {
     return join().picture();
   }
 
-  private synchronized Rejoiner.Rejoined join() {
-    if (rejoined == null) {
-      Picture u = uncut();
-      rejoined =
-          Rejoiner.<RuntimeException>rejoin(
-              plan().enabledRecipe(), u.width(), u.height(), l -> layer(plan().layerIndex(l)));
+  /** Returns the rejoined picture if it has been made. */
+  public @Nullable Picture rejoinedIfMade() {
+    Rejoiner.Rejoined made = rejoined;
+    return made == null ? null : made.picture();
+  }
+
+  private Rejoiner.Rejoined join() {
+    Rejoiner.Rejoined made = rejoined;
+    if (made == null) {
+      synchronized (making) {
+        made = rejoined;
+        if (made == null) {
+          Picture u = uncut();
+          made =
+              Rejoiner.<RuntimeException>rejoin(
+                  plan().enabledRecipe(), u.width(), u.height(), l -> layer(plan().layerIndex(l)));
+          rejoined = made;
+        }
+      }
     }
-    return Objects.requireNonNull(rejoined);
+    return made;
   }
 
   /** Returns rejoined minus uncut. */
-  public synchronized Residual residual() {
-    if (residual == null) {
-      residual = Residual.of(join(), uncut(), Tolerance.FLOAT);
+  public Residual residual() {
+    Residual made = residual;
+    if (made == null) {
+      synchronized (making) {
+        made = residual;
+        if (made == null) {
+          made = Residual.of(join(), uncut(), Tolerance.FLOAT);
+          residual = made;
+        }
+      }
     }
-    return Objects.requireNonNull(residual);
+    return made;
+  }
+
+  /** Returns rejoined minus uncut if it has been made. */
+  public @Nullable Residual residualIfMade() {
+    return residual;
   }
 
   /** Returns why the layers do not rejoin, once complete; empty if they do. */
-  public synchronized List<Cause> causes() {
+  public List<Cause> causes() {
     return causes;
   }
 
@@ -197,7 +263,17 @@ public final class Pictures {
 
   /** Returns the plate at the pictures' size, or null. */
   public @Nullable Picture plate() {
-    return source.plate();
+    Picture made = plate;
+    if (made == null) {
+      made = source.plate();
+      plate = made;
+    }
+    return made;
+  }
+
+  /** Returns the plate if it has been made and there is one. */
+  public @Nullable Picture plateIfMade() {
+    return plate;
   }
 
   /** Returns the outline of a catcher's reach, in pixels of the layer's picture. */
@@ -206,17 +282,17 @@ public final class Pictures {
   }
 
   /** Returns how entities change one another's light, once complete. */
-  public synchronized InterplayTable interplay() {
+  public InterplayTable interplay() {
     return interplay;
   }
 
   /** Returns the number of invalid fragments (NaN, infinite or negative), once complete. */
-  public synchronized long invalidSamples() {
+  public long invalidSamples() {
     return invalidSamples;
   }
 
   /** Returns the share of the uncut frame that each entity covers, once complete. */
-  public synchronized double[] coverage() {
+  public double[] coverage() {
     return coverage;
   }
 
@@ -224,13 +300,19 @@ public final class Pictures {
    * Returns the dominant entity of each pixel of the uncut frame, line by line, once complete;
    * empty before. Must not be changed.
    */
-  public synchronized int[] entities() {
+  public int[] entities() {
     return entities;
   }
 
+  /** Returns how many walks through media were cut short, once complete. */
+  public long cutShort() {
+    return cutShort;
+  }
+
   /** Returns the dominant entity of a pixel, or -1; once complete. */
-  public synchronized int entityAt(int x, int y) {
-    int at = y * uncut().width() + x;
-    return at < entities.length ? entities[at] : -1;
+  public int entityAt(int x, int y) {
+    int[] of = entities;
+    int at = y * width() + x;
+    return at < of.length ? of[at] : -1;
   }
 }

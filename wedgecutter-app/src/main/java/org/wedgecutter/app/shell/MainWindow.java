@@ -4,6 +4,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import javafx.application.Platform;
 import javafx.scene.Node;
 import javafx.scene.Scene;
 import javafx.scene.control.MenuItem;
@@ -22,6 +23,7 @@ import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.wedgecutter.app.live.Pictures;
 import org.wedgecutter.app.model.Session;
+import org.wedgecutter.app.panel.Banner;
 import org.wedgecutter.app.panel.Drawer;
 import org.wedgecutter.app.sheet.SheetHeaders;
 import org.wedgecutter.app.sheet.SheetRows;
@@ -500,9 +502,39 @@ public final class MainWindow implements AutoCloseable {
     }
 
     @Override
-    public void failed(String text) {
-      bench.banner(text);
+    public void failed(Throwable why) {
+      viewer.setEmptyText("Tracing failed");
+      bench.offer(
+          "Tracing failed: " + Trouble.words(why),
+          new Banner.Choice("retry", "Try again", () -> pipe.retry(false)),
+          new Banner.Choice("retry-less", "Try again at a smaller size", () -> pipe.retry(true)),
+          new Banner.Choice("banner-close", "Dismiss", () -> {}));
     }
+  }
+
+  // ---- closing, and what nobody caught
+
+  /**
+   * Asks before the window closes, if anything would be lost; returns whether it may close at once.
+   *
+   * @param close closes it
+   */
+  public boolean mayClose(Runnable close) {
+    return new Closing(bench, stations, files.plans()).mayClose(close);
+  }
+
+  /** Keeps a copy of unsaved changes at once, on this thread: the program is being ended. */
+  public void keepNow() {
+    files.plans().keepNow();
+  }
+
+  /** Tells of an error that nothing caught; from any thread. */
+  public void uncaught(Thread thread, Throwable error) {
+    LOG.error("uncaught on {}", thread.getName(), error);
+    Platform.runLater(() ->
+        bench.banner(
+            "An unexpected error occurred: %s Your plan is still here; save it before you go on."
+                .formatted(Trouble.words(error))));
   }
 
   // ---- theme

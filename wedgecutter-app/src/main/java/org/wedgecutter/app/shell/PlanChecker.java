@@ -50,7 +50,7 @@ final class PlanChecker implements AutoCloseable {
             taker.accept(next);
           }
         });
-      } catch (RuntimeException e) {
+      } catch (Throwable e) {
         LOG.error("checking", e);
         Platform.runLater(() -> failed.accept("checking the plan failed: " + e));
       }

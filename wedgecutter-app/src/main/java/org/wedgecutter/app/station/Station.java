@@ -95,6 +95,11 @@ public interface Station {
     return -1;
   }
 
+  /** Returns what would be lost if the window closed now, in words; empty if nothing. */
+  default String atWork() {
+    return "";
+  }
+
   /** Stops background work; the window closes. */
   default void close() {}
 }

@@ -45,7 +45,8 @@ public final class PicturePipe implements AutoCloseable {
 
     void complete(Pictures pictures);
 
-    void failed(String text);
+    /** Says that tracing failed; it rests until the next edit or {@link #retry}. */
+    void failed(Throwable why);
   }
 
   private final ViewerPane viewer;
@@ -111,7 +112,16 @@ public final class PicturePipe implements AutoCloseable {
 
   private void traceFailed(Throwable t) {
     LOG.error("tracing", t);
-    Platform.runLater(() -> host.failed("tracing failed: " + t.getMessage()));
+    Platform.runLater(() -> host.failed(t));
+  }
+
+  /**
+   * Traces again what failed.
+   *
+   * @param less whether without the largest size
+   */
+  public void retry(boolean less) {
+    live.retry(less);
   }
 
   private void show(Pictures pictures, Shown shown, ShownImages made) {

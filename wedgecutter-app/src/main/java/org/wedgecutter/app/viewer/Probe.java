@@ -41,8 +41,8 @@ final class Probe {
     }
     var shot = p.plan().requireShot();
     return new int[] {
-      Math.min(p.uncut().width() - 1, x * p.uncut().width() / shot.width()),
-      Math.min(p.uncut().height() - 1, y * p.uncut().height() / shot.height())
+      Math.min(p.width() - 1, x * p.width() / shot.width()),
+      Math.min(p.height() - 1, y * p.height() / shot.height())
     };
   }
 
@@ -53,7 +53,10 @@ final class Probe {
     if (p == null || at == null) {
       return "";
     }
-    Picture picture = ShownImages.picture(p, shown.look(), shown.layer());
+    Picture picture = ShownImages.pictureIfMade(p, shown.look(), shown.layer());
+    if (picture == null) {
+      return "";
+    }
     int pixel = at[1] * picture.width() + at[0];
     return "%4d %4d   %s   %s"
         .formatted(x, y, values(picture, pixel), entityNames.apply(p.entityAt(at[0], at[1])));

@@ -5,6 +5,7 @@ import org.jspecify.annotations.Nullable;
 import org.wedgecutter.app.live.Pictures;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.pass.PassPicture;
+import org.wedgecutter.core.proof.Residual;
 
 /**
  * Images for the screen, made from traced pictures; on any thread.
@@ -50,6 +51,19 @@ record ShownImages(Image main, @Nullable Image other, @Nullable PassPicture pass
 
   private static int at(Pictures pictures, int layer) {
     return Math.max(0, Math.min(layer, pictures.plan().layers().size() - 1));
+  }
+
+  /** Returns the picture that is looked at if it has been made; waits for nothing. */
+  static @Nullable Picture pictureIfMade(Pictures pictures, Look look, int layer) {
+    Residual residual = pictures.residualIfMade();
+    Picture plate = pictures.plateIfMade();
+    return switch (look) {
+      case LAYER -> pictures.layerIfMade(at(pictures, layer));
+      case UNCUT -> pictures.uncutIfMade();
+      case REJOINED -> pictures.rejoinedIfMade();
+      case RESIDUAL -> residual == null ? null : residual.difference();
+      case PLATE -> plate == null ? pictures.uncutIfMade() : plate;
+    };
   }
 
   /** Returns the picture that is looked at, in scene-linear light. */

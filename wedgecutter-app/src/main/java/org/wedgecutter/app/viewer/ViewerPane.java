@@ -162,11 +162,14 @@ public final class ViewerPane extends BorderPane {
                     : shown.look().title().toLowerCase(Locale.ROOT),
                 passText(shown, images),
                 signed ? " (signed)" : "",
-                pictures.uncut().width(),
-                pictures.uncut().height(),
+                pictures.width(),
+                pictures.height(),
                 counted(pictures.samples(), "sample"),
                 pictures.seconds(),
-                counted(pictures.invalidSamples(), "invalid sample")));
+                counted(pictures.invalidSamples(), "invalid sample")
+                    + (pictures.cutShort() > 0
+                        ? "   " + counted(pictures.cutShort(), "walk") + " cut short in media"
+                        : "")));
   }
 
   private static String counted(long count, String what) {

@@ -151,7 +151,7 @@ class FilesWindowTest {
     front(KeyCode.U);
     Files.writeString(plan, ShotFolder.PLAN + "\n");
     window.press(KeyCode.CONTROL, KeyCode.S);
-    awaitBanner("changed");
+    awaitBanner("was written by someone else");
     assertThat(Files.readString(plan)).isEqualTo(ShotFolder.PLAN + "\n");
     Path other = dir.resolve("mine.wedge");
     asksToSave(other);
@@ -269,5 +269,141 @@ class FilesWindowTest {
     var sheet = window.sheet();
     String detail = RealWindow.fx(() -> sheet.rows().get(1).detail());
     assertThat(detail).isEqualTo("1 new  1");
+  }
+
+  private long copies() {
+    try (var files = Files.list(StateFolder.path().resolve("unsaved"))) {
+      return files.count();
+    } catch (java.io.IOException e) {
+      return 0;
+    }
+  }
+
+  @Test
+  void aSceneBesideItsPlanOffersThePlanAndNeverReplacesIt() throws Exception {
+    String kept = Files.readString(plan);
+    window.open(dir.resolve("set.glb"));
+    awaitBanner("A plan stands beside this scene: set.wedge");
+    assertThat(window.plan().layers()).hasSize(1);
+    window.press(KeyCode.CONTROL, KeyCode.S);
+    awaitFile(dir.resolve("set-2.wedge"));
+    assertThat(plan).as("the plan with all its layers").hasContent(kept.strip());
+    window.click("open-plan");
+    window.await("the plan is open", () -> window.planNow().layers().size() == 3);
+  }
+
+  @Test
+  void aFileThatAppearedUnderThePlansNameIsNotReplacedUnasked() throws Exception {
+    Path alone = dir.resolve("alone");
+    Files.createDirectories(alone);
+    Files.copy(dir.resolve("set.glb"), alone.resolve("set.glb"));
+    window.open(alone.resolve("set.glb"));
+    window.await("the scene is open", () -> window.planNow().layers().size() == 1);
+    Files.writeString(alone.resolve("set.wedge"), "somebody else's");
+    window.press(KeyCode.CONTROL, KeyCode.S);
+    awaitBanner("was written by someone else");
+    assertThat(alone.resolve("set.wedge")).hasContent("somebody else's");
+  }
+
+  @Test
+  void closingWithUnsavedChangesAsks() throws Exception {
+    java.util.concurrent.atomic.AtomicBoolean closed =
+        new java.util.concurrent.atomic.AtomicBoolean();
+    assertThat(window.mayClose(() -> closed.set(true))).as("nothing is unsaved").isTrue();
+    front(KeyCode.U);
+    assertThat(window.mayClose(() -> closed.set(true))).isFalse();
+    awaitBanner("set has unsaved changes.");
+    window.click("banner-close");
+    assertThat(closed).isFalse();
+    window.mayClose(() -> closed.set(true));
+    window.click("close-save");
+    window.await("it is saved and closes", closed::get);
+    assertThat(PlanReader.read(plan).layers().getFirst().cell("Front").role())
+        .isEqualTo(Role.UNSEEN);
+    window.await("no copy is left", () -> copies() == 0);
+    front(KeyCode.A);
+    closed.set(false);
+    window.mayClose(() -> closed.set(true));
+    window.click("close-discard");
+    window.await("it closes", closed::get);
+    window.close();
+    window = new RealWindow();
+    window.openWhole(plan);
+    assertThat(window.cell(0, "Front").role()).as("discarded").isEqualTo(Role.UNSEEN);
+    assertThat(window.shows("recover")).isFalse();
+  }
+
+  @Test
+  void theLastEditIsKeptThoughTheWindowGoesAtOnce() throws Exception {
+    front(KeyCode.U);
+    // without a pause in which a copy is made
+    window.close();
+    window = new RealWindow();
+    window.await("the copy is there", () -> copies() == 1);
+    window.open(plan);
+    awaitBanner("Unsaved changes to set.wedge found");
+  }
+
+  @Test
+  void aSaveThatRunsWhenTheWindowClosesIsFinished() throws Exception {
+    front(KeyCode.U);
+    window.press(KeyCode.CONTROL, KeyCode.S);
+    window.close();
+    window = new RealWindow();
+    window.await(
+        "the plan is whole on the disk",
+        () -> {
+          try {
+            return PlanReader.read(plan).layers().getFirst().cell("Front").role() == Role.UNSEEN;
+          } catch (java.io.IOException e) {
+            return false;
+          }
+        });
+    assertThat(dir.toFile().list((folder, name) -> name.endsWith(".part"))).isEmpty();
+  }
+
+  @Test
+  void saveAsTakesItsCopyOfUnsavedChangesAlong() throws Exception {
+    front(KeyCode.U);
+    window.await("a copy is kept", () -> copies() == 1);
+    Path other = dir.resolve("other.wedge");
+    // without its extension, which is added
+    asksToSave(dir.resolve("other"));
+    plan("Save as");
+    awaitFile(other);
+    window.await("nothing is unsaved under either name", () -> copies() == 0);
+    front(KeyCode.A);
+    window.await("a copy under the new name", () -> copies() == 1);
+    window.close();
+    window = new RealWindow();
+    window.open(plan);
+    window.await("the old plan is open", () -> window.planNow() != null);
+    window.settle();
+    assertThat(window.shows("recover")).as("nothing of the old plan is unsaved").isFalse();
+    window.open(other);
+    awaitBanner("Unsaved changes to other.wedge found");
+  }
+
+  @Test
+  void aFailedSaveAsStaysWithThePlanThatIsThere() throws Exception {
+    front(KeyCode.U);
+    Path other = dir.resolve("other.wedge");
+    Files.createDirectories(other.resolve("in the way"));
+    asksToSave(other);
+    plan("Save as");
+    awaitBanner("saving the plan failed");
+    window.await("its copy is kept", () -> copies() == 1);
+    window.press(KeyCode.CONTROL, KeyCode.S);
+    window.await("saved under its own name", () -> copies() == 0);
+    assertThat(PlanReader.read(plan).layers().getFirst().cell("Front").role())
+        .isEqualTo(Role.UNSEEN);
+  }
+
+  @Test
+  void errorsThatNothingCaughtAreTold() throws Exception {
+    window.uncaught(new OutOfMemoryError("Java heap space"));
+    awaitBanner("there is not enough memory");
+    window.uncaught(new IllegalStateException("a gear broke"));
+    awaitBanner("a gear broke");
   }
 }

@@ -150,4 +150,57 @@ class LiveTraceTest {
     live.show(shot, 2);
     assertThat(await(p -> p.frame() == 2)).isNotNull();
   }
+
+  /** A plan with a plate that was not read: pictures of it cannot be made. */
+  private LoadedShot broken() {
+    var plate =
+        new org.wedgecutter.core.plan.Shot.PlateDef(
+            "gone.exr", "Floor", org.wedgecutter.core.plan.Extra.NONE);
+    return shot.withPlan(
+        shot.plan().withShot(shot.plan().requireShot().with(d -> d.plate = plate)));
+  }
+
+  @Test
+  void aTraceThatFailsIsToldOnceAndCanBeTriedAgain() throws Exception {
+    live.show(broken(), 1);
+    assertThat(failed.poll(60, TimeUnit.SECONDS)).isNotNull();
+    Awaitility.await().until(live::idle);
+    assertThat(failed.poll(300, TimeUnit.MILLISECONDS)).as("told once").isNull();
+    live.retry(false);
+    assertThat(failed.poll(60, TimeUnit.SECONDS)).isNotNull();
+    Awaitility.await().until(live::idle);
+    live.show(shot, 1);
+    await(LiveTraceTest::whole);
+  }
+
+  @Test
+  void whatIsTriedAgainWithLessLeavesOutTheLargestSize() throws Exception {
+    live.show(shot, 1);
+    await(LiveTraceTest::whole);
+    live.retry(true);
+    live.show(shot, 2);
+    Pictures p = await(q -> q.frame() == 2 && q.samples() >= 4);
+    assertThat(p.width()).isLessThan(40);
+    Awaitility.await().until(live::idle);
+  }
+
+  @Test
+  void errorsOfMemoryDoNotEndTheThread() throws Exception {
+    BlockingQueue<Throwable> errors = new LinkedBlockingQueue<>();
+    int[] calls = {0};
+    try (LiveTrace hungry =
+        new LiveTrace(
+            p -> {
+              if (calls[0]++ == 0) {
+                throw new OutOfMemoryError("made for a test");
+              }
+              arrived.add(p);
+            },
+            errors::add)) {
+      hungry.show(shot, 1);
+      assertThat(errors.poll(60, TimeUnit.SECONDS)).isInstanceOf(OutOfMemoryError.class);
+      hungry.retry(false);
+      await(LiveTraceTest::whole);
+    }
+  }
 }

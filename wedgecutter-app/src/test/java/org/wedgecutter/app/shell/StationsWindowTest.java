@@ -161,4 +161,25 @@ class StationsWindowTest {
     Labeled chip = window.find("proof-chip", Labeled.class);
     window.await("it rejoins", () -> chip.getText().equals("rejoins exactly"));
   }
+
+  private static String text(TextField field) throws Exception {
+    return RealWindow.fx(() -> field.getText());
+  }
+
+  @Test
+  void theRenderStationTakesFramesAndSamplesFromThePlanAsItIs() throws Exception {
+    window.openWhole(ShotFolder.make(dir.resolve("a")));
+    window.click("station-render");
+    TextField frames = window.find("render-frames", TextField.class);
+    TextField samples = window.find("render-samples", TextField.class);
+    assertThat(text(frames)).isEqualTo("1-2");
+    set("render-frames", "2");
+    Path other = ShotFolder.changed(dir.resolve("b"), "\"samples\": 2", "\"samples\": 3").file();
+    window.openWhole(other);
+    assertThat(text(frames)).as("of the shot that is open").isEqualTo("1-2");
+    assertThat(text(samples)).isEqualTo("3");
+    set("render-samples", "7");
+    window.press(KeyCode.CONTROL, KeyCode.Z);
+    assertThat(text(samples)).as("what was typed stays").isEqualTo("7");
+  }
 }

@@ -368,6 +368,18 @@ public final class RealWindow implements AutoCloseable {
     return stage;
   }
 
+  /** Asks the window to close, as its frame does; returns whether it closes at once. */
+  public boolean mayClose(Runnable close) throws Exception {
+    boolean closes = fx(() -> main.mayClose(close));
+    settle();
+    return closes;
+  }
+
+  /** Tells the window of an error that nothing caught. */
+  public void uncaught(Throwable error) {
+    main.uncaught(Thread.currentThread(), error);
+  }
+
   /** Hands questions for files to whoever answers now. */
   private final class Asker implements FileAsker {
     @Override

@@ -27,6 +27,7 @@ public final class AtomicFile implements Closeable {
   private static final Logger LOG = LoggerFactory.getLogger(AtomicFile.class);
   private static final Pattern PART = Pattern.compile("\\..+\\.[0-9a-f-]{36}\\.part");
 
+  private final Path folder;
   private final Path beside;
   private final Path target;
   private final FileChannel channel;
@@ -44,10 +45,11 @@ public final class AtomicFile implements Closeable {
    */
   public AtomicFile(Path file) throws IOException {
     target = file.toAbsolutePath();
-    Path folder = target.getParent();
-    if (folder == null) {
+    Path parent = target.getParent();
+    if (parent == null) {
       throw new IOException(file + ": not a file name");
     }
+    folder = parent;
     Files.createDirectories(folder);
     beside = folder.resolve(".%s.%s.part".formatted(target.getFileName(), UUID.randomUUID()));
     channel =
@@ -110,7 +112,7 @@ public final class AtomicFile implements Closeable {
     channel.force(true);
     channel.close();
     Files.move(beside, target, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
-    sync(target.getParent());
+    sync(folder);
   }
 
   /** Forces the names in a folder to the disk, so that a new one is not lost with the power. */

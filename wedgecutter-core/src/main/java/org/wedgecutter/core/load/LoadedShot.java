@@ -1,10 +1,12 @@
 package org.wedgecutter.core.load;
 
 import java.io.IOException;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.function.IntFunction;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.fragment.Stage;
@@ -97,13 +99,28 @@ public record LoadedShot(
             Extra.NONE);
     LoadedShot loaded =
         new LoadedShot(
-            file.resolveSibling(stem + ".wedge"),
-            plan,
-            new SceneTracer(scene),
-            new Members(scene),
-            Map.of());
+            freeName(file, stem), plan, new SceneTracer(scene), new Members(scene), Map.of());
     loaded.requireCamera(file, "cameras");
     return loaded;
+  }
+
+  /** A name for a scene's new plan that no plan beside the scene has. */
+  private static Path freeName(Path scene, String stem) {
+    Path plan = scene.resolveSibling(stem + ".wedge");
+    for (int k = 2; Files.exists(plan); k++) {
+      plan = scene.resolveSibling(stem + "-" + k + ".wedge");
+    }
+    return plan;
+  }
+
+  /** Returns the plan that stands beside a scene under its name, if there is one. */
+  public static Optional<Path> planBeside(Path scene) {
+    String name = String.valueOf(scene.getFileName());
+    int dot = name.lastIndexOf('.');
+    Path plan = scene.resolveSibling((dot > 0 ? name.substring(0, dot) : name) + ".wedge");
+    return SceneFiles.isScene(scene) && Files.isRegularFile(plan)
+        ? Optional.of(plan)
+        : Optional.empty();
   }
 
   private static Path folder(Path file) throws InputException {

@@ -212,13 +212,22 @@ class ShotTest {
   @Test
   void aSceneAloneGetsAPlanOfOneLayer() throws Exception {
     ShotFolder.make(dir);
+    String kept = Files.readString(dir.resolve("set.wedge"));
     LoadedShot shot = LoadedShot.load(dir.resolve("set.glb"));
-    assertThat(shot.name()).isEqualTo("set");
+    assertThat(shot.name()).as("the plan beside it has the name already").isEqualTo("set-2");
+    assertThat(LoadedShot.planBeside(dir.resolve("set.glb"))).contains(dir.resolve("set.wedge"));
     assertThat(shot.plan().layers()).hasSize(1);
     assertThat(shot.plan().requireShot().frames().last()).isEqualTo(49);
     assertThat(PlanCheck.check(shot.plan(), shot.members(), shot.resolve(1))).isEmpty();
     shot.save();
-    assertThat(LoadedShot.load(dir.resolve("set.wedge")).plan()).isEqualTo(shot.noted());
+    assertThat(LoadedShot.load(dir.resolve("set-2.wedge")).plan()).isEqualTo(shot.noted());
+    assertThat(dir.resolve("set.wedge")).hasContent(kept);
+    assertThat(LoadedShot.load(dir.resolve("set.glb")).name()).isEqualTo("set-3");
+    Path alone = dir.resolve("alone");
+    Files.createDirectories(alone);
+    Files.copy(dir.resolve("set.glb"), alone.resolve("set.glb"));
+    assertThat(LoadedShot.load(alone.resolve("set.glb")).name()).isEqualTo("set");
+    assertThat(LoadedShot.planBeside(alone.resolve("set.glb"))).isEmpty();
   }
 
   @Test

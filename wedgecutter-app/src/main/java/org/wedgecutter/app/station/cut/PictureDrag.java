@@ -32,8 +32,7 @@ final class PictureDrag implements PictureCanvas.DragOut {
       return false;
     }
     var shot = s.plan().requireShot();
-    carried =
-        p.entityAt(x * p.uncut().width() / shot.width(), y * p.uncut().height() / shot.height());
+    carried = p.entityAt(x * p.width() / shot.width(), y * p.height() / shot.height());
     return carried >= 0;
   }
 

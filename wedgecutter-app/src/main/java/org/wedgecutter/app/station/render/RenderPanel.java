@@ -15,6 +15,8 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
 import org.jspecify.annotations.Nullable;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.wedgecutter.core.deliver.Delivery;
 import org.wedgecutter.core.deliver.DeliveryProof;
 import org.wedgecutter.core.deliver.DeliveryRenderer;
@@ -36,6 +38,8 @@ public final class RenderPanel extends VBox {
     void ends(List<RenderedFrame.ClassTime> classes, int frames);
   }
 
+  private static final Logger LOG = LoggerFactory.getLogger(RenderPanel.class);
+
   private final TextField frames = new TextField("1");
   private final TextField scale = new TextField("1");
   private final TextField samples = new TextField("");
@@ -48,8 +52,17 @@ public final class RenderPanel extends VBox {
   private final Label names = new Label();
   private final Board board;
   private @Nullable LoadedShot shot;
-  private @Nullable DeliveryRenderer running;
-  private @Nullable Path folder;
+  private volatile @Nullable DeliveryRenderer running;
+  private volatile @Nullable Path folder;
+  private volatile boolean stopAsked;
+  private boolean busy;
+
+  /** What the fields were filled with from the plan; what differs from it was typed. */
+  private String planFrames = "";
+
+  private String planSamples = "";
+  private @Nullable Path planFile;
+  private long nameSerial;
   private String solo = "";
 
   public RenderPanel(Board board) {
@@ -100,14 +113,21 @@ public final class RenderPanel extends VBox {
     return label;
   }
 
-  /** Shows the current plan. */
+  /** Shows the current plan: fields that nobody has typed in follow it. */
   public void setShot(LoadedShot next) {
-    boolean first = shot == null;
+    boolean other = !next.file().equals(planFile);
+    planFile = next.file();
     shot = next;
-    if (first) {
-      frames.setText(next.plan().requireShot().frames().text());
-      samples.setText(String.valueOf(next.plan().requireShot().samples()));
+    String range = next.plan().requireShot().frames().text();
+    String count = String.valueOf(next.plan().requireShot().samples());
+    if (other || frames.getText().equals(planFrames)) {
+      frames.setText(range);
     }
+    if (other || samples.getText().equals(planSamples)) {
+      samples.setText(count);
+    }
+    planFrames = range;
+    planSamples = count;
     preview();
   }
 
@@ -131,13 +151,28 @@ public final class RenderPanel extends VBox {
     if (s == null) {
       return;
     }
-    if (running == null) {
+    if (!busy) {
       board.begins(frames());
     }
     showNames(s);
   }
 
+  /** Shows a file's name; whether a folder is free is asked away from the interface thread. */
   private void showNames(LoadedShot s) {
+    int frame = frames().isEmpty() ? 1 : frames().getFirst();
+    long own = ++nameSerial;
+    Thread.ofVirtual()
+        .start(() -> {
+          String text = example(s, frame);
+          Platform.runLater(() -> {
+            if (own == nameSerial) {
+              names.setText(text);
+            }
+          });
+        });
+  }
+
+  private static String example(LoadedShot s, int frame) {
     Path target = DeliveryRenderer.freeFolder(s);
     try {
       FileNames made =
@@ -146,17 +181,16 @@ public final class RenderPanel extends VBox {
               s.name(),
               s.camera().name(),
               String.valueOf(target.getFileName()));
-      int frame = frames().isEmpty() ? 1 : frames().getFirst();
       String layer = s.plan().layers().isEmpty() ? "layer" : s.plan().layers().getFirst().name();
-      names.setText(target.getFileName() + "/" + made.name(layer, frame, "exr") + " …");
+      return target.getFileName() + "/" + made.name(layer, frame, "exr") + " …";
     } catch (IllegalArgumentException e) {
-      names.setText(String.valueOf(e.getMessage()));
+      return String.valueOf(e.getMessage());
     }
   }
 
   private void start() {
     LoadedShot s = shot;
-    if (s == null || running != null) {
+    if (s == null || busy) {
       return;
     }
     List<Integer> wanted = frames();
@@ -176,29 +210,45 @@ public final class RenderPanel extends VBox {
               : "Scale must be above 0 and up to 8, samples 1 or more.");
       return;
     }
-    Path target = DeliveryRenderer.freeFolder(s);
-    DeliveryRenderer renderer;
-    try {
-      renderer =
-          new DeliveryRenderer(
-              s,
-              new DeliveryRenderer.Order(
-                  target,
-                  solo.isEmpty() ? List.of() : List.of(solo),
-                  wanted,
-                  uncut.isSelected(),
-                  FrameRenderer.Settings.of(s, size, count, spare.isSelected() ? -1 : 0, false),
-                  false));
-    } catch (InputException e) {
-      tells.setText(e.getMessage());
-      return;
-    }
-    running = renderer;
-    folder = target;
+    List<String> only = solo.isEmpty() ? List.of() : List.of(solo);
+    boolean whole = uncut.isSelected();
+    FrameRenderer.Settings settings =
+        FrameRenderer.Settings.of(s, size, count, spare.isSelected() ? -1 : 0, false);
+    busy = true;
+    stopAsked = false;
     board.begins(wanted);
     start.setDisable(true);
     stop.setDisable(false);
-    Thread.ofPlatform().name("delivery").daemon().start(() -> run(renderer));
+    tells.setText("");
+    Thread.ofPlatform()
+        .name("delivery")
+        .daemon()
+        .start(() -> render(s, only, wanted, whole, settings));
+  }
+
+  private void render(
+      LoadedShot s,
+      List<String> only,
+      List<Integer> wanted,
+      boolean whole,
+      FrameRenderer.Settings settings) {
+    try {
+      Path target = DeliveryRenderer.freeFolder(s);
+      DeliveryRenderer renderer =
+          new DeliveryRenderer(
+              s, new DeliveryRenderer.Order(target, only, wanted, whole, settings, false));
+      folder = target;
+      running = renderer;
+      if (stopAsked) {
+        renderer.stop();
+      }
+      run(renderer);
+    } catch (InputException e) {
+      Platform.runLater(() -> ended(String.valueOf(e.getMessage()), null));
+    } catch (Throwable e) {
+      LOG.error("rendering", e);
+      Platform.runLater(() -> ended("Failed: " + e, null));
+    }
   }
 
   private void run(DeliveryRenderer renderer) {
@@ -222,18 +272,20 @@ public final class RenderPanel extends VBox {
       Platform.runLater(() -> finished(delivery));
     } catch (CancellationException e) {
       Platform.runLater(() -> ended("Stopped. Finished files stay valid in " + folder, null));
-    } catch (Exception e) {
+    } catch (Throwable e) {
+      LOG.error("rendering", e);
       Platform.runLater(() -> {
         if (last[0] >= 0) {
           board.at(last[0], 0, true, Double.NaN);
         }
-        ended("Failed: " + e.getMessage(), null);
+        String why = e instanceof java.io.IOException ? e.getMessage() : String.valueOf(e);
+        ended("Failed: " + why + " Finished files stay valid in " + folder, null);
       });
     }
   }
 
   private void progress(int frame, double part, double share, double left) {
-    if (running != null) {
+    if (busy) {
       bar.setProgress(share);
       board.at(frame, part, false, Double.NaN);
       tells.setText(
@@ -263,7 +315,7 @@ public final class RenderPanel extends VBox {
       double worst = 0;
       for (int frame : delivery.frames()) {
         DeliveryProof proof = DeliveryProof.prove(delivery, frame);
-        exact += proof.residual().exact() ? 1 : 0;
+        exact += proof.exact() ? 1 : 0;
         worst = Math.max(worst, proof.residual().max());
       }
       text.append(
@@ -273,8 +325,10 @@ public final class RenderPanel extends VBox {
                   delivery.frames().size(),
                   delivery.plan().output().half() ? "half" : "float",
                   worst));
-    } catch (java.io.IOException | RuntimeException e) {
-      text.append("The files could not be proved: ").append(e.getMessage());
+    } catch (Throwable e) {
+      LOG.error("proving", e);
+      String why = e instanceof java.io.IOException ? e.getMessage() : String.valueOf(e);
+      text.append("The files could not be proved: ").append(why);
     }
     Platform.runLater(() -> tells.setText(tells.getText() + "\n" + text));
   }
@@ -282,6 +336,7 @@ public final class RenderPanel extends VBox {
   private void ended(String text, @Nullable Delivery delivery) {
     DeliveryRenderer done = running;
     running = null;
+    busy = false;
     start.setDisable(false);
     stop.setDisable(true);
     tells.setText(text);
@@ -296,15 +351,19 @@ public final class RenderPanel extends VBox {
 
   /** Stops what is running. */
   public void stop() {
+    if (!busy) {
+      return;
+    }
+    stopAsked = true;
+    tells.setText("Stopping…");
     DeliveryRenderer r = running;
     if (r != null) {
-      tells.setText("Stopping…");
       r.stop();
     }
   }
 
   /** Whether a delivery is being rendered. */
   public boolean busy() {
-    return running != null;
+    return busy;
   }
 }

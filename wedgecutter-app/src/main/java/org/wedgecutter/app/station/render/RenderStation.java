@@ -69,6 +69,11 @@ public final class RenderStation implements Station {
   }
 
   @Override
+  public String atWork() {
+    return panel.busy() ? "A delivery is being rendered; closing stops it." : "";
+  }
+
+  @Override
   public void close() {
     panel.stop();
   }
