@@ -21,7 +21,7 @@
  * <ol>
  *   <li>{@code sample}: random numbers
  *   <li>{@code accel}: trees over triangles and instances, and rays through them
- *   <li>{@code world}: the scene prepared for tracing: instances over the shutter, deformed meshes,
+ *   <li>{@code world}: the scene prepared for tracing: motion over the shutter, deformed meshes,
  *       textures, materials as a class has them
  *   <li>{@code bsdf}: surfaces and how they scatter light
  *   <li>{@code light}: emitters, and how one is picked

@@ -7,6 +7,10 @@
  * heuristic, with triangles in packets of eight. Long triangles are boxed in pieces ({@code
  * TriangleSplits}).
  *
+ * <p>What moves follows a {@link org.wedgecutter.core.trace.accel.MotionPath}, a curve in time; its
+ * boxes hold it at every moment. A {@link org.wedgecutter.core.trace.accel.Moment} places instances
+ * where they stand at a sample's moment, when a ray first asks for them.
+ *
  * <p>A {@link org.wedgecutter.core.trace.accel.RayCaster} holds a ray. Its two kinds test eight
  * boxes or triangles one by one ({@code ScalarRayCaster}) or with vector instructions ({@code
  * VectorRayCaster}); both find the same hits to the last bit, which a test holds. {@code

@@ -2,7 +2,7 @@
  * The scene prepared for tracing.
  *
  * <ul>
- *   <li>{@link org.wedgecutter.core.trace.world.ShutterPoses}: transforms of all nodes while the
+ *   <li>{@link org.wedgecutter.core.trace.world.ShutterMotion}: how all nodes move while the
  *       shutter is open
  *   <li>{@link org.wedgecutter.core.trace.world.World}: the meshes as instances, with their
  *       entities
