@@ -114,7 +114,7 @@ class CommandsTest {
     JsonNode n = json(1, "prove", plan, "--json");
     assertThat(n.get("exact").asBoolean()).isFalse();
     assertThat(n.get("beyond").asDouble()).isPositive();
-    assertThat(n.get("causes").get(0).get("kind").asText()).isEqualTo("seen-nowhere");
+    assertThat(n.get("causes").get(0).get("kind").asText()).isEqualTo("layer-not-joined");
     assertThat(n.get("causes").get(0).get("entity").asText()).isEqualTo("/back");
     assertThat(n.get("causes").get(0).get("share").asDouble()).isPositive();
     assertThat(run("prove", plan)).isEqualTo(1);
