@@ -115,7 +115,7 @@ class CommandsTest {
     assertThat(n.get("exact").asBoolean()).isFalse();
     assertThat(n.get("beyond").asDouble()).isPositive();
     assertThat(n.get("causes").get(0).get("kind").asText()).isEqualTo("layer-not-joined");
-    assertThat(n.get("causes").get(0).get("entity").asText()).isEqualTo("/back");
+    assertThat(n.get("causes").get(0).get("layer").asText()).isEqualTo("Back");
     assertThat(n.get("causes").get(0).get("share").asDouble()).isPositive();
     assertThat(run("prove", plan)).isEqualTo(1);
     assertThat(out).contains("does not rejoin exactly", "fix: ");

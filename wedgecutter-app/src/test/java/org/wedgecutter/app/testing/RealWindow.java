@@ -360,6 +360,18 @@ public final class RealWindow implements AutoCloseable {
     });
   }
 
+  /** Returns the picture in the viewer, without the texts about it, which tell times. */
+  public int[] picture() throws Exception {
+    return look(find("viewer", Node.class).lookup(".canvas-of-pictures"));
+  }
+
+  /** Waits until the viewer's picture is, or is no longer, as it was. */
+  public void awaitPicture(String what, int[] as, boolean same) throws Exception {
+    org.awaitility.Awaitility.await(what)
+        .atMost(java.time.Duration.ofSeconds(20))
+        .until(() -> java.util.Arrays.equals(picture(), as) == same);
+  }
+
   public Parent root() throws Exception {
     return fx(() -> stage.getScene().getRoot());
   }

@@ -1,14 +1,12 @@
 package org.wedgecutter.core.deliver;
 
-import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.node.ArrayNode;
+import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
-import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
@@ -16,7 +14,9 @@ import java.util.Optional;
 import org.wedgecutter.core.image.Region;
 import org.wedgecutter.core.io.AtomicFile;
 import org.wedgecutter.core.io.InputException;
+import org.wedgecutter.core.io.JsonText;
 import org.wedgecutter.core.io.SafePath;
+import org.wedgecutter.core.io.TextFile;
 import org.wedgecutter.core.plan.FileNames;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.PlanReader;
@@ -51,8 +51,7 @@ public record Delivery(
   /** Version of the manifest's format. */
   public static final int VERSION = 1;
 
-  private static final long MAX_MANIFEST = 256L << 20;
-  private static final ObjectMapper JSON = new ObjectMapper();
+  private static final long MAX_MEBIBYTES = 256;
 
   public Delivery {
     files = List.copyOf(files);
@@ -152,11 +151,10 @@ public record Delivery(
   public static Delivery read(Path folder) throws InputException {
     Path file = folder.resolve(MANIFEST);
     try {
-      if (Files.size(file) > MAX_MANIFEST) {
-        throw new InputException(file, "", "larger than 256 MiB");
+      if (!isDelivery(folder)) {
+        throw new InputException(folder, "", "not a delivery: it holds no " + MANIFEST);
       }
-      String text = Files.readString(file);
-      JsonNode n = JSON.readTree(text);
+      JsonNode n = JsonText.read(TextFile.read(file, MAX_MEBIBYTES), file);
       PlanReader.rename(n, "wedgecutterDelivery", "wedgecutter_delivery");
       PlanReader.rename(n, "colourSpace", "colour_space");
       PlanReader.migrate(n.path("plan"));
@@ -206,13 +204,9 @@ public record Delivery(
           n.get("samples").asInt(),
           n.get("seed").asLong(),
           entries);
-    } catch (NoSuchFileException e) {
-      throw new InputException(folder, "", "not a delivery: it holds no " + MANIFEST, e);
     } catch (InputException e) {
       throw e;
-    } catch (JsonProcessingException e) {
-      throw new InputException(file, "", "not JSON: " + e.getOriginalMessage(), e);
-    } catch (IOException | RuntimeException e) {
+    } catch (RuntimeException e) {
       throw new InputException(file, "", "cannot be read: " + e.getMessage(), e);
     }
   }
@@ -224,7 +218,7 @@ public record Delivery(
   }
 
   private ObjectNode tree() {
-    ObjectNode n = JSON.createObjectNode().put("wedgecutter_delivery", VERSION);
+    ObjectNode n = JsonNodeFactory.instance.objectNode().put("wedgecutter_delivery", VERSION);
     n.put("colour_space", "scene-linear, ITU-R BT.709 primaries, D65 white");
     n.putArray("size").add(width).add(height);
     if (!region.equals(Region.whole(width, height))) {

@@ -48,7 +48,7 @@ public final class RadianceHdr {
     } catch (InputException e) {
       throw e;
     } catch (IOException | RuntimeException e) {
-      throw new InputException(file, "", "not a readable .hdr picture: " + e.getMessage(), e);
+      throw InputException.unreadable(file, "", "not a readable .hdr picture", e);
     } finally {
       if (reader != null) {
         reader.dispose();

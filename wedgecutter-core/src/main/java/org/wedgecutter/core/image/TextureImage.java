@@ -54,7 +54,7 @@ public record TextureImage(String name, int width, int height, byte[] rgba) {
     } catch (InputException e) {
       throw e;
     } catch (IOException | RuntimeException e) {
-      throw new InputException(file, place, "not a readable image: " + e.getMessage(), e);
+      throw InputException.unreadable(file, place, "not a readable image", e);
     }
   }
 

@@ -1,5 +1,6 @@
 package org.wedgecutter.core.io;
 
+import java.io.EOFException;
 import java.io.IOException;
 import java.nio.file.Path;
 
@@ -24,5 +25,24 @@ public final class InputException extends IOException {
   public InputException(Path file, String place, String problem, Throwable cause) {
     this(file, place, problem);
     initCause(cause);
+  }
+
+  /**
+   * Returns an error of a file that a library could not read.
+   *
+   * @param what "not a readable image"
+   * @param error the library's; its text is told unless it is empty or names code
+   */
+  public static InputException unreadable(Path file, String place, String what, Exception error) {
+    String text = String.valueOf(error.getMessage());
+    String why = "its data is damaged";
+    if (error instanceof EOFException) {
+      why = "it ends too early";
+    } else if (error instanceof IOException
+        && !text.contains("Exception")
+        && !text.equals("null")) {
+      why = text;
+    }
+    return new InputException(file, place, what + ": " + why, error);
   }
 }

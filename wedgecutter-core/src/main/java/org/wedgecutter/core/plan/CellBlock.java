@@ -1,14 +1,15 @@
 package org.wedgecutter.core.plan;
 
-import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.ArrayNode;
+import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.io.InputException;
+import org.wedgecutter.core.io.JsonText;
 
 /**
  * Cells that were copied from a sheet, with their overrides: a rectangle of rows and layers. Its
@@ -69,7 +70,7 @@ public record CellBlock(List<List<Cell>> cells) {
 
   /** Returns the cells as text. */
   public String text() {
-    ObjectNode n = PlanReader.JSON.createObjectNode();
+    ObjectNode n = JsonNodeFactory.instance.objectNode();
     ArrayNode rows = n.putArray(KEY);
     for (List<Cell> line : cells) {
       ArrayNode out = rows.addArray();
@@ -87,11 +88,11 @@ public record CellBlock(List<List<Cell>> cells) {
     Path place = Path.of("clipboard");
     JsonNode n;
     try {
-      n = PlanReader.JSON.readTree(text);
-    } catch (JsonProcessingException e) {
+      n = JsonText.read(text, place);
+    } catch (InputException e) {
       throw new InputException(place, "", "holds no cells", e);
     }
-    if (n == null || !n.path(KEY).isArray() || n.path(KEY).isEmpty()) {
+    if (!n.path(KEY).isArray() || n.path(KEY).isEmpty()) {
       throw new InputException(place, "", "holds no cells");
     }
     List<List<Cell>> out = new ArrayList<>();

@@ -1,8 +1,8 @@
 package org.wedgecutter.core.plan;
 
-import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.ArrayNode;
+import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
@@ -12,6 +12,7 @@ import java.util.List;
 import java.util.Map;
 import org.wedgecutter.core.io.AtomicFile;
 import org.wedgecutter.core.io.InputException;
+import org.wedgecutter.core.io.JsonText;
 import org.wedgecutter.core.io.TextFile;
 
 /**
@@ -38,7 +39,7 @@ public final class PlanParts {
 
   /** Returns all collections of a plan. */
   public static String collections(Plan plan) {
-    ObjectNode n = PlanReader.JSON.createObjectNode().put(KEY, Plan.VERSION);
+    ObjectNode n = JsonNodeFactory.instance.objectNode().put(KEY, Plan.VERSION);
     ArrayNode list = n.putArray("collections");
     plan.collections().forEach(c -> list.add(PlanWriter.collection(c)));
     return PlanWriter.text(n);
@@ -47,7 +48,7 @@ public final class PlanParts {
   /** Returns a layer of a plan, its join, and the collections that it uses. */
   public static String layer(Plan plan, String layer) {
     LayerDef def = plan.layer(layer).orElseThrow();
-    ObjectNode n = PlanReader.JSON.createObjectNode().put(KEY, Plan.VERSION);
+    ObjectNode n = JsonNodeFactory.instance.objectNode().put(KEY, Plan.VERSION);
     ArrayNode list = n.putArray("collections");
     plan.collections().stream()
         .filter(c -> def.cells().containsKey(c.name()))
@@ -60,7 +61,7 @@ public final class PlanParts {
   /** Returns the cells of a column. */
   public static String cells(Plan plan, String layer) {
     LayerDef def = plan.layer(layer).orElseThrow();
-    ObjectNode n = PlanReader.JSON.createObjectNode().put(KEY, Plan.VERSION);
+    ObjectNode n = JsonNodeFactory.instance.objectNode().put(KEY, Plan.VERSION);
     ObjectNode cells = n.putObject("cells");
     def.cells().forEach((name, cell) -> cells.set(name, PlanWriter.cell(cell)));
     n.set("rest", PlanWriter.cell(def.rest()));
@@ -130,16 +131,12 @@ public final class PlanParts {
   }
 
   private static JsonNode tree(Path file) throws InputException {
-    try {
-      JsonNode n = PlanReader.JSON.readTree(TextFile.read(file, PlanReader.MAX_MEBIBYTES));
-      PlanReader.rename(n, "wedgecutterPart", KEY);
-      if (n == null || !n.path(KEY).isInt() || n.path(KEY).asInt() > Plan.VERSION) {
-        throw new InputException(
-            file, KEY, "expected a layer, cells or collections of version " + Plan.VERSION);
-      }
-      return n;
-    } catch (JsonProcessingException e) {
-      throw new InputException(file, "", "not JSON: " + e.getOriginalMessage(), e);
+    JsonNode n = JsonText.read(TextFile.read(file, PlanReader.MAX_MEBIBYTES), file);
+    PlanReader.rename(n, "wedgecutterPart", KEY);
+    if (!n.path(KEY).isInt() || n.path(KEY).asInt() > Plan.VERSION) {
+      throw new InputException(
+          file, KEY, "expected a layer, cells or collections of version " + Plan.VERSION);
     }
+    return n;
   }
 }

@@ -1,12 +1,6 @@
 package org.wedgecutter.core.plan;
 
-import com.fasterxml.jackson.core.JsonParser;
-import com.fasterxml.jackson.core.JsonProcessingException;
-import com.fasterxml.jackson.core.StreamReadConstraints;
-import com.fasterxml.jackson.databind.DeserializationFeature;
 import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.ObjectMapper;
-import com.fasterxml.jackson.databind.json.JsonMapper;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -19,30 +13,18 @@ import java.util.Map;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.io.InputException;
+import org.wedgecutter.core.io.JsonText;
 import org.wedgecutter.core.io.TextFile;
 import org.wedgecutter.exr.Compression;
 
 /** Reads plans from JSON. */
 public final class PlanReader {
   static final long MAX_MEBIBYTES = 64;
-  static final ObjectMapper JSON = mapper();
 
   private final Path file;
 
   private PlanReader(Path file) {
     this.file = file;
-  }
-
-  private static ObjectMapper mapper() {
-    ObjectMapper mapper =
-        JsonMapper.builder()
-            .enable(DeserializationFeature.FAIL_ON_TRAILING_TOKENS)
-            .enable(JsonParser.Feature.STRICT_DUPLICATE_DETECTION)
-            .build();
-    mapper
-        .getFactory()
-        .setStreamReadConstraints(StreamReadConstraints.builder().maxNestingDepth(200).build());
-    return mapper;
   }
 
   /**
@@ -56,17 +38,7 @@ public final class PlanReader {
 
   /** Reads a plan's text; the file is for messages. */
   public static Plan parse(String text, Path file) throws InputException {
-    JsonNode root;
-    try {
-      root = JSON.readTree(text);
-    } catch (JsonProcessingException e) {
-      String place =
-          e.getLocation() == null
-              ? ""
-              : "line %d, column %d"
-                  .formatted(e.getLocation().getLineNr(), e.getLocation().getColumnNr());
-      throw new InputException(file, place, "not JSON: " + e.getOriginalMessage(), e);
-    }
+    JsonNode root = JsonText.read(text, file);
     JsonNode version = root.path("wedgecutter");
     if (version.isInt() && version.asInt() > Plan.VERSION) {
       throw new InputException(

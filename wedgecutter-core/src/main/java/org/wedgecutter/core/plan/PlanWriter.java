@@ -4,6 +4,7 @@ import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.core.util.DefaultIndenter;
 import com.fasterxml.jackson.core.util.DefaultPrettyPrinter;
 import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.ObjectWriter;
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
@@ -18,7 +19,7 @@ import org.wedgecutter.core.io.AtomicFile;
 /** Writes plans as JSON: UTF-8, keys in a fixed order, two spaces of indent. */
 public final class PlanWriter {
   private static final JsonNodeFactory NODES = JsonNodeFactory.instance;
-  private static final ObjectWriter WRITER = PlanReader.JSON.writer(printer());
+  private static final ObjectWriter WRITER = new ObjectMapper().writer(printer());
 
   private PlanWriter() {}
 

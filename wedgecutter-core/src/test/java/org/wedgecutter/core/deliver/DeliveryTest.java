@@ -362,8 +362,8 @@ class DeliveryTest {
     for (String[] c : cases) {
       Files.writeString(manifest, text.replace(c[0], c[1]));
       assertThatThrownBy(() -> Delivery.read(dir.resolve("out")))
-          .as(c[2])
-          .isInstanceOf(InputException.class);
+          .isInstanceOf(InputException.class)
+          .hasMessageContaining(c[2]);
     }
     assertThatThrownBy(() -> Delivery.read(dir)).hasMessageContaining("not a delivery");
     assertThat(Delivery.isDelivery(dir)).isFalse();

@@ -99,14 +99,14 @@ class CutWindowTest {
   void aMistakeShowsInChipCheckRowFootAndResidual() throws Exception {
     var viewer = window.find("viewer", javafx.scene.layout.Region.class);
     window.press(KeyCode.DIGIT4);
-    int[] dark = window.look(viewer);
+    int[] dark = window.picture();
     window.clickCell(0, 1);
     window.press(KeyCode.S);
     awaitChip("residual");
     assertThat(window.sheet().rows().getLast().detail()).contains("1 twice");
     assertThat(foot()).contains("/front is seen in Back and Front");
     window.settle();
-    assertThat(window.look(viewer)).isNotEqualTo(dark);
+    window.awaitPicture("a residual", dark, false);
     window.press(KeyCode.DELETE);
     awaitChip("rejoins exactly");
     assertThat(foot()).contains("no findings");
@@ -305,29 +305,29 @@ class CutWindowTest {
   void viewsChannelsExposureWipeAndFlipChangeThePicture() throws Exception {
     var viewer = window.find("viewer", javafx.scene.layout.Region.class);
     window.press(KeyCode.DIGIT2);
-    int[] uncut = window.look(viewer);
+    int[] uncut = window.picture();
     window.press(KeyCode.DIGIT1);
-    int[] layer = window.look(viewer);
-    assertThat(layer).isNotEqualTo(uncut);
+    window.awaitPicture("a layer", uncut, false);
+    int[] layer = window.picture();
     window.press(KeyCode.W);
-    int[] wiped = window.look(viewer);
-    assertThat(wiped).isNotEqualTo(layer);
+    window.awaitPicture("a wipe", layer, false);
     window.press(KeyCode.W);
+    window.awaitPicture("no wipe", layer, true);
     window.press(KeyCode.F);
-    int[] flipped = window.look(viewer);
-    assertThat(flipped).isNotEqualTo(layer);
+    window.awaitPicture("flipped", uncut, true);
     window.press(KeyCode.F);
+    window.awaitPicture("flipped back", layer, true);
     var slider = find("exposure", javafx.scene.control.Slider.class);
     RealWindow.fx(() -> {
       slider.setValue(3);
       return null;
     });
-    window.settle();
-    assertThat(window.look(viewer)).isNotEqualTo(layer);
+    window.awaitPicture("brighter", layer, false);
     RealWindow.fx(() -> {
       slider.setValue(0);
       return null;
     });
+    window.awaitPicture("as before", layer, true);
     var channel = find("channel", javafx.scene.control.ChoiceBox.class);
     RealWindow.fx(() -> {
       @SuppressWarnings("unchecked")
@@ -335,8 +335,7 @@ class CutWindowTest {
       box.setValue(org.wedgecutter.app.viewer.View.Channel.ALPHA);
       return null;
     });
-    window.settle();
-    assertThat(window.look(viewer)).isNotEqualTo(layer);
+    window.awaitPicture("alpha", layer, false);
   }
 
   @Test

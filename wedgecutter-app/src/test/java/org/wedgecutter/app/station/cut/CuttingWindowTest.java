@@ -79,14 +79,11 @@ class CuttingWindowTest {
     String text = RealWindow.fx(rule::getText);
     assertThat(text).isEqualTo("path:/back");
     assertThat(window.text("rule-count")).startsWith("1 of 4");
-    int[] marked = window.look(window.find("viewer", javafx.scene.layout.Region.class));
+    int[] marked = window.picture();
     window.press(KeyCode.ENTER);
     assertThat(window.plan().collections().getFirst().rule().text()).isEqualTo("path:/back");
     window.clickCell(0, 0);
-    window.settle();
-    assertThat(window.look(window.find("viewer", javafx.scene.layout.Region.class)))
-        .as("the mark goes")
-        .isNotEqualTo(marked);
+    window.awaitPicture("the mark goes", marked, false);
   }
 
   @Test

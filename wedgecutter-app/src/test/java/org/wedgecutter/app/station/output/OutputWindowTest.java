@@ -8,14 +8,12 @@ import static org.mockito.Mockito.when;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.Duration;
 import java.util.Arrays;
 import java.util.Map;
 import javafx.scene.Node;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.Labeled;
 import javafx.scene.input.KeyCode;
-import org.awaitility.Awaitility;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -60,10 +58,6 @@ class OutputWindowTest {
   }
 
   /** The picture alone: what stands below it tells seconds, which go on. */
-  private Node picture() throws Exception {
-    return viewer().lookup(".canvas-of-pictures");
-  }
-
   private int row(String label) throws Exception {
     return RealWindow.fx(() -> sheet().rows().stream().map(r -> r.label()).toList().indexOf(label));
   }
@@ -106,20 +100,13 @@ class OutputWindowTest {
     window.click("pass-on");
     assertThat(window.plan().output().more()).containsExactly(Output.More.NORMAL);
     onScreen();
-    int[] beauty = window.look(picture());
+    int[] beauty = window.picture();
     window.pick("pass", "N");
-    awaitLook("the pass is shown", beauty, false);
+    window.awaitPicture("the pass is shown", beauty, false);
     window.press(KeyCode.CONTROL, KeyCode.Z);
     assertThat(window.plan().output().more()).isEmpty();
     onScreen();
-    awaitLook("the beauty is back", beauty, true);
-  }
-
-  /** Waits until the viewer looks as it did, or other than it did. */
-  private void awaitLook(String what, int[] as, boolean same) throws Exception {
-    Awaitility.await(what)
-        .atMost(Duration.ofSeconds(20))
-        .until(() -> Arrays.equals(window.look(picture()), as) == same);
+    window.awaitPicture("the beauty is back", beauty, true);
   }
 
   @Test
@@ -131,11 +118,11 @@ class OutputWindowTest {
     window.enter("pass-far", "far");
     assertThat(window.text("pass-trouble")).contains("'far': expected a number from");
     assertThat(window.plan().output().far()).isEqualTo(10);
-    int[] before = window.look(picture());
+    int[] before = window.picture();
     window.enter("pass-far", "4.5");
     assertThat(window.plan().output().far()).isEqualTo(4.5);
     whole();
-    awaitLook("what is beyond is hatched", before, false);
+    window.awaitPicture("what is beyond is hatched", before, false);
     window.enter("pass-near", "2");
     assertThat(window.plan().output().near()).isEqualTo(2);
   }
@@ -247,7 +234,7 @@ class OutputWindowTest {
     window.clickCell(2, 0);
     window.press(KeyCode.C);
     whole();
-    int[] before = window.look(picture());
+    int[] before = window.picture();
     window.enter("catcher-reach", "1.5 x 0.8");
     window.enter("catcher-turn", "30");
     window.enter("catcher-soft", "0.5");
@@ -257,7 +244,7 @@ class OutputWindowTest {
     assertThat(reach.soft()).isEqualTo(0.5);
     assertThat(reach.centre()).containsExactly(0, 0, 0);
     whole();
-    awaitLook("an ellipse is drawn", before, false);
+    window.awaitPicture("an ellipse is drawn", before, false);
     window.enter("catcher-centre", "here");
     assertThat(window.text("catcher-trouble")).contains("expected x y z");
     window.enter("catcher-tint", "0.2 0.1 0");

@@ -49,7 +49,7 @@ public final class SceneFiles {
     } catch (RuntimeException | StackOverflowError e) {
       // whatever a reader did not foresee is still the file's fault
       LOG.warn("reading {}", file, e);
-      throw new InputException(file, "", "cannot be read as a scene: " + e, e);
+      throw new InputException(file, "", "cannot be read as a scene: its data is damaged", e);
     }
   }
 }

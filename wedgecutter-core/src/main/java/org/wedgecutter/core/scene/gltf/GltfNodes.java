@@ -262,6 +262,10 @@ final class GltfNodes {
         String place = "animations[%d].channels[%d]".formatted(a, c);
         Integer node = channel.getTarget().getNode();
         String path = channel.getTarget().getPath();
+        if (path == null) {
+          // not one of the standard's: listed by the library's reader
+          continue;
+        }
         if (node != null && path.equals("weights")) {
           source.element(out, node, place + ".target.node", "nodes");
           weights.put(node, weights(animations.get(a), channel.getSampler(), place));

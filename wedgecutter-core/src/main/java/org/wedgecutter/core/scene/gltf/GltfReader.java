@@ -85,14 +85,7 @@ public final class GltfReader {
    * @param variant name of the set (KHR_materials_variants); empty means as in the file
    */
   public static Scene read(Path file, String variant) throws InputException {
-    GltfReader reader = new GltfReader(GltfSource.open(file));
-    try {
-      return reader.scene(variant);
-    } catch (RuntimeException e) {
-      // the library's objects may hold nulls wherever the file leaves a required value out
-      throw new InputException(
-          file, "", "a required value is missing or wrong: " + e.getMessage(), e);
-    }
+    return new GltfReader(GltfSource.open(file)).scene(variant);
   }
 
   private final List<Entity> entities = new ArrayList<>();

@@ -41,6 +41,9 @@ final class GltfSource {
   private static final long MAX_FILE = 1L << 30;
   private static final int MAX_ELEMENTS = 100_000_000;
 
+  /** Most bytes of an accessor that the file says nothing of: a mesh has more than zeros. */
+  private static final long MAX_ZEROS = 1 << 26;
+
   final Path file;
   final GlTF gltf;
 
@@ -360,11 +363,17 @@ final class GltfSource {
       Accessor accessor, @Nullable Integer index, String place, String... types)
       throws InputException {
     String own = "accessors[" + index + "]";
-    if (!List.of(types).contains(accessor.getType())) {
+    // the library leaves out values that the standard does not list
+    String given = accessor.getType();
+    if (given == null || accessor.getComponentType() == null) {
       throw new InputException(
           file,
-          place,
-          "type %s, expected %s".formatted(accessor.getType(), String.join(" or ", types)));
+          own,
+          "%s is not one of the standard".formatted(given == null ? "type" : "componentType"));
+    }
+    if (!List.of(types).contains(given)) {
+      throw new InputException(
+          file, place, "type %s, expected %s".formatted(given, String.join(" or ", types)));
     }
     int count = accessor.getCount();
     if (count < 0 || count > MAX_ELEMENTS) {
@@ -380,7 +389,10 @@ final class GltfSource {
     }
     if (accessor.getBufferView() == null) {
       // zeros, which a sparse part may change
-      ByteBuffer zeros = ByteBuffer.allocate(Math.multiplyExact(count, size));
+      if ((long) count * size > MAX_ZEROS) {
+        throw new InputException(file, own, "%d elements, and no bufferView".formatted(count));
+      }
+      ByteBuffer zeros = ByteBuffer.allocate(count * size);
       return AccessorDatas.create(
           accessor.getComponentType(), zeros.order(ByteOrder.LITTLE_ENDIAN), 0, count, type, size);
     }

@@ -2,13 +2,15 @@ package org.wedgecutter.core.scene.gltf;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import java.nio.file.Path;
+import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import org.wedgecutter.core.io.InputException;
 
 /**
- * Checks that the values of a glTF file are of the types that the standard gives to their keys: a
- * library that reads a text where a number belongs would take it for one without a word.
+ * Checks that the values of a glTF file are there where the standard requires them, and of the
+ * types that it gives to their keys: a library that reads a text where a number belongs would take
+ * it for one without a word.
  *
  * <p>Keys mean the same wherever they stand in glTF 2.0, but for a few that are a number in one
  * object and an object in another. Extensions and extras are not looked into.
@@ -69,6 +71,20 @@ final class GltfTypes {
           "rotation",
           "translation",
           "weights");
+  private static final Set<String> PARTS =
+      Set.of(
+          "asset",
+          "baseColorTexture",
+          "emissiveTexture",
+          "metallicRoughnessTexture",
+          "normalTexture",
+          "occlusionTexture",
+          "orthographic",
+          "pbrMetallicRoughness",
+          "perspective",
+          "sparse",
+          "target",
+          "values");
   private static final Set<String> OBJECTS =
       Set.of(
           "accessors",
@@ -86,6 +102,28 @@ final class GltfTypes {
           "skins",
           "textures");
 
+  /** What an object must hold, by its key, or by the key of the list that it is in. */
+  private static final Map<String, List<String>> REQUIRED =
+      Map.ofEntries(
+          Map.entry("accessors", List.of("componentType", "count", "type")),
+          Map.entry("animations", List.of("channels", "samplers")),
+          Map.entry("asset", List.of("version")),
+          Map.entry("baseColorTexture", List.of("index")),
+          Map.entry("buffers", List.of("byteLength")),
+          Map.entry("bufferViews", List.of("buffer", "byteLength")),
+          Map.entry("cameras", List.of("type")),
+          Map.entry("channels", List.of("sampler", "target")),
+          Map.entry("emissiveTexture", List.of("index")),
+          Map.entry("meshes", List.of("primitives")),
+          Map.entry("metallicRoughnessTexture", List.of("index")),
+          Map.entry("normalTexture", List.of("index")),
+          Map.entry("occlusionTexture", List.of("index")),
+          Map.entry("perspective", List.of("yfov", "znear")),
+          Map.entry("primitives", List.of("attributes")),
+          Map.entry("skins", List.of("joints")),
+          Map.entry("sparse", List.of("count", "indices", "values")),
+          Map.entry("target", List.of("path")));
+
   private static final int DEEPEST = 64;
 
   private final Path file;
@@ -98,12 +136,20 @@ final class GltfTypes {
   static void check(JsonNode root, Path file) throws InputException {
     GltfTypes types = new GltfTypes(file);
     types.expect(root.isObject(), "", "an object", root);
-    types.object(root, "", 0);
+    if (!root.has("asset")) {
+      throw new InputException(file, "asset", "missing; a glTF file must have it");
+    }
+    types.object(root, "", "", 0);
   }
 
-  private void object(JsonNode node, String place, int depth) throws InputException {
+  private void object(JsonNode node, String of, String place, int depth) throws InputException {
     if (depth > DEEPEST) {
       throw new InputException(file, place, "objects within objects, deeper than " + DEEPEST);
+    }
+    for (String required : required(of, place)) {
+      if (!node.has(required)) {
+        throw new InputException(file, place + "." + required, "missing; a glTF file must have it");
+      }
     }
     for (Map.Entry<String, JsonNode> e : node.properties()) {
       String key = e.getKey();
@@ -112,6 +158,13 @@ final class GltfTypes {
         value(key, e.getValue(), at, depth);
       }
     }
+  }
+
+  private static List<String> required(String key, String place) {
+    // the others are of textures, and need nothing
+    return key.equals("samplers") && place.startsWith("animations")
+        ? List.of("input", "output")
+        : REQUIRED.getOrDefault(key, List.of());
   }
 
   private void value(String key, JsonNode v, String at, int depth) throws InputException {
@@ -125,6 +178,14 @@ final class GltfTypes {
       expect(v.isBoolean(), at, "true or false", v);
     } else if (ROWS.contains(key)) {
       row(v, at);
+    } else if (key.equals("attributes")) {
+      expect(v.isObject(), at, "an object", v);
+      for (Map.Entry<String, JsonNode> e : v.properties()) {
+        expect(
+            e.getValue().canConvertToInt(), at + "." + e.getKey(), "a whole number", e.getValue());
+      }
+    } else if (PARTS.contains(key)) {
+      expect(v.isObject(), at, "an object", v);
     } else if (OBJECTS.contains(key)) {
       expect(v.isArray(), at, "a list", v);
       for (int i = 0; i < v.size(); i++) {
@@ -132,11 +193,11 @@ final class GltfTypes {
       }
     }
     if (v.isObject()) {
-      object(v, at, depth + 1);
+      object(v, key, at, depth + 1);
     } else if (v.isArray()) {
       for (int i = 0; i < v.size(); i++) {
         if (v.get(i).isObject()) {
-          object(v.get(i), at + "[" + i + "]", depth + 1);
+          object(v.get(i), key, at + "[" + i + "]", depth + 1);
         }
       }
     }

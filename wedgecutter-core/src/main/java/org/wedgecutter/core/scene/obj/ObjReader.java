@@ -20,6 +20,7 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.function.IntFunction;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.image.TextureImage;
 import org.wedgecutter.core.io.InputException;
@@ -95,7 +96,7 @@ public final class ObjReader {
     } catch (InputException e) {
       throw e;
     } catch (IOException | RuntimeException e) {
-      throw new InputException(file, "", "not readable as OBJ: " + e.getMessage(), e);
+      throw InputException.unreadable(file, "", "not readable as OBJ", e);
     }
     for (String library : obj.getMtlFileNames()) {
       materials(SafePath.inside(folder, library, file, "mtllib"));
@@ -157,6 +158,9 @@ public final class ObjReader {
   }
 
   private void checkFaces(Obj obj) throws InputException {
+    numbers("v", obj.getNumVertices(), 3, obj::getVertex);
+    numbers("vn", obj.getNumNormals(), 3, obj::getNormal);
+    numbers("vt", obj.getNumTexCoords(), 2, obj::getTexCoord);
     for (int f = 0; f < obj.getNumFaces(); f++) {
       ObjFace face = obj.getFace(f);
       for (int k = 0; k < face.getNumVertices(); k++) {
@@ -170,6 +174,19 @@ public final class ObjReader {
           throw new InputException(
               file, "face " + (f + 1), "an index is beyond what the file lists before it");
         }
+      }
+    }
+  }
+
+  private void numbers(String line, int count, int wanted, IntFunction<FloatTuple> tuples)
+      throws InputException {
+    for (int i = 0; i < count; i++) {
+      FloatTuple tuple = tuples.apply(i);
+      if (tuple.getDimensions() < wanted) {
+        throw new InputException(
+            file,
+            "%s line %d".formatted(line, i + 1),
+            "expected %d numbers, found %d".formatted(wanted, tuple.getDimensions()));
       }
     }
   }
@@ -236,7 +253,7 @@ public final class ObjReader {
     } catch (InputException e) {
       throw e;
     } catch (IOException | RuntimeException e) {
-      throw new InputException(library, "", "not readable as MTL: " + e.getMessage(), e);
+      throw InputException.unreadable(library, "", "not readable as MTL", e);
     }
     for (Mtl m : all) {
       materialByName.put(m.getName(), materials.size());

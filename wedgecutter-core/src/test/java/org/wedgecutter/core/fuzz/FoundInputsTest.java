@@ -1,0 +1,78 @@
+package org.wedgecutter.core.fuzz;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatCode;
+
+import java.net.URL;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.util.Arrays;
+import java.util.Random;
+import org.junit.jupiter.api.Assertions;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.EnumSource;
+
+/** What mutated inputs did to the program once, and a few mutations more. */
+class FoundInputsTest {
+  private static final int MORE = 150;
+  private static final Duration LONGEST = Duration.ofSeconds(10);
+
+  @TempDir private Path dir;
+
+  @ParameterizedTest
+  @EnumSource
+  void inputsOnceFoundAreTakenOrRefusedWithAReason(InputKind kind) throws Exception {
+    Ground ground = Ground.make(dir);
+    URL found = FoundInputsTest.class.getResource(kind.folder());
+    if (found == null) {
+      return;
+    }
+    try (var files = Files.list(Path.of(found.toURI()))) {
+      for (Path file : files.sorted().toList()) {
+        byte[] bytes = Files.readAllBytes(file);
+        Assertions.assertTimeoutPreemptively(
+            LONGEST,
+            () ->
+                assertThatCode(() -> kind.ends(bytes, ground))
+                    .as("%s", file)
+                    .doesNotThrowAnyException());
+      }
+    }
+  }
+
+  @ParameterizedTest
+  @EnumSource
+  void seedsAreTakenAndTheirMutationsEnd(InputKind kind) throws Exception {
+    Ground ground = Ground.make(dir);
+    Random random = new Random(kind.ordinal());
+    for (byte[] seed : FuzzSeeds.of(kind, ground)) {
+      // plans of other shots name collections that this one does not have, and are taken too
+      assertThat(kind.ends(seed, ground) || kind == InputKind.GLTF).as("a seed is valid").isTrue();
+      for (int k = 0; k < MORE; k++) {
+        byte[] mutated = mutated(seed, random);
+        Assertions.assertTimeoutPreemptively(LONGEST, () -> kind.ends(mutated, ground));
+      }
+    }
+  }
+
+  /** Changes, moves or drops some bytes. */
+  private static byte[] mutated(byte[] seed, Random random) {
+    byte[] out = seed.clone();
+    for (int n = 1 + random.nextInt(4); n > 0; n--) {
+      int at = random.nextInt(out.length);
+      switch (random.nextInt(4)) {
+        case 0 -> out[at] = (byte) random.nextInt(256);
+        case 1 -> out[at] ^= (byte) (1 << random.nextInt(8));
+        case 2 -> out = Arrays.copyOf(out, Math.max(1, at));
+        default -> {
+          int from = random.nextInt(out.length);
+          int length = Math.min(1 + random.nextInt(16), out.length - Math.max(at, from));
+          System.arraycopy(out.clone(), from, out, at, length);
+        }
+      }
+    }
+    return out;
+  }
+}
