@@ -38,6 +38,12 @@ need_packages() {
   fi
 }
 
+# Sets up the parser of OpenUSD text that is not ours, by which tests read what we write.
+need_usd_check() {
+  command -v npm >/dev/null 2>&1 || need_packages nodejs npm
+  (cd "$1/scripts/usd-check" && npm install --no-package-lock --no-audit --no-fund --silent >/dev/null)
+}
+
 if ! JAVA_HOME=$(find_jdk); then
   echo "no JDK 25 or newer found; install one and set WEDGECUTTER_JAVA_HOME to its folder" >&2
   exit 2
