@@ -11,7 +11,6 @@ import java.util.List;
 import java.util.Objects;
 import java.util.stream.Stream;
 import javax.imageio.ImageIO;
-import org.wedgecutter.core.deliver.Delivery;
 import org.wedgecutter.core.plan.CellBlock;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.PlanParts;
@@ -59,7 +58,7 @@ final class FuzzSeeds {
           List.of(bytes(CellBlock.copy(plan, List.of("Front"), List.of("Front", "Back")).text()));
       case RULE ->
           List.of(bytes("path:/a/** & (name:b* | tag:hero)"), bytes("floor | kind:environment"));
-      case DELIVERY -> List.of(Files.readAllBytes(ground.delivery().resolve(Delivery.MANIFEST)));
+      case DELIVERY -> List.of(ground.manifest());
       case EXR -> pictures(ground);
       case HDR -> List.of(Files.readAllBytes(ground.folder().resolve("sky.hdr")));
       case TEXTURE -> List.of(image("png"), image("jpg"));

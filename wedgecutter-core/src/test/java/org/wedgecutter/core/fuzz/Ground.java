@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
+import org.wedgecutter.core.deliver.Delivery;
 import org.wedgecutter.core.deliver.DeliveryRenderer;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.render.FrameRenderer;
@@ -14,9 +15,10 @@ import org.wedgecutter.core.testing.ShotFolder;
  *
  * @param folder holds all that is written
  * @param shot the shot
- * @param delivery folder of the delivery
+ * @param delivery folder of the delivery, whose manifest is replaced by others
+ * @param manifest its own manifest
  */
-record Ground(Path folder, LoadedShot shot, Path delivery) {
+record Ground(Path folder, LoadedShot shot, Path delivery, byte[] manifest) {
   static Ground make(Path folder) throws IOException {
     LoadedShot shot = ShotFolder.load(folder);
     Path delivery = folder.resolve("out");
@@ -29,7 +31,8 @@ record Ground(Path folder, LoadedShot shot, Path delivery) {
             FrameRenderer.Settings.of(shot, 0.25, 1, 1, false),
             false);
     new DeliveryRenderer(shot, order).run((frame, share, all) -> {});
-    return new Ground(folder, shot, delivery);
+    return new Ground(
+        folder, shot, delivery, Files.readAllBytes(delivery.resolve(Delivery.MANIFEST)));
   }
 
   Path file(String name, byte[] bytes) throws IOException {

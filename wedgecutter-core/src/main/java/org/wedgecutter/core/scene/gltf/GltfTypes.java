@@ -83,7 +83,6 @@ final class GltfTypes {
           "pbrMetallicRoughness",
           "perspective",
           "sparse",
-          "target",
           "values");
   private static final Set<String> OBJECTS =
       Set.of(
@@ -184,7 +183,7 @@ final class GltfTypes {
         expect(
             e.getValue().canConvertToInt(), at + "." + e.getKey(), "a whole number", e.getValue());
       }
-    } else if (PARTS.contains(key)) {
+    } else if (PARTS.contains(key) || (key.equals("target") && at.startsWith("animations"))) {
       expect(v.isObject(), at, "an object", v);
     } else if (OBJECTS.contains(key)) {
       expect(v.isArray(), at, "a list", v);
