@@ -1,5 +1,6 @@
 package org.wedgecutter.app.model;
 
+import java.nio.file.Files;
 import java.util.Map;
 import java.util.function.UnaryOperator;
 import org.wedgecutter.core.check.PlanCheck;
@@ -19,18 +20,27 @@ public final class Session {
   private LoadedShot shot;
   private ResolvedShot resolved;
   private int frame;
+  private boolean kept;
 
-  /** What a session needs and takes long to prepare. */
-  public record Opened(LoadedShot shot, MotionTable motion) {
+  /**
+   * What a session needs and takes long to prepare.
+   *
+   * @param kept whether the plan is in a file; a scene's new plan is not
+   */
+  public record Opened(LoadedShot shot, MotionTable motion, boolean kept) {
     /** Prepares it; for a background thread. */
     public static Opened of(LoadedShot shot) {
-      return new Opened(shot, MotionTable.of(shot.plan().requireShot(), shot.scene()));
+      return new Opened(
+          shot,
+          MotionTable.of(shot.plan().requireShot(), shot.scene()),
+          Files.isRegularFile(shot.file()));
     }
   }
 
   public Session(Opened opened) {
     shot = opened.shot();
     motion = opened.motion();
+    kept = opened.kept();
     history = new History(shot.plan());
     history.saved();
     frame = shot.plan().requireShot().frames().first();
@@ -108,6 +118,11 @@ public final class Session {
     return true;
   }
 
+  /** Whether the plan is in a file at all, as it is now or as it was. */
+  public boolean kept() {
+    return kept;
+  }
+
   /** Returns the history, for the names of its steps. */
   public History history() {
     return history;
@@ -125,6 +140,7 @@ public final class Session {
    * @param noted the same as written, with the scene's entities listed as known
    */
   public void saved(Plan plan, Plan noted) {
+    kept = true;
     if (plan.equals(plan())) {
       history.saved(noted);
       take();

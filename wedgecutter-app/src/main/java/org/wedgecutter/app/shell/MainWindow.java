@@ -268,7 +268,7 @@ public final class MainWindow implements AutoCloseable {
     }
     checker.check(s);
     headers.show(s.plan());
-    top.setName(s.shot().name(), s.history().dirty(), s.history().undoName());
+    top.setName(s);
     menus.setHistory(s.history().undoName(), s.history().redoName());
     if (drawer.content() instanceof HistoryPanel history) {
       history.update(s.history());

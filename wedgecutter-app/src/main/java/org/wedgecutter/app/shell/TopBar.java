@@ -12,6 +12,7 @@ import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.shape.Polygon;
 import org.wedgecutter.app.live.Pictures;
+import org.wedgecutter.app.model.Session;
 import org.wedgecutter.app.panel.OneOf;
 import org.wedgecutter.app.station.Station;
 import org.wedgecutter.core.proof.Residual;
@@ -59,9 +60,11 @@ public final class TopBar extends HBox {
   }
 
   /** Shows the shot's name and whether the plan has unsaved changes. */
-  void setName(String shot, boolean dirty, String lastEdit) {
-    name.setText(shot);
-    state.setText(dirty ? "modified: " + lastEdit : "saved");
+  void setName(Session s) {
+    name.setText(s.shot().name());
+    boolean dirty = s.history().dirty();
+    String still = s.kept() ? "saved" : "not saved yet";
+    state.setText(dirty ? "modified: " + s.history().undoName() : still);
     state.setTooltip(dirty ? new Tooltip(state.getText()) : null);
   }
 

@@ -285,8 +285,10 @@ class FilesWindowTest {
     window.open(dir.resolve("set.glb"));
     awaitBanner("A plan stands beside this scene: set.wedge");
     assertThat(window.plan().layers()).hasSize(1);
+    assertThat(window.text("save-state")).isEqualTo("not saved yet");
     window.press(KeyCode.CONTROL, KeyCode.S);
     awaitFile(dir.resolve("set-2.wedge"));
+    assertThat(window.text("save-state")).isEqualTo("saved");
     assertThat(plan).as("the plan with all its layers").hasContent(kept.strip());
     window.click("open-plan");
     window.await("the plan is open", () -> window.planNow().layers().size() == 3);
