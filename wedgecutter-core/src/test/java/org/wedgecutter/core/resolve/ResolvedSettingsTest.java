@@ -10,17 +10,24 @@ import java.util.Map;
 import org.junit.jupiter.api.Test;
 import org.wedgecutter.core.plan.Bounces;
 import org.wedgecutter.core.plan.CatcherOutput;
+import org.wedgecutter.core.plan.Cell;
+import org.wedgecutter.core.plan.CellOverride;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.PlanReader;
 import org.wedgecutter.core.plan.Property;
+import org.wedgecutter.core.plan.Role;
 import org.wedgecutter.core.plan.Value;
+import org.wedgecutter.core.scene.Channel;
 import org.wedgecutter.core.scene.Light;
 import org.wedgecutter.core.scene.Scene;
 import org.wedgecutter.core.testing.SceneMaker;
 
 /** What a plan's settings become for a layer, and for the shot. */
 class ResolvedSettingsTest {
-  /** floor 0, hero 1 (moves until second 1.05), sign 2 (glows), lamp 3, panel 4, haze 5, sky 6. */
+  /**
+   * floor 0, hero 1 (moves from second 0.05 to 1.05), sign 2 (glows), lamp 3, panel 4, haze 5, sky
+   * 6.
+   */
   private static final Scene SCENE =
       new SceneMaker()
           .mesh("/floor", SceneMaker.floor(2, 2), SceneMaker.matte(0.5), 0, 0, 0)
@@ -29,7 +36,12 @@ class ResolvedSettingsTest {
               SceneMaker.wall(1, 1),
               SceneMaker.matte(0.5),
               List.of(),
-              SceneMaker.slide(0, 1, 1.05),
+              List.of(
+                  new Channel(
+                      Channel.Target.TRANSLATION,
+                      Channel.Between.LINEAR,
+                      new float[] {0.05f, 1.05f},
+                      new float[] {0, 0, 0, 1, 0, 0})),
               0,
               0,
               0)
@@ -140,6 +152,9 @@ class ResolvedSettingsTest {
     Plan vectors = plan(SHOT, "", "\"more\": [\"motion\"]");
     assertThat(resolve(vectors, 12).uncut()).isNotEqualTo(resolve(vectors, 14).uncut());
     assertThat(resolve(vectors, 13).uncut()).isEqualTo(resolve(vectors, 14).uncut());
+    // it begins to move after the shutter has closed at frame 1
+    assertThat(resolve(blurred, 1).uncut()).isEqualTo(resolve(blurred, 0).uncut());
+    assertThat(resolve(vectors, 1).uncut()).isNotEqualTo(resolve(vectors, 0).uncut());
     Plan wide = plan(SHOT.replace("\"shutter\": 0.5", "\"shutter\": 1"), "", "");
     assertThat(resolve(wide, 12).uncut()).isEqualTo(resolve(wide, 13).uncut());
   }
@@ -284,5 +299,41 @@ class ResolvedSettingsTest {
     assertThat(usual.lights()).isNull();
     assertThat(usual.remain()).isFalse();
     assertThat(usual.tuning().opacity()).isCloseTo(1, within(1e-9));
+  }
+
+  @Test
+  void overridesOfTheRestAndOfMotionBlurChangeALook() throws Exception {
+    String rest =
+        """
+        , "cells": {"Hero": {"overrides": [{"property": "shadow.casts", "value": false}]}}
+        """;
+    Plan cells = plan(SHOT, rest, "");
+    assertThat(resolve(cells, 1).layers().getFirst().transport().looks())
+        .as("a switch is no look")
+        .isEmpty();
+    Plan own =
+        cells.withLayers(
+            List.of(
+                cells
+                    .layers()
+                    .getFirst()
+                    .withRest(
+                        Cell.of(Role.SEEN)
+                            .withOverrides(
+                                List.of(
+                                    CellOverride.of(Property.MOTION_BLUR, false),
+                                    CellOverride.of(Property.SHADOW_SELF, false),
+                                    CellOverride.of(Property.SHADOW_RECEIVES, false))))));
+    TransportClass t = resolve(own, 1).layers().getFirst().transport();
+    assertThat(t.looks()).as("what can be blurred").containsOnlyKeys(0, 1, 2, 5);
+    assertThat(t.look(0).still()).isTrue();
+    for (int e = 0; e < 7; e++) {
+      boolean surface = e < 3;
+      assertThat(t.reach(e).receivesNoShadows()).as("%d receives", e).isEqualTo(surface);
+      assertThat(t.reach(e).castsNoSelfShadow())
+          .as("%d on itself", e)
+          .isEqualTo(surface && t.reach(e).castsShadow());
+    }
+    assertThat(t.reach(1).castsShadow()).isFalse();
   }
 }
