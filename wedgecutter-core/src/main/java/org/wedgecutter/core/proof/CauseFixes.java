@@ -71,6 +71,56 @@ public final class CauseFixes {
     };
   }
 
+  /**
+   * Returns an edit that takes away what a cause does, by which it is measured: its fix, or where
+   * the TD must decide, the exact form of what the plan approximates; null if there is none.
+   */
+  public @Nullable UnaryOperator<Plan> without(Cause cause) {
+    UnaryOperator<Plan> fix = fix(cause);
+    if (fix != null) {
+      return fix;
+    }
+    return switch (cause.kind()) {
+      case EDGE_COVARIANCE -> p -> heldOutBehind(p, cause.layer());
+      case HAZE_APART -> p -> unseen(p, EntitySet.of(cause.entities()));
+      default -> null;
+    };
+  }
+
+  /** Cuts what a layer shows out of all layers behind it, and joins it by plus. */
+  private Plan heldOutBehind(Plan plan, String front) {
+    EntitySet shown = layer(front).seen();
+    Plan next = LayerEdits.join(plan, front, Join.PLUS);
+    for (Recipe.Step step : plan.recipe().joins()) {
+      if (step.layer().equals(front)) {
+        break;
+      }
+      ResolvedLayer behind = layer(step.layer());
+      EntitySet open = behind.decisions().of(Role.UNSEEN).and(shown);
+      next = Cuts.role(next, members, step.layer(), open, Role.HOLDOUT);
+      CatcherSpec catcher = behind.catcher();
+      if (catcher != null && catcher.casters().meets(open)) {
+        for (CollectionDef row : next.collections()) {
+          boolean cast =
+              next.layer(step.layer()).orElseThrow().cell(row.name()).role() == Role.HOLDOUT
+                  && members.of(row).meets(open);
+          next = cast ? PlanEdits.cell(next, step.layer(), row.name(), CauseFixes::asCaster) : next;
+        }
+      }
+    }
+    return next;
+  }
+
+  /** Lets things dim and scatter light in all layers from which they are absent. */
+  private Plan unseen(Plan plan, EntitySet entities) {
+    Plan next = plan;
+    for (Recipe.Step step : plan.recipe().joins()) {
+      EntitySet absent = layer(step.layer()).decisions().of(Role.ABSENT).and(entities);
+      next = Cuts.role(next, members, step.layer(), absent, Role.UNSEEN);
+    }
+    return next;
+  }
+
   /** In the joined layer that shows the most of what has the same parent, or else the first. */
   private @Nullable UnaryOperator<Plan> seenSomewhere(EntitySet entities) {
     String parent = parent(entity(entities.first()).path());

@@ -17,11 +17,12 @@ import org.wedgecutter.core.render.RenderedFrame;
 /**
  * How much of a residual each cause explains, measured: the plan is mended of that cause alone and
  * traced again, small and with few samples, and what is gone of the residual is its share. Shares
- * of causes that depend on one another need not add up to 1.
+ * of causes that depend on one another need not add up to 1. Causes that explain nothing alone are
+ * measured again on top of the largest one, which may hide them.
  */
 final class CauseMeasure {
   private static final int WIDTH = 160;
-  private static final int SAMPLES = 4;
+  private static final int SAMPLES = 2;
 
   /** Most causes that are measured; the others keep their place behind. */
   private static final int MOST = 16;
@@ -67,24 +68,34 @@ final class CauseMeasure {
     }
     CauseFixes fixes = new CauseFixes(shot.plan(), shot.members(), shot.resolve(frame));
     List<Cause> measured = new ArrayList<>();
+    List<Cause> hidden = new ArrayList<>();
     List<Cause> open = new ArrayList<>();
+    Plan best = shot.plan();
     double most = 0;
     for (int c = 0; c < found.size(); c++) {
       Cause cause = found.get(c);
-      Plan mended = c < MOST ? mended(fixes.fix(cause)) : null;
+      Plan mended = c < MOST ? mended(shot.plan(), fixes.without(cause)) : null;
       if (mended == null) {
         open.add(cause);
         continue;
       }
       double explained = 1 - residual(mended) / before;
-      most = Math.max(most, explained);
+      if (explained > most) {
+        most = explained;
+        best = mended;
+      }
       if (explained >= NOTHING) {
         measured.add(cause.withShare(explained));
+      } else {
+        hidden.add(cause);
       }
     }
     measured.sort(
         Comparator.comparingInt((Cause c) -> -(int) Math.round(c.share() * 50))
             .thenComparingInt(CauseMeasure::breadth));
+    if (most < 1 - NOTHING) {
+      measured.addAll(behind(best, 1 - most, hidden, fixes, before));
+    }
     double rest = 1 - most;
     for (Cause cause : open) {
       if (rest >= NOTHING) {
@@ -94,9 +105,29 @@ final class CauseMeasure {
     return measured.isEmpty() ? found : measured;
   }
 
-  private @Nullable Plan mended(@Nullable UnaryOperator<Plan> fix) {
-    Plan next = fix == null ? null : fix.apply(shot.plan());
-    return next == null || next.equals(shot.plan()) ? null : next;
+  /**
+   * Returns the causes that a larger one hides: what they explain of a pixel shows only when that
+   * is mended too.
+   *
+   * @param best the plan without the largest cause, which leaves a share of the residual
+   */
+  private List<Cause> behind(
+      Plan best, double left, List<Cause> hidden, CauseFixes fixes, double before) {
+    List<Cause> out = new ArrayList<>();
+    for (Cause cause : hidden) {
+      Plan mended = mended(best, fixes.without(cause));
+      double explained = mended == null ? 0 : left - residual(mended) / before;
+      if (explained >= NOTHING) {
+        out.add(cause.withShare(explained));
+      }
+    }
+    out.sort(Comparator.comparingDouble(c -> -c.share()));
+    return out;
+  }
+
+  private static @Nullable Plan mended(Plan plan, @Nullable UnaryOperator<Plan> fix) {
+    Plan next = fix == null ? null : fix.apply(plan);
+    return next == null || next.equals(plan) ? null : next;
   }
 
   /** Of causes that explain alike, one that is about a whole layer says it more simply. */
