@@ -1,10 +1,12 @@
 package org.wedgecutter.core.proof;
 
+import java.util.List;
 import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.cut.Cuts;
 import org.wedgecutter.core.plan.CatcherTuning;
 import org.wedgecutter.core.plan.Cell;
+import org.wedgecutter.core.plan.CellOverride;
 import org.wedgecutter.core.plan.CollectionDef;
 import org.wedgecutter.core.plan.Join;
 import org.wedgecutter.core.plan.LayerDef;
@@ -82,7 +84,7 @@ public final class CauseFixes {
     }
     return switch (cause.kind()) {
       case EDGE_COVARIANCE -> p -> heldOutBehind(p, cause.layer());
-      case HAZE_APART -> p -> unseen(p, EntitySet.of(cause.entities()));
+      case HAZE_APART -> p -> mediaHeldOut(p, EntitySet.of(cause.entities()));
       default -> null;
     };
   }
@@ -96,27 +98,49 @@ public final class CauseFixes {
         break;
       }
       ResolvedLayer behind = layer(step.layer());
-      EntitySet open = behind.decisions().of(Role.UNSEEN).and(shown);
-      next = Cuts.role(next, members, step.layer(), open, Role.HOLDOUT);
+      EntitySet unseen = behind.decisions().of(Role.UNSEEN).and(shown);
+      EntitySet absent = behind.decisions().of(Role.ABSENT).and(shown);
       CatcherSpec catcher = behind.catcher();
-      if (catcher != null && catcher.casters().meets(open)) {
-        for (CollectionDef row : next.collections()) {
-          boolean cast =
-              next.layer(step.layer()).orElseThrow().cell(row.name()).role() == Role.HOLDOUT
-                  && members.of(row).meets(open);
-          next = cast ? PlanEdits.cell(next, step.layer(), row.name(), CauseFixes::asCaster) : next;
+      boolean cast = catcher != null && catcher.casters().meets(unseen);
+      next = Cuts.role(next, members, step.layer(), unseen.or(absent), Role.HOLDOUT);
+      for (CollectionDef row : next.collections()) {
+        EntitySet own = members.of(row);
+        if (next.layer(step.layer()).orElseThrow().cell(row.name()).role() == Role.HOLDOUT) {
+          if (cast && own.meets(unseen)) {
+            next = PlanEdits.cell(next, step.layer(), row.name(), CauseFixes::asCaster);
+          } else if (own.meets(absent)) {
+            next = cutOnly(next, step.layer(), row.name());
+          }
         }
       }
     }
     return next;
   }
 
-  /** Lets things dim and scatter light in all layers from which they are absent. */
-  private Plan unseen(Plan plan, EntitySet entities) {
+  /** Lets a cell cut the picture and change no light. */
+  private static Plan cutOnly(Plan plan, String layer, String row) {
+    Plan next = plan;
+    for (Property light :
+        List.of(
+            Property.VISIBLE_REFLECTION,
+            Property.VISIBLE_BOUNCE,
+            Property.VISIBLE_TRANSMISSION,
+            Property.SHADOW_CASTS)) {
+      next = PlanEdits.override(next, layer, row, CellOverride.of(light, false));
+    }
+    return next;
+  }
+
+  /** Lets media dim and scatter light where they are absent, held out there and joined by plus. */
+  private Plan mediaHeldOut(Plan plan, EntitySet media) {
     Plan next = plan;
     for (Recipe.Step step : plan.recipe().joins()) {
-      EntitySet absent = layer(step.layer()).decisions().of(Role.ABSENT).and(entities);
-      next = Cuts.role(next, members, step.layer(), absent, Role.UNSEEN);
+      ResolvedLayer layer = layer(step.layer());
+      EntitySet absent = layer.decisions().of(Role.ABSENT).and(media);
+      next = Cuts.role(next, members, step.layer(), absent, Role.HOLDOUT);
+      if (layer.seen().meets(media)) {
+        next = LayerEdits.join(next, step.layer(), Join.PLUS);
+      }
     }
     return next;
   }
