@@ -359,9 +359,9 @@ public final class LayerPictures {
   /** The plane in which a reach lies, about its centre, its axes turned as the reach is. */
   private Plane plane(CatcherTuning.Reach reach, CatcherSpec catcher) {
     double size = Math.max(reach.across(), reach.along());
-    return stage()
-        .plane(catcher.surfaces(), catcher.casters(), reach.centre(), size)
-        .turned(reach.turn());
+    CatcherTuning.Place centre = reach.centre();
+    double[] given = centre == null ? null : centre.numbers();
+    return stage().plane(catcher.surfaces(), catcher.casters(), given, size).turned(reach.turn());
   }
 
   private float[] reach(CatcherTuning.Reach reach, CatcherSpec catcher, FragmentSums of) {

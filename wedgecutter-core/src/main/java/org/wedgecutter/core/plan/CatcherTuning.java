@@ -27,19 +27,27 @@ public record CatcherTuning(
     lights = List.copyOf(lights);
   }
 
+  /** A place in the world, metres. */
+  public record Place(double x, double y, double z) {
+    /** Returns the three numbers. */
+    public double[] numbers() {
+      return new double[] {x, y, z};
+    }
+  }
+
   /**
-   * An ellipse in the catching surface's plane, which is level.
+   * An ellipse in the plane of the catching surface.
    *
-   * @param centre x, y, z in the world; null means where the casters stand
+   * @param centre its middle; null means where the casters stand
    * @param across radius along the turned x axis, metres
    * @param along radius along the turned z axis, metres
    * @param turn degrees about the vertical
    * @param soft share of the radius over which catching fades to nothing, 0 to 1
    */
   public record Reach(
-      double @Nullable [] centre, double across, double along, double turn, double soft) {
+      @Nullable Place centre, double across, double along, double turn, double soft) {
     /** Returns it about another place; null means where the casters stand. */
-    public Reach withCentre(double @Nullable [] next) {
+    public Reach withCentre(@Nullable Place next) {
       return new Reach(next, across, along, turn, soft);
     }
 

@@ -356,7 +356,8 @@ public final class PlanReader {
           new CatcherTuning.Reach(
               c.isMissingNode()
                   ? null
-                  : new double[] {c.get(0).asDouble(), c.get(1).asDouble(), c.get(2).asDouble()},
+                  : new CatcherTuning.Place(
+                      c.get(0).asDouble(), c.get(1).asDouble(), c.get(2).asDouble()),
               r.get("radii").get(0).asDouble(),
               r.get("radii").get(1).asDouble(),
               r.path("turn").asDouble(0),

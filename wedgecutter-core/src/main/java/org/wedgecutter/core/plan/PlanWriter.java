@@ -229,10 +229,10 @@ public final class PlanWriter {
     CatcherTuning.Reach r = t.reach();
     if (r != null) {
       ObjectNode reach = n.putObject("reach");
-      double[] centre = r.centre();
+      CatcherTuning.Place centre = r.centre();
       if (centre != null) {
         ArrayNode c = reach.putArray("centre");
-        for (double x : centre) {
+        for (double x : centre.numbers()) {
           c.add(number(x));
         }
       }

@@ -136,7 +136,7 @@ public final class CatcherPanel extends VBox {
     if (r == null) {
       return out;
     }
-    double[] centre = r.centre();
+    CatcherTuning.Place centre = r.centre();
     out.getChildren()
         .addAll(
             Entry.named(
@@ -147,14 +147,14 @@ public final class CatcherPanel extends VBox {
                         ? ""
                         : "%s %s %s"
                             .formatted(
-                                Typed.text(centre[0]),
-                                Typed.text(centre[1]),
-                                Typed.text(centre[2])),
+                                Typed.text(centre.x()),
+                                Typed.text(centre.y()),
+                                Typed.text(centre.z())),
                     9,
                     "centre of the ellipse: x y z in metres; empty: below the casters",
                     trouble,
                     x -> {
-                      double[] next = place(x);
+                      CatcherTuning.Place next = place(x);
                       tuned("reach", at -> at.withReach(r.withCentre(next)));
                     })),
             Entry.named(
@@ -193,7 +193,7 @@ public final class CatcherPanel extends VBox {
         : new CatcherTuning.Reach(before.centre(), across, along, before.turn(), before.soft());
   }
 
-  private static double @Nullable [] place(String text) {
+  private static CatcherTuning.@Nullable Place place(String text) {
     if (text.isBlank()) {
       return null;
     }
@@ -205,7 +205,7 @@ public final class CatcherPanel extends VBox {
     for (int i = 0; i < 3; i++) {
       out[i] = Typed.number(parts[i], -1e6, 1e6);
     }
-    return out;
+    return new CatcherTuning.Place(out[0], out[1], out[2]);
   }
 
   private FlowPane lights(List<String> lamps) {

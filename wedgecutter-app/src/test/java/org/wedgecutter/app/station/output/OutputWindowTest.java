@@ -242,7 +242,7 @@ class OutputWindowTest {
     CatcherTuning.Reach reach = window.cell(0, "Floor").catching().tuning().reach();
     assertThat(reach.turn()).isEqualTo(30);
     assertThat(reach.soft()).isEqualTo(0.5);
-    assertThat(reach.centre()).containsExactly(0, 0, 0);
+    assertThat(reach.centre()).isEqualTo(new CatcherTuning.Place(0, 0, 0));
     whole();
     window.awaitPicture("an ellipse is drawn", before, false);
     window.enter("catcher-centre", "here");
