@@ -12,6 +12,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.plan.CollectionEdits;
+import org.wedgecutter.core.plan.LayerEdits;
 import org.wedgecutter.core.plan.PlanEdits;
 import org.wedgecutter.core.plan.Role;
 import org.wedgecutter.core.scene.usd.UsdReader;
@@ -84,6 +85,21 @@ class UsdPlanTest {
         .doesNotContain("floor");
     assertThat(line(floor, "collection:cameraVisibility:includes")).contains("</floor>", "</back>");
     assertThat(line(floor, "collection:renderVisibility:includes")).doesNotContain("</front>");
+  }
+
+  /** The text for a shot of three layers, read line by line against the standard's schemas. */
+  @Test
+  void theTextIsThatOfThePageThatWasRead(@TempDir Path dir) throws Exception {
+    LoadedShot shot = shot(dir);
+    shot =
+        shot.withPlan(
+            LayerEdits.layer(
+                LayerEdits.unjoin(shot.plan(), "Front"), "Front", l -> l.withRender(false)));
+    String expected =
+        new String(
+            UsdPlanTest.class.getResourceAsStream("set-plan.usda").readAllBytes(),
+            StandardCharsets.UTF_8);
+    assertThat(UsdPlan.text(shot)).isEqualTo(expected);
   }
 
   private static String line(String text, String name) {
