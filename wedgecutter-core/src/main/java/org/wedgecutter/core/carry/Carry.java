@@ -3,6 +3,7 @@ package org.wedgecutter.core.carry;
 import java.util.ArrayList;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
+import org.wedgecutter.core.load.Starting;
 import org.wedgecutter.core.plan.BuiltInMaterial;
 import org.wedgecutter.core.plan.Cell;
 import org.wedgecutter.core.plan.CellOverride;
@@ -130,13 +131,18 @@ public final class Carry {
     }
     Shot.EnvironmentDef env = shot.environment();
     String seenBy = camera;
-    return shot.with(s -> {
-      s.scene = scenePath;
-      s.camera = seenBy;
-      s.environment =
-          new Shot.EnvironmentDef(environmentPath, env.turn(), env.level(), env.extra());
-      s.known = scene.entities().stream().map(Entity::path).toList();
-    });
+    Shot carried =
+        shot.with(s -> {
+          s.scene = scenePath;
+          s.camera = seenBy;
+          s.environment =
+              new Shot.EnvironmentDef(environmentPath, env.turn(), env.level(), env.extra());
+          s.known = scene.entities().stream().map(Entity::path).toList();
+        });
+    if (carried.placed() == null && cameras.isEmpty()) {
+      notes.add("the scene has no camera: the plan has one that frames it");
+    }
+    return Starting.shot(carried, scene);
   }
 
   private static List<String> idle(Plan plan, Members there) {

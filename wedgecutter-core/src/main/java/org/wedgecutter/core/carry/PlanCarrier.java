@@ -50,9 +50,6 @@ public final class PlanCarrier {
       Path out)
       throws InputException {
     Scene scene = SceneFiles.read(sceneFile);
-    if (scene.cameras().isEmpty()) {
-      throw new InputException(sceneFile, "cameras", "the scene has no perspective camera");
-    }
     String scenePath = relative(out, sceneFile);
     String image = plan.shot() == null ? "" : plan.requireShot().environment().image();
     Carry.Carried carried = Carry.carry(plan, here, new Members(scene), scenePath, image);
@@ -95,7 +92,7 @@ public final class PlanCarrier {
     Map<String, String> out = new TreeMap<>();
     out.put("shot/environment/image", shot.environment().image());
     out.put("shot/plate/image", shot.plate().image());
-    out.values().removeIf(String::isEmpty);
+    out.values().removeIf(path -> path.isEmpty() || path.equals(Shot.EnvironmentDef.NEUTRAL));
     return out;
   }
 

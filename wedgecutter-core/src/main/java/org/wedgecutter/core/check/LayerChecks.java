@@ -116,7 +116,7 @@ final class LayerChecks {
     double from = c.shot.time(frames.getFirst()) - half;
     double to = c.shot.time(frames.getLast()) + half;
     TimeDigest time = c.members.time();
-    moves |= time.nodeChanges(c.scene.camera(c.shot.camera()).node(), from, to);
+    moves |= time.nodeChanges(c.shot.cameraIn(c.scene).node(), from, to);
     for (int e = 0; e < c.resolved.entities() && !moves; e++) {
       moves = layer.decisions().role(e) != Role.ABSENT && time.changes(c.entity(e), from, to);
     }

@@ -17,6 +17,7 @@ public final class PlanCheck {
   /** Returns all findings, the worst first. */
   public static List<Finding> check(Plan plan, Members members, ResolvedShot resolved) {
     Checked checked = new Checked(plan, members, resolved);
+    ShotChecks.run(checked);
     RejoinChecks.run(checked);
     MembershipChecks.run(checked);
     LayerChecks.run(checked);

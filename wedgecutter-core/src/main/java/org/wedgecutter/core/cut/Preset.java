@@ -237,7 +237,7 @@ public enum Preset {
     builder.layer(name, Join.OVER, Cell.of(Role.SEEN), Cell.of(Role.HOLDOUT));
     Plan out = builder.plan;
     if (!new TimeDigest(scene)
-        .nodeChanges(scene.camera(plan.requireShot().camera()).node(), -1e12, 1e12)) {
+        .nodeChanges(plan.requireShot().cameraIn(scene).node(), -1e12, 1e12)) {
       out =
           LayerEdits.setting(
               out,

@@ -5,6 +5,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import org.joml.Matrix4f;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.pass.LightPass;
 import org.wedgecutter.core.plan.CollectionDef;
@@ -22,6 +23,7 @@ import org.wedgecutter.core.resolve.ResolvedShot;
 import org.wedgecutter.core.scene.Entity;
 import org.wedgecutter.core.scene.EntityKind;
 import org.wedgecutter.core.scene.Scene;
+import org.wedgecutter.core.scene.SceneCamera;
 
 /**
  * A plan as OpenUSD text, by the open schemas of UsdRender and UsdCollectionAPI.
@@ -78,6 +80,9 @@ public final class UsdPlan {
     line(0, "def Scope \"Render\"");
     line(0, "{");
     vars();
+    if (shot.placed() != null) {
+      camera(loaded.camera());
+    }
     Set<String> names = new HashSet<>();
     for (int l = 0; l < plan.layers().size(); l++) {
       String name = safe(plan.layers().get(l).name());
@@ -112,6 +117,35 @@ public final class UsdPlan {
     line(0, "}");
   }
 
+  private String cameraPath(SceneCamera camera) {
+    return camera.node() < 0 ? "/Render/Camera" : safePath(scene.nodes().get(camera.node()).path());
+  }
+
+  /** A camera of the plan's own; apertures and focal length are in tenths of a scene unit. */
+  private void camera(SceneCamera camera) {
+    double height = camera.lens().sensor() * 10;
+    float[] m = camera.in(new Matrix4f[0]).get(new float[16]);
+    StringBuilder rows = new StringBuilder();
+    for (int r = 0; r < 4; r++) {
+      rows.append(r == 0 ? "" : ", ")
+          .append(
+              "(%s, %s, %s, %s)"
+                  .formatted(
+                      number(m[4 * r]),
+                      number(m[4 * r + 1]),
+                      number(m[4 * r + 2]),
+                      number(m[4 * r + 3])));
+    }
+    line(1, "def Camera \"Camera\"");
+    line(1, "{");
+    line(2, "float focalLength = %s", number(camera.focalLength() * 10));
+    line(2, "float horizontalAperture = %s", number(height * shot.width() / shot.height()));
+    line(2, "float verticalAperture = %s", number(height));
+    line(2, "matrix4d xformOp:transform = (%s)", rows);
+    line(2, "uniform token[] xformOpOrder = [\"xformOp:transform\"]");
+    line(1, "}");
+  }
+
   private void vars() {
     line(1, "def Scope \"Vars\"");
     line(1, "{");
@@ -140,7 +174,7 @@ public final class UsdPlan {
     line(1, "def RenderSettings \"%s_settings\"", name);
     line(1, "{");
     line(2, "uniform int2 resolution = (%d, %d)", size.width(), size.height());
-    line(2, "rel camera = <%s>", safePath(scene.nodes().get(loaded.camera().node()).path()));
+    line(2, "rel camera = <%s>", cameraPath(loaded.camera()));
     line(2, "rel products = </Render/%s_settings/product>", name);
     line(2, "def RenderProduct \"product\"");
     line(2, "{");

@@ -87,7 +87,9 @@ public record LoadedShot(
     String name = String.valueOf(file.getFileName());
     String stem = name.substring(0, name.lastIndexOf('.'));
     int last = Math.max(1, Math.round(scene.duration() * 24) + 1);
-    Shot shot = new Shot.Draft(name, FrameRange.parse(last == 1 ? "1" : "1-" + last)).build();
+    Shot shot =
+        Starting.shot(
+            new Shot.Draft(name, FrameRange.parse(last == 1 ? "1" : "1-" + last)).build(), scene);
     LayerDef all = LayerDef.of("All", 0, Map.of(), Cell.of(Role.SEEN));
     Plan plan =
         new Plan(
@@ -97,11 +99,9 @@ public record LoadedShot(
             new Recipe(List.of(new Recipe.Step("All", Join.PLUS, Extra.NONE)), Extra.NONE),
             new Output(Output.DEFAULT_NAME, true, Compression.ZIP, true, Extra.NONE),
             Extra.NONE);
-    LoadedShot loaded =
-        new LoadedShot(
-            freeName(file, stem), plan, new SceneTracer(scene), new Members(scene), Map.of());
-    loaded.requireCamera(file, "cameras");
-    return loaded;
+    return new LoadedShot(
+            freeName(file, stem), plan, new SceneTracer(scene), new Members(scene), Map.of())
+        .withPicturesOf(plan);
   }
 
   /** A name for a scene's new plan that no plan beside the scene has. */
@@ -133,9 +133,13 @@ public record LoadedShot(
 
   private void requireCamera(Path where, String place) throws InputException {
     String wanted = plan.requireShot().camera();
+    if (plan.requireShot().placed() != null) {
+      return;
+    }
     List<String> names = scene().cameras().stream().map(SceneCamera::name).toList();
     if (names.isEmpty()) {
-      throw new InputException(where, place, "the scene has no perspective camera");
+      throw new InputException(
+          where, place, "the scene has no perspective camera; expected shot/placed_camera");
     }
     if (!wanted.isEmpty() && !names.contains(wanted)) {
       throw new InputException(
@@ -185,18 +189,16 @@ public record LoadedShot(
   }
 
   private void read(String image, String place, Map<String, Picture> into) throws InputException {
-    if (!image.isEmpty() && !into.containsKey(image)) {
+    if (image.equals(Shot.EnvironmentDef.NEUTRAL)) {
+      into.computeIfAbsent(image, i -> NeutralSurround.picture());
+    } else if (!image.isEmpty() && !into.containsKey(image)) {
       into.put(image, PictureFiles.read(SafePath.inside(folder(file), image, file, place)));
     }
   }
 
-  /** Returns the camera that the plan names, or the scene's first. */
+  /** Returns the camera that the shot is seen with. */
   public SceneCamera camera() {
-    String wanted = plan.requireShot().camera();
-    return scene().cameras().stream()
-        .filter(c -> c.name().equals(wanted))
-        .findFirst()
-        .orElseGet(() -> scene().cameras().getFirst());
+    return plan.requireShot().cameraIn(scene());
   }
 
   /** Returns the environment. */

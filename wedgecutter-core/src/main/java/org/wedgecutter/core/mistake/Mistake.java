@@ -60,6 +60,17 @@ public enum Mistake {
       "Two objects are in the same place",
       "A copy that was made to hide something doubles light and drifts from its original. A role does the same without a copy.",
       ""),
+  // ---- the shot
+  CAMERA_PLACED(
+      Severity.NOTE,
+      "The scene has no camera",
+      "The plan has one of its own that frames the scene.",
+      ""),
+  LIGHT_NEUTRAL(
+      Severity.NOTE,
+      "The scene has no light",
+      "A neutral grey surround that ships with the program lights it.",
+      ""),
   // ---- layers
   LAYER_EMPTY(
       Severity.WARNING,

@@ -19,6 +19,14 @@ public enum Sentence {
       Mistake.ENTITY_NEW,
       "{entities} {entities:is|are} new in the scene since the plan was saved, and {entities:is|are} in the rest",
       "put {entities:it|them} into a collection, or accept {entities:it|them} as {entities:it is|they are}"),
+  CAMERA_PLACED(
+      Mistake.CAMERA_PLACED,
+      "the scene has no camera; the plan has one of its own",
+      "drag in the picture at the Shot station to move it, or add a camera to the scene"),
+  LIGHT_NEUTRAL(
+      Mistake.LIGHT_NEUTRAL,
+      "the scene has no light; a neutral grey surround lights it",
+      "choose an environment image in the shot's settings, or add lights to the scene"),
   ENTITY_GONE(
       Mistake.ENTITY_GONE,
       "{entities} {entities:is|are} gone from the scene since the plan was saved",

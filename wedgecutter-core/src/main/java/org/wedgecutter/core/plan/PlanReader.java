@@ -141,6 +141,9 @@ public final class PlanReader {
     Shot.Draft shot = new Shot.Draft(n.get("scene").asText(), frames);
     shot.variant = n.path("variant").asText("");
     shot.camera = n.path("camera").asText("");
+    if (n.has("placed_camera")) {
+      shot.placed = placed(n.get("placed_camera"));
+    }
     shot.fps = n.get("fps").asDouble();
     shot.shutter = n.path("shutter").asDouble(0);
     shot.width = n.get("size").get(0).asInt();
@@ -177,6 +180,7 @@ public final class PlanReader {
     "scene",
     "variant",
     "camera",
+    "placed_camera",
     "frames",
     "fps",
     "shutter",
@@ -193,6 +197,21 @@ public final class PlanReader {
     "links",
     "known"
   };
+
+  private PlacedCamera placed(JsonNode n) throws InputException {
+    try {
+      return new PlacedCamera(
+          numbers(n.get("eye")), numbers(n.get("target")), n.get("angle").asDouble());
+    } catch (IllegalArgumentException e) {
+      throw new InputException(file, "shot/placed_camera", String.valueOf(e.getMessage()), e);
+    }
+  }
+
+  private static List<Double> numbers(JsonNode n) {
+    List<Double> out = new ArrayList<>();
+    n.forEach(v -> out.add(v.asDouble()));
+    return out;
+  }
 
   private static Bounces bounces(JsonNode n) {
     Bounces usual = Bounces.of(n.isInt() ? n.asInt() : 5);

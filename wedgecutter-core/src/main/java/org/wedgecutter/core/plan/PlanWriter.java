@@ -96,6 +96,15 @@ public final class PlanWriter {
     if (!shot.camera().isEmpty()) {
       n.put("camera", shot.camera());
     }
+    PlacedCamera placed = shot.placed();
+    if (placed != null) {
+      ObjectNode p = n.putObject("placed_camera");
+      ArrayNode eye = p.putArray("eye");
+      placed.eye().forEach(eye::add);
+      ArrayNode target = p.putArray("target");
+      placed.target().forEach(target::add);
+      number(p, "angle", placed.angle());
+    }
     n.put("frames", shot.frames().text());
     number(n, "fps", shot.fps());
     if (shot.shutter() > 0) {

@@ -5,6 +5,9 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.function.Consumer;
+import org.jspecify.annotations.Nullable;
+import org.wedgecutter.core.scene.Scene;
+import org.wedgecutter.core.scene.SceneCamera;
 
 /**
  * The shot that is cut.
@@ -12,6 +15,7 @@ import java.util.function.Consumer;
  * @param scene path of the scene file, relative to the plan
  * @param variant name of the scene's set of materials; empty means as in the file
  * @param camera name of the camera; empty means the scene's first
+ * @param placed the plan's own camera, which replaces those of the scene; null if it has none
  * @param frames frames of the shot
  * @param fps frames per second; frame 1 is at the scene's time 0
  * @param shutter part of the time from frame to frame in which the shutter is open, about the
@@ -36,6 +40,7 @@ public record Shot(
     String scene,
     String variant,
     String camera,
+    @Nullable PlacedCamera placed,
     FrameRange frames,
     double fps,
     double shutter,
@@ -61,12 +66,21 @@ public record Shot(
   /**
    * The environment.
    *
-   * @param image path of an .hdr or .exr image, relative to the plan; empty means darkness
+   * @param image path of an .hdr or .exr image, relative to the plan; empty means darkness, and
+   *     {@link #NEUTRAL} an even grey surround
    * @param turn degrees about the vertical
    * @param level factor on its light
    * @param extra unknown keys
    */
-  public record EnvironmentDef(String image, double turn, double level, Extra extra) {}
+  public record EnvironmentDef(String image, double turn, double level, Extra extra) {
+    /** The image that ships with the program: light for a scene that has none of its own. */
+    public static final String NEUTRAL = "built-in:neutral";
+
+    /** Whether the image is that of a file. */
+    public boolean isFile() {
+      return !image.isEmpty() && !image.equals(NEUTRAL);
+    }
+  }
 
   /**
    * A plate: the picture behind everything, and the stand-in geometry of things in it. Where the
@@ -92,6 +106,7 @@ public record Shot(
     public String scene;
     public String variant = "";
     public String camera = "";
+    public @Nullable PlacedCamera placed;
     public FrameRange frames;
     public double fps = 24;
     public double shutter;
@@ -120,6 +135,7 @@ public record Shot(
       this(s.scene, s.frames);
       variant = s.variant;
       camera = s.camera;
+      placed = s.placed;
       fps = s.fps;
       shutter = s.shutter;
       width = s.width;
@@ -144,6 +160,7 @@ public record Shot(
           scene,
           variant,
           camera,
+          placed,
           frames,
           fps,
           shutter,
@@ -179,6 +196,11 @@ public record Shot(
   /** Returns the shot with other known entities. */
   public Shot withKnown(List<String> next) {
     return with(s -> s.known = next);
+  }
+
+  /** Returns the camera that the shot is seen with: its own, or one of the scene. */
+  public SceneCamera cameraIn(Scene scene) {
+    return placed == null ? scene.camera(camera) : placed.camera();
   }
 
   /** Returns the scene's time at a frame, in seconds. */

@@ -137,11 +137,7 @@ public final class Resolver {
     double middle = shot.time(frame);
     return members
         .time()
-        .over(
-            frame,
-            scene.camera(shot.camera()).node(),
-            middle - half / shot.fps(),
-            middle + half / shot.fps());
+        .over(frame, shot.cameraIn(scene), middle - half / shot.fps(), middle + half / shot.fps());
   }
 
   private static TraceSettings settings(Shot shot) {

@@ -10,16 +10,16 @@ import org.jspecify.annotations.Nullable;
  */
 public final class SceneTime {
   private final int frame;
-  private final int cameraNode;
+  private final @Nullable SceneCamera seenBy;
   private final double from;
   private final double to;
   private final @Nullable HashCode camera;
   private final HashCode @Nullable [] entities;
 
   SceneTime(
-      int frame, int cameraNode, double from, double to, HashCode camera, HashCode[] entities) {
+      int frame, SceneCamera seenBy, double from, double to, HashCode camera, HashCode[] entities) {
     this.frame = frame;
-    this.cameraNode = cameraNode;
+    this.seenBy = seenBy;
     this.from = from;
     this.to = to;
     this.camera = camera;
@@ -28,7 +28,7 @@ public final class SceneTime {
 
   private SceneTime(int frame) {
     this.frame = frame;
-    cameraNode = -1;
+    seenBy = null;
     from = to = 0;
     camera = null;
     entities = null;
@@ -39,8 +39,8 @@ public final class SceneTime {
     return new SceneTime(frame);
   }
 
-  boolean is(int ofFrame, int ofCamera, double start, double end) {
-    return frame == ofFrame && cameraNode == ofCamera && from == start && to == end;
+  boolean is(int ofFrame, SceneCamera ofCamera, double start, double end) {
+    return frame == ofFrame && ofCamera.equals(seenBy) && from == start && to == end;
   }
 
   /** Returns the frame. */

@@ -6,6 +6,7 @@ import com.google.common.hash.Hashing;
 import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.Map;
+import org.joml.Matrix4f;
 
 /**
  * The one model of what changes in a scene, and when. Held frames, stillness, transport classes and
@@ -54,12 +55,13 @@ public final class TimeDigest {
    * Returns what the scene is like over an interval.
    *
    * @param frame the frame that it belongs to
-   * @param camera node of the camera
+   * @param camera the camera
    * @param from start of the interval, seconds
    * @param to its end, the same or later
    */
-  public SceneTime over(int frame, int camera, double from, double to) {
-    long key = 31 * (31 * (31L * frame + camera) + Double.hashCode(from)) + Double.hashCode(to);
+  public SceneTime over(int frame, SceneCamera camera, double from, double to) {
+    long key =
+        31 * (31 * (31L * frame + camera.hashCode()) + Double.hashCode(from)) + Double.hashCode(to);
     synchronized (known) {
       SceneTime made = known.get(key);
       if (made != null && made.is(frame, camera, from, to)) {
@@ -71,11 +73,20 @@ public final class TimeDigest {
     for (Entity e : scene.entities()) {
       entities[e.index()] = entity(e, chain, from, to);
     }
-    SceneTime made = new SceneTime(frame, camera, from, to, chain[camera], entities);
+    SceneTime made = new SceneTime(frame, camera, from, to, seen(camera, chain), entities);
     synchronized (known) {
       known.put(key, made);
     }
     return made;
+  }
+
+  private static HashCode seen(SceneCamera camera, HashCode[] chain) {
+    if (camera.node() >= 0) {
+      return chain[camera.node()];
+    }
+    Hasher h = hasher();
+    put(h, camera.in(new Matrix4f[0]).get(new float[16]));
+    return h.hash();
   }
 
   /** The digest of each node with all its parents. */
@@ -193,7 +204,7 @@ public final class TimeDigest {
     return false;
   }
 
-  /** Whether a node or one of its parents changes within an interval. */
+  /** Whether a node or one of its parents changes within an interval; nothing does for -1. */
   public boolean nodeChanges(int node, double from, double to) {
     for (int n = node; n >= 0; n = scene.nodes().get(n).parent()) {
       if (still[n] == null) {

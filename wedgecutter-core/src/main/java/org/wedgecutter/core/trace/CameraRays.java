@@ -29,11 +29,14 @@ final class CameraRays {
   private final float focus;
 
   CameraRays(SceneCamera camera, PreparedFrame world, int width, int height) {
-    path = world.motion().path(camera.node());
-    middle = frame(world.motion().middle()[camera.node()]);
+    middle = frame(camera.in(world.motion().middle()));
+    path =
+        camera.node() < 0
+            ? MotionPath.still(camera.in(world.motion().middle()))
+            : world.motion().path(camera.node());
     System.arraycopy(middle, 0, now, 0, NUMBERS);
-    before = frame(world.before()[camera.node()]);
-    after = frame(world.after()[camera.node()]);
+    before = frame(camera.in(world.before()));
+    after = frame(camera.in(world.after()));
     this.width = width;
     this.height = height;
     scale = (float) (2 * Math.tan(camera.verticalView() / 2) / height);

@@ -102,7 +102,7 @@ public final class SceneTracer {
 
   /** Returns the matrix from the world to a camera at a time, row by row, for row vectors. */
   public float[] worldToCamera(SceneCamera camera, double time) {
-    Matrix4f m = scene.pose(time)[camera.node()].invertAffine(new Matrix4f());
+    Matrix4f m = camera.in(scene.pose(time)).invertAffine(new Matrix4f());
     // the library keeps columns together, which are the rows for row vectors
     return m.get(new float[16]);
   }

@@ -15,6 +15,7 @@ import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
+import org.wedgecutter.core.load.Starting;
 import org.wedgecutter.core.mistake.Mistake;
 import org.wedgecutter.core.mistake.Sentence;
 import org.wedgecutter.core.plan.CatcherOptions;
@@ -23,6 +24,7 @@ import org.wedgecutter.core.plan.Cell;
 import org.wedgecutter.core.plan.CellOverride;
 import org.wedgecutter.core.plan.CollectionDef;
 import org.wedgecutter.core.plan.CollectionEdits;
+import org.wedgecutter.core.plan.Extra;
 import org.wedgecutter.core.plan.FrameRange;
 import org.wedgecutter.core.plan.Join;
 import org.wedgecutter.core.plan.LayerDef;
@@ -121,6 +123,26 @@ class CatalogueTest {
         .withMovesTold();
   }
 
+  /** The scene without its camera. */
+  private static Scene withoutCamera() {
+    Scene s = scene(false);
+    return new Scene(
+            s.file(),
+            s.nodes(),
+            s.entities(),
+            s.meshes(),
+            s.materials(),
+            s.images(),
+            s.lights(),
+            s.media(),
+            s.deformations(),
+            List.of(),
+            s.duration(),
+            List.of(),
+            s.unsupported())
+        .withMovesTold();
+  }
+
   /** The first box as a medium. */
   private static Scene withMedium() {
     Scene s = scene(false);
@@ -206,6 +228,21 @@ class CatalogueTest {
         seed(
             all(known(java.util.Arrays.copyOf(most, 9)), p -> CollectionEdits.remove(p, "Lamps"))));
     m.put(Mistake.ENTITY_GONE, seed(known("/hero", "/set/chandelier")));
+    m.put(
+        Mistake.CAMERA_PLACED,
+        new Seed(
+            p -> p.withShot(Starting.shot(p.requireShot(), withoutCamera())), withoutCamera()));
+    m.put(
+        Mistake.LIGHT_NEUTRAL,
+        seed(p ->
+            p.withShot(
+                p.requireShot()
+                    .withEnvironment(
+                        new org.wedgecutter.core.plan.Shot.EnvironmentDef(
+                            org.wedgecutter.core.plan.Shot.EnvironmentDef.NEUTRAL,
+                            0,
+                            1,
+                            Extra.NONE)))));
     m.put(Mistake.RULE_EMPTY, seed(rule("Typo", "hreo")));
     m.put(Mistake.RULE_GREEDY, seed(rule("All", "*")));
     m.put(
@@ -432,7 +469,8 @@ class CatalogueTest {
     assertThat(first.text()).isNotBlank();
     assertThat(first.advice()).isNotBlank();
     boolean named = !first.layer().isEmpty() || !first.entity().isEmpty();
-    assertThat(named || kind.name().startsWith("NAME_")).as("it has a place").isTrue();
+    boolean ofTheShot = kind == Mistake.CAMERA_PLACED || kind == Mistake.LIGHT_NEUTRAL;
+    assertThat(named || ofTheShot || kind.name().startsWith("NAME_")).as("it has a place").isTrue();
     assertThat(first.fix() == null)
         .as("the catalogue tells whether it has a fix")
         .isEqualTo(kind.fix().isEmpty());

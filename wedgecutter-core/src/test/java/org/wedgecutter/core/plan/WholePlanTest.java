@@ -19,7 +19,8 @@ class WholePlanTest {
       {
         "wedgecutter": 1, "studio": {"x": [1, "y"]},
         "shot": {
-          "scene": "s.glb", "variant": "night", "camera": "left", "frames": "1-9x2,30", "fps": 23.976,
+          "scene": "s.glb", "variant": "night", "camera": "left",
+          "placed_camera": {"eye": [1, 2.5, 9], "target": [0, 0.5, -1], "angle": 32.5}, "frames": "1-9x2,30", "fps": 23.976,
           "shutter": 0.25, "size": [640, 360], "samples": 12,
           "bounces": {"surfaces": 3, "glass": 7, "media": 2}, "seed": -5, "clamp": 2.5, "soften": 0.75,
           "denoise": 0.5, "see_through_glass": true,

@@ -11,6 +11,8 @@ import org.wedgecutter.core.testing.SceneMaker;
 
 /** What changes, and when: by transforms of parents, joints, morph weights and laws of media. */
 class TimeDigestTest {
+  private static final SceneCamera CAMERA = new SceneCamera("eye", 0, 1);
+
   private static final Node.Local REST =
       new Node.Local(new float[3], new float[] {0, 0, 0, 1}, new float[] {1, 1, 1});
 
@@ -52,7 +54,7 @@ class TimeDigestTest {
 
   private static boolean same(Scene scene, int entity, double a, double b, double length) {
     TimeDigest time = new TimeDigest(scene);
-    return time.over(1, 0, a, a + length).same(time.over(2, 0, b, b + length), entity);
+    return time.over(1, CAMERA, a, a + length).same(time.over(2, CAMERA, b, b + length), entity);
   }
 
   private static List<Node> childOf(Channel channel) {
@@ -155,16 +157,16 @@ class TimeDigestTest {
             new Node("/a", -1, REST, List.of()));
     Scene scene = scene(nodes, null, null);
     TimeDigest time = new TimeDigest(scene);
-    SceneTime before = time.over(1, 0, 0, 0.1);
-    SceneTime during = time.over(2, 0, 1.2, 1.3);
+    SceneTime before = time.over(1, CAMERA, 0, 0.1);
+    SceneTime during = time.over(2, CAMERA, 1.2, 1.3);
     assertThat(before.same(during, e -> true)).as("the camera moved").isFalse();
     assertThat(before.sameCamera(during)).isFalse();
     assertThat(before.same(during, 0)).isTrue();
-    assertThat(before.same(time.over(7, 0, 0.5, 0.6), e -> true)).isTrue();
+    assertThat(before.same(time.over(7, CAMERA, 0.5, 0.6), e -> true)).isTrue();
     Scene moving = scene(childOf(stops(Channel.Between.LINEAR)), null, null);
     TimeDigest other = new TimeDigest(moving);
-    SceneTime a = other.over(1, 0, 0, 0.1);
-    SceneTime b = other.over(2, 0, 1.2, 1.3);
+    SceneTime a = other.over(1, CAMERA, 0, 0.1);
+    SceneTime b = other.over(2, CAMERA, 1.2, 1.3);
     assertThat(a.same(b, e -> e != 0)).as("what moves is absent").isTrue();
     assertThat(a.same(b, e -> true)).isFalse();
     assertThat(SceneTime.ofFrame(3).same(SceneTime.ofFrame(3), e -> true)).isTrue();
