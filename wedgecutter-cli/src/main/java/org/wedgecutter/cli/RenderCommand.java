@@ -68,6 +68,12 @@ final class RenderCommand implements Callable<Integer> {
   @Option(names = "--region", paramLabel = "X,Y,W,H", description = "Render only these pixels.")
   private @Nullable String region;
 
+  @Option(
+      names = "--every-frame",
+      description =
+          "Render every frame of every layer, also where a layer is the same as at an earlier frame and would be held.")
+  private boolean everyFrame;
+
   @Option(names = "--resume", description = "Continue a delivery that was stopped.")
   private boolean resume;
 
@@ -108,7 +114,8 @@ final class RenderCommand implements Callable<Integer> {
     DeliveryRenderer renderer =
         new DeliveryRenderer(
             shot,
-            new DeliveryRenderer.Order(folder, layers, chosen, uncut, settings(shot), resume));
+            new DeliveryRenderer.Order(
+                folder, layers, chosen, uncut, settings(shot), resume, everyFrame));
     long start = System.nanoTime();
     Delivery delivery;
     try (var _ = Commands.onInterrupt(renderer::stop)) {
@@ -121,6 +128,13 @@ final class RenderCommand implements Callable<Integer> {
           o.printf("%d files in %s, %.1f s%n", delivery.files().size(), folder, seconds);
           for (RenderedFrame.ClassTime c : renderer.classes()) {
             o.printf("  one trace, %.1f s: %s%n", c.seconds(), String.join(", ", c.layers()));
+          }
+          for (Delivery.Entry e : delivery.files()) {
+            if (!e.heldAt().isEmpty()) {
+              o.printf(
+                  "  %s: frame %d is held at %s, since the layer is the same there%n",
+                  e.layer(), e.frame(), FrameRange.of(e.heldAt()).text());
+            }
           }
           if (renderer.cutShort() > 0) {
             o.printf(

@@ -11,6 +11,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.stream.Stream;
 import org.wedgecutter.core.image.Region;
 import org.wedgecutter.core.io.AtomicFile;
 import org.wedgecutter.core.io.InputException;
@@ -18,6 +19,7 @@ import org.wedgecutter.core.io.JsonText;
 import org.wedgecutter.core.io.SafePath;
 import org.wedgecutter.core.io.TextFile;
 import org.wedgecutter.core.plan.FileNames;
+import org.wedgecutter.core.plan.FrameRange;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.PlanReader;
 import org.wedgecutter.core.plan.PlanSchema;
@@ -71,6 +73,8 @@ public record Delivery(
    * @param seconds its share of the wall time of the traces that it was made of: each trace's time
    *     is divided equally among the files that it served
    * @param rays its share of the rays, likewise
+   * @param heldAt other frames at which it is held, ascending: the layer is the same there by the
+   *     digest of everything that it depends on
    */
   public record Entry(
       String path,
@@ -82,9 +86,17 @@ public record Delivery(
       long bytes,
       int samples,
       double seconds,
-      long rays) {
+      long rays,
+      List<Integer> heldAt) {
     public Entry {
       passes = List.copyOf(passes);
+      heldAt = List.copyOf(heldAt);
+    }
+
+    /** Returns the entry held at other frames. */
+    public Entry withHeldAt(List<Integer> frames) {
+      return new Entry(
+          path, layer, frame, uncut, passes, sha256, bytes, samples, seconds, rays, frames);
     }
   }
 
@@ -98,7 +110,7 @@ public record Delivery(
     return new Delivery(folder, plan, width, height, region, samples, seed, next);
   }
 
-  /** Returns the file of a layer at a frame. */
+  /** Returns the file of a layer that was rendered at a frame. */
   public Optional<Entry> file(String layer, boolean uncut, int frame) {
     return files.stream()
         .filter(f -> f.frame() == frame && f.uncut() == uncut && (uncut || f.layer().equals(layer)))
@@ -106,13 +118,32 @@ public record Delivery(
   }
 
   /**
-   * Returns the file that a layer has at a frame: its own, or where the layer has frames of its own
-   * the one that is held.
+   * Returns the file that a layer has at a frame: its own, one that is held there, or where the
+   * layer has frames of its own the one that these hold.
    */
   public Optional<Entry> held(String layer, int frame) {
+    Optional<Entry> own = shownAt(layer, false, frame);
+    if (own.isPresent()) {
+      return own;
+    }
     int from =
         plan.layer(layer).map(l -> LayerFrames.of(l, plan.requireShot()).held(frame)).orElse(frame);
-    return file(layer, false, from);
+    return shownAt(layer, false, from);
+  }
+
+  /** Returns the file of the uncut frame at a frame: its own, or one that is held there. */
+  public Optional<Entry> uncut(int frame) {
+    return shownAt(FileNames.UNCUT, true, frame);
+  }
+
+  private Optional<Entry> shownAt(String layer, boolean uncut, int frame) {
+    Optional<Entry> own = file(layer, uncut, frame);
+    return own.isPresent()
+        ? own
+        : files.stream()
+            .filter(f -> f.heldAt().contains(frame))
+            .filter(f -> f.uncut() == uncut && (uncut || f.layer().equals(layer)))
+            .findFirst();
   }
 
   /**
@@ -121,7 +152,7 @@ public record Delivery(
   public List<Entry> shown(int frame) {
     List<Entry> out = new ArrayList<>();
     plan.layers().forEach(l -> held(l.name(), frame).ifPresent(out::add));
-    file(FileNames.UNCUT, true, frame).ifPresent(out::add);
+    uncut(frame).ifPresent(out::add);
     return out;
   }
 
@@ -130,7 +161,12 @@ public record Delivery(
    * it is not among them, unless nothing else was rendered.
    */
   public List<Integer> frames() {
-    List<Integer> all = files.stream().map(Entry::frame).distinct().sorted().toList();
+    List<Integer> all =
+        files.stream()
+            .flatMap(f -> Stream.concat(Stream.of(f.frame()), f.heldAt().stream()))
+            .distinct()
+            .sorted()
+            .toList();
     List<Integer> whole = all.stream().filter(this::isWhole).toList();
     return whole.isEmpty() ? all : whole;
   }
@@ -138,8 +174,7 @@ public record Delivery(
   /** Whether there is a file, of its own or held, for every layer that has any. */
   private boolean isWhole(int frame) {
     return files.stream()
-        .allMatch(
-            f -> (f.uncut() ? file(f.layer(), true, frame) : held(f.layer(), frame)).isPresent());
+        .allMatch(f -> (f.uncut() ? uncut(frame) : held(f.layer(), frame)).isPresent());
   }
 
   /** Whether a path is a delivery. */
@@ -179,7 +214,8 @@ public record Delivery(
                 f.get("bytes").asLong(),
                 f.path("samples").asInt(n.get("samples").asInt()),
                 f.path("seconds").asDouble(),
-                f.path("rays").asLong()));
+                f.path("rays").asLong(),
+                heldAt(f.path("held_at").asText(""), file, "files/" + entries.size())));
       }
       Plan plan = PlanReader.parse(n.get("plan").toString(), file);
       if (plan.shot() == null) {
@@ -211,6 +247,14 @@ public record Delivery(
     }
   }
 
+  private static List<Integer> heldAt(String range, Path file, String place) throws InputException {
+    try {
+      return range.isEmpty() ? List.of() : FrameRange.parse(range).frames();
+    } catch (IllegalArgumentException e) {
+      throw new InputException(file, place + "/held_at", String.valueOf(e.getMessage()), e);
+    }
+  }
+
   /** Writes the manifest whole, or not at all. */
   public void write() throws IOException {
     byte[] bytes = PlanWriter.text(tree()).getBytes(StandardCharsets.UTF_8);
@@ -235,6 +279,9 @@ public record Delivery(
       e.put("sha256", f.sha256()).put("bytes", f.bytes());
       e.put("samples", f.samples());
       e.put("seconds", f.seconds()).put("rays", f.rays());
+      if (!f.heldAt().isEmpty()) {
+        e.put("held_at", FrameRange.of(f.heldAt()).text());
+      }
     }
     n.set("plan", PlanWriter.tree(plan));
     return n;

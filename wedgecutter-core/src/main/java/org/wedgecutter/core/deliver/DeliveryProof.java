@@ -59,7 +59,7 @@ public record DeliveryProof(int frame, Residual residual, List<Cause> causes) {
 
   private static Picture picture(Delivery delivery, String layer, boolean uncut, int frame)
       throws IOException {
-    var entry = uncut ? delivery.file(layer, true, frame) : delivery.held(layer, frame);
+    var entry = uncut ? delivery.uncut(frame) : delivery.held(layer, frame);
     if (entry.isEmpty()) {
       throw new InputException(
           delivery.folder(),

@@ -15,6 +15,7 @@ import java.util.HexFormat;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.TreeSet;
 import java.util.function.DoubleConsumer;
 import java.util.function.IntPredicate;
 import java.util.function.Predicate;
@@ -34,6 +35,7 @@ import org.wedgecutter.core.plan.Shot;
 import org.wedgecutter.core.plan.Value;
 import org.wedgecutter.core.render.FrameRenderer;
 import org.wedgecutter.core.render.RenderedFrame;
+import org.wedgecutter.core.resolve.HeldFrames;
 import org.wedgecutter.core.resolve.LayerFrames;
 import org.wedgecutter.core.resolve.LayerSettings;
 import org.wedgecutter.core.resolve.ResolvedShot;
@@ -63,8 +65,16 @@ public final class DeliveryRenderer {
   private long invalidSamples;
   private long cutShort;
 
-  /** The layers that are rendered at each frame, by index; frames in the order of rendering. */
+  /** The files that are rendered at each frame; frames in the order of rendering. */
   private final Map<Integer, BitSet> units = new LinkedHashMap<>();
+
+  /**
+   * Of each file, the other frames asked for at which it is held. Columns are layers by index, and
+   * the uncut frame after them.
+   */
+  private final Map<Held, List<Integer>> heldAt = new HashMap<>();
+
+  private record Held(int column, int from) {}
 
   /**
    * What to render.
@@ -75,6 +85,7 @@ public final class DeliveryRenderer {
    * @param uncut whether the uncut frame is written too
    * @param settings size, samples, threads
    * @param resume whether files of an earlier run stay
+   * @param everyFrame whether frames that are the same are rendered and written each
    */
   public record Order(
       Path folder,
@@ -82,10 +93,22 @@ public final class DeliveryRenderer {
       List<Integer> frames,
       boolean uncut,
       FrameRenderer.Settings settings,
-      boolean resume) {
+      boolean resume,
+      boolean everyFrame) {
     public Order {
       layers = List.copyOf(layers);
       frames = List.copyOf(frames);
+    }
+
+    /** An order in which a picture that is the same at several frames is written once. */
+    public Order(
+        Path folder,
+        List<String> layers,
+        List<Integer> frames,
+        boolean uncut,
+        FrameRenderer.Settings settings,
+        boolean resume) {
+      this(folder, layers, frames, uncut, settings, resume, false);
     }
   }
 
@@ -132,28 +155,86 @@ public final class DeliveryRenderer {
                     String.join(", ", shot.plan().layers().stream().map(LayerDef::name).toList())));
       }
     }
-    planUnits();
+    planUnits(earlier());
     checkCollisions();
     checkChannels();
   }
 
   /**
-   * Finds what the frames asked for need: of a layer that is held at one of them, the frame that it
-   * holds, whether or not that is asked for.
+   * Finds what the frames asked for need. A layer with frames of its own is rendered at the frame
+   * that these hold, whether or not that is asked for. A picture that is the same at several frames
+   * is rendered once: at a frame that is there already, else at the first asked for.
+   *
+   * @param there files of an earlier run
    */
-  private void planUnits() {
-    List<LayerDef> layers = shot.plan().layers();
+  private void planUnits(List<Delivery.Entry> there) {
+    int columns = shot.plan().layers().size() + 1;
+    HeldFrames held = order.everyFrame() ? null : held(there);
+    Map<Held, Integer> firsts = new HashMap<>();
     for (int frame : order.frames()) {
-      for (int l = 0; l < layers.size(); l++) {
-        if (chosen(layers.get(l))) {
-          int from = LayerFrames.of(layers.get(l), shot.plan().requireShot()).held(frame);
-          units.computeIfAbsent(from, f -> new BitSet()).set(l);
+      for (int column = 0; column < columns; column++) {
+        if (!isOrdered(column)) {
+          continue;
+        }
+        int from = own(column, frame);
+        if (held != null) {
+          Held same = new Held(column, held.from(column, from));
+          Integer known = firsts.get(same);
+          from = known == null ? madeAt(there, held, same, from) : known;
+          firsts.put(same, from);
+        }
+        units.computeIfAbsent(from, f -> new BitSet()).set(column);
+        if (from != frame) {
+          heldAt.computeIfAbsent(new Held(column, from), h -> new ArrayList<>()).add(frame);
         }
       }
-      if (order.uncut()) {
-        units.computeIfAbsent(frame, f -> new BitSet());
+    }
+  }
+
+  private boolean isOrdered(int column) {
+    List<LayerDef> layers = shot.plan().layers();
+    return column == layers.size() ? order.uncut() : chosen(layers.get(column));
+  }
+
+  /** The frame that a layer's own frames hold at a frame. */
+  private int own(int column, int frame) {
+    List<LayerDef> layers = shot.plan().layers();
+    return column == layers.size()
+        ? frame
+        : LayerFrames.of(layers.get(column), shot.plan().requireShot()).held(frame);
+  }
+
+  /** Compares the frames that are asked for with one another and with those that are there. */
+  private HeldFrames held(List<Delivery.Entry> there) {
+    TreeSet<Integer> frames = new TreeSet<>(order.frames());
+    there.forEach(e -> frames.add(e.frame()));
+    for (int frame : order.frames()) {
+      for (int l = 0; l < shot.plan().layers().size(); l++) {
+        frames.add(own(l, frame));
       }
     }
+    return HeldFrames.of(shot.plan(), shot.members(), List.copyOf(frames));
+  }
+
+  /** A frame with a file that is the same, or else the given one. */
+  private int madeAt(List<Delivery.Entry> there, HeldFrames held, Held same, int frame) {
+    for (Delivery.Entry e : there) {
+      if (column(e) == same.column && held.from(same.column, e.frame()) == same.from) {
+        return e.frame();
+      }
+    }
+    return frame;
+  }
+
+  private int column(Delivery.Entry e) {
+    return e.uncut() ? shot.plan().layers().size() : shot.plan().layerIndex(e.layer());
+  }
+
+  /** An entry with the frames at which it is held, those of earlier runs among them. */
+  private Delivery.Entry heldToo(Delivery.Entry e) {
+    TreeSet<Integer> all = new TreeSet<>(e.heldAt());
+    all.addAll(heldAt.getOrDefault(new Held(column(e), e.frame()), List.of()));
+    return e.withHeldAt(List.copyOf(all));
   }
 
   private boolean chosen(LayerDef layer) {
@@ -166,7 +247,7 @@ public final class DeliveryRenderer {
   }
 
   private boolean uncut(int frame) {
-    return order.uncut() && order.frames().contains(frame);
+    return chosen(shot.plan().layers().size(), frame);
   }
 
   /**
@@ -256,6 +337,11 @@ public final class DeliveryRenderer {
             render(frame, p -> progress.at(frame, p, (before + p) / units.size()));
         entries.removeIf(e -> e.frame() == frame && fileLayers(frame).contains(e.layer()));
         entries.addAll(made);
+      }
+      List<Delivery.Entry> next =
+          entries.stream().map(e -> e.frame() == frame ? heldToo(e) : e).toList();
+      if (!next.equals(delivery.files())) {
+        entries = new ArrayList<>(next);
         delivery = delivery.withFiles(entries);
         delivery.write();
       }
@@ -346,7 +432,8 @@ public final class DeliveryRenderer {
               Files.size(file),
               transport.settings().samples(order.settings().samples()),
               Math.round(seconds * 1000) / 1000.0,
-              Math.round(rays)));
+              Math.round(rays),
+              List.of()));
     }
     return out;
   }
@@ -401,6 +488,13 @@ public final class DeliveryRenderer {
           "holds a delivery of another plan or with other settings; choose another folder");
     }
     return old;
+  }
+
+  /** The files of an earlier run that is resumed. */
+  private List<Delivery.Entry> earlier() throws InputException {
+    return order.resume() && Delivery.isDelivery(order.folder())
+        ? Delivery.read(order.folder()).files()
+        : List.of();
   }
 
   private boolean isDone(Delivery delivery, int frame) throws IOException {

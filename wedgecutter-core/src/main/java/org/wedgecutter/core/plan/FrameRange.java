@@ -1,6 +1,7 @@
 package org.wedgecutter.core.plan;
 
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.List;
 import java.util.TreeSet;
 import java.util.regex.Matcher;
@@ -45,6 +46,28 @@ public record FrameRange(String text, List<Integer> frames) {
       }
     }
     return new FrameRange(text, new ArrayList<>(frames));
+  }
+
+  /**
+   * Returns frames as a range in its shortest text.
+   *
+   * @param frames at least one
+   */
+  public static FrameRange of(Collection<Integer> frames) {
+    List<Integer> sorted = new ArrayList<>(new TreeSet<>(frames));
+    StringBuilder text = new StringBuilder();
+    for (int k = 0; k < sorted.size(); ) {
+      int from = k;
+      while (k + 1 < sorted.size() && sorted.get(k + 1) == sorted.get(k) + 1) {
+        k++;
+      }
+      text.append(text.isEmpty() ? "" : ",").append(sorted.get(from));
+      if (k > from) {
+        text.append(k > from + 1 ? "-" : ",").append(sorted.get(k));
+      }
+      k++;
+    }
+    return new FrameRange(text.toString(), sorted);
   }
 
   /** Returns the first frame. */
