@@ -11,6 +11,7 @@ import picocli.CommandLine.Command;
     version = "Wedgecutter 0.1.0",
     subcommands = {
       InfoCommand.class,
+      ShotCommand.class,
       CheckCommand.class,
       ExplainCommand.class,
       CarryCommand.class,

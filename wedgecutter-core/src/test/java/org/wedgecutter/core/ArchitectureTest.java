@@ -42,7 +42,8 @@ class ArchitectureTest {
           "proof",
           "check",
           "carry",
-          "deliver");
+          "deliver",
+          "survey");
   private static JavaClasses classes;
 
   @BeforeAll

@@ -450,11 +450,7 @@ public final class DeliveryRenderer {
       if (at < 0) {
         classes.add(time);
       } else {
-        RenderedFrame.ClassTime before = classes.get(at);
-        classes.set(
-            at,
-            new RenderedFrame.ClassTime(
-                time.layers(), before.seconds() + time.seconds(), before.rays() + time.rays()));
+        classes.set(at, classes.get(at).plus(time));
       }
     }
   }

@@ -1,6 +1,7 @@
 package org.wedgecutter.core.deliver;
 
 import java.io.IOException;
+import java.io.OutputStream;
 import java.nio.file.Path;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -13,8 +14,10 @@ import org.wedgecutter.core.plan.Shot;
 import org.wedgecutter.exr.Attribute;
 import org.wedgecutter.exr.Box;
 import org.wedgecutter.exr.Channel;
+import org.wedgecutter.exr.ExrImage;
 import org.wedgecutter.exr.ExrPart;
 import org.wedgecutter.exr.ExrReader;
+import org.wedgecutter.exr.ExrWriter;
 import org.wedgecutter.exr.PixelType;
 import org.wedgecutter.exr.Samples;
 
@@ -43,6 +46,24 @@ public final class ExrFrames {
       writing.write(beauty, passes);
       writing.commit();
     }
+  }
+
+  /** Writes a layer as it is delivered, to a stream. */
+  public static void write(
+      OutputStream out, Picture beauty, List<PassPicture> passes, Output output)
+      throws IOException {
+    Box all = Box.ofSize(beauty.width(), beauty.height());
+    ExrWriter.write(
+        new ExrImage(
+            List.of(
+                new ExrPart(
+                    "",
+                    output.compression(),
+                    all,
+                    all,
+                    Map.of(),
+                    channels(beauty, passes, output)))),
+        out);
   }
 
   /** Returns the channels of a picture, or of a band of one. */

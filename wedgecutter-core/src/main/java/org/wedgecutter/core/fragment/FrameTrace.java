@@ -1,5 +1,7 @@
 package org.wedgecutter.core.fragment;
 
+import java.lang.management.ManagementFactory;
+import java.lang.management.ThreadMXBean;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.CancellationException;
@@ -23,7 +25,10 @@ public final class FrameTrace {
   private final IntFunction<SceneTracer.Frame> frames;
   private final SceneCamera camera;
   private final List<FragmentSums> sums;
+  private static final ThreadMXBean THREADS = ManagementFactory.getThreadMXBean();
+
   private final AtomicLong rays = new AtomicLong();
+  private final AtomicLong cpu = new AtomicLong();
   private volatile boolean stopped;
 
   /**
@@ -48,6 +53,11 @@ public final class FrameTrace {
     return rays.get();
   }
 
+  /** Returns the processor time of all threads so far, seconds. */
+  public double cpuSeconds() {
+    return cpu.get() / 1e9;
+  }
+
   /** Stops a {@link #run} from another thread, within a line of a tile. */
   public void stop() {
     stopped = true;
@@ -70,6 +80,7 @@ public final class FrameTrace {
     AtomicReference<@Nullable Throwable> failure = new AtomicReference<>();
     Runnable work =
         () -> {
+          long begun = THREADS.getCurrentThreadCpuTime();
           SceneTracer.Worker[] workers = new SceneTracer.Worker[sums.size()];
           Interplay[] interplays = new Interplay[sums.size()];
           try {
@@ -109,6 +120,7 @@ public final class FrameTrace {
           } catch (Throwable t) {
             failure.compareAndSet(null, t);
           }
+          cpu.addAndGet(THREADS.getCurrentThreadCpuTime() - begun);
           for (int s = 0; s < workers.length; s++) {
             if (workers[s] != null) {
               rays.addAndGet(workers[s].rays());

@@ -145,6 +145,32 @@ public final class FrameRenderer {
    */
   public RenderedFrame render(
       int frame, Region region, IntPredicate layers, boolean uncut, DoubleConsumer progress) {
+    return render(frame, region, layers, uncut, false, progress);
+  }
+
+  /**
+   * Renders a frame and measures it: its pictures of the first half of the samples are kept, and
+   * what the second half costs. The pictures have the same bits as those of {@link #render}.
+   *
+   * @param layers which layers are needed, by index
+   * @param progress receives the share that is done, 0 to 1
+   * @throws IllegalArgumentException if the settings ask for fewer than two samples, or for layers
+   *     to be traced separately
+   */
+  public RenderedFrame measure(int frame, IntPredicate layers, DoubleConsumer progress) {
+    if (settings.samples < 2 || settings.separately) {
+      throw new IllegalArgumentException("two halves of samples of one trace are needed");
+    }
+    return render(frame, settings.region, layers, true, true, progress);
+  }
+
+  private RenderedFrame render(
+      int frame,
+      Region region,
+      IntPredicate layers,
+      boolean uncut,
+      boolean halves,
+      DoubleConsumer progress) {
     ResolvedShot resolved = shot.resolve(frame);
     int count = resolved.layers().size();
     List<IntPredicate> groups = new ArrayList<>();
@@ -164,7 +190,8 @@ public final class FrameRenderer {
             region,
             resolved,
             progress,
-            groups.size() + (uncut && settings.separately ? 1 : 0));
+            groups.size() + (uncut && settings.separately ? 1 : 0),
+            halves);
     @Nullable LayerPictures[] pictures = new LayerPictures[count];
     LayerPictures whole = null;
     for (IntPredicate group : groups) {
@@ -190,7 +217,8 @@ public final class FrameRenderer {
         work.bytes,
         work.invalidSamples,
         work.cutShort,
-        work.interplay);
+        work.interplay,
+        work.half);
   }
 
   /** The traces of one frame, one after another. */
@@ -209,8 +237,17 @@ public final class FrameRenderer {
     private long bytes;
     private long invalidSamples;
     private InterplayTable interplay = InterplayTable.NONE;
+    private final boolean halves;
+    private @Nullable HalfFrame half;
 
-    Work(int frame, Region region, ResolvedShot resolved, DoubleConsumer progress, int groups) {
+    Work(
+        int frame,
+        Region region,
+        ResolvedShot resolved,
+        DoubleConsumer progress,
+        int groups,
+        boolean halves) {
+      this.halves = halves;
       this.frame = frame;
       this.part = new LayerPictures.Part(region, settings.width, settings.height);
       // what is filtered looks at its neighbours
@@ -241,47 +278,85 @@ public final class FrameRenderer {
     LayerPictures trace(JobPlan plan, IntPredicate chosen, boolean uncut) {
       List<FragmentSums> sums = new ArrayList<>();
       List<TraceJob> jobs = plan.jobs();
-      for (int j = 0; j < jobs.size(); j++) {
-        if (stopped) {
-          throw new CancellationException("rendering was stopped");
-        }
-        TraceSettings own = jobs.get(j).transport().settings();
-        FragmentSums sum =
+      for (TraceJob job : jobs) {
+        TraceSettings own = job.transport().settings();
+        sums.add(
             new FragmentSums(
-                jobs.get(j),
+                job,
                 own.width(settings.width),
                 own.height(settings.height),
                 region.scaled(
                     own.width(settings.width),
                     own.height(settings.height),
                     settings.width,
-                    settings.height));
+                    settings.height)));
+      }
+      long placing = System.nanoTime();
+      if (halves) {
+        jobs.forEach(job -> scenes.computeIfAbsent(job.transport().frame(), shot::frame));
+      }
+      double placed = (System.nanoTime() - placing) / 1e9;
+      LayerPictures pictures =
+          new LayerPictures(resolved, plan, sums, shot.stage(scenes::get, frame), part);
+      List<RenderedFrame.ClassTime> first = List.of();
+      if (halves) {
+        first = pass(plan, chosen, uncut, sums, settings.samples / 2, 0, 0.5);
+        half = HalfFrame.of(pictures, resolved, chosen, sums, placed);
+      }
+      double from = halves ? 0.5 : 0;
+      List<RenderedFrame.ClassTime> last =
+          pass(plan, chosen, uncut, sums, settings.samples, from, 1 - from);
+      for (int j = 0; j < sums.size(); j++) {
+        times.add(halves ? first.get(j).plus(last.get(j)) : last.get(j));
+        bytes += sums.get(j).bytes();
+        invalidSamples += sums.get(j).invalidSamples();
+        cutShort += sums.get(j).cutShort();
+        if (jobs.get(j).transport().equals(resolved.uncut())) {
+          interplay = InterplayTable.of(sums.get(j));
+        }
+      }
+      if (half != null) {
+        half = half.measured(first, last, sums);
+      }
+      groupsDone++;
+      return pictures;
+    }
+
+    /** Traces all jobs up to a number of samples and returns what each cost. */
+    private List<RenderedFrame.ClassTime> pass(
+        JobPlan plan,
+        IntPredicate chosen,
+        boolean uncut,
+        List<FragmentSums> sums,
+        int samples,
+        double from,
+        double share) {
+      List<RenderedFrame.ClassTime> out = new ArrayList<>();
+      for (int j = 0; j < sums.size(); j++) {
+        if (stopped) {
+          throw new CancellationException("rendering was stopped");
+        }
         FrameTrace trace =
             new FrameTrace(
-                f -> scenes.computeIfAbsent(f, shot::frame), shot.camera(), List.of(sum));
+                f -> scenes.computeIfAbsent(f, shot::frame), shot.camera(), List.of(sums.get(j)));
         running = trace;
         if (stopped) {
           // the stop came before there was anything to stop
           trace.stop();
         }
-        double before = (groupsDone + (double) j / jobs.size()) / groups;
-        double part = 1.0 / jobs.size() / groups;
+        double before = (groupsDone + from + share * j / sums.size()) / groups;
+        double part = share / sums.size() / groups;
         long start = System.nanoTime();
-        trace.run(settings.samples, settings.threads, p -> progress.accept(before + part * p));
-        times.add(
+        trace.run(samples, settings.threads, p -> progress.accept(before + part * p));
+        out.add(
             new RenderedFrame.ClassTime(
-                served(plan, chosen, uncut, j), (System.nanoTime() - start) / 1e9, trace.rays()));
+                served(plan, chosen, uncut, j),
+                (System.nanoTime() - start) / 1e9,
+                trace.rays(),
+                trace.cpuSeconds()));
         rays += trace.rays();
-        bytes += sum.bytes();
-        invalidSamples += sum.invalidSamples();
-        cutShort += sum.cutShort();
-        if (jobs.get(j).transport().equals(resolved.uncut())) {
-          interplay = InterplayTable.of(sum);
-        }
-        sums.add(sum);
       }
-      groupsDone++;
-      return new LayerPictures(resolved, plan, sums, shot.stage(scenes::get, frame), part);
+      return out;
     }
 
     private List<String> served(JobPlan plan, IntPredicate chosen, boolean uncut, int job) {

@@ -20,6 +20,7 @@ public final class RenderedFrame {
   private final long invalidSamples;
   private final long cutShort;
   private final InterplayTable interplay;
+  private final @Nullable HalfFrame half;
 
   /**
    * The cost of one trace.
@@ -27,10 +28,17 @@ public final class RenderedFrame {
    * @param layers names of the layers that it served; "uncut" stands for the uncut frame
    * @param seconds wall time
    * @param rays rays cast
+   * @param cpuSeconds processor time of all its threads
    */
-  public record ClassTime(List<String> layers, double seconds, long rays) {
+  public record ClassTime(List<String> layers, double seconds, long rays, double cpuSeconds) {
     public ClassTime {
       layers = List.copyOf(layers);
+    }
+
+    /** Returns the cost of this and another trace for the same layers. */
+    public ClassTime plus(ClassTime other) {
+      return new ClassTime(
+          layers, seconds + other.seconds, rays + other.rays, cpuSeconds + other.cpuSeconds);
     }
   }
 
@@ -42,7 +50,8 @@ public final class RenderedFrame {
       long bytes,
       long invalidSamples,
       long cutShort,
-      InterplayTable interplay) {
+      InterplayTable interplay,
+      @Nullable HalfFrame half) {
     this.layers = layers;
     this.uncut = uncut;
     this.classes = List.copyOf(classes);
@@ -51,6 +60,7 @@ public final class RenderedFrame {
     this.invalidSamples = invalidSamples;
     this.cutShort = cutShort;
     this.interplay = interplay;
+    this.half = half;
   }
 
   private LayerPictures of(int layer) {
@@ -114,6 +124,16 @@ public final class RenderedFrame {
   /** Returns how entities change one another's light, as far as the uncut class was traced. */
   public InterplayTable interplay() {
     return interplay;
+  }
+
+  /** Returns the pictures of the first half of the samples, of a frame that was measured. */
+  public HalfFrame half() {
+    return Objects.requireNonNull(half, "this frame was not measured");
+  }
+
+  /** Returns the share of the uncut frame that each entity covers, by index. */
+  public double[] coverage() {
+    return whole().coverage();
   }
 
   /** Returns the dominant entity of a pixel of the uncut frame, or -1. */

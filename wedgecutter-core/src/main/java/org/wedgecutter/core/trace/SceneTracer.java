@@ -155,6 +155,12 @@ public final class SceneTracer {
       return out.toArray(new PreparedMedium[0]);
     }
 
+    /** Returns what the rays of a camera meet all the way through the scene. */
+    public SightLines sights(SceneCamera camera, int width, int height) {
+      return SightLines.of(
+          plain.world(), new CameraRays(camera, plain, width, height), width, height);
+    }
+
     /** Returns where pixels of a picture lie in the world. */
     public CameraView view(SceneCamera camera, int width, int height) {
       return new CameraView(new CameraRays(camera, plain, width, height));

@@ -1,0 +1,375 @@
+package org.wedgecutter.cli;
+
+import com.fasterxml.jackson.annotation.JsonInclude;
+import java.io.PrintWriter;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.concurrent.Callable;
+import org.jspecify.annotations.Nullable;
+import org.wedgecutter.command.Commands;
+import org.wedgecutter.command.Result;
+import org.wedgecutter.command.Threads;
+import org.wedgecutter.core.load.LoadedShot;
+import org.wedgecutter.core.plan.FrameRange;
+import org.wedgecutter.core.plan.Plan;
+import org.wedgecutter.core.render.FrameRenderer;
+import org.wedgecutter.core.resolve.EntitySet;
+import org.wedgecutter.core.resolve.HeldFrames;
+import org.wedgecutter.core.survey.DepthOrder;
+import org.wedgecutter.core.survey.FrameSurvey;
+import org.wedgecutter.core.survey.LightMatrix;
+import org.wedgecutter.core.survey.Matter;
+import org.wedgecutter.core.survey.Noise;
+import org.wedgecutter.core.survey.Parts;
+import org.wedgecutter.core.survey.ShotSurvey;
+import org.wedgecutter.core.survey.Surveyor;
+import org.wedgecutter.core.survey.TimeEstimate;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.ParameterException;
+import picocli.CommandLine.Parameters;
+import picocli.CommandLine.Spec;
+
+@Command(
+    name = "shot",
+    description =
+        "Reads a shot: what moves, what is in front, who lights whom, which frames matter, and what the layers cost in time and noise.",
+    mixinStandardHelpOptions = true,
+    footer = {
+      "",
+      "Quick traces are made whatever is asked for; --scale and --samples say for which render",
+      "time and noise are told.",
+      "Example: wedgecutter shot demo/orrery/orrery.wedge --samples 64"
+    })
+@SuppressWarnings("NullAway.Init")
+final class ShotCommand implements Callable<Integer> {
+  private static final double LEAST_SHARE = 0.0005;
+
+  @Mixin private Result result;
+  @Spec private CommandSpec spec;
+
+  @Parameters(paramLabel = "PLAN|SCENE", description = "A plan (.wedge), or a scene.")
+  private Path file;
+
+  @Option(
+      names = "--frames",
+      paramLabel = "RANGE",
+      description = "Look only at these frames, for example 1-24x2,30.")
+  private @Nullable String frames;
+
+  @Option(
+      names = "--looks",
+      paramLabel = "N",
+      defaultValue = "5",
+      description = "How many frames are traced at most. Default: ${DEFAULT-VALUE}.")
+  private int looks;
+
+  @Mixin private Options options;
+  @Mixin private Threads threads;
+
+  private record KeyedOverride(String layer, String property, List<Integer> frames) {}
+
+  private record PartFacts(
+      String part,
+      int entities,
+      String kind,
+      @Nullable String moves,
+      @Nullable String visible,
+      double coverage,
+      @Nullable Integer coverageFrame,
+      @JsonInclude(JsonInclude.Include.NON_EMPTY) List<KeyedOverride> keyed) {}
+
+  private record InFront(String front, String behind) {}
+
+  private record Crossing(String part, String other, String frames) {}
+
+  private record Light(String of, String by, double way, double blocked) {}
+
+  private record Matters(int frame, List<String> reasons) {}
+
+  private record Seconds(double low, double middle, double high) {
+    static Seconds of(TimeEstimate.Seconds s) {
+      return new Seconds(s.low(), s.middle(), s.high());
+    }
+  }
+
+  private record NoiseFacts(@Nullable Double rms, @Nullable Double relative) {}
+
+  private record LayerCost(
+      String layer,
+      List<String> sharesTraceWith,
+      String rendered,
+      Seconds secondsAFrame,
+      Seconds secondsOfTheShot,
+      NoiseFacts noise) {}
+
+  private record Cost(
+      int width,
+      int height,
+      int samples,
+      int threads,
+      Seconds shot,
+      Seconds uncutShot,
+      NoiseFacts uncutNoise,
+      NoiseFacts rejoinedNoise,
+      List<LayerCost> layers) {}
+
+  private record Read(
+      String frames,
+      @Nullable String cameraMoves,
+      List<PartFacts> parts,
+      List<InFront> inFront,
+      List<Crossing> crossings,
+      List<Integer> traced,
+      List<Light> light,
+      List<Matters> framesThatMatter,
+      Cost cost) {}
+
+  @Override
+  public Integer call() throws Exception {
+    options.scale();
+    options.samples();
+    if (looks < 1) {
+      throw new ParameterException(spec.commandLine(), "--looks: expected 1 or more");
+    }
+    return threads.limit(this::read);
+  }
+
+  private int read() throws Exception {
+    LoadedShot shot = options.withSeed(LoadedShot.load(file));
+    if (frames != null) {
+      FrameRange range = range(frames);
+      shot =
+          shot.withPlan(
+              shot.plan().withShot(shot.plan().requireShot().with(s -> s.frames = range)));
+    }
+    List<Integer> range = shot.plan().requireShot().frames().frames();
+    Surveyor surveyor = new Surveyor(shot, Surveyor.quick(shot, threads.asked()));
+    ShotSurvey survey;
+    try (var _ = Commands.onInterrupt(surveyor::stop)) {
+      survey = surveyor.survey(range, looks, p -> result.progress("survey", p));
+    }
+    FrameRenderer.Settings render =
+        FrameRenderer.Settings.of(shot, options.scale(), options.samples(), threads.asked(), false);
+    Read document = document(shot, survey, render);
+    result.print(document, o -> print(o, document));
+    return Commands.FINE;
+  }
+
+  private FrameRange range(String text) {
+    try {
+      return FrameRange.parse(text);
+    } catch (IllegalArgumentException e) {
+      throw new ParameterException(spec.commandLine(), "--frames: " + e.getMessage(), e);
+    }
+  }
+
+  private static @Nullable String text(List<Integer> frames) {
+    return frames.isEmpty() ? null : FrameRange.of(frames).text();
+  }
+
+  private static Read document(LoadedShot shot, ShotSurvey survey, FrameRenderer.Settings render) {
+    Parts parts = survey.parts();
+    List<PartFacts> facts = new ArrayList<>();
+    for (int p = 0; p < parts.size(); p++) {
+      facts.add(part(survey, p));
+    }
+    List<InFront> order = new ArrayList<>();
+    for (int a = 0; a < parts.size(); a++) {
+      for (int b = 0; b < parts.size(); b++) {
+        if (a != b && survey.order(a, b) == DepthOrder.Order.FRONT) {
+          order.add(new InFront(parts.name(a), parts.name(b)));
+        }
+      }
+    }
+    List<Crossing> crossings =
+        survey.crossings().stream()
+            .map(c ->
+                new Crossing(
+                    parts.name(c.part()), parts.name(c.other()), FrameRange.of(c.frames()).text()))
+            .toList();
+    LightMatrix matrix = survey.matrix();
+    List<Light> light = new ArrayList<>();
+    for (int a = 0; a < parts.size(); a++) {
+      for (int b = 0; b < parts.size(); b++) {
+        if (a != b && matrix.share(a, b) >= LEAST_SHARE) {
+          light.add(
+              new Light(parts.name(a), parts.name(b), matrix.way(a, b), matrix.blocked(a, b)));
+        }
+      }
+    }
+    light.sort((x, y) -> Double.compare(y.way + y.blocked, x.way + x.blocked));
+    return new Read(
+        shot.plan().requireShot().frames().text(),
+        text(survey.changes().camera()),
+        facts,
+        order,
+        crossings,
+        List.copyOf(survey.traced().keySet()),
+        light,
+        survey.matters().stream()
+            .map(
+                m -> new Matters(m.frame(), m.reasons().stream().map(Matter.Reason::text).toList()))
+            .toList(),
+        cost(shot, survey, render));
+  }
+
+  private static PartFacts part(ShotSurvey survey, int p) {
+    EntitySet entities = survey.parts().parts().get(p).entities();
+    List<Integer> visible = survey.visible(p);
+    double most = 0;
+    Integer at = null;
+    for (int frame : visible) {
+      if (survey.coverage(p, frame) > most) {
+        most = survey.coverage(p, frame);
+        at = frame;
+      }
+    }
+    return new PartFacts(
+        survey.parts().name(p),
+        entities.size(),
+        survey.changes().kind(entities).name().toLowerCase(Locale.ROOT),
+        text(survey.changes().moving(entities)),
+        text(visible),
+        most,
+        at,
+        survey.changes().keyed().stream()
+            .filter(k -> k.entities().meets(entities))
+            .map(k -> new KeyedOverride(k.layer(), k.property(), List.of(k.first(), k.last())))
+            .toList());
+  }
+
+  private static Cost cost(LoadedShot shot, ShotSurvey survey, FrameRenderer.Settings render) {
+    Plan plan = shot.plan();
+    HeldFrames held = HeldFrames.of(plan, shot.members());
+    TimeEstimate time =
+        new TimeEstimate(
+            shot,
+            survey.traced(),
+            held,
+            render.width(),
+            render.height(),
+            render.samples(),
+            render.threads());
+    FrameSurvey last = survey.traced().get(survey.traced().lastKey());
+    List<LayerCost> layers = new ArrayList<>();
+    for (int l = 0; l < plan.layers().size(); l++) {
+      int layer = l;
+      List<Integer> rendered = time.rendered(l);
+      List<String> sharing =
+          last.costs().stream()
+              .filter(c -> c.layers().contains(layer))
+              .flatMap(c -> c.layers().stream())
+              .filter(k -> k != layer)
+              .distinct()
+              .map(k -> plan.layers().get(k).name())
+              .toList();
+      layers.add(
+          new LayerCost(
+              plan.layers().get(l).name(),
+              sharing,
+              rendered.isEmpty() ? "" : FrameRange.of(rendered).text(),
+              Seconds.of(
+                  rendered.isEmpty()
+                      ? TimeEstimate.Seconds.ZERO
+                      : time.layer(l).times(1.0 / rendered.size())),
+              Seconds.of(time.layer(l)),
+              noise(last.layers().get(l), render.samples())));
+    }
+    return new Cost(
+        render.width(),
+        render.height(),
+        render.samples(),
+        render.threads(),
+        Seconds.of(time.shot()),
+        Seconds.of(time.uncut()),
+        noise(last.uncut(), render.samples()),
+        noise(last.rejoined(), render.samples()),
+        layers);
+  }
+
+  private static NoiseFacts noise(Noise n, int samples) {
+    Noise at = n.at(samples);
+    return Double.isNaN(at.rms())
+        ? new NoiseFacts(null, null)
+        : new NoiseFacts(at.rms(), at.relative());
+  }
+
+  private static void print(PrintWriter o, Read r) {
+    o.printf("frames %s%s%n", r.frames, r.cameraMoves == null ? "" : ", the camera moves");
+    o.printf(
+        "%-24s %6s  %-8s %-12s %-12s %s%n", "part", "objects", "", "moves", "visible", "covers");
+    for (PartFacts p : r.parts) {
+      o.printf(
+          "%-24s %6d  %-8s %-12s %-12s %5.1f %%%s%n",
+          p.part,
+          p.entities,
+          p.kind,
+          p.moves == null ? "-" : p.moves,
+          p.visible == null ? "never" : p.visible,
+          p.coverage * 100,
+          p.coverageFrame == null ? "" : " at %d".formatted(p.coverageFrame));
+    }
+    for (Crossing c : r.crossings) {
+      o.printf(
+          c.frames.equals(r.frames) ? "%s and %s interlock throughout%n" : "%s crosses %s at %s%n",
+          c.part,
+          c.other,
+          c.frames);
+    }
+    o.printf("light, from frames %s%n", r.traced);
+    r.light.stream()
+        .limit(20)
+        .forEach(l ->
+            o.printf(
+                "  of the light on %s, %4.1f %% comes by way of %s; it blocks %4.1f %%%n",
+                l.of, l.way * 100, l.by, l.blocked * 100));
+    o.println("frames that matter");
+    r.framesThatMatter.forEach(m -> o.printf("  %4d  %s%n", m.frame, String.join("; ", m.reasons)));
+    Cost c = r.cost;
+    o.printf(
+        "time and noise at %d x %d, %d samples, %d threads%n",
+        c.width, c.height, c.samples, c.threads);
+    o.printf("  %-28s %10s %12s %10s  %s%n", "layer", "s/frame", "shot", "noise", "frames");
+    for (LayerCost l : c.layers) {
+      o.printf(
+          "  %-28s %10.2f %12s %10s  %s%n",
+          l.layer,
+          l.secondsAFrame.middle,
+          duration(l.secondsOfTheShot.middle),
+          percent(l.noise),
+          l.rendered);
+    }
+    o.printf(
+        "  %-28s %10s %12s %10s  %s to %s%n",
+        "all layers",
+        "",
+        duration(c.shot.middle),
+        percent(c.rejoinedNoise),
+        duration(c.shot.low),
+        duration(c.shot.high));
+    o.printf(
+        "  %-28s %10s %12s %10s  %s to %s%n",
+        "uncut",
+        "",
+        duration(c.uncutShot.middle),
+        percent(c.uncutNoise),
+        duration(c.uncutShot.low),
+        duration(c.uncutShot.high));
+  }
+
+  private static String percent(NoiseFacts noise) {
+    Double relative = noise.relative;
+    return relative == null ? "-" : "%.1f %%".formatted(relative * 100);
+  }
+
+  private static String duration(double seconds) {
+    return seconds < 90
+        ? "%.1f s".formatted(seconds)
+        : seconds < 5400 ? "%.1f min".formatted(seconds / 60) : "%.1f h".formatted(seconds / 3600);
+  }
+}
