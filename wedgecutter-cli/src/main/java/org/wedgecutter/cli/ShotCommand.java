@@ -103,8 +103,8 @@ final class ShotCommand implements Callable<Integer> {
       String layer,
       List<String> sharesTraceWith,
       String rendered,
-      Seconds secondsAFrame,
-      Seconds secondsOfTheShot,
+      Seconds secondsPerFrame,
+      Seconds shotSeconds,
       NoiseFacts noise) {}
 
   private record Cost(
@@ -339,8 +339,8 @@ final class ShotCommand implements Callable<Integer> {
       o.printf(
           "  %-28s %10.2f %12s %10s  %s%n",
           l.layer,
-          l.secondsAFrame.middle,
-          duration(l.secondsOfTheShot.middle),
+          l.secondsPerFrame.middle,
+          duration(l.shotSeconds.middle),
           percent(l.noise),
           l.rendered);
     }
