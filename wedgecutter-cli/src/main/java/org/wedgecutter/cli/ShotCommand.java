@@ -340,7 +340,7 @@ final class ShotCommand implements Callable<Integer> {
           "  %-28s %10.2f %12s %10s  %s%n",
           l.layer,
           l.secondsPerFrame.middle,
-          duration(l.shotSeconds.middle),
+          Words.time(l.shotSeconds.middle),
           percent(l.noise),
           l.rendered);
     }
@@ -348,28 +348,22 @@ final class ShotCommand implements Callable<Integer> {
         "  %-28s %10s %12s %10s  %s to %s%n",
         "all layers",
         "",
-        duration(c.shot.middle),
+        Words.time(c.shot.middle),
         percent(c.rejoinedNoise),
-        duration(c.shot.low),
-        duration(c.shot.high));
+        Words.time(c.shot.low),
+        Words.time(c.shot.high));
     o.printf(
         "  %-28s %10s %12s %10s  %s to %s%n",
         "uncut",
         "",
-        duration(c.uncutShot.middle),
+        Words.time(c.uncutShot.middle),
         percent(c.uncutNoise),
-        duration(c.uncutShot.low),
-        duration(c.uncutShot.high));
+        Words.time(c.uncutShot.low),
+        Words.time(c.uncutShot.high));
   }
 
   private static String percent(NoiseFacts noise) {
     Double relative = noise.relative;
     return relative == null ? "-" : "%.1f %%".formatted(relative * 100);
-  }
-
-  private static String duration(double seconds) {
-    return seconds < 90
-        ? "%.1f s".formatted(seconds)
-        : seconds < 5400 ? "%.1f min".formatted(seconds / 60) : "%.1f h".formatted(seconds / 3600);
   }
 }

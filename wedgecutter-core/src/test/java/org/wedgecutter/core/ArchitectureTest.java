@@ -43,7 +43,8 @@ class ArchitectureTest {
           "check",
           "carry",
           "deliver",
-          "survey");
+          "survey",
+          "propose");
   private static JavaClasses classes;
 
   @BeforeAll

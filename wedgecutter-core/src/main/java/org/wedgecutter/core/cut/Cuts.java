@@ -242,10 +242,15 @@ public final class Cuts {
       cells.put(caster, caster(Role.HOLDOUT));
     }
     EntitySet left = receivers;
+    EntitySet decided = EntitySet.NONE;
     for (CollectionDef c : plan.collections()) {
-      EntitySet own = members.of(c);
-      if (!c.name().equals(of) && !own.isEmpty() && receivers.containsAll(own)) {
-        cells.putIfAbsent(c.name(), Cell.of(Role.CATCHER));
+      // what rows above decide in this layer is not this row's
+      EntitySet own = members.of(c).minus(decided);
+      if (cells.containsKey(c.name())) {
+        decided = decided.or(own);
+      } else if (!c.name().equals(of) && !own.isEmpty() && receivers.containsAll(own)) {
+        cells.put(c.name(), Cell.of(Role.CATCHER));
+        decided = decided.or(own);
         left = left.minus(own);
       }
     }

@@ -167,10 +167,11 @@ final class LightCauses {
     EntitySet open =
         EntitySet.where(
             all.shot.entities(),
-            // the environment is seen as it is, whatever lights the rest
+            // the environment is seen as it is, whatever lights the rest; lights are not seen
             e ->
                 layer.seen().contains(e)
                     && all.scene.entities().get(e).kind() != EntityKind.ENVIRONMENT
+                    && all.scene.entities().get(e).kind() != EntityKind.LIGHT
                     && !mended(layer, e));
     if (open.isEmpty()) {
       return;

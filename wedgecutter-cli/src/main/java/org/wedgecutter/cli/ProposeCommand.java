@@ -1,0 +1,196 @@
+package org.wedgecutter.cli;
+
+import java.io.PrintWriter;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.concurrent.Callable;
+import org.jspecify.annotations.Nullable;
+import org.wedgecutter.command.Commands;
+import org.wedgecutter.command.Result;
+import org.wedgecutter.command.Threads;
+import org.wedgecutter.core.io.InputException;
+import org.wedgecutter.core.load.LoadedShot;
+import org.wedgecutter.core.plan.Plan;
+import org.wedgecutter.core.propose.Proposal;
+import org.wedgecutter.core.propose.Proposer;
+import org.wedgecutter.core.survey.Surveyor;
+import org.wedgecutter.core.survey.TimeEstimate;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.ParameterException;
+import picocli.CommandLine.Parameters;
+import picocli.CommandLine.Spec;
+
+@Command(
+    name = "propose",
+    description =
+        "Proposes first cuts of a scene, with their reasons, their time, and what each lets you change later; writes one as a plan.",
+    mixinStandardHelpOptions = true,
+    footer = {
+      "",
+      "Each proposal is proved by a small trace. Without --out, nothing is written.",
+      "Example: wedgecutter propose demo/orrery/orrery.glb -o demo/orrery/first.wedge"
+    })
+@SuppressWarnings("NullAway.Init")
+final class ProposeCommand implements Callable<Integer> {
+  @Mixin private Result result;
+  @Spec private CommandSpec spec;
+
+  @Parameters(
+      paramLabel = "SCENE|PLAN",
+      description = "A scene; or a plan, whose shot is taken and whose layers are left out.")
+  private Path file;
+
+  @Option(
+      names = {"-o", "--out"},
+      paramLabel = "PLAN",
+      description = "The plan to write; in the scene's folder or above it.")
+  private @Nullable Path out;
+
+  @Option(names = "--replace", description = "Replace the plan if it exists.")
+  private boolean replace;
+
+  @Option(
+      names = "--choose",
+      paramLabel = "N",
+      defaultValue = "1",
+      description = "Which proposal is written. Default: the first.")
+  private int choose;
+
+  @Mixin private Threads threads;
+
+  private record Seconds(double low, double middle, double high) {
+    static Seconds of(TimeEstimate.Seconds s) {
+      return new Seconds(s.low(), s.middle(), s.high());
+    }
+  }
+
+  private record Layer(String layer, String reason, Seconds seconds) {}
+
+  private record Row(String collection, String rule, int picked) {}
+
+  private record Proved(int frame, boolean exact, double max, double beyond, List<String> causes) {}
+
+  private record Change(String change, List<String> layers, int of, Seconds seconds) {}
+
+  private record Told(
+      String title,
+      String summary,
+      List<Row> collections,
+      List<Layer> layers,
+      Proved proof,
+      Seconds seconds,
+      List<Change> later) {}
+
+  private record Document(List<Told> proposals, @Nullable String written) {}
+
+  @Override
+  public Integer call() throws Exception {
+    return threads.limit(this::propose);
+  }
+
+  private int propose() throws Exception {
+    LoadedShot shot = LoadedShot.load(file);
+    String scene = out == null ? "" : scene(shot, out);
+    if (out != null && Files.exists(out) && !replace) {
+      throw new InputException(out, "", "exists; choose another name, or give --replace");
+    }
+    Proposer proposer = new Proposer(shot, Surveyor.quick(shot, threads.asked()));
+    List<Proposal> proposals;
+    try (var _ = Commands.onInterrupt(proposer::stop)) {
+      proposals = proposer.propose(p -> result.progress("propose", p));
+    }
+    if (choose < 1 || choose > proposals.size()) {
+      throw new ParameterException(
+          spec.commandLine(), "--choose: %d, expected 1 to %d".formatted(choose, proposals.size()));
+    }
+    if (out != null) {
+      Plan plan = proposals.get(choose - 1).plan();
+      plan = plan.withShot(plan.requireShot().with(s -> s.scene = scene));
+      shot.withPlan(plan).withFile(out).save();
+    }
+    List<Told> told = proposals.stream().map(ProposeCommand::told).toList();
+    result.print(new Document(told, out == null ? null : out.toString()), o -> print(o, told));
+    return Commands.FINE;
+  }
+
+  /** The path of the scene as the new plan names it. */
+  private String scene(LoadedShot shot, Path plan) throws InputException {
+    Path folder = plan.toAbsolutePath().normalize().getParent();
+    Path own = shot.file().toAbsolutePath().normalize().getParent();
+    if (folder == null || own == null) {
+      throw new InputException(plan, "", "not a file");
+    }
+    Path scene = own.resolve(shot.plan().requireShot().scene());
+    String path = folder.relativize(scene).toString().replace('\\', '/');
+    if (path.startsWith("..")) {
+      throw new InputException(
+          plan, "", "the scene %s lies outside of this folder".formatted(scene));
+    }
+    return path;
+  }
+
+  private static Told told(Proposal p) {
+    return new Told(
+        p.title(),
+        p.summary(),
+        p.plan().collections().stream()
+            .map(c -> new Row(c.name(), c.rule().text(), c.added().size()))
+            .toList(),
+        p.layers().stream()
+            .map(l -> new Layer(l.layer(), l.text(), Seconds.of(l.seconds())))
+            .toList(),
+        new Proved(
+            p.proof().frame(),
+            p.proof().exact(),
+            p.proof().max(),
+            p.proof().beyond(),
+            p.proof().causes()),
+        Seconds.of(p.shot()),
+        p.later().stream()
+            .map(c -> new Change(c.change(), c.layers(), c.of(), Seconds.of(c.seconds())))
+            .toList());
+  }
+
+  private void print(PrintWriter o, List<Told> proposals) {
+    int number = 0;
+    for (Told p : proposals) {
+      o.printf("%d. %s, %s%n   %s%n", ++number, p.title, Words.time(p.seconds.middle), p.summary);
+      o.printf(
+          "   %s%n",
+          p.proof.exact
+              ? "rejoins exactly at frame %d".formatted(p.proof.frame)
+              : "max residual %.2g, %.2f %% of pixels at frame %d: %s"
+                  .formatted(
+                      p.proof.max,
+                      p.proof.beyond * 100,
+                      p.proof.frame,
+                      String.join("; ", p.proof.causes)));
+      for (Row row : p.collections) {
+        o.printf(
+            "   %-30s %s%n",
+            "collection " + row.collection,
+            row.rule.isEmpty() ? "%d objects by hand".formatted(row.picked) : row.rule);
+      }
+      for (Layer layer : p.layers) {
+        o.printf("   %-30s %8s  %s%n", layer.layer, Words.time(layer.seconds.middle), layer.reason);
+      }
+      for (Change c : p.later) {
+        o.printf(
+            "   %s: re-render %d layer%s of %d, %s of %s%n",
+            c.change,
+            c.layers.size(),
+            c.layers.size() == 1 ? "" : "s",
+            c.of,
+            Words.time(c.seconds.middle),
+            Words.time(p.seconds.middle));
+      }
+    }
+    if (out != null) {
+      o.printf("wrote proposal %d to %s%n", choose, out);
+    }
+  }
+}
