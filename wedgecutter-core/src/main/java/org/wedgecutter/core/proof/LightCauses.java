@@ -238,9 +238,13 @@ final class LightCauses {
     }
   }
 
+  private static String counted(int number, String of) {
+    return "%d %s%s".formatted(number, of, number == 1 ? "" : "s");
+  }
+
   private static void bounces(int own, int uncut, String of, List<String> what) {
     if (own != uncut) {
-      what.add("%d %s instead of %d".formatted(own, of, uncut));
+      what.add("%s instead of %d".formatted(counted(own, of), uncut));
     }
   }
 
@@ -248,9 +252,9 @@ final class LightCauses {
     TraceSettings own = layer.transport().settings();
     TraceSettings uncut = all.shot.uncut().settings();
     List<String> what = new ArrayList<>();
-    bounces(own.bounces().surfaces(), uncut.bounces().surfaces(), "bounces", what);
-    bounces(own.bounces().glass(), uncut.bounces().glass(), "refraction bounces", what);
-    bounces(own.bounces().media(), uncut.bounces().media(), "volume bounces", what);
+    bounces(own.bounces().surfaces(), uncut.bounces().surfaces(), "bounce", what);
+    bounces(own.bounces().glass(), uncut.bounces().glass(), "refraction bounce", what);
+    bounces(own.bounces().media(), uncut.bounces().media(), "volume bounce", what);
     if (own.seeThrough() != uncut.seeThrough()) {
       what.add("a different setting for seeing through glass");
     }
@@ -261,7 +265,7 @@ final class LightCauses {
       what.add("a different size");
     }
     if (own.samples() != uncut.samples()) {
-      what.add("%d samples".formatted(own.samples(all.plan.requireShot().samples())));
+      what.add(counted(own.samples(all.plan.requireShot().samples()), "sample"));
     }
     if (own.level() != uncut.level() || own.turn() != uncut.turn()) {
       what.add("a different environment");

@@ -5,6 +5,7 @@ import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.SortedMap;
 import java.util.TreeMap;
@@ -122,14 +123,16 @@ public final class Proposer {
     Casting casting = Casting.of(shot, survey);
     List<Draft> drafts = drafts(casting, survey);
     List<Proposal> out = new ArrayList<>();
+    int done = 0;
     for (Draft draft : drafts) {
-      double before = SURVEY + (1 - SURVEY) * out.size() / drafts.size();
+      double before = SURVEY + (1 - SURVEY) * done++ / drafts.size();
       double part = (1 - SURVEY) / drafts.size();
-      out.add(measured(draft, casting, survey, p -> progress.accept(before + part * p)));
+      // holding what is still is of use only where it saves time
+      double most =
+          draft.title.equals(STILL) ? out.getFirst().shot().middle() : Double.POSITIVE_INFINITY;
+      measured(draft, casting, survey, most, p -> progress.accept(before + part * p))
+          .ifPresent(out::add);
     }
-    // holding what is still is of use only where it saves time
-    out.removeIf(
-        p -> p.title().equals(STILL) && p.shot().middle() >= out.getFirst().shot().middle());
     return List.copyOf(out);
   }
 
@@ -251,8 +254,13 @@ public final class Proposer {
         reasons);
   }
 
-  private Proposal measured(
-      Draft draft, Casting casting, ShotSurvey survey, DoubleConsumer progress) {
+  /**
+   * Measures and proves a cut.
+   *
+   * @param most seconds that it may take; nothing is returned if it takes longer
+   */
+  private Optional<Proposal> measured(
+      Draft draft, Casting casting, ShotSurvey survey, double most, DoubleConsumer progress) {
     LoadedShot cut = shot.withPlan(draft.plan);
     Surveyor look = surveyor(cut);
     List<Integer> frames = new ArrayList<>(survey.traced().keySet());
@@ -271,6 +279,9 @@ public final class Proposer {
             s.height(),
             s.samples(),
             settings.threads());
+    if (time.shot().middle() >= most) {
+      return Optional.empty();
+    }
     int frame = frames.getLast();
     Proposal.Proof proof = proof(cut, frame, p -> progress.accept(0.7 + 0.3 * p));
     List<Proposal.Reason> reasons = new ArrayList<>();
@@ -278,14 +289,15 @@ public final class Proposer {
       String name = draft.plan.layers().get(l).name();
       reasons.add(new Proposal.Reason(name, draft.reasons.getOrDefault(name, ""), time.layer(l)));
     }
-    return new Proposal(
-        draft.title,
-        draft.summary,
-        draft.plan,
-        reasons,
-        proof,
-        time.shot(),
-        later(cut, casting, survey, time, frame));
+    return Optional.of(
+        new Proposal(
+            draft.title,
+            draft.summary,
+            draft.plan,
+            reasons,
+            proof,
+            time.shot(),
+            later(cut, casting, survey, time, frame)));
   }
 
   private Proposal.Proof proof(LoadedShot cut, int frame, DoubleConsumer progress) {

@@ -305,6 +305,78 @@ class SeededMistakesTest {
     }
   }
 
+  /** Two mistakes at once: what each explains, also where the larger hides the smaller. */
+  private static final List<List<String>> PAIRS =
+      List.of(
+          List.of("Back disabled", "floor receives no shadows"),
+          List.of("red floor in its layer alone", "Front not joined"),
+          List.of("Floor with fewer bounces", "front held out, joined over"),
+          List.of("front unseen with the back", "front unseen with the floor"),
+          List.of("front seen with the back", "Back disabled"),
+          List.of("half the shadow", "another object absent where the shadow is caught"),
+          List.of("shadow joined by times", "caster absent where it is caught"),
+          List.of("Front absent where the plate catches", "Back does not cast on the plate"));
+
+  private static final Map<Property, Value> SETTINGS = new LinkedHashMap<>();
+
+  static {
+    SETTINGS.put(Property.BOUNCES, new Value.Num(0));
+    SETTINGS.put(Property.BOUNCES_GLASS, new Value.Num(1));
+    SETTINGS.put(Property.BOUNCES_MEDIA, new Value.Num(7));
+    SETTINGS.put(Property.SEE_THROUGH, new Value.Switch(true));
+    SETTINGS.put(Property.SIZE, new Value.Size(20, 24));
+    SETTINGS.put(Property.SAMPLES, new Value.Num(1));
+    SETTINGS.put(Property.ENVIRONMENT_LEVEL, new Value.Num(0.5));
+    SETTINGS.put(Property.ENVIRONMENT_TURN, new Value.Num(90));
+  }
+
+  private static void tell(StringBuilder out, String name, Base base, Plan plan) {
+    out.append(name).append('\n');
+    PlanProof proof = prove(base, plan);
+    LoadedShot cut = base.shot().withPlan(plan);
+    CauseFixes fixes = new CauseFixes(plan, cut.members(), cut.resolve(2));
+    for (Cause c : proof.causes()) {
+      var fix = fixes.without(c);
+      String after = "you decide";
+      if (fix != null) {
+        PlanProof mended = prove(base, fix.apply(plan));
+        after = mended.residual().exact() ? "then exact" : "then not yet";
+      }
+      out.append(
+          "  %2.0f0 %%  %s  [%s]  %s%n"
+              .formatted(c.share() * 10, c.text(), c.layer(), after)
+              .replace("\r", ""));
+    }
+  }
+
+  /** What is told of every mistake: the words, the share in tens, and what its fix leaves. */
+  static String page() {
+    StringBuilder out = new StringBuilder();
+    SEEDS.forEach((name, seed) -> tell(out, name, seed.base, seed.mistake.apply(seed.base.plan())));
+    for (List<String> pair : PAIRS) {
+      Seed a = SEEDS.get(pair.get(0));
+      Seed b = SEEDS.get(pair.get(1));
+      tell(out, String.join(" + ", pair), a.base, b.mistake.apply(a.mistake.apply(a.base.plan())));
+    }
+    SETTINGS.forEach((property, value) -> {
+      Plan plan = setting("Back", property, value).apply(shot.plan());
+      out.append(property.word()).append('\n');
+      for (Cause c : CauseFinder.find(plan, shot.scene(), shot.withPlan(plan).resolve(1), null)) {
+        out.append("  ").append(c.text()).append("  [").append(c.layer()).append("]\n");
+      }
+    });
+    return out.toString();
+  }
+
+  @Test
+  void everythingThatIsToldIsAsOnThePageThatWasRead() throws Exception {
+    String expected =
+        new String(
+            SeededMistakesTest.class.getResourceAsStream("mistakes.txt").readAllBytes(),
+            java.nio.charset.StandardCharsets.UTF_8);
+    assertThat(page()).isEqualTo(expected);
+  }
+
   @Test
   void thereAreThirtyOfThem() {
     assertThat(SEEDS).hasSizeGreaterThanOrEqualTo(30);
