@@ -6,6 +6,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Objects;
 import java.util.concurrent.Callable;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.command.Commands;
@@ -255,7 +256,7 @@ final class ShotCommand implements Callable<Integer> {
             render.height(),
             render.samples(),
             render.threads());
-    FrameSurvey last = survey.traced().get(survey.traced().lastKey());
+    FrameSurvey last = Objects.requireNonNull(survey.traced().get(survey.traced().lastKey()));
     List<LayerCost> layers = new ArrayList<>();
     for (int l = 0; l < plan.layers().size(); l++) {
       int layer = l;
@@ -315,11 +316,11 @@ final class ShotCommand implements Callable<Integer> {
           p.coverageFrame == null ? "" : " at %d".formatted(p.coverageFrame));
     }
     for (Crossing c : r.crossings) {
-      o.printf(
-          c.frames.equals(r.frames) ? "%s and %s interlock throughout%n" : "%s crosses %s at %s%n",
-          c.part,
-          c.other,
-          c.frames);
+      if (c.frames.equals(r.frames)) {
+        o.printf("%s and %s interlock throughout%n", c.part, c.other);
+      } else {
+        o.printf("%s crosses %s at %s%n", c.part, c.other, c.frames);
+      }
     }
     o.printf("light, from frames %s%n", r.traced);
     r.light.stream()

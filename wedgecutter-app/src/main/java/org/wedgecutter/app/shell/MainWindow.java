@@ -41,6 +41,7 @@ import org.wedgecutter.core.plan.LayerDef;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.proof.Cause;
 import org.wedgecutter.core.resolve.EntitySet;
+import org.wedgecutter.core.survey.Matter;
 
 /**
  * The window: sheet on the left, viewer on the right, timeline and findings below. All of it lives
@@ -64,6 +65,7 @@ public final class MainWindow implements AutoCloseable {
   private final VBox above = new VBox();
   private final PicturePipe pipe = new PicturePipe(viewer, new PictureTaker());
   private final WindowFiles files;
+  private final ProposalDesk proposals = new ProposalDesk(bench);
   private final PlanChecker checker = new PlanChecker(this::checked, text -> bench.banner(text));
   private final LayerActions layers;
   private final List<Station> stations = new ArrayList<>();
@@ -109,7 +111,8 @@ public final class MainWindow implements AutoCloseable {
             this::hasPlate,
             this::escape,
             this::undo,
-            this::redo);
+            this::redo,
+            timeline::step);
     scene.addEventFilter(KeyEvent.KEY_PRESSED, keys::pressed);
     stage.setScene(scene);
     stage.setTitle("Wedgecutter");
@@ -247,9 +250,11 @@ public final class MainWindow implements AutoCloseable {
     pipe.highlight(EntitySet.NONE);
     timeline.setFrames(shot.frames().frames(), s.motion().mean());
     timeline.setFrame(s.frame());
+    timeline.setMatters(List.of());
     planChanged();
     sheet.requestFocus();
     sheet.select(0, s.plan().layers().size() - 1, false);
+    proposals.offer(s);
     listener.opened(s);
   }
 
@@ -302,7 +307,12 @@ public final class MainWindow implements AutoCloseable {
     }
   }
 
-  private void setFrame(int frame) {
+  /** Marks the frames that matter on the timeline. */
+  void setMatters(List<Matter> frames) {
+    timeline.setMatters(frames);
+  }
+
+  void setFrame(int frame) {
     Session s = session;
     if (s != null && s.setFrame(frame)) {
       timeline.setFrame(frame);
@@ -313,10 +323,10 @@ public final class MainWindow implements AutoCloseable {
   // ---- menus
 
   private void planAction(Menus.PlanAction action) {
-    if (action == Menus.PlanAction.HISTORY) {
-      openHistory();
-    } else {
-      files.run(action, layers.name(sheet.column()));
+    switch (action) {
+      case HISTORY -> openHistory();
+      case PROPOSE -> proposals.propose();
+      default -> files.run(action, layers.name(sheet.column()));
     }
   }
 
@@ -369,6 +379,9 @@ public final class MainWindow implements AutoCloseable {
   // ---- stations and selection
 
   private void goTo(Station next) {
+    if (!station.equals(next)) {
+      station.left();
+    }
     station = next;
     top.setStation(next);
     Node bar = next.above();
@@ -461,13 +474,15 @@ public final class MainWindow implements AutoCloseable {
     Session s = session;
     Pictures p = pipe.latest();
     int index = p == null ? -1 : p.entityAt(x, y);
-    if (s == null || index < 0) {
+    if (s == null || p == null || index < 0) {
       return;
     }
     int row = station.reveal(s.shot().scene().entities().get(index));
     if (row >= 0) {
       sheet.select(row, sheet.column(), false);
     }
+    var shot = s.plan().requireShot();
+    station.picked(s, x * shot.width() / p.width(), y * shot.height() / p.height());
   }
 
   // ---- pictures
@@ -562,6 +577,7 @@ public final class MainWindow implements AutoCloseable {
     pipe.close();
     files.close();
     checker.close();
+    proposals.close();
     stations.forEach(Station::close);
   }
 }

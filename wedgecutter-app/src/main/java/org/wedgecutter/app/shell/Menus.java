@@ -27,6 +27,7 @@ final class Menus {
     SAVE("Save", "Shortcut+S"),
     SAVE_AS("Save as…", "Shortcut+Shift+S"),
     HISTORY("Edit history…", "Shortcut+H"),
+    PROPOSE("Propose a cut…", ""),
     CARRY("Carry to another scene…", ""),
     TEMPLATE("Save as template…", ""),
     EXPORT_COLLECTIONS("Export collections…", ""),

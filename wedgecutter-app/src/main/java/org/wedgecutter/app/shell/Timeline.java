@@ -6,10 +6,12 @@ import javafx.geometry.VPos;
 import javafx.scene.AccessibleRole;
 import javafx.scene.canvas.Canvas;
 import javafx.scene.canvas.GraphicsContext;
+import javafx.scene.control.Tooltip;
 import javafx.scene.input.KeyEvent;
 import javafx.scene.layout.Region;
 import javafx.scene.text.TextAlignment;
 import org.wedgecutter.app.theme.Theme;
+import org.wedgecutter.core.survey.Matter;
 
 /** The shot's frames, how much moves in each, and the current one. */
 final class Timeline extends Region {
@@ -17,6 +19,8 @@ final class Timeline extends Region {
   private final Canvas canvas = new Canvas();
   private List<Integer> frames = List.of(1);
   private double[] motion = new double[0];
+  private List<Matter> matters = List.of();
+  private final Tooltip tip = new Tooltip();
   private int frame = 1;
   private Theme theme = Theme.DARK;
   private IntConsumer onFrame = f -> {};
@@ -41,6 +45,28 @@ final class Timeline extends Region {
     this.frames = frames;
     this.motion = motion;
     paint();
+  }
+
+  /** Marks the frames that matter. */
+  void setMatters(List<Matter> next) {
+    matters = List.copyOf(next);
+    Tooltip.uninstall(this, tip);
+    if (!next.isEmpty()) {
+      tip.setText(
+          String.join(
+              "\n", next.stream().map(m -> "%d  %s".formatted(m.frame(), m.text())).toList()));
+      Tooltip.install(this, tip);
+    }
+    paint();
+  }
+
+  /** Goes to the next frame that matters, or to the one before. */
+  void step(boolean forward) {
+    List<Integer> at = matters.stream().map(Matter::frame).toList();
+    at.stream()
+        .filter(f -> forward ? f > frame : f < frame)
+        .reduce((a, b) -> forward ? a : b)
+        .ifPresent(onFrame::accept);
   }
 
   void setFrame(int next) {
@@ -89,6 +115,10 @@ final class Timeline extends Region {
     e.consume();
   }
 
+  private boolean isMatter(int ofFrame) {
+    return matters.stream().anyMatch(m -> m.frame() == ofFrame);
+  }
+
   @Override
   protected void layoutChildren() {
     canvas.setWidth(Math.max(1, getWidth()));
@@ -130,6 +160,11 @@ final class Timeline extends Region {
             new double[] {x + step / 2 - 6, x + step / 2 + 6, x + step / 2},
             new double[] {3, 3, 11},
             3);
+      }
+      if (isMatter(frames.get(f))) {
+        double m = x + step / 2;
+        g.setFill(theme.warning);
+        g.fillPolygon(new double[] {m - 4, m, m + 4, m}, new double[] {7, 3, 7, 11}, 4);
       }
       if (now || (f % every == 0 && Math.abs(f - frames.indexOf(frame)) > every / 2)) {
         g.setFill(now ? theme.text : theme.dim);

@@ -15,6 +15,7 @@ import org.wedgecutter.app.theme.Theme;
 import org.wedgecutter.app.viewer.PicturePipe;
 import org.wedgecutter.core.check.Finding;
 import org.wedgecutter.core.plan.Plan;
+import org.wedgecutter.core.survey.Matter;
 
 /** The window, as its parts and the stations know it. */
 final class WindowBench implements Workbench {
@@ -126,5 +127,15 @@ final class WindowBench implements Workbench {
   @Override
   public void goTo(String stationId) {
     window.goTo(stationId);
+  }
+
+  @Override
+  public void goToFrame(int frame) {
+    window.setFrame(frame);
+  }
+
+  @Override
+  public void matters(List<Matter> frames) {
+    window.setMatters(frames);
   }
 }

@@ -61,7 +61,7 @@ final class WindowFiles implements AutoCloseable {
       case CARRY -> carrying.carryAsk();
       case EXPORT_COLLECTIONS -> parts.exportCollections();
       case IMPORT -> parts.importPart(layer);
-      case HISTORY -> throw new IllegalArgumentException("the edit history is not a file");
+      case HISTORY, PROPOSE -> throw new IllegalArgumentException(action + " is no file");
     }
   }
 

@@ -1,6 +1,7 @@
 package org.wedgecutter.app.shell;
 
 import java.util.function.BooleanSupplier;
+import java.util.function.Consumer;
 import javafx.scene.Scene;
 import javafx.scene.control.TextInputControl;
 import javafx.scene.input.KeyCode;
@@ -21,6 +22,9 @@ final class WindowKeys {
   private final Runnable undo;
   private final Runnable redo;
 
+  /** Goes to the next frame that matters, or to the one before. */
+  private final Consumer<Boolean> step;
+
   /**
    * @param open whether a shot is open
    * @param plate whether it has a plate
@@ -33,7 +37,8 @@ final class WindowKeys {
       BooleanSupplier plate,
       BooleanSupplier escape,
       Runnable undo,
-      Runnable redo) {
+      Runnable redo,
+      Consumer<Boolean> step) {
     this.scene = scene;
     this.viewer = viewer;
     this.open = open;
@@ -41,6 +46,7 @@ final class WindowKeys {
     this.escape = escape;
     this.undo = undo;
     this.redo = redo;
+    this.step = step;
   }
 
   void pressed(KeyEvent e) {
@@ -70,6 +76,8 @@ final class WindowKeys {
       }
       case F -> viewer.flip();
       case W -> viewer.toggleWipe();
+      case PERIOD -> step.accept(true);
+      case COMMA -> step.accept(false);
       default -> {
         return;
       }

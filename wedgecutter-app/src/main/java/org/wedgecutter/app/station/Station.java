@@ -57,6 +57,9 @@ public interface Station {
   /** Is called when the station becomes the one shown. */
   default void shown() {}
 
+  /** Is called when another station is shown instead. */
+  default void left() {}
+
   /**
    * Shows what the cursor of the sheet is on.
    *
@@ -84,6 +87,14 @@ public interface Station {
   default PictureCanvas.DragOut dragOut() {
     return PictureCanvas.DragOut.NONE;
   }
+
+  /**
+   * Is told of a pixel of the picture that was clicked.
+   *
+   * @param x column at the plan's size
+   * @param y line
+   */
+  default void picked(Session s, int x, int y) {}
 
   /** Returns the row that shows an entity, opening what holds it; -1 if it shows none. */
   default int reveal(Entity entity) {

@@ -9,6 +9,7 @@ import org.wedgecutter.app.sheet.SheetView;
 import org.wedgecutter.app.theme.Theme;
 import org.wedgecutter.app.viewer.PicturePipe;
 import org.wedgecutter.core.check.Finding;
+import org.wedgecutter.core.survey.Matter;
 
 /** What stations know of the window beyond the open shot. */
 public interface Workbench extends Bench {
@@ -38,6 +39,12 @@ public interface Workbench extends Bench {
 
   /** Goes to a station. */
   void goTo(String stationId);
+
+  /** Goes to a frame. */
+  void goToFrame(int frame);
+
+  /** Marks the frames that matter on the timeline. */
+  void matters(List<Matter> frames);
 
   /** Makes a station for a window. */
   interface Maker extends Function<Workbench, Station> {}

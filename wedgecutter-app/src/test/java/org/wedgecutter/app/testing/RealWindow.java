@@ -372,6 +372,24 @@ public final class RealWindow implements AutoCloseable {
         .until(() -> java.util.Arrays.equals(picture(), as) == same);
   }
 
+  /** Returns the current frame. */
+  public int frame() throws Exception {
+    return fx(() -> java.util.Objects.requireNonNull(session).frame());
+  }
+
+  /** Returns the brightest colour of the uncut frame so far; on the interface thread. */
+  public double brightness() {
+    double most = 0;
+    var p = pictures;
+    if (p != null) {
+      float[] rgba = p.uncut().rgba();
+      for (int i = 0; i < rgba.length; i++) {
+        most = (i & 3) == 3 ? most : Math.max(most, rgba[i]);
+      }
+    }
+    return most;
+  }
+
   public Parent root() throws Exception {
     return fx(() -> stage.getScene().getRoot());
   }

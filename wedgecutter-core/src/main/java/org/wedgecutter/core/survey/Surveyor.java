@@ -89,8 +89,7 @@ public final class Surveyor {
    * @param progress receives the share that is done, 0 to 1
    */
   public ShotSurvey survey(List<Integer> frames, int traces, DoubleConsumer progress) {
-    SortedMap<Integer, SightLines> sights =
-        sights(spread(frames, MOST_FRAMES), p -> progress.accept(0.3 * p));
+    SortedMap<Integer, SightLines> sights = sights(looked(frames), p -> progress.accept(0.3 * p));
     ShotSurvey survey =
         new ShotSurvey(
             shot, Parts.of(shot.plan(), shot.members()), sights, Collections.emptySortedMap());
@@ -101,6 +100,13 @@ public final class Surveyor {
       traced.put(frame, look(frame, p -> progress.accept(before + 0.7 * p / chosen.size())));
     }
     return survey.with(traced);
+  }
+
+  /**
+   * Returns the frames whose sight lines are cast: all, or some spread over them if there are many.
+   */
+  public static List<Integer> looked(List<Integer> frames) {
+    return spread(frames, MOST_FRAMES);
   }
 
   private static List<Integer> spread(List<Integer> frames, int most) {

@@ -2,6 +2,7 @@ package org.wedgecutter.core.survey;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Objects;
 import java.util.SortedMap;
 import java.util.TreeMap;
 import java.util.function.ToDoubleFunction;
@@ -92,8 +93,10 @@ public final class TimeEstimate {
   private Seconds at(int frame, ToDoubleFunction<FrameSurvey> time) {
     SortedMap<Integer, FrameSurvey> before = traced.headMap(frame + 1);
     SortedMap<Integer, FrameSurvey> after = traced.tailMap(frame);
-    FrameSurvey a = traced.get(before.isEmpty() ? after.firstKey() : before.lastKey());
-    FrameSurvey b = traced.get(after.isEmpty() ? before.lastKey() : after.firstKey());
+    FrameSurvey a =
+        Objects.requireNonNull(traced.get(before.isEmpty() ? after.firstKey() : before.lastKey()));
+    FrameSurvey b =
+        Objects.requireNonNull(traced.get(after.isEmpty() ? before.lastKey() : after.firstKey()));
     double from = time.applyAsDouble(a);
     double to = time.applyAsDouble(b);
     double part =

@@ -122,7 +122,8 @@ final class DirectLight {
 
   /** Whether light that is blocked is of interest. */
   private boolean asks(int lobe, boolean first) {
-    return first && (interplay != null || (book.unshadowed() && lobe == Surface.DIFFUSE));
+    return first
+        && (interplay != null || book.accounts() || (book.unshadowed() && lobe == Surface.DIFFUSE));
   }
 
   private int bounceKey(boolean first) {
@@ -172,6 +173,9 @@ final class DirectLight {
     if (blocked) {
       if (straight) {
         book.keptOut(r, g, b);
+      }
+      if (first && visibility.blocker >= 0) {
+        book.blockedBy(emitter, visibility.blocker, r, g, b);
       }
       if (first && interplay != null && visibility.blocker >= 0) {
         interplay.blocked(surface.entity, visibility.blocker, 0.2126 * r + 0.7152 * g + 0.0722 * b);

@@ -1,6 +1,7 @@
 package org.wedgecutter.core.trace;
 
 import java.util.Arrays;
+import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.pass.LightPass;
 import org.wedgecutter.core.trace.bsdf.Surface;
 
@@ -17,12 +18,22 @@ final class LightRecorder {
   /** As {@link LightSplit} lays it out. */
   private final float[] light;
 
+  /** Told of every way of light, or null. */
+  private final @Nullable LightAccount account;
+
   /**
    * @param caster which of the scene's entities are casters
    * @param clamp most that one indirect path may bring; 0 means no bound
    * @param light the array it is added to
+   * @param account told of every way of light, or null
    */
-  LightRecorder(LightSplit split, boolean[] caster, float clamp, float[] light) {
+  LightRecorder(
+      LightSplit split,
+      boolean[] caster,
+      float clamp,
+      float[] light,
+      @Nullable LightAccount account) {
+    this.account = account;
     this.split = split;
     this.caster = caster;
     this.clamp = clamp;
@@ -89,6 +100,9 @@ final class LightRecorder {
     float most = Math.max(r, Math.max(g, b));
     float scale = indirect && clamp > 0 && most > clamp ? clamp / most : 1;
     add(at, r * scale, g * scale, b * scale);
+    if (account != null) {
+      account.light(emitter, indirect, r * scale, g * scale, b * scale);
+    }
     if (straightDiffuse && caster[emitter]) {
       add(split.emittedByCastersAt(), r * scale, g * scale, b * scale);
     } else if (at == LightPass.DIFFUSE_BOUNCED.at() && (byCaster || caster[emitter])) {
@@ -103,6 +117,18 @@ final class LightRecorder {
     }
     if (straightDiffuse && split.unshadowed()) {
       add(split.unshadowedAt(), r * scale, g * scale, b * scale);
+    }
+  }
+
+  /** Whether every way of light is accounted for. */
+  boolean accounts() {
+    return account != null;
+  }
+
+  /** Tells of light that something blocked. */
+  void blockedBy(int emitter, int blocker, float r, float g, float b) {
+    if (account != null) {
+      account.blocked(emitter, blocker, r, g, b);
     }
   }
 

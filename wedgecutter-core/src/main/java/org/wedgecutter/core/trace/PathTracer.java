@@ -37,6 +37,9 @@ final class PathTracer {
   private static final int TIME_PAIR = 2;
   private static final int INTERVAL_KEY = 900_000_000;
 
+  /** Told where the light of the first view comes from, or null. */
+  private final @Nullable LightAccount account;
+
   private final PreparedFrame frame;
   private final World world;
   private final TransportClass transport;
@@ -80,7 +83,13 @@ final class PathTracer {
   private final float[] before;
   private final float[] after;
 
-  PathTracer(PreparedFrame frame, TraceJob job, CameraRays camera, @Nullable Interplay interplay) {
+  PathTracer(
+      PreparedFrame frame,
+      TraceJob job,
+      CameraRays camera,
+      @Nullable Interplay interplay,
+      @Nullable LightAccount account) {
+    this.account = account;
     this.frame = frame;
     random = new Sampler(frame.points());
     this.camera = camera;
@@ -109,7 +118,8 @@ final class PathTracer {
     for (int i = 0; i < masks.length; i++) {
       masks[i] = mask(i);
     }
-    light = new Transport(frame, job, moment, masks, clear, random, fragment.light, interplay);
+    light =
+        new Transport(frame, job, moment, masks, clear, random, fragment.light, interplay, account);
     reader = light.reader();
     media = new MediumSampler(frame.matter(), random);
     sees = new boolean[views][media.matter.length];
@@ -279,6 +289,10 @@ final class PathTracer {
     }
     float[] out = fragment.light;
     System.arraycopy(s.emission, 0, out, EMISSION.at(), 3);
+    if (account != null) {
+      account.begin(s.entity);
+      account.light(s.entity, false, s.emission[0], s.emission[1], s.emission[2]);
+    }
     group(s.entity, s.emission[0], s.emission[1], s.emission[2], out);
     float opacity = s.opacity;
     // the path goes on in the same surface
@@ -319,6 +333,10 @@ final class PathTracer {
   private void environmentSeen() {
     frame.environment().radiance(ray.dx, ray.dy, ray.dz, sky);
     System.arraycopy(sky, 0, fragment.light, EMISSION.at(), 3);
+    if (account != null) {
+      account.begin(transport.entities() - 1);
+      account.light(transport.entities() - 1, false, sky[0], sky[1], sky[2]);
+    }
     group(transport.entities() - 1, sky[0], sky[1], sky[2], fragment.light);
     fragment.material = 0;
     Arrays.fill(fragment.opacity, 1);
@@ -337,6 +355,14 @@ final class PathTracer {
       if (alive(v) && !skipped[v][entity] && wanted[v][entity]) {
         System.arraycopy(left, 3 * v, fragment.throughput, 0, 3);
         sink.fragment(v, pixel, fragment);
+        if (account != null && v == 0) {
+          float[] o = fragment.opacity;
+          account.end(
+              left,
+              0,
+              hit.found() ? light.surface.opacity : 1,
+              (left[0] * o[0] + left[1] * o[1] + left[2] * o[2]) / 3);
+        }
       }
     }
   }
@@ -390,6 +416,10 @@ final class PathTracer {
     out[MEDIUM.at() + 1] = glow * e.g();
     out[MEDIUM.at() + 2] = glow * e.b();
     group(matter.entity, glow * e.r(), glow * e.g(), glow * e.b(), out);
+    if (account != null) {
+      account.begin(matter.entity);
+      account.light(matter.entity, false, glow * e.r(), glow * e.g(), glow * e.b());
+    }
     float at = media.place[m];
     light.scattered(m, ray, at, media.weight[m], emitter, at * camera.spread());
     System.arraycopy(fragment.light, 0, inMedia.light, 0, inMedia.light.length);
@@ -416,6 +446,9 @@ final class PathTracer {
       if (waits[v] && alike(view, v) && wanted[v][own]) {
         System.arraycopy(left, 3 * v, inMedia.throughput, 0, 3);
         sink.fragment(v, pixel, inMedia);
+        if (account != null && v == 0) {
+          account.end(left, 0, 1, inMedia.opacity[0] * (left[0] + left[1] + left[2]) / 3);
+        }
       }
     }
   }

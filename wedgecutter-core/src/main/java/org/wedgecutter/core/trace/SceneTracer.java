@@ -260,7 +260,25 @@ public final class SceneTracer {
         TraceJob job, SceneCamera camera, int width, int height, @Nullable Interplay interplay) {
       PreparedFrame world = worldOf(job.transport());
       CameraRays rays = new CameraRays(camera, world, width, height);
-      return new Worker(new PathTracer(world, job, rays, interplay));
+      return new Worker(new PathTracer(world, job, rays, interplay, null));
+    }
+
+    /**
+     * Traces some samples of one pixel and returns where their light comes from.
+     *
+     * @param job its first view is accounted for
+     * @param samples how many
+     */
+    public LightAccount explain(
+        TraceJob job, SceneCamera camera, int width, int height, int x, int y, int samples) {
+      PreparedFrame world = worldOf(job.transport());
+      LightAccount account = new LightAccount();
+      PathTracer tracer =
+          new PathTracer(world, job, new CameraRays(camera, world, width, height), null, account);
+      for (int s = 0; s < samples; s++) {
+        tracer.sample(x, y, s, 0, (view, pixel, fragment) -> {});
+      }
+      return account;
     }
 
     /** The same with materials, lights, media and shapes as a class has them. */

@@ -103,6 +103,9 @@ final class Transport {
   /** Receives interplay, or null. */
   private final @Nullable Interplay interplay;
 
+  /** Told of every way of light, or null. */
+  private final @Nullable LightAccount account;
+
   /** The current vertex of the path. */
   private final PathVertex at;
 
@@ -127,7 +130,9 @@ final class Transport {
       boolean[] clear,
       Sampler random,
       float[] light,
-      @Nullable Interplay interplay) {
+      @Nullable Interplay interplay,
+      @Nullable LightAccount account) {
+    this.account = account;
     this.random = random;
     this.masks = masks;
     this.clear = clear;
@@ -139,7 +144,7 @@ final class Transport {
     bounces = transport.settings().bounces();
     int entities = world.scene.entities().size();
     caster = job.casters().toArray(entities);
-    book = new LightRecorder(job.split(), caster, transport.settings().clamp(), light);
+    book = new LightRecorder(job.split(), caster, transport.settings().clamp(), light, account);
     returned = new Rgb[world.instances];
     for (int i = 0; i < returned.length; i++) {
       returned[i] = frame.appearance().returned(i);
@@ -331,6 +336,9 @@ final class Transport {
       cone += length * spread;
       int entity = at.entity();
       next = next < 0 ? entity : next;
+      if (account != null) {
+        account.via(next);
+      }
       if (!at.inMedium && !(unshadowed && emitters.ofInstance[hit.instance] >= 0)) {
         met.surface(ray, hit, surface, every);
       }

@@ -228,6 +228,31 @@ class ShotSurveyTest {
   }
 
   @Test
+  void thePictureOfTheLightIsDarkInTheShadowAndBrightByTheWall() {
+    Scene scene = lit(true, true);
+    LoadedShot shot = Shots.of(scene, "1", "\"bounces\": 1", "");
+    var floor = only(scene, "/floor");
+    Picture card = new LightPicture(shot, 1, floor, only(scene, "/card"), 64, 48).trace(16, 2);
+    Picture wall = new LightPicture(shot, 1, floor, only(scene, "/wall"), 64, 48).trace(16, 2);
+    Picture none = new LightPicture(shot, 1, floor, only(scene, "/camera"), 64, 48).trace(16, 2);
+    double darkest = 0;
+    double brightest = 0;
+    for (int p = 0; p < 64 * 48; p++) {
+      darkest = Math.min(darkest, card.rgba()[4 * p]);
+      brightest = Math.max(brightest, wall.rgba()[4 * p]);
+      assertThat(none.rgba()[4 * p]).isZero();
+    }
+    // the lamp gives the floor 0.5 / pi * 60 / 16 at most
+    assertThat(darkest).isBetween(-0.6, -0.3);
+    assertThat(brightest).isBetween(0.02, 0.4);
+  }
+
+  private static org.wedgecutter.core.resolve.EntitySet only(Scene scene, String path) {
+    return org.wedgecutter.core.resolve.EntitySet.where(
+        scene.entities().size(), e -> scene.entities().get(e).path().equals(path));
+  }
+
+  @Test
   void framesThatAreTheSameShareTheirSightLines() {
     LoadedShot shot = passing();
     Surveyor surveyor = new Surveyor(shot, Surveyor.quick(shot, 1));

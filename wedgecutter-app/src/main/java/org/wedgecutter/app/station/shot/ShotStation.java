@@ -1,27 +1,103 @@
 package org.wedgecutter.app.station.shot;
 
 import java.util.List;
+import javafx.application.Platform;
 import javafx.scene.Node;
+import javafx.scene.control.Label;
 import org.jspecify.annotations.Nullable;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.wedgecutter.app.live.LiveSurvey;
 import org.wedgecutter.app.live.Pictures;
+import org.wedgecutter.app.live.PixelReader;
 import org.wedgecutter.app.model.Session;
-import org.wedgecutter.app.panel.DetailPanel;
 import org.wedgecutter.app.sheet.SheetRows;
 import org.wedgecutter.app.station.Station;
 import org.wedgecutter.app.station.Workbench;
 import org.wedgecutter.core.measure.InterplayTable;
 import org.wedgecutter.core.plan.LayerDef;
+import org.wedgecutter.core.resolve.EntitySet;
 import org.wedgecutter.core.scene.Entity;
+import org.wedgecutter.core.survey.Parts;
+import org.wedgecutter.core.survey.PixelReading;
 
 /** The Shot station: the hierarchy as rows, with motion, coverage and interplay. */
 public final class ShotStation implements Station {
+  private static final Logger LOG = LoggerFactory.getLogger(ShotStation.class);
+
   private final Workbench bench;
   private final ShotRows rows;
-  private final DetailPanel panel = new DetailPanel();
+  private final ShotPanel panel = new ShotPanel();
+  private final LiveSurvey survey;
+  private final PixelReader pixels;
+  private final Label legend =
+      new Label(
+          "in each layer · solid: share of the frame it covers · hollow: share of the layer's light it affects");
 
   public ShotStation(Workbench bench) {
     this.bench = bench;
     rows = new ShotRows(bench::theme);
+    legend.getStyleClass().add("sheet-legend");
+    legend.setMaxWidth(Double.MAX_VALUE);
+    legend.setId("sheet-legend");
+    panel.setOnFrame(bench::goToFrame);
+    panel.setOnPicture(this::showLight);
+    pixels =
+        new PixelReader(
+            reading -> Platform.runLater(() -> show(reading)),
+            error -> {
+              LOG.error("reading a pixel", error);
+              Platform.runLater(() -> bench.banner("Reading the pixel failed: " + error));
+            });
+    survey =
+        new LiveSurvey(
+            result -> Platform.runLater(() -> take(result)),
+            error -> {
+              LOG.error("surveying", error);
+              Platform.runLater(() -> bench.banner("Reading the shot failed: " + error));
+            });
+  }
+
+  private void showLight(int of, int by) {
+    Session s = bench.session();
+    LiveSurvey.Result r = result;
+    if (s != null && r != null && of != by && of >= 0 && by >= 0) {
+      Parts.Part seen = r.survey().parts().parts().get(of);
+      Parts.Part other = r.survey().parts().parts().get(by);
+      LightView view = new LightView(s.shot(), s.frame(), seen, other, panel.lightSentence());
+      bench.openDrawer("Light on %s by %s".formatted(seen.name(), other.name()), view);
+      view.begin(seen.name(), other.name(), s.frame());
+    }
+  }
+
+  private LiveSurvey.@Nullable Result result;
+
+  @Override
+  public void picked(Session s, int x, int y) {
+    panel.readingPixel();
+    pixels.read(s.shot(), s.frame(), x, y);
+  }
+
+  private void show(PixelReading reading) {
+    panel.showPixel(new PixelTree(reading, this::goTo));
+  }
+
+  private void goTo(int entity) {
+    Session s = bench.session();
+    if (s != null) {
+      int row = reveal(s.shot().scene().entities().get(entity));
+      bench.sheet().select(row, bench.sheet().column(), false);
+      bench.pictures().highlight(EntitySet.of(List.of(entity)));
+    }
+  }
+
+  private void take(LiveSurvey.Result result) {
+    Session s = bench.session();
+    if (s != null && s.shot().tracer().equals(result.shot().tracer())) {
+      this.result = result;
+      panel.show(result, bench.theme());
+      bench.matters(result.survey().matters());
+    }
   }
 
   @Override
@@ -50,8 +126,31 @@ public final class ShotStation implements Station {
   }
 
   @Override
+  public Node above() {
+    return legend;
+  }
+
+  @Override
+  public void shown() {
+    survey.setActive(true);
+  }
+
+  @Override
+  public void left() {
+    survey.setActive(false);
+  }
+
+  @Override
+  public void close() {
+    survey.close();
+    pixels.close();
+  }
+
+  @Override
   public void planChanged(Session s) {
     update(s, bench.pictures().latest());
+    panel.setFrame(s.frame(), bench.theme());
+    survey.show(s.shot());
   }
 
   @Override

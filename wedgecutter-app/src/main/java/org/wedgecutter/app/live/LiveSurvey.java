@@ -1,0 +1,189 @@
+package org.wedgecutter.app.live;
+
+import java.util.Collections;
+import java.util.List;
+import java.util.SortedMap;
+import java.util.TreeMap;
+import java.util.concurrent.CancellationException;
+import java.util.function.Consumer;
+import org.jspecify.annotations.Nullable;
+import org.wedgecutter.core.load.LoadedShot;
+import org.wedgecutter.core.plan.Plan;
+import org.wedgecutter.core.resolve.HeldFrames;
+import org.wedgecutter.core.survey.FrameSurvey;
+import org.wedgecutter.core.survey.Parts;
+import org.wedgecutter.core.survey.ShotSurvey;
+import org.wedgecutter.core.survey.Surveyor;
+import org.wedgecutter.core.trace.SightLines;
+
+/**
+ * Surveys the open shot in the background, on one thread: sight lines of all frames first, then
+ * quick traces of the frames that matter.
+ *
+ * <p>Sight lines, coverage and interplay belong to the uncut frame, so they stay when layers are
+ * edited and are grouped anew; what layers cost is traced again after an edit. Nothing runs while
+ * nobody looks. Results are handed on from its thread.
+ */
+public final class LiveSurvey implements AutoCloseable {
+  private static final int TRACES = 4;
+
+  private final Consumer<Result> listener;
+  private final Consumer<Throwable> failed;
+  private @Nullable LoadedShot wanted;
+  private boolean active;
+  private boolean closed;
+  private long serial;
+  private @Nullable Surveyor running;
+
+  // what is known of the shot, on the survey's thread alone
+  private @Nullable LoadedShot of;
+  private SortedMap<Integer, SightLines> sights = Collections.emptySortedMap();
+  private final SortedMap<Integer, FrameSurvey> light = new TreeMap<>();
+  private final SortedMap<Integer, FrameSurvey> costs = new TreeMap<>();
+
+  /**
+   * What is known so far.
+   *
+   * @param shot the shot, with the plan that it was surveyed for
+   * @param survey by the plan's parts
+   * @param costs quick traces of this plan, by frame: what its layers cost
+   * @param held which frames of its layers are the same
+   * @param doing what goes on, in words; empty when it is done
+   */
+  public record Result(
+      LoadedShot shot,
+      ShotSurvey survey,
+      SortedMap<Integer, FrameSurvey> costs,
+      HeldFrames held,
+      String doing) {}
+
+  /**
+   * @param listener is given results; called on the survey's thread
+   * @param failed is given errors
+   */
+  public LiveSurvey(Consumer<Result> listener, Consumer<Throwable> failed) {
+    this.listener = listener;
+    this.failed = failed;
+    Thread.ofPlatform().name("survey").daemon().start(this::loop);
+  }
+
+  /** Requests a plan; work on an earlier one is stopped. */
+  public synchronized void show(LoadedShot shot) {
+    wanted = shot;
+    next();
+  }
+
+  /** Says whether anybody looks. */
+  public synchronized void setActive(boolean looks) {
+    if (active != looks) {
+      active = looks;
+      next();
+    }
+  }
+
+  private void next() {
+    serial++;
+    if (running != null) {
+      running.stop();
+    }
+    notifyAll();
+  }
+
+  @Override
+  public synchronized void close() {
+    closed = true;
+    next();
+  }
+
+  private void loop() {
+    long served = -1;
+    while (true) {
+      @Nullable LoadedShot shot;
+      long own;
+      synchronized (this) {
+        while (!closed && (served == serial || !active || wanted == null)) {
+          try {
+            wait();
+          } catch (InterruptedException e) {
+            return;
+          }
+        }
+        if (closed) {
+          return;
+        }
+        shot = wanted;
+        own = serial;
+        served = serial;
+      }
+      try {
+        if (shot != null) {
+          survey(shot, own);
+        }
+      } catch (CancellationException e) {
+        // another request came; the loop takes it up
+        Thread.onSpinWait();
+      } catch (Throwable e) {
+        failed.accept(e);
+      }
+    }
+  }
+
+  private void survey(LoadedShot shot, long own) {
+    LoadedShot before = of;
+    boolean sameUncut = before != null && isSameUncut(before, shot);
+    boolean samePlan = sameUncut && before != null && cut(before.plan()).equals(cut(shot.plan()));
+    of = shot;
+    if (!sameUncut) {
+      sights = Collections.emptySortedMap();
+      light.clear();
+    }
+    if (!samePlan) {
+      costs.clear();
+    }
+    List<Integer> frames = shot.plan().requireShot().frames().frames();
+    HeldFrames held = HeldFrames.of(shot.plan(), shot.members(), Surveyor.looked(frames));
+    if (sights.isEmpty()) {
+      sights = surveyor(shot, own).sights(Surveyor.looked(frames), p -> {});
+    }
+    tell(shot, held, "tracing");
+    for (int frame : grouped(shot).toTrace(TRACES)) {
+      if (!costs.containsKey(frame)) {
+        FrameSurvey made = surveyor(shot, own).look(frame, p -> {});
+        costs.put(frame, made);
+        light.put(frame, made);
+        tell(shot, held, "tracing");
+      }
+    }
+    tell(shot, held, "");
+  }
+
+  /** The part of a plan that decides what its layers cost. */
+  private static Plan cut(Plan plan) {
+    return plan.withShot(plan.requireShot().withKnown(List.of()));
+  }
+
+  private static boolean isSameUncut(LoadedShot a, LoadedShot b) {
+    return a.tracer().equals(b.tracer())
+        && a.plan()
+            .requireShot()
+            .withKnown(List.of())
+            .equals(b.plan().requireShot().withKnown(List.of()));
+  }
+
+  private ShotSurvey grouped(LoadedShot shot) {
+    return new ShotSurvey(shot, Parts.of(shot.plan(), shot.members()), sights, light);
+  }
+
+  private void tell(LoadedShot shot, HeldFrames held, String doing) {
+    listener.accept(new Result(shot, grouped(shot), new TreeMap<>(costs), held, doing));
+  }
+
+  private synchronized Surveyor surveyor(LoadedShot shot, long own) {
+    if (closed || own != serial) {
+      throw new CancellationException();
+    }
+    Surveyor made = new Surveyor(shot, Surveyor.quick(shot, 1));
+    running = made;
+    return made;
+  }
+}

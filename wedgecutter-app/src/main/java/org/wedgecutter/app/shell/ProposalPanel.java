@@ -1,0 +1,140 @@
+package org.wedgecutter.app.shell;
+
+import java.util.List;
+import java.util.function.Consumer;
+import javafx.geometry.Pos;
+import javafx.scene.control.Button;
+import javafx.scene.control.Label;
+import javafx.scene.control.ProgressBar;
+import javafx.scene.control.ScrollPane;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Priority;
+import javafx.scene.layout.Region;
+import javafx.scene.layout.VBox;
+import org.wedgecutter.app.panel.DetailPanel;
+import org.wedgecutter.app.panel.Times;
+import org.wedgecutter.app.theme.Theme;
+import org.wedgecutter.core.propose.Proposal;
+
+/** Proposed cuts side by side: layers with their reasons, hours, and what each lets one change. */
+final class ProposalPanel extends VBox {
+  private final ProgressBar bar = new ProgressBar(0);
+  private final Label state = new Label("Reading the shot, then tracing each cut quickly…");
+  private final Consumer<Proposal> take;
+
+  /**
+   * @param stop stops the proposal and closes the panel
+   * @param take puts a cut into the plan
+   */
+  ProposalPanel(Runnable stop, Consumer<Proposal> take) {
+    this.take = take;
+    setSpacing(10);
+    getStyleClass().add("drawer-body");
+    bar.setId("proposal-progress");
+    bar.setMaxWidth(Double.MAX_VALUE);
+    state.setId("proposal-state");
+    state.setWrapText(true);
+    Button cancel = new Button("Stop");
+    cancel.setId("proposal-stop");
+    cancel.setOnAction(e -> stop.run());
+    getChildren().addAll(state, bar, cancel);
+  }
+
+  void progress(double share) {
+    bar.setProgress(Math.max(bar.getProgress(), share));
+  }
+
+  /** Says that there will be no proposal. */
+  void stopped(String why) {
+    getChildren().remove(bar);
+    state.setText(why.isEmpty() ? "Stopped." : why);
+  }
+
+  /** Shows proposals, the first the one to take if in doubt. */
+  void show(List<Proposal> proposals) {
+    HBox cards = new HBox(12);
+    for (int p = 0; p < proposals.size(); p++) {
+      VBox card = card(proposals.get(p), p);
+      HBox.setHgrow(card, Priority.ALWAYS);
+      cards.getChildren().add(card);
+    }
+    ScrollPane scroll = new ScrollPane(cards);
+    scroll.setFitToWidth(true);
+    scroll.getStyleClass().add("detail-scroll");
+    VBox.setVgrow(scroll, Priority.ALWAYS);
+    getChildren().setAll(scroll);
+  }
+
+  private VBox card(Proposal p, int number) {
+    VBox card = new VBox(5);
+    card.getStyleClass().add("proposal");
+    card.setId("proposal-" + number);
+    card.setPrefWidth(280);
+    Label title = new Label(p.title());
+    title.getStyleClass().add("headline");
+    Label proof = new Label(p.proof().exact() ? "rejoins exactly" : inexact(p.proof()));
+    proof.getStyleClass().add(p.proof().exact() ? "good" : "trouble");
+    Button button = new Button("Take this cut");
+    button.setId("proposal-take-" + number);
+    button.setOnAction(e -> take.accept(p));
+    card.getChildren()
+        .addAll(
+            title,
+            number(
+                "%s  (%s to %s)"
+                    .formatted(
+                        Times.words(p.shot().middle()),
+                        Times.words(p.shot().low()),
+                        Times.words(p.shot().high()))),
+            proof,
+            wrapped(p.summary()));
+    for (int l = 0; l < p.layers().size(); l++) {
+      Proposal.Reason r = p.layers().get(l);
+      Region mark = new Region();
+      mark.setMinSize(10, 10);
+      mark.setMaxSize(10, 10);
+      mark.setStyle(
+          "-fx-background-color: " + Theme.web(Theme.hue(p.plan().layers().get(l).hue())) + ";");
+      Label name = new Label(r.layer());
+      Region gap = new Region();
+      HBox.setHgrow(gap, Priority.ALWAYS);
+      HBox line = new HBox(6, mark, name, gap, number(Times.words(r.seconds().middle())));
+      line.setAlignment(Pos.CENTER_LEFT);
+      card.getChildren().addAll(line, wrapped(r.text()));
+    }
+    Label later = new Label("Changed later");
+    later.getStyleClass().add("headline");
+    card.getChildren().add(later);
+    for (Proposal.Later c : p.later()) {
+      card.getChildren()
+          .add(
+              wrapped(
+                  "%s: re-render %d of %d, %s"
+                      .formatted(
+                          c.change(),
+                          c.layers().size(),
+                          c.of(),
+                          Times.words(c.seconds().middle()))));
+    }
+    card.getChildren().add(4, button);
+    return card;
+  }
+
+  private static String inexact(Proposal.Proof proof) {
+    return "max residual %.2g, %.1f %% of pixels".formatted(proof.max(), proof.beyond() * 100);
+  }
+
+  private static Label number(String text) {
+    Label label = new Label(text);
+    label.getStyleClass().add("number");
+    label.setMinWidth(USE_PREF_SIZE);
+    return label;
+  }
+
+  private static Label wrapped(String text) {
+    Label label = DetailPanel.dim(text);
+    label.setWrapText(true);
+    label.setMinHeight(USE_PREF_SIZE);
+    return label;
+  }
+}

@@ -1,0 +1,331 @@
+package org.wedgecutter.app.station.shot;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Objects;
+import org.wedgecutter.app.live.LiveSurvey;
+import org.wedgecutter.app.panel.FactGrid.Cell;
+import org.wedgecutter.app.panel.FactGrid.Facts;
+import org.wedgecutter.app.panel.Times;
+import org.wedgecutter.core.plan.FrameRange;
+import org.wedgecutter.core.plan.LayerDef;
+import org.wedgecutter.core.plan.Plan;
+import org.wedgecutter.core.resolve.EntitySet;
+import org.wedgecutter.core.survey.Changes;
+import org.wedgecutter.core.survey.FrameSurvey;
+import org.wedgecutter.core.survey.LightMatrix;
+import org.wedgecutter.core.survey.Noise;
+import org.wedgecutter.core.survey.Parts;
+import org.wedgecutter.core.survey.ShotSurvey;
+import org.wedgecutter.core.survey.TimeEstimate;
+
+/** What the survey tells, as tables to be read: a short text in each cell, and a sentence. */
+final class ShotFacts {
+  /** Noise that is aimed at, as a share of the light. */
+  static final double GOAL = 0.02;
+
+  private static final double LEAST = 0.0005;
+
+  private final LiveSurvey.Result result;
+  private final ShotSurvey survey;
+  private final Parts parts;
+
+  ShotFacts(LiveSurvey.Result result) {
+    this.result = result;
+    survey = result.survey();
+    parts = survey.parts();
+  }
+
+  private List<String> names() {
+    return parts.parts().stream().map(Parts.Part::name).toList();
+  }
+
+  static String frames(List<Integer> frames) {
+    return frames.isEmpty() ? "" : FrameRange.of(frames).text().replace("-", "–");
+  }
+
+  static String percent(double share) {
+    return share < LEAST ? "0" : String.format(Locale.ROOT, "%.1f", share * 100);
+  }
+
+  // ---- motion
+
+  List<MotionStrips.Strip> motion() {
+    List<Integer> frames = survey.changes().frames();
+    boolean[][] crosses = new boolean[parts.size()][frames.size()];
+    for (ShotSurvey.Crossing c : survey.crossings()) {
+      if (c.frames().size() < survey.frames().size()) {
+        for (int f : c.frames()) {
+          int at = frames.indexOf(f);
+          crosses[c.part()][at] = true;
+          crosses[c.other()][at] = true;
+        }
+      }
+    }
+    List<MotionStrips.Strip> out = new ArrayList<>();
+    for (int p = 0; p < parts.size(); p++) {
+      EntitySet own = parts.parts().get(p).entities();
+      List<Integer> moving = survey.changes().moving(own);
+      boolean[] visible = new boolean[frames.size()];
+      boolean[] moves = new boolean[frames.size()];
+      for (int k = 0; k < frames.size(); k++) {
+        moves[k] = moving.contains(frames.get(k));
+        visible[k] =
+            survey.frames().contains(frames.get(k)) && survey.coverage(p, frames.get(k)) > 0;
+      }
+      Changes.Kind kind = survey.changes().kind(own);
+      String words =
+          switch (kind) {
+            case STILL -> keyed(own);
+            case MOVES -> "moves " + frames(moving);
+            case DEFORMS -> "deforms " + frames(moving);
+          };
+      out.add(
+          new MotionStrips.Strip(
+              parts.name(p), words, visible, moves, kind == Changes.Kind.DEFORMS, crosses[p]));
+    }
+    return out;
+  }
+
+  private String keyed(EntitySet own) {
+    return survey.changes().keyed().stream()
+        .filter(k -> k.entities().meets(own))
+        .findFirst()
+        .map(k -> "%s keyed %d–%d".formatted(k.property(), k.first(), k.last()))
+        .orElse("still");
+  }
+
+  // ---- in front and behind
+
+  Facts order() {
+    List<List<Cell>> cells = new ArrayList<>();
+    for (int a = 0; a < parts.size(); a++) {
+      List<Cell> row = new ArrayList<>();
+      for (int b = 0; b < parts.size(); b++) {
+        row.add(a == b ? Cell.EMPTY : order(a, b));
+      }
+      cells.add(row);
+    }
+    return new Facts("row is … of column", names(), names(), cells);
+  }
+
+  private Cell order(int a, int b) {
+    String one = parts.name(a);
+    String other = parts.name(b);
+    return switch (survey.order(a, b)) {
+      case NONE -> new Cell("·", 0, "%s and %s never overlap.".formatted(one, other));
+      case FRONT ->
+          new Cell(
+              "front", 0.5, "%s is in front of %s wherever they overlap.".formatted(one, other));
+      case BEHIND ->
+          new Cell("behind", 0, "%s is behind %s wherever they overlap.".formatted(one, other));
+      case INTERLOCKED -> new Cell("both", 1, interlocked(a, b));
+    };
+  }
+
+  private String interlocked(int a, int b) {
+    List<Integer> front = new ArrayList<>();
+    List<Integer> behind = new ArrayList<>();
+    List<Integer> both = new ArrayList<>();
+    for (int frame : survey.frames()) {
+      switch (survey.order(frame).order(a, b)) {
+        case FRONT -> front.add(frame);
+        case BEHIND -> behind.add(frame);
+        case INTERLOCKED -> both.add(frame);
+        case NONE -> {}
+      }
+    }
+    List<String> said = new ArrayList<>();
+    if (!front.isEmpty()) {
+      said.add("is in front of %s at %s".formatted(parts.name(b), frames(front)));
+    }
+    if (!behind.isEmpty()) {
+      said.add("behind it at %s".formatted(frames(behind)));
+    }
+    if (!both.isEmpty()) {
+      said.add("interlocks with %s at %s".formatted(parts.name(b), frames(both)));
+    }
+    return "%s %s: hold them out of each other.".formatted(parts.name(a), String.join(", ", said));
+  }
+
+  // ---- light
+
+  /** Whether any frame was traced. */
+  boolean hasLight() {
+    return !survey.traced().isEmpty();
+  }
+
+  Facts light() {
+    LightMatrix m = survey.matrix();
+    List<List<Cell>> cells = new ArrayList<>();
+    for (int a = 0; a < parts.size(); a++) {
+      List<Cell> row = new ArrayList<>();
+      for (int b = 0; b < parts.size(); b++) {
+        row.add(a == b || m.share(a, b) < LEAST ? none(a, b) : light(m, a, b));
+      }
+      cells.add(row);
+    }
+    return new Facts("light on …", names(), names(), cells);
+  }
+
+  private Cell none(int a, int b) {
+    return a == b
+        ? Cell.EMPTY
+        : new Cell(
+            "·",
+            0,
+            "%s does nothing to the light of %s that could be measured."
+                .formatted(parts.name(b), parts.name(a)));
+  }
+
+  private Cell light(LightMatrix m, int a, int b) {
+    double way = m.way(a, b);
+    double blocked = m.blocked(a, b);
+    String text =
+        blocked < LEAST
+            ? percent(way)
+            : way < LEAST ? "−" + percent(blocked) : percent(way) + " −" + percent(blocked);
+    return new Cell(
+        text,
+        m.share(a, b),
+        "Of the light on %s, %s %% comes by way of %s; %s blocks another %s %%."
+            .formatted(
+                parts.name(a), percent(way), parts.name(b), parts.name(b), percent(blocked)));
+  }
+
+  // ---- cost
+
+  /** Whether costs are there. */
+  boolean hasCosts() {
+    return !result.costs().isEmpty();
+  }
+
+  TimeEstimate estimate() {
+    var s = result.shot().plan().requireShot();
+    return new TimeEstimate(
+        result.shot(),
+        result.costs(),
+        result.held(),
+        s.width(),
+        s.height(),
+        s.samples(),
+        Math.max(1, Runtime.getRuntime().availableProcessors()));
+  }
+
+  Facts cost() {
+    Plan plan = result.shot().plan();
+    TimeEstimate time = estimate();
+    FrameSurvey last = Objects.requireNonNull(result.costs().get(result.costs().lastKey()));
+    int samples = plan.requireShot().samples();
+    List<String> rows = new ArrayList<>();
+    List<List<Cell>> cells = new ArrayList<>();
+    for (int l = 0; l < plan.layers().size(); l++) {
+      LayerDef layer = plan.layers().get(l);
+      rows.add(layer.name());
+      List<Integer> rendered = time.rendered(l);
+      TimeEstimate.Seconds all = time.layer(l);
+      String what = sentence(layer.name(), rendered, all, sharing(plan, last, l));
+      cells.add(
+          row(
+              rendered.isEmpty() ? 0 : all.middle() / rendered.size(),
+              all,
+              last.layers().get(l),
+              samples,
+              frames(rendered),
+              what,
+              time.shot().middle()));
+    }
+    rows.add("all layers");
+    cells.add(
+        row(
+            Double.NaN,
+            time.shot(),
+            last.rejoined(),
+            samples,
+            "",
+            "All layers take %s (%s to %s) on this machine; the uncut shot takes %s."
+                .formatted(
+                    Times.words(time.shot().middle()),
+                    Times.words(time.shot().low()),
+                    Times.words(time.shot().high()),
+                    Times.words(time.uncut().middle())),
+            time.shot().middle()));
+    rows.add("uncut");
+    cells.add(
+        row(
+            time.uncut(last.frame()).middle(),
+            time.uncut(),
+            last.uncut(),
+            samples,
+            "",
+            "The uncut shot takes %s (%s to %s) on this machine."
+                .formatted(
+                    Times.words(time.uncut().middle()),
+                    Times.words(time.uncut().low()),
+                    Times.words(time.uncut().high())),
+            time.shot().middle()));
+    return new Facts(
+        "layer",
+        rows,
+        List.of("frame", "shot", "noise", "samples for %.0f %%".formatted(GOAL * 100), "frames"),
+        cells);
+  }
+
+  private static List<String> sharing(Plan plan, FrameSurvey last, int layer) {
+    return last.costs().stream()
+        .filter(c -> c.layers().contains(layer))
+        .flatMap(c -> c.layers().stream())
+        .filter(k -> k != layer)
+        .distinct()
+        .map(k -> plan.layers().get(k).name())
+        .toList();
+  }
+
+  private static String sentence(
+      String layer, List<Integer> rendered, TimeEstimate.Seconds all, List<String> sharing) {
+    String shared =
+        sharing.isEmpty()
+            ? ""
+            : " It shares its trace, and its samples, with %s."
+                .formatted(String.join(", ", sharing));
+    return rendered.size() == 1
+        ? "%s is still: frame %d is rendered once (%s) and held.%s"
+            .formatted(layer, rendered.getFirst(), Times.words(all.middle()), shared)
+        : "%s takes %s (%s to %s) for %d frames.%s"
+            .formatted(
+                layer,
+                Times.words(all.middle()),
+                Times.words(all.low()),
+                Times.words(all.high()),
+                rendered.size(),
+                shared);
+  }
+
+  private static List<Cell> row(
+      double frame,
+      TimeEstimate.Seconds shot,
+      Noise noise,
+      int samples,
+      String frames,
+      String sentence,
+      double whole) {
+    Noise now = noise.at(samples);
+    boolean known = !Double.isNaN(now.relative());
+    String wanted =
+        known ? String.format(Locale.ROOT, "%.0f", Math.ceil(noise.samplesFor(GOAL))) : "?";
+    String more =
+        known
+            ? " Noise at %d samples: %s %%; for %.0f %% it takes %s."
+                .formatted(samples, percent(now.relative()), GOAL * 100, wanted)
+            : "";
+    String said = sentence + more;
+    return List.of(
+        new Cell(Double.isNaN(frame) ? "" : Times.words(frame), 0, said),
+        new Cell(Times.words(shot.middle()), whole > 0 ? shot.middle() / whole : 0, said),
+        new Cell(
+            known ? percent(now.relative()) + " %" : "?", known ? now.relative() * 5 : 0, said),
+        new Cell(wanted, 0, said),
+        new Cell(frames, 0, said));
+  }
+}

@@ -1,0 +1,230 @@
+package org.wedgecutter.app.station.shot;
+
+import java.util.function.BiConsumer;
+import java.util.function.Consumer;
+import java.util.function.IntConsumer;
+import javafx.geometry.Insets;
+import javafx.scene.Node;
+import javafx.scene.control.Button;
+import javafx.scene.control.Label;
+import javafx.scene.control.ScrollPane;
+import javafx.scene.control.ToggleButton;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Priority;
+import javafx.scene.layout.Region;
+import javafx.scene.layout.VBox;
+import org.jspecify.annotations.Nullable;
+import org.wedgecutter.app.live.LiveSurvey;
+import org.wedgecutter.app.panel.FactGrid;
+import org.wedgecutter.app.panel.OneOf;
+import org.wedgecutter.app.theme.Theme;
+
+/** Below the sheet of the Shot station: the shot, read in four tables. */
+final class ShotPanel extends VBox {
+  /** What is read. */
+  enum Page {
+    MOTION("Motion"),
+    ORDER("In front"),
+    LIGHT("Light"),
+    COST("Cost"),
+    PIXEL("This pixel");
+
+    private final String title;
+
+    Page(String title) {
+      this.title = title;
+    }
+  }
+
+  private final OneOf<Page> pages = new OneOf<>();
+  private final Label state = new Label();
+  private final Label legend = new Label();
+  private final Label sentence = new Label();
+  private final ScrollPane scroll = new ScrollPane();
+  private final MotionStrips motion = new MotionStrips();
+  private final FactGrid order = new FactGrid("order-grid");
+  private final FactGrid light = new FactGrid("light-grid");
+  private final FactGrid cost = new FactGrid("cost-grid");
+  private Node pixel = new Label("Click in the picture to see what a pixel's light is made of.");
+  private final Button picture = new Button("Show this light");
+  private BiConsumer<Integer, Integer> onPicture = (of, by) -> {};
+  private Page page = Page.MOTION;
+  private Theme theme = Theme.DARK;
+  private @Nullable ShotFacts facts;
+  private int frame = 1;
+
+  ShotPanel() {
+    getStyleClass().addAll("detail", "shot-panel");
+    setSpacing(6);
+    HBox bar = new HBox(8);
+    for (Page p : Page.values()) {
+      ToggleButton button = new ToggleButton(p.title);
+      button.setId("shot-" + p.name().toLowerCase(java.util.Locale.ROOT));
+      button.getStyleClass().add("foot-tab");
+      pages.add(p, button, this::open);
+      bar.getChildren().add(button);
+    }
+    Region gap = new Region();
+    HBox.setHgrow(gap, Priority.ALWAYS);
+    state.getStyleClass().add("dim");
+    state.setId("survey-state");
+    bar.getChildren().addAll(gap, state);
+    pages.select(page);
+    legend.getStyleClass().add("dim");
+    legend.setId("shot-legend");
+    legend.setWrapText(true);
+    sentence.setId("shot-sentence");
+    sentence.setWrapText(true);
+    sentence.setMinHeight(USE_PREF_SIZE);
+    scroll.setFitToWidth(true);
+    scroll.getStyleClass().add("detail-scroll");
+    scroll.setFocusTraversable(false);
+    scroll.setPadding(new Insets(0));
+    VBox.setVgrow(scroll, Priority.ALWAYS);
+    for (FactGrid grid : new FactGrid[] {order, light, cost}) {
+      grid.setOnSelect((r, c) -> sentence.setText(grid.sentence()));
+    }
+    picture.setId("light-picture");
+    picture.setOnAction(e -> onPicture.accept(light.row(), light.column()));
+    HBox foot = new HBox(10, sentence, picture);
+    HBox.setHgrow(sentence, Priority.ALWAYS);
+    sentence.setMaxWidth(Double.MAX_VALUE);
+    getChildren().setAll(bar, legend, scroll, foot);
+    show();
+  }
+
+  void setOnFrame(IntConsumer action) {
+    motion.setOnFrame(action);
+  }
+
+  /** Sets what shows the light of a cell as a picture: row and column. */
+  void setOnPicture(BiConsumer<Integer, Integer> action) {
+    onPicture = action;
+  }
+
+  /** Returns what the selected cell of the light says. */
+  String lightSentence() {
+    return light.sentence();
+  }
+
+  /** Sets what is run when another page is opened. */
+  void setOnPage(Consumer<Page> action) {
+    onPage = action;
+  }
+
+  private Consumer<Page> onPage = p -> {};
+
+  void open(Page next) {
+    page = next;
+    pages.select(next);
+    show();
+    onPage.accept(next);
+  }
+
+  /** Shows what was found. */
+  void show(LiveSurvey.Result result, Theme colours) {
+    theme = colours;
+    facts = new ShotFacts(result);
+    state.setText(
+        result.doing().isEmpty()
+            ? ""
+            : "%s the frames that matter, %d done…"
+                .formatted(result.doing(), result.survey().traced().size()));
+    frames = result.survey().changes().frames();
+    show();
+  }
+
+  private java.util.List<Integer> frames = java.util.List.of();
+
+  /** Shows another frame. */
+  void setFrame(int now, Theme colours) {
+    frame = now;
+    theme = colours;
+    show();
+  }
+
+  private String cell = "";
+
+  /** Shows a sentence about the sheet's cell, where no table says more. */
+  void showText(String text) {
+    cell = text;
+    if (page == Page.MOTION) {
+      sentence.setText(text);
+    }
+  }
+
+  /** Says that a pixel is being traced. */
+  void readingPixel() {
+    pixel = new Label("Tracing the pixel…");
+    open(Page.PIXEL);
+  }
+
+  /** Shows what a pixel's light is made of. */
+  void showPixel(Node tree) {
+    pixel = tree;
+    if (page == Page.PIXEL) {
+      show();
+    }
+  }
+
+  private void show() {
+    ShotFacts f = facts;
+    picture.setVisible(page == Page.LIGHT);
+    picture.setManaged(page == Page.LIGHT);
+    scroll.setFitToHeight(page == Page.PIXEL);
+    if (page == Page.PIXEL) {
+      legend.setText("shares of the pixel's light · Enter or double-click goes to the object");
+      sentence.setText("");
+      scroll.setContent(pixel);
+      return;
+    }
+    if (f == null) {
+      legend.setText("");
+      scroll.setContent(new Label("Reading the shot…"));
+      return;
+    }
+    switch (page) {
+      case MOTION -> {
+        legend.setText("");
+        motion.show(f.motion(), frames, frame, theme);
+        scroll.setContent(motion);
+        sentence.setText(cell);
+      }
+      case ORDER -> {
+        legend.setText("which is nearer to the camera where they overlap, over all frames");
+        grid(order, f.order());
+      }
+      case LIGHT -> {
+        legend.setText(
+            "% of the light on the row that comes by way of the column · −% that the column blocks");
+        if (f.hasLight()) {
+          grid(light, f.light());
+        } else {
+          wait("Tracing quickly: who lights whom comes with the first frame.");
+        }
+      }
+      case COST -> {
+        legend.setText(
+            "time on this machine, from quick traces · noise beside the light, at the plan's samples");
+        if (f.hasCosts()) {
+          grid(cost, f.cost());
+        } else {
+          wait("Tracing quickly: times and noise come with the first frame.");
+        }
+      }
+      case PIXEL -> throw new IllegalStateException("shown above");
+    }
+  }
+
+  private void wait(String text) {
+    scroll.setContent(new Label(text));
+    sentence.setText("");
+    picture.setVisible(false);
+  }
+
+  private void grid(FactGrid grid, FactGrid.Facts next) {
+    grid.show(next, theme);
+    scroll.setContent(grid);
+    sentence.setText(grid.sentence());
+  }
+}

@@ -1,0 +1,193 @@
+package org.wedgecutter.app.station.shot;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import javafx.scene.control.Label;
+import javafx.scene.control.TreeView;
+import javafx.scene.image.ImageView;
+import javafx.scene.input.KeyCode;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.wedgecutter.app.panel.FactGrid;
+import org.wedgecutter.app.testing.RealWindow;
+import org.wedgecutter.core.load.LoadedShot;
+import org.wedgecutter.core.plan.Plan;
+import org.wedgecutter.core.survey.Matter;
+import org.wedgecutter.core.survey.Surveyor;
+import org.wedgecutter.core.testing.ShotFolder;
+
+/** The Shot station read by a stranger: its pages, a pixel, the timeline, and a proposed cut. */
+class ShotWindowTest {
+  @TempDir Path dir;
+  private RealWindow window;
+
+  @BeforeEach
+  void open() throws Exception {
+    window = new RealWindow();
+  }
+
+  @AfterEach
+  void close() throws Exception {
+    window.close();
+  }
+
+  private String label(String id) throws Exception {
+    Label label = window.find(id, Label.class);
+    return RealWindow.fx(label::getText);
+  }
+
+  private boolean has(String id) {
+    return window.stage().getScene().getRoot().lookup("#" + id) != null;
+  }
+
+  private FactGrid.Facts facts(String id) throws Exception {
+    FactGrid grid = window.find(id, FactGrid.class);
+    return RealWindow.fx(grid::facts);
+  }
+
+  private void openAtShot() throws Exception {
+    window.openWhole(ShotFolder.make(dir));
+    window.click("station-shot");
+    window.await("the motion is read", () -> has("motion-strips"));
+  }
+
+  @Test
+  void theOrderInDepthIsReadByArrowsAndSaidInASentence() throws Exception {
+    openAtShot();
+    window.click("shot-order");
+    FactGrid.Facts facts = facts("order-grid");
+    assertThat(facts.rows()).containsExactly("Front", "Back", "Floor");
+    assertThat(facts.cells().get(0).get(1).text()).isEqualTo("front");
+    assertThat(facts.cells().get(1).get(0).text()).isEqualTo("behind");
+    window.click("order-grid");
+    for (KeyCode key : new KeyCode[] {KeyCode.UP, KeyCode.UP, KeyCode.LEFT, KeyCode.LEFT}) {
+      window.press(key);
+    }
+    window.press(KeyCode.RIGHT);
+    assertThat(label("shot-sentence"))
+        .isEqualTo("Front is in front of Back wherever they overlap.");
+  }
+
+  @Test
+  void lightAndCostComeWithTheFirstTraceAndTheLightIsAPicture() throws Exception {
+    openAtShot();
+    window.click("shot-light");
+    window.await("the light is read", () -> has("light-grid"));
+    assertThat(label("shot-legend")).contains("by way of the column", "blocks");
+    FactGrid grid = window.find("light-grid", FactGrid.class);
+    RealWindow.fx(() -> {
+      grid.select(2, 1);
+      return null;
+    });
+    assertThat(label("shot-sentence"))
+        .startsWith("Of the light on Floor,")
+        .contains("by way of Back");
+    window.click("light-picture");
+    window.await("the picture is there", () -> picture());
+    assertThat(label("light-view-state")).contains("light on Floor by way of Back");
+    window.press(KeyCode.ESCAPE);
+    window.click("shot-cost");
+    window.await("the costs are there", () -> has("cost-grid"));
+    FactGrid.Facts cost = facts("cost-grid");
+    assertThat(cost.rows()).containsExactly("Floor", "Back", "Front", "all layers", "uncut");
+    assertThat(cost.cells().get(0).get(1).text()).endsWith("s");
+    assertThat(cost.cells().get(0).get(4).text()).isEqualTo("1,2");
+    assertThat(cost.cells().get(3).get(0).sentence()).contains("the uncut shot takes");
+  }
+
+  private String proof() {
+    return ((javafx.scene.control.Labeled)
+            window.stage().getScene().getRoot().lookup("#proof-chip"))
+        .getText();
+  }
+
+  private boolean picture() {
+    var node = window.stage().getScene().getRoot().lookup("#light-view");
+    return node instanceof ImageView view && view.getImage() != null;
+  }
+
+  @Test
+  void aClickInThePictureTellsWhatThePixelIsMadeOf() throws Exception {
+    openAtShot();
+    var canvas = window.find("viewer", javafx.scene.Node.class).lookup(".canvas-of-pictures");
+    var box = RealWindow.fx(canvas::getBoundsInLocal);
+    window.click(canvas, box.getCenterX(), box.getCenterY());
+    window.await("the pixel is read", () -> has("pixel-tree"));
+    @SuppressWarnings("unchecked")
+    TreeView<PixelTree.Line> tree = window.find("pixel-tree", TreeView.class);
+    List<String> lines =
+        RealWindow.fx(
+            () -> tree.getRoot().getChildren().stream().map(i -> i.getValue().text()).toList());
+    assertThat(lines).isNotEmpty();
+    assertThat(lines.getFirst()).contains("of the light, covers", " in ");
+    assertThat(lines.getFirst()).matches("/(front|back|floor|environment) .*");
+  }
+
+  @Test
+  void theFramesThatMatterAreSteppedThroughByOneKey() throws Exception {
+    openAtShot();
+    window.await("all is read", () -> surveyed());
+    LoadedShot shot = LoadedShot.load(dir.resolve("set.wedge"));
+    List<Integer> matters =
+        new Surveyor(shot, Surveyor.quick(shot, 1))
+            .survey(List.of(1, 2), 4, p -> {}).matters().stream().map(Matter::frame).toList();
+    assertThat(matters).isNotEmpty();
+    window.press(KeyCode.PERIOD);
+    assertThat(window.frame()).isEqualTo(matters.contains(2) ? 2 : 1);
+    window.press(KeyCode.COMMA);
+    assertThat(window.frame()).isEqualTo(matters.contains(1) || !matters.contains(2) ? 1 : 2);
+  }
+
+  private boolean surveyed() {
+    var cost = window.stage().getScene().getRoot().lookup("#survey-state");
+    return cost instanceof Label label && label.getText().isEmpty();
+  }
+
+  @Test
+  void aFreshSceneIsOfferedACutThatIsTakenAndUndoneLikeAnyEdit() throws Exception {
+    Path scene = dir.resolve("fresh").resolve("new.glb");
+    Files.createDirectories(scene.getParent());
+    Files.copy(ShotFolder.make(dir.resolve("shot")).resolveSibling("set.glb"), scene);
+    window.open(scene);
+    window.await("it is open", () -> has("propose"));
+    Plan before = window.plan();
+    window.click("propose");
+    window.await("the proposals are there", () -> has("proposal-take-0"));
+    window.click("proposal-take-0");
+    Plan cut = window.plan();
+    assertThat(cut.layers().size()).isGreaterThan(1);
+    assertThat(cut.collections()).isNotEmpty().allMatch(c -> c.added().isEmpty());
+    assertThat(cut.shot()).isEqualTo(before.shot());
+    window.await("it rejoins", () -> proof().equals("rejoins exactly"));
+    window.press(KeyCode.CONTROL, KeyCode.Z);
+    assertThat(window.plan()).isEqualTo(before);
+  }
+
+  @Test
+  void aSceneWithoutCameraAndLightOpensWithAPictureAndSaysSo() throws Exception {
+    var text = new org.wedgecutter.core.testing.GltfText();
+    text.root.remove(List.of("cameras", "extensions", "extensionsUsed", "animations"));
+    text.root.putArray("nodes").addObject().put("name", "panel").put("mesh", 0);
+    ((com.fasterxml.jackson.databind.node.ObjectNode) text.at("/scenes/0"))
+        .putArray("nodes")
+        .add(0);
+    ((com.fasterxml.jackson.databind.node.ObjectNode) text.at("/materials/0"))
+        .remove("emissiveFactor");
+    Path scene = dir.resolve("bare.glb");
+    Files.write(scene, text.glb());
+    window.open(scene);
+    window.await(
+        "the findings say so",
+        () ->
+            window.findings().stream()
+                .map(f -> f.kind().name())
+                .toList()
+                .containsAll(List.of("CAMERA_PLACED", "LIGHT_NEUTRAL")));
+    window.await("there is a picture", () -> window.brightness() > 0.02);
+  }
+}
