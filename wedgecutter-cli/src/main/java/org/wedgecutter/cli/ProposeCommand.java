@@ -93,6 +93,9 @@ final class ProposeCommand implements Callable<Integer> {
   }
 
   private int propose() throws Exception {
+    if (choose < 1) {
+      throw wrongChoice("1 or more");
+    }
     LoadedShot shot = LoadedShot.load(file);
     String scene = out == null ? "" : scene(shot, out);
     if (out != null && Files.exists(out) && !replace) {
@@ -103,9 +106,8 @@ final class ProposeCommand implements Callable<Integer> {
     try (var _ = Commands.onInterrupt(proposer::stop)) {
       proposals = proposer.propose(p -> result.progress("propose", p));
     }
-    if (choose < 1 || choose > proposals.size()) {
-      throw new ParameterException(
-          spec.commandLine(), "--choose: %d, expected 1 to %d".formatted(choose, proposals.size()));
+    if (choose > proposals.size()) {
+      throw wrongChoice("1 to " + proposals.size());
     }
     if (out != null) {
       Plan plan = proposals.get(choose - 1).plan();
@@ -115,6 +117,11 @@ final class ProposeCommand implements Callable<Integer> {
     List<Told> told = proposals.stream().map(ProposeCommand::told).toList();
     result.print(new Document(told, out == null ? null : out.toString()), o -> print(o, told));
     return Commands.FINE;
+  }
+
+  private ParameterException wrongChoice(String expected) {
+    return new ParameterException(
+        spec.commandLine(), "--choose: %d, expected %s".formatted(choose, expected));
   }
 
   /** The path of the scene as the new plan names it. */

@@ -340,4 +340,104 @@ class CommandsTest {
             "--json");
     assertThat(r.get("files")).hasSize(2);
   }
+
+  @Test
+  void shotReadsMotionDepthLightTimeAndNoise() throws Exception {
+    JsonNode n = json(0, "shot", plan, "--samples", "16", "--json");
+    assertThat(n.get("parts").findValuesAsText("part")).containsExactly("Front", "Back", "Floor");
+    assertThat(n.get("parts").get(0).get("kind").asText()).isEqualTo("moves");
+    assertThat(n.get("parts").get(1).get("moves").isNull()).isTrue();
+    assertThat(n.get("in_front").toString()).contains("{\"front\":\"Front\",\"behind\":\"Back\"}");
+    assertThat(n.get("traced")).isNotEmpty();
+    JsonNode cost = n.get("cost");
+    assertThat(cost.get("samples").asInt()).isEqualTo(16);
+    assertThat(cost.get("layers").findValuesAsText("layer"))
+        .containsExactly("Floor", "Back", "Front");
+    for (JsonNode layer : cost.get("layers")) {
+      assertThat(layer.get("shot_seconds").get("middle").asDouble()).isPositive();
+      assertThat(layer.get("noise").get("relative").asDouble()).isPositive();
+    }
+    double middle = cost.get("shot").get("middle").asDouble();
+    assertThat(middle)
+        .isBetween(cost.get("shot").get("low").asDouble(), cost.get("shot").get("high").asDouble());
+    assertThat(run("shot", plan, "--frames", "1")).isZero();
+    assertThat(out).contains("frames 1", "light, from frames [1]", "time and noise at 40 x 24");
+    wrong("--looks", "shot", plan, "--looks", "0");
+    wrong("is not a frame range", "shot", plan, "--frames", "x");
+  }
+
+  @Test
+  void proposeWritesAPlanThatChecksAndProves() throws Exception {
+    Path scene = dir.resolve("set.glb");
+    Path first = dir.resolve("first.wedge");
+    JsonNode n = json(0, "propose", scene.toString(), "-o", first.toString(), "--json");
+    assertThat(n.get("proposals").get(0).get("proof").get("exact").asBoolean()).isTrue();
+    assertThat(n.get("written").asText()).isEqualTo(first.toString());
+    assertThat(run("check", first.toString())).as(out).isZero();
+    assertThat(run("prove", first.toString(), "--scale", "0.1", "--samples", "2")).isZero();
+    wrong("exists", "propose", scene.toString(), "-o", first.toString());
+    assertThat(run("propose", scene.toString(), "-o", first.toString(), "--replace")).isZero();
+    assertThat(out).contains("rejoins exactly", "wrote proposal 1");
+    wrong("--choose", "propose", scene.toString(), "--choose", "0");
+    wrong(
+        "lies outside of this folder",
+        "propose",
+        scene.toString(),
+        "-o",
+        dir.resolve("other/x.wedge").toString());
+    assertThat(Files.exists(dir.resolve("other"))).isFalse();
+  }
+
+  @Test
+  void carryToASequencePrintsATableOfShotsByFindings() throws Exception {
+    Path folder = dir.resolve("sequence");
+    for (String name : List.of("one", "two")) {
+      Files.createDirectories(folder);
+      Files.copy(dir.resolve("set.glb"), folder.resolve(name + ".glb"));
+    }
+    GltfText other = new GltfText();
+    Files.write(folder.resolve("three.glb"), other.glb());
+    String[] args = {
+      "carry",
+      plan,
+      "--to",
+      folder.resolve("one.glb").toString(),
+      folder.resolve("two.glb").toString(),
+      folder.resolve("three.glb").toString(),
+      "-o",
+      folder.toString(),
+      "--json"
+    };
+    // the third scene has none of the plan's objects
+    assertThat(run(args)).as(err).isIn(0, 1);
+    JsonNode shots = JSON.readTree(out).get("shots");
+    assertThat(shots).hasSize(3);
+    for (int k = 0; k < 2; k++) {
+      assertThat(shots.get(k).get("errors").asInt()).isZero();
+      assertThat(shots.get(k).get("empty_rules")).isEmpty();
+    }
+    assertThat(shots.get(2).get("empty_rules")).hasSize(2);
+    assertThat(Files.exists(folder.resolve("two.wedge"))).isTrue();
+    assertThat(run("check", folder.resolve("one.wedge").toString())).isZero();
+    wrong("exists; choose another folder", args);
+  }
+
+  @Test
+  void everyFrameIsRenderedOnRequest() throws Exception {
+    Path held = dir.resolve("held");
+    Path every = dir.resolve("every");
+    String still =
+        ShotFolder.PLAN.replace(
+            "\"cells\": {\"Floor\": {\"role\": \"Seen\"}}",
+            "\"cells\": {\"Floor\": {\"role\": \"Seen\"}, \"Front\": {\"role\": \"Absent\"}}");
+    Files.writeString(Path.of(plan), still);
+    JsonNode n = json(0, "render", plan, "-o", held.toString(), "--json");
+    assertThat(n.get("files").findValuesAsText("held_from")).contains("1");
+    assertThat(run("render", plan, "-o", dir.resolve("told").toString())).isZero();
+    assertThat(out).contains("Floor: frame 1 is held at 2");
+    n = json(0, "render", plan, "-o", every.toString(), "--every-frame", "--json");
+    assertThat(n.get("files").findValuesAsText("held_from")).containsOnly("null");
+    assertThat(Files.exists(every.resolve("set/Floor/set_Floor.0002.exr"))).isTrue();
+    assertThat(Files.exists(held.resolve("set/Floor/set_Floor.0002.exr"))).isFalse();
+  }
 }
