@@ -143,6 +143,7 @@ public final class MainWindow implements AutoCloseable {
     sheet.setOnTrouble(t -> LOG.error("drawing the sheet", t));
     viewer.setOnChange(() -> pipe.redraw(plan()));
     viewer.setOnPick(this::picked);
+    viewer.setOnCamera(new CameraMoves(bench));
     timeline.setOnFrame(this::setFrame);
     scene.setOnDragOver(e -> {
       if (e.getDragboard().hasFiles()) {

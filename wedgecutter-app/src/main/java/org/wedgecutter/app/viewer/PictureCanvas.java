@@ -196,6 +196,10 @@ public final class PictureCanvas extends Region {
   }
 
   private void scrolled(ScrollEvent e) {
+    if (e.isShortcutDown()) {
+      onCamera.nearer(Math.signum(e.getDeltaY()));
+      return;
+    }
     zoom(Math.pow(1.0025, e.getDeltaY()), e.getX(), e.getY());
   }
 
@@ -236,11 +240,23 @@ public final class PictureCanvas extends Region {
     paint();
   }
 
+  /** Sets what moves the camera. */
+  public void setOnCamera(CameraDrag action) {
+    onCamera = action;
+  }
+
+  private CameraDrag onCamera = CameraDrag.NONE;
+  private boolean cameraDrags;
+
   private double wipeX() {
     return panX + wipe * width * zoom;
   }
 
   private void released(MouseEvent e) {
+    if (cameraDrags) {
+      cameraDrags = false;
+      onCamera.ends();
+    }
     wiping = false;
     if (dragsOut) {
       dragsOut = false;
@@ -253,7 +269,8 @@ public final class PictureCanvas extends Region {
     lastY = e.getY();
     pressX = e.getX();
     pressY = e.getY();
-    if (e.getButton() == MouseButton.PRIMARY) {
+    cameraDrags = e.getButton() == MouseButton.PRIMARY && e.isShortcutDown() && onCamera.begins();
+    if (e.getButton() == MouseButton.PRIMARY && !cameraDrags) {
       wiping = other != null && Math.abs(e.getX() - wipeX()) < 8;
       if (!wiping) {
         report(e.getX(), e.getY(), onPick);
@@ -262,6 +279,11 @@ public final class PictureCanvas extends Region {
   }
 
   private void dragged(MouseEvent e) {
+    if (cameraDrags) {
+      double size = Math.max(1, height * zoom);
+      onCamera.dragged((e.getX() - pressX) / size, (e.getY() - pressY) / size, e.isShiftDown());
+      return;
+    }
     if (!wiping && e.isPrimaryButtonDown()) {
       boolean far = Math.hypot(e.getX() - pressX, e.getY() - pressY) > 6;
       if (!dragsOut && far) {

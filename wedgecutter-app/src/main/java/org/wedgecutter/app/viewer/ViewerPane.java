@@ -75,6 +75,11 @@ public final class ViewerPane extends BorderPane {
     onPick = action;
   }
 
+  /** Sets what moves the camera. */
+  public void setOnCamera(CameraDrag action) {
+    canvas.setOnCamera(action);
+  }
+
   /** Sets the colours. */
   public void setTheme(Theme next) {
     theme = next;

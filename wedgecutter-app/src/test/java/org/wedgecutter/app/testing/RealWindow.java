@@ -332,6 +332,20 @@ public final class RealWindow implements AutoCloseable {
     settle();
   }
 
+  /** Drags while a key is held. */
+  public void drag(Node node, double[] from, double[] to, KeyCode key) throws Exception {
+    fx(() -> {
+      robot.keyPress(key);
+      return null;
+    });
+    drag(node, from, to);
+    fx(() -> {
+      robot.keyRelease(key);
+      return null;
+    });
+    settle();
+  }
+
   public void press(KeyCode... keys) throws Exception {
     fx(() -> {
       for (int k = 0; k < keys.length - 1; k++) {

@@ -19,6 +19,7 @@ import org.wedgecutter.app.panel.Entry;
 import org.wedgecutter.app.panel.Words;
 import org.wedgecutter.core.plan.Bounces;
 import org.wedgecutter.core.plan.CollectionDef;
+import org.wedgecutter.core.plan.PlacedCamera;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.Shot;
 
@@ -111,8 +112,57 @@ public final class ShotPanel extends VBox {
     through.setId("shot-see-through");
     through.setSelected(s.seeThrough());
     through.setOnAction(e -> edit("see through glass", d -> d.seeThrough = through.isSelected()));
-    return line(
-        number("shutter", "shutter (frames)", s.shutter(), 0, 1, (d, x) -> d.shutter = x), through);
+    FlowPane out =
+        line(
+            number("shutter", "shutter (frames)", s.shutter(), 0, 1, (d, x) -> d.shutter = x),
+            through);
+    PlacedCamera placed = s.placed();
+    if (placed != null) {
+      for (int k = 0; k < 3; k++) {
+        int axis = k;
+        out.getChildren()
+            .addAll(
+                number(
+                    "camera-eye-" + AXES[k],
+                    "camera %s (m)".formatted(AXES[k]),
+                    placed.eye().get(k),
+                    -1e9,
+                    1e9,
+                    (d, x) -> d.placed = with(placed, axis, x, true)),
+                number(
+                    "camera-target-" + AXES[k],
+                    "target %s (m)".formatted(AXES[k]),
+                    placed.target().get(k),
+                    -1e9,
+                    1e9,
+                    (d, x) -> d.placed = with(placed, axis, x, false)));
+      }
+      out.getChildren()
+          .add(
+              number(
+                  "camera-angle",
+                  "angle of view (°)",
+                  placed.angle(),
+                  1,
+                  170,
+                  (d, x) -> d.placed = new PlacedCamera(placed.eye(), placed.target(), x)));
+    }
+    return out;
+  }
+
+  private static final String[] AXES = {"x", "y", "z"};
+
+  private static PlacedCamera with(PlacedCamera camera, int axis, double value, boolean eye) {
+    List<Double> next = new ArrayList<>(eye ? camera.eye() : camera.target());
+    next.set(axis, value);
+    try {
+      return eye
+          ? new PlacedCamera(next, camera.target(), camera.angle())
+          : new PlacedCamera(camera.eye(), next, camera.angle());
+    } catch (IllegalArgumentException e) {
+      // the eye would stand in its target: it stays where it is
+      return camera;
+    }
   }
 
   private FlowPane surroundings(Shot s, Asker asker) {

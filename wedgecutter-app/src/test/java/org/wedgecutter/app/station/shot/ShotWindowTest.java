@@ -16,6 +16,7 @@ import org.junit.jupiter.api.io.TempDir;
 import org.wedgecutter.app.panel.FactGrid;
 import org.wedgecutter.app.testing.RealWindow;
 import org.wedgecutter.core.load.LoadedShot;
+import org.wedgecutter.core.plan.PlacedCamera;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.survey.Matter;
 import org.wedgecutter.core.survey.Surveyor;
@@ -189,5 +190,18 @@ class ShotWindowTest {
                 .toList()
                 .containsAll(List.of("CAMERA_PLACED", "LIGHT_NEUTRAL")));
     window.await("there is a picture", () -> window.brightness() > 0.02);
+    PlacedCamera before = window.plan().requireShot().placed();
+    var canvas = window.find("viewer", javafx.scene.Node.class).lookup(".canvas-of-pictures");
+    var box = RealWindow.fx(canvas::getBoundsInLocal);
+    double x = box.getCenterX();
+    double y = box.getCenterY();
+    window.drag(canvas, new double[] {x, y}, new double[] {x + 60, y}, KeyCode.CONTROL);
+    PlacedCamera turned = window.plan().requireShot().placed();
+    assertThat(turned.target()).isEqualTo(before.target());
+    assertThat(turned.eye()).isNotEqualTo(before.eye());
+    assertThat(turned.eye().get(1))
+        .isCloseTo(before.eye().get(1), org.assertj.core.data.Offset.offset(1e-6));
+    window.press(KeyCode.CONTROL, KeyCode.Z);
+    assertThat(window.plan().requireShot().placed()).as("one step back").isEqualTo(before);
   }
 }
