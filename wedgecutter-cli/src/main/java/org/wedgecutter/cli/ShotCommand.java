@@ -15,6 +15,7 @@ import org.wedgecutter.command.Threads;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.plan.FrameRange;
 import org.wedgecutter.core.plan.Plan;
+import org.wedgecutter.core.propose.StillBut;
 import org.wedgecutter.core.render.FrameRenderer;
 import org.wedgecutter.core.resolve.EntitySet;
 import org.wedgecutter.core.resolve.HeldFrames;
@@ -119,6 +120,8 @@ final class ShotCommand implements Callable<Integer> {
       NoiseFacts rejoinedNoise,
       List<LayerCost> layers) {}
 
+  private record Held(String layer, List<String> butFor, double share, double savedSeconds) {}
+
   private record Read(
       String frames,
       @Nullable String cameraMoves,
@@ -128,7 +131,8 @@ final class ShotCommand implements Callable<Integer> {
       List<Integer> traced,
       List<Light> light,
       List<Matters> framesThatMatter,
-      Cost cost) {}
+      Cost cost,
+      List<Held> stillButFor) {}
 
   @Override
   public Integer call() throws Exception {
@@ -216,7 +220,36 @@ final class ShotCommand implements Callable<Integer> {
             .map(
                 m -> new Matters(m.frame(), m.reasons().stream().map(Matter.Reason::text).toList()))
             .toList(),
-        cost(shot, survey, render));
+        cost(shot, survey, render),
+        stillBut(shot, survey, render));
+  }
+
+  private static List<Held> stillBut(
+      LoadedShot shot, ShotSurvey survey, FrameRenderer.Settings render) {
+    HeldFrames held = HeldFrames.of(shot.plan(), shot.members());
+    return StillBut.of(shot, survey, held, estimate(shot, survey, held, render)).stream()
+        .map(b ->
+            new Held(
+                shot.plan().layers().get(b.layer()).name(),
+                survey.parts().parts().stream()
+                    .filter(p -> p.entities().meets(b.movers()))
+                    .map(Parts.Part::name)
+                    .toList(),
+                b.share(),
+                b.saved()))
+        .toList();
+  }
+
+  private static TimeEstimate estimate(
+      LoadedShot shot, ShotSurvey survey, HeldFrames held, FrameRenderer.Settings render) {
+    return new TimeEstimate(
+        shot,
+        survey.traced(),
+        held,
+        render.width(),
+        render.height(),
+        render.samples(),
+        render.threads());
   }
 
   private static PartFacts part(ShotSurvey survey, int p) {
@@ -247,15 +280,7 @@ final class ShotCommand implements Callable<Integer> {
   private static Cost cost(LoadedShot shot, ShotSurvey survey, FrameRenderer.Settings render) {
     Plan plan = shot.plan();
     HeldFrames held = HeldFrames.of(plan, shot.members());
-    TimeEstimate time =
-        new TimeEstimate(
-            shot,
-            survey.traced(),
-            held,
-            render.width(),
-            render.height(),
-            render.samples(),
-            render.threads());
+    TimeEstimate time = estimate(shot, survey, held, render);
     FrameSurvey last = Objects.requireNonNull(survey.traced().get(survey.traced().lastKey()));
     List<LayerCost> layers = new ArrayList<>();
     for (int l = 0; l < plan.layers().size(); l++) {
@@ -361,6 +386,15 @@ final class ShotCommand implements Callable<Integer> {
         percent(c.uncutNoise),
         Words.time(c.uncutShot.low),
         Words.time(c.uncutShot.high));
+    print(o, r.stillButFor);
+  }
+
+  private static void print(PrintWriter o, List<Held> held) {
+    for (Held h : held) {
+      o.printf(
+          "layer %s is still but for %s (%.1f %% of its light): holding it saves %s%n",
+          h.layer, String.join(", ", h.butFor), h.share * 100, Words.time(h.savedSeconds));
+    }
   }
 
   private static String percent(NoiseFacts noise) {

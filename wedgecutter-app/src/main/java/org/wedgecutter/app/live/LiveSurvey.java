@@ -9,11 +9,13 @@ import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.plan.Plan;
+import org.wedgecutter.core.propose.StillBut;
 import org.wedgecutter.core.resolve.HeldFrames;
 import org.wedgecutter.core.survey.FrameSurvey;
 import org.wedgecutter.core.survey.Parts;
 import org.wedgecutter.core.survey.ShotSurvey;
 import org.wedgecutter.core.survey.Surveyor;
+import org.wedgecutter.core.survey.TimeEstimate;
 import org.wedgecutter.core.trace.SightLines;
 
 /**
@@ -48,6 +50,7 @@ public final class LiveSurvey implements AutoCloseable {
    * @param survey by the plan's parts
    * @param costs quick traces of this plan, by frame: what its layers cost
    * @param held which frames of its layers are the same
+   * @param stillBut layers that are still but for something; empty until times are known
    * @param doing what goes on, in words; empty when it is done
    */
   public record Result(
@@ -55,7 +58,28 @@ public final class LiveSurvey implements AutoCloseable {
       ShotSurvey survey,
       SortedMap<Integer, FrameSurvey> costs,
       HeldFrames held,
-      String doing) {}
+      List<StillBut> stillBut,
+      String doing) {
+    /** Returns the estimate of time at the plan's size and samples; only if there are costs. */
+    public TimeEstimate estimate() {
+      var s = shot.plan().requireShot();
+      return new TimeEstimate(
+          shot,
+          costs,
+          held,
+          s.width(),
+          s.height(),
+          s.samples(),
+          Math.max(1, Runtime.getRuntime().availableProcessors()));
+    }
+
+    private Result withStillBut() {
+      return costs.isEmpty()
+          ? this
+          : new Result(
+              shot, survey, costs, held, StillBut.of(shot, survey, held, estimate()), doing);
+    }
+  }
 
   /**
    * @param listener is given results; called on the survey's thread
@@ -175,7 +199,9 @@ public final class LiveSurvey implements AutoCloseable {
   }
 
   private void tell(LoadedShot shot, HeldFrames held, String doing) {
-    listener.accept(new Result(shot, grouped(shot), new TreeMap<>(costs), held, doing));
+    listener.accept(
+        new Result(shot, grouped(shot), new TreeMap<>(costs), held, List.of(), doing)
+            .withStillBut());
   }
 
   private synchronized Surveyor surveyor(LoadedShot shot, long own) {

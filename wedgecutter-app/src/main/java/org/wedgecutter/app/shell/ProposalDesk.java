@@ -1,6 +1,5 @@
 package org.wedgecutter.app.shell;
 
-import java.util.List;
 import java.util.concurrent.CancellationException;
 import javafx.application.Platform;
 import org.jspecify.annotations.Nullable;
@@ -58,13 +57,10 @@ final class ProposalDesk implements AutoCloseable {
         .daemon()
         .start(() -> {
           try {
-            List<Proposal> made =
-                proposer.propose(share -> Platform.runLater(() -> panel.progress(share)));
-            Platform.runLater(() -> {
-              if (proposer.equals(running)) {
-                panel.show(made);
-              }
-            });
+            proposer.propose(
+                share -> Platform.runLater(() -> panel.progress(share)),
+                p -> Platform.runLater(() -> show(proposer, panel, p)));
+            Platform.runLater(panel::done);
           } catch (CancellationException e) {
             Platform.runLater(() -> panel.stopped(""));
           } catch (Throwable e) {
@@ -72,6 +68,12 @@ final class ProposalDesk implements AutoCloseable {
             Platform.runLater(() -> panel.stopped("No proposal: " + Trouble.words(e)));
           }
         });
+  }
+
+  private void show(Proposer of, ProposalPanel panel, Proposal p) {
+    if (of.equals(running)) {
+      panel.add(p);
+    }
   }
 
   private void take(Session s, Proposal p) {

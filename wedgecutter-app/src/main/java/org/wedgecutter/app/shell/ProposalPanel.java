@@ -1,6 +1,5 @@
 package org.wedgecutter.app.shell;
 
-import java.util.List;
 import java.util.function.Consumer;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
@@ -20,6 +19,8 @@ import org.wedgecutter.core.propose.Proposal;
 final class ProposalPanel extends VBox {
   private final ProgressBar bar = new ProgressBar(0);
   private final Label state = new Label("Reading the shot, then tracing each cut quickly…");
+  private final Button cancel = new Button("Stop");
+  private final HBox cards = new HBox(12);
   private final Consumer<Proposal> take;
 
   /**
@@ -34,10 +35,13 @@ final class ProposalPanel extends VBox {
     bar.setMaxWidth(Double.MAX_VALUE);
     state.setId("proposal-state");
     state.setWrapText(true);
-    Button cancel = new Button("Stop");
     cancel.setId("proposal-stop");
     cancel.setOnAction(e -> stop.run());
-    getChildren().addAll(state, bar, cancel);
+    ScrollPane scroll = new ScrollPane(cards);
+    scroll.setFitToWidth(true);
+    scroll.getStyleClass().add("detail-scroll");
+    VBox.setVgrow(scroll, Priority.ALWAYS);
+    getChildren().addAll(state, bar, cancel, scroll);
   }
 
   void progress(double share) {
@@ -50,19 +54,17 @@ final class ProposalPanel extends VBox {
     state.setText(why.isEmpty() ? "Stopped." : why);
   }
 
-  /** Shows proposals, the first the one to take if in doubt. */
-  void show(List<Proposal> proposals) {
-    HBox cards = new HBox(12);
-    for (int p = 0; p < proposals.size(); p++) {
-      VBox card = card(proposals.get(p), p);
-      HBox.setHgrow(card, Priority.ALWAYS);
-      cards.getChildren().add(card);
-    }
-    ScrollPane scroll = new ScrollPane(cards);
-    scroll.setFitToWidth(true);
-    scroll.getStyleClass().add("detail-scroll");
-    VBox.setVgrow(scroll, Priority.ALWAYS);
-    getChildren().setAll(scroll);
+  /** Shows one proposal more; the first is the one to take if in doubt. */
+  void add(Proposal p) {
+    VBox card = card(p, cards.getChildren().size());
+    HBox.setHgrow(card, Priority.ALWAYS);
+    cards.getChildren().add(card);
+    state.setText("Tracing the next cut quickly…");
+  }
+
+  /** Says that there are no more. */
+  void done() {
+    getChildren().removeAll(state, bar, cancel);
   }
 
   private VBox card(Proposal p, int number) {

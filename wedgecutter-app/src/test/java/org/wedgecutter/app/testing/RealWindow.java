@@ -104,8 +104,13 @@ public final class RealWindow implements AutoCloseable {
   }
 
   public void await(String what, BooleanSupplier condition) throws Exception {
+    await(what, 60, condition);
+  }
+
+  /** Waits for something that takes longer on a slow machine. */
+  public void await(String what, int seconds, BooleanSupplier condition) throws Exception {
     Awaitility.await(what)
-        .atMost(Duration.ofSeconds(60))
+        .atMost(Duration.ofSeconds(seconds))
         .pollInterval(Duration.ofMillis(20))
         .until(() -> fx(condition::getAsBoolean));
   }

@@ -10,6 +10,7 @@ import java.util.Set;
 import java.util.SortedMap;
 import java.util.TreeMap;
 import java.util.concurrent.CancellationException;
+import java.util.function.Consumer;
 import java.util.function.DoubleConsumer;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.cut.Cuts;
@@ -103,7 +104,8 @@ public final class Proposer {
   }
 
   private Surveyor surveyor(LoadedShot of) {
-    Surveyor made = new Surveyor(of, settings);
+    Surveyor before = surveyor;
+    Surveyor made = before == null ? new Surveyor(of, settings) : before.of(of);
     surveyor = made;
     if (stopped) {
       throw new CancellationException("the proposal was stopped");
@@ -117,6 +119,15 @@ public final class Proposer {
    * @param progress receives the share that is done, 0 to 1
    */
   public List<Proposal> propose(DoubleConsumer progress) {
+    return propose(progress, p -> {});
+  }
+
+  /**
+   * Returns proposals, each of which is handed on as soon as it is there.
+   *
+   * @param each receives proposals, on this thread
+   */
+  public List<Proposal> propose(DoubleConsumer progress, Consumer<Proposal> each) {
     List<Integer> frames = shot.plan().requireShot().frames().frames();
     ShotSurvey survey =
         surveyor(shot).survey(frames, FRAMES_TRACED, p -> progress.accept(SURVEY * p));
@@ -131,7 +142,10 @@ public final class Proposer {
       double most =
           draft.title.equals(STILL) ? out.getFirst().shot().middle() : Double.POSITIVE_INFINITY;
       measured(draft, casting, survey, most, p -> progress.accept(before + part * p))
-          .ifPresent(out::add);
+          .ifPresent(p -> {
+            out.add(p);
+            each.accept(p);
+          });
     }
     return List.copyOf(out);
   }

@@ -60,6 +60,13 @@ public final class Surveyor {
     this.settings = settings;
   }
 
+  /** Returns a surveyor of another plan of the shot, which knows that the code is compiled. */
+  public Surveyor of(LoadedShot other) {
+    Surveyor next = new Surveyor(other, settings);
+    next.warm = warm;
+    return next;
+  }
+
   /** Pixels of a quick trace, about. */
   private static final int PIXELS = 16_000;
 

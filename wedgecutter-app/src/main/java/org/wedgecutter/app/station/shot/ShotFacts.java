@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Objects;
+import java.util.Optional;
 import org.wedgecutter.app.live.LiveSurvey;
 import org.wedgecutter.app.panel.FactGrid.Cell;
 import org.wedgecutter.app.panel.FactGrid.Facts;
@@ -11,6 +12,7 @@ import org.wedgecutter.app.panel.Times;
 import org.wedgecutter.core.plan.FrameRange;
 import org.wedgecutter.core.plan.LayerDef;
 import org.wedgecutter.core.plan.Plan;
+import org.wedgecutter.core.propose.StillBut;
 import org.wedgecutter.core.resolve.EntitySet;
 import org.wedgecutter.core.survey.Changes;
 import org.wedgecutter.core.survey.FrameSurvey;
@@ -201,21 +203,32 @@ final class ShotFacts {
     return !result.costs().isEmpty();
   }
 
-  TimeEstimate estimate() {
-    var s = result.shot().plan().requireShot();
-    return new TimeEstimate(
-        result.shot(),
-        result.costs(),
-        result.held(),
-        s.width(),
-        s.height(),
-        s.samples(),
-        Math.max(1, Runtime.getRuntime().availableProcessors()));
+  /** Returns what keeps a layer from being still, if it shows only what is. */
+  Optional<StillBut> stillBut(int layer) {
+    return result.stillBut().stream().filter(b -> b.layer() == layer).findFirst();
+  }
+
+  private String but(int layer) {
+    return stillBut(layer)
+        .map(b ->
+            " Still but for %s, which %s %% of its light depends on: holding it saves %s."
+                .formatted(named(b.movers()), percent(b.share()), Times.words(b.saved())))
+        .orElse("");
+  }
+
+  /** The parts that hold some entities. */
+  private String named(EntitySet entities) {
+    return String.join(
+        " and ",
+        parts.parts().stream()
+            .filter(p -> p.entities().meets(entities))
+            .map(Parts.Part::name)
+            .toList());
   }
 
   Facts cost() {
     Plan plan = result.shot().plan();
-    TimeEstimate time = estimate();
+    TimeEstimate time = result.estimate();
     FrameSurvey last = Objects.requireNonNull(result.costs().get(result.costs().lastKey()));
     int samples = plan.requireShot().samples();
     List<String> rows = new ArrayList<>();
@@ -225,7 +238,7 @@ final class ShotFacts {
       rows.add(layer.name());
       List<Integer> rendered = time.rendered(l);
       TimeEstimate.Seconds all = time.layer(l);
-      String what = sentence(layer.name(), rendered, all, sharing(plan, last, l));
+      String what = sentence(layer.name(), rendered, all, sharing(plan, last, l)) + but(l);
       cells.add(
           row(
               rendered.isEmpty() ? 0 : all.middle() / rendered.size(),

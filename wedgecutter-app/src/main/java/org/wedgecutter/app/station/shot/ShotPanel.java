@@ -18,6 +18,7 @@ import org.wedgecutter.app.live.LiveSurvey;
 import org.wedgecutter.app.panel.FactGrid;
 import org.wedgecutter.app.panel.OneOf;
 import org.wedgecutter.app.theme.Theme;
+import org.wedgecutter.core.propose.StillBut;
 
 /** Below the sheet of the Shot station: the shot, read in four tables. */
 final class ShotPanel extends VBox {
@@ -47,6 +48,8 @@ final class ShotPanel extends VBox {
   private final FactGrid cost = new FactGrid("cost-grid");
   private Node pixel = new Label("Click in the picture to see what a pixel's light is made of.");
   private final Button picture = new Button("Show this light");
+  private final Button hold = new Button("Cut so that it is held");
+  private Consumer<StillBut> onHold = b -> {};
   private BiConsumer<Integer, Integer> onPicture = (of, by) -> {};
   private Page page = Page.MOTION;
   private Theme theme = Theme.DARK;
@@ -82,11 +85,21 @@ final class ShotPanel extends VBox {
     scroll.setPadding(new Insets(0));
     VBox.setVgrow(scroll, Priority.ALWAYS);
     for (FactGrid grid : new FactGrid[] {order, light, cost}) {
-      grid.setOnSelect((r, c) -> sentence.setText(grid.sentence()));
+      grid.setOnSelect((r, c) -> {
+        sentence.setText(grid.sentence());
+        offerHold();
+      });
     }
     picture.setId("light-picture");
     picture.setOnAction(e -> onPicture.accept(light.row(), light.column()));
-    HBox foot = new HBox(10, sentence, picture);
+    hold.setId("hold-still");
+    hold.setOnAction(e -> {
+      ShotFacts f = facts;
+      if (f != null) {
+        f.stillBut(cost.row()).ifPresent(onHold);
+      }
+    });
+    HBox foot = new HBox(10, sentence, picture, hold);
     HBox.setHgrow(sentence, Priority.ALWAYS);
     sentence.setMaxWidth(Double.MAX_VALUE);
     getChildren().setAll(bar, legend, scroll, foot);
@@ -100,6 +113,11 @@ final class ShotPanel extends VBox {
   /** Sets what shows the light of a cell as a picture: row and column. */
   void setOnPicture(BiConsumer<Integer, Integer> action) {
     onPicture = action;
+  }
+
+  /** Sets what makes the cut in which a layer is held. */
+  void setOnHold(Consumer<StillBut> action) {
+    onHold = action;
   }
 
   /** Returns what the selected cell of the light says. */
@@ -172,6 +190,7 @@ final class ShotPanel extends VBox {
     picture.setVisible(page == Page.LIGHT);
     picture.setManaged(page == Page.LIGHT);
     scroll.setFitToHeight(page == Page.PIXEL);
+    offerHold();
     if (page == Page.PIXEL) {
       legend.setText("shares of the pixel's light · Enter or double-click goes to the object");
       sentence.setText("");
@@ -216,6 +235,13 @@ final class ShotPanel extends VBox {
     }
   }
 
+  private void offerHold() {
+    ShotFacts f = facts;
+    boolean offered = page == Page.COST && f != null && f.stillBut(cost.row()).isPresent();
+    hold.setVisible(offered);
+    hold.setManaged(offered);
+  }
+
   private void wait(String text) {
     scroll.setContent(new Label(text));
     sentence.setText("");
@@ -226,5 +252,6 @@ final class ShotPanel extends VBox {
     grid.show(next, theme);
     scroll.setContent(grid);
     sentence.setText(grid.sentence());
+    offerHold();
   }
 }

@@ -16,6 +16,7 @@ import org.wedgecutter.app.station.Station;
 import org.wedgecutter.app.station.Workbench;
 import org.wedgecutter.core.measure.InterplayTable;
 import org.wedgecutter.core.plan.LayerDef;
+import org.wedgecutter.core.propose.StillBut;
 import org.wedgecutter.core.resolve.EntitySet;
 import org.wedgecutter.core.scene.Entity;
 import org.wedgecutter.core.survey.Parts;
@@ -42,6 +43,7 @@ public final class ShotStation implements Station {
     legend.setId("sheet-legend");
     panel.setOnFrame(bench::goToFrame);
     panel.setOnPicture(this::showLight);
+    panel.setOnHold(this::hold);
     pixels =
         new PixelReader(
             reading -> Platform.runLater(() -> show(reading)),
@@ -56,6 +58,16 @@ public final class ShotStation implements Station {
               LOG.error("surveying", error);
               Platform.runLater(() -> bench.banner("Reading the shot failed: " + error));
             });
+  }
+
+  private void hold(StillBut but) {
+    Session s = bench.session();
+    LiveSurvey.Result r = result;
+    // a plan that was edited since has other layers
+    if (s != null && r != null && s.plan().equals(r.shot().plan())) {
+      String layer = s.plan().layers().get(but.layer()).name();
+      bench.edit("hold layer " + layer, p -> but.allow(p, s.shot().members()));
+    }
   }
 
   private void showLight(int of, int by) {

@@ -18,6 +18,7 @@ import org.wedgecutter.app.testing.RealWindow;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.plan.PlacedCamera;
 import org.wedgecutter.core.plan.Plan;
+import org.wedgecutter.core.resolve.HeldFrames;
 import org.wedgecutter.core.survey.Matter;
 import org.wedgecutter.core.survey.Surveyor;
 import org.wedgecutter.core.testing.ShotFolder;
@@ -78,7 +79,7 @@ class ShotWindowTest {
   void lightAndCostComeWithTheFirstTraceAndTheLightIsAPicture() throws Exception {
     openAtShot();
     window.click("shot-light");
-    window.await("the light is read", () -> has("light-grid"));
+    window.await("the light is read", 120, () -> has("light-grid"));
     assertThat(label("shot-legend")).contains("by way of the column", "blocks");
     FactGrid grid = window.find("light-grid", FactGrid.class);
     RealWindow.fx(() -> {
@@ -89,16 +90,31 @@ class ShotWindowTest {
         .startsWith("Of the light on Floor,")
         .contains("by way of Back");
     window.click("light-picture");
-    window.await("the picture is there", () -> picture());
+    window.await("the picture is there", 120, () -> picture());
     assertThat(label("light-view-state")).contains("light on Floor by way of Back");
     window.press(KeyCode.ESCAPE);
     window.click("shot-cost");
-    window.await("the costs are there", () -> has("cost-grid"));
+    window.await("the costs are there", 120, () -> has("cost-grid"));
     FactGrid.Facts cost = facts("cost-grid");
     assertThat(cost.rows()).containsExactly("Floor", "Back", "Front", "all layers", "uncut");
     assertThat(cost.cells().get(0).get(1).text()).endsWith("s");
     assertThat(cost.cells().get(0).get(4).text()).isEqualTo("1,2");
     assertThat(cost.cells().get(3).get(0).sentence()).contains("the uncut shot takes");
+    window.await("all is read", 240, () -> surveyed());
+    FactGrid costs = window.find("cost-grid", FactGrid.class);
+    RealWindow.fx(() -> {
+      costs.select(0, 1);
+      return null;
+    });
+    assertThat(label("shot-sentence")).contains("Still but for Front", "holding it saves");
+    Plan before = window.plan();
+    window.click("hold-still");
+    Plan held = window.plan();
+    assertThat(held.layers()).extracting(l -> l.name()).contains("Floor shadows");
+    assertThat(HeldFrames.of(held, LoadedShot.load(dir.resolve("set.wedge")).members()).pictures(0))
+        .isEqualTo(1);
+    window.press(KeyCode.CONTROL, KeyCode.Z);
+    assertThat(window.plan()).isEqualTo(before);
   }
 
   private String proof() {
@@ -132,7 +148,7 @@ class ShotWindowTest {
   @Test
   void theFramesThatMatterAreSteppedThroughByOneKey() throws Exception {
     openAtShot();
-    window.await("all is read", () -> surveyed());
+    window.await("all is read", 240, () -> surveyed());
     LoadedShot shot = LoadedShot.load(dir.resolve("set.wedge"));
     List<Integer> matters =
         new Surveyor(shot, Surveyor.quick(shot, 1))
@@ -158,7 +174,7 @@ class ShotWindowTest {
     window.await("it is open", () -> has("propose"));
     Plan before = window.plan();
     window.click("propose");
-    window.await("the proposals are there", () -> has("proposal-take-0"));
+    window.await("a proposal is there", 240, () -> has("proposal-take-0"));
     window.click("proposal-take-0");
     Plan cut = window.plan();
     assertThat(cut.layers().size()).isGreaterThan(1);
