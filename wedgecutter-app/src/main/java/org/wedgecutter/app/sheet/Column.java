@@ -12,6 +12,13 @@ import org.jspecify.annotations.Nullable;
  * @param render whether it is rendered
  * @param join the word of its join, or empty if the recipe leaves it out
  * @param seconds what a frame took when it was last rendered, or NaN
+ * @param held what of its frames is held, in a word or two; empty if nothing is
  */
 public record Column(
-    String name, int hue, @Nullable Image picture, boolean render, String join, double seconds) {}
+    String name,
+    int hue,
+    @Nullable Image picture,
+    boolean render,
+    String join,
+    double seconds,
+    String held) {}

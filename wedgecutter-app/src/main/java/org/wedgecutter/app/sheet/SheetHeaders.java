@@ -9,12 +9,14 @@ import org.wedgecutter.core.plan.Join;
 import org.wedgecutter.core.plan.LayerDef;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.render.RenderedFrame;
+import org.wedgecutter.core.resolve.HeldFrames;
 
 /** The headers of the sheet's columns: each layer's name, small picture, join and cost. */
 public final class SheetHeaders {
   private final SheetView sheet;
   private final Map<String, Image> pictures = new HashMap<>();
   private final Map<String, Double> seconds = new HashMap<>();
+  private final Map<String, String> held = new HashMap<>();
 
   public SheetHeaders(SheetView sheet) {
     this.sheet = sheet;
@@ -24,6 +26,21 @@ public final class SheetHeaders {
   public void forget() {
     pictures.clear();
     seconds.clear();
+    held.clear();
+  }
+
+  /** Sets which frames of the layers are the same, and so are rendered once. */
+  public void held(Plan plan, HeldFrames frames) {
+    held.clear();
+    int all = frames.frames().size();
+    for (int l = 0; l < plan.layers().size(); l++) {
+      int different = frames.pictures(l);
+      if (different < all) {
+        held.put(
+            plan.layers().get(l).name(),
+            different == 1 ? "held" : "%d of %d".formatted(different, all));
+      }
+    }
   }
 
   /** Sets the small pictures of layers. */
@@ -52,7 +69,8 @@ public final class SheetHeaders {
               pictures.get(l.name()),
               l.render(),
               plan.join(l.name()).map(Join::word).orElse(""),
-              seconds.getOrDefault(l.name(), Double.NaN)));
+              seconds.getOrDefault(l.name(), Double.NaN),
+              held.getOrDefault(l.name(), "")));
     }
     sheet.setColumns(out);
   }

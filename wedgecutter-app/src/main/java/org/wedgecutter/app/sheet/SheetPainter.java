@@ -274,11 +274,12 @@ final class SheetPainter {
       g.setTextAlign(TextAlignment.CENTER);
       g.fillText(layer.join(), x + (c == 0 ? 4 + wide / 2 : 0), y);
     }
-    if (Double.isFinite(layer.seconds())) {
+    String cost = Double.isFinite(layer.seconds()) ? "%.1f s ".formatted(layer.seconds()) : "";
+    if (!cost.isEmpty() || !layer.held().isEmpty()) {
       g.setFont(Theme.mono(12));
       g.setFill(theme.dim);
       g.setTextAlign(TextAlignment.LEFT);
-      g.fillText("%.1f s".formatted(layer.seconds()), x + 5, SheetGeometry.HEAD - 33);
+      g.fillText((cost + layer.held()).strip(), x + 5, SheetGeometry.HEAD - 33, w - 28);
     }
     if (layer.name().equals(look.solo)) {
       g.setFill(theme.accent);

@@ -41,6 +41,7 @@ import org.wedgecutter.core.plan.LayerDef;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.proof.Cause;
 import org.wedgecutter.core.resolve.EntitySet;
+import org.wedgecutter.core.resolve.HeldFrames;
 import org.wedgecutter.core.survey.Matter;
 
 /**
@@ -66,7 +67,8 @@ public final class MainWindow implements AutoCloseable {
   private final PicturePipe pipe = new PicturePipe(viewer, new PictureTaker());
   private final WindowFiles files;
   private final ProposalDesk proposals = new ProposalDesk(bench);
-  private final PlanChecker checker = new PlanChecker(this::checked, text -> bench.banner(text));
+  private final PlanChecker checker =
+      new PlanChecker(this::checked, this::held, text -> bench.banner(text));
   private final LayerActions layers;
   private final List<Station> stations = new ArrayList<>();
   private final Station home;
@@ -286,6 +288,16 @@ public final class MainWindow implements AutoCloseable {
     findings.setFindings(found);
     station.found(found);
     listener.found(found);
+  }
+
+  private void held(Plan of, HeldFrames frames) {
+    Session s = session;
+    if (s != null && s.plan().equals(of)) {
+      headers.held(of, frames);
+      headers.show(of);
+      stations.forEach(each -> each.held(frames));
+      sheet.refresh();
+    }
   }
 
   private Finding.@Nullable Fix fixOf(Cause cause) {

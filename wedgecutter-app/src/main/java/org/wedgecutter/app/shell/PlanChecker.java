@@ -4,6 +4,7 @@ import java.util.List;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.atomic.AtomicLong;
+import java.util.function.BiConsumer;
 import java.util.function.Consumer;
 import javafx.application.Platform;
 import org.slf4j.Logger;
@@ -12,6 +13,9 @@ import org.wedgecutter.app.model.Session;
 import org.wedgecutter.core.check.Finding;
 import org.wedgecutter.core.check.PlanCheck;
 import org.wedgecutter.core.load.LoadedShot;
+import org.wedgecutter.core.plan.Plan;
+import org.wedgecutter.core.resolve.HeldFrames;
+import org.wedgecutter.core.survey.Surveyor;
 
 /** Looks for findings on its own thread; only those of the last plan are handed on. */
 final class PlanChecker implements AutoCloseable {
@@ -22,13 +26,17 @@ final class PlanChecker implements AutoCloseable {
   private final AtomicLong serial = new AtomicLong();
   private final Consumer<List<Finding>> taker;
   private final Consumer<String> failed;
+  private final BiConsumer<Plan, HeldFrames> held;
   private List<Finding> found = List.of();
 
   /**
    * @param taker is given findings on the interface thread
+   * @param held is given which frames of the plan's layers are the same, on the interface thread
    * @param failed receives errors, on the interface thread
    */
-  PlanChecker(Consumer<List<Finding>> taker, Consumer<String> failed) {
+  PlanChecker(
+      Consumer<List<Finding>> taker, BiConsumer<Plan, HeldFrames> held, Consumer<String> failed) {
+    this.held = held;
     this.taker = taker;
     this.failed = failed;
   }
@@ -50,11 +58,28 @@ final class PlanChecker implements AutoCloseable {
             taker.accept(next);
           }
         });
+        compare(shot, own);
       } catch (Throwable e) {
         LOG.error("checking", e);
         Platform.runLater(() -> failed.accept("checking the plan failed: " + e));
       }
     });
+  }
+
+  /** Compares the layers' frames; it takes longer than the findings, which do not wait for it. */
+  private void compare(LoadedShot shot, long own) {
+    if (own == serial.get()) {
+      HeldFrames frames =
+          HeldFrames.of(
+              shot.plan(),
+              shot.members(),
+              Surveyor.looked(shot.plan().requireShot().frames().frames()));
+      Platform.runLater(() -> {
+        if (own == serial.get()) {
+          held.accept(shot.plan(), frames);
+        }
+      });
+    }
   }
 
   /** Returns what was found last. */

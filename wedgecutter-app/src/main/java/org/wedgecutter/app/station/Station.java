@@ -12,6 +12,7 @@ import org.wedgecutter.app.sheet.SheetRows;
 import org.wedgecutter.app.viewer.PictureCanvas;
 import org.wedgecutter.core.check.Finding;
 import org.wedgecutter.core.plan.LayerDef;
+import org.wedgecutter.core.resolve.HeldFrames;
 import org.wedgecutter.core.scene.Entity;
 
 /**
@@ -50,6 +51,9 @@ public interface Station {
 
   /** Shows the findings of the plan. */
   default void found(List<Finding> findings) {}
+
+  /** Shows which frames of the layers are the same, and so are rendered once. */
+  default void held(HeldFrames frames) {}
 
   /** Sets the layer that is solo; empty if none is. */
   default void solo(String layer) {}

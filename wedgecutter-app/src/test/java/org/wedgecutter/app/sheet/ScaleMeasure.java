@@ -129,7 +129,8 @@ public final class ScaleMeasure {
     }
     SheetView sheet = new SheetView(rows);
     List<Column> columns = new ArrayList<>();
-    plan.layers().forEach(l -> columns.add(new Column(l.name(), l.hue(), null, true, "plus", 1.5)));
+    plan.layers()
+        .forEach(l -> columns.add(new Column(l.name(), l.hue(), null, true, "plus", 1.5, "")));
     sheet.setColumns(columns);
     Stage stage = new Stage();
     javafx.scene.Scene window = new javafx.scene.Scene(new BorderPane(sheet), 1280, 800);

@@ -7,9 +7,11 @@ import java.util.Map;
 import java.util.function.Supplier;
 import javafx.scene.canvas.GraphicsContext;
 import javafx.scene.text.TextAlignment;
+import org.jspecify.annotations.Nullable;
 import org.wedgecutter.app.sheet.Row;
 import org.wedgecutter.app.sheet.SheetRows;
 import org.wedgecutter.app.theme.Theme;
+import org.wedgecutter.core.resolve.HeldFrames;
 
 /** The Render station: frames as rows; the board fills in place. */
 public final class RenderRows implements SheetRows {
@@ -18,6 +20,7 @@ public final class RenderRows implements SheetRows {
   private List<Boolean> chosen = List.of();
   private List<Integer> hues = List.of();
   private final Map<Integer, State> states = new HashMap<>();
+  private @Nullable HeldFrames held;
 
   /**
    * The progress of a frame.
@@ -42,6 +45,19 @@ public final class RenderRows implements SheetRows {
   public void setLayers(List<Boolean> chosen, List<Integer> hues) {
     this.chosen = List.copyOf(chosen);
     this.hues = List.copyOf(hues);
+  }
+
+  /** Sets which frames of the layers are the same. */
+  public void setHeld(HeldFrames next) {
+    held = next;
+  }
+
+  /** Returns the frame that a layer holds at a frame, or the frame itself. */
+  private int from(int column, int frame) {
+    HeldFrames h = held;
+    return h == null || column >= hues.size() || !h.frames().contains(frame)
+        ? frame
+        : h.from(column, frame);
   }
 
   /** Sets the progress of a frame. */
@@ -83,8 +99,11 @@ public final class RenderRows implements SheetRows {
     g.setFont(Theme.sans(12));
     g.setTextAlign(TextAlignment.LEFT);
     g.setFill(t.dim);
+    int from = from(column, frames.get(row));
     if (!on) {
       g.fillText("off", x + 12, y + h / 2);
+    } else if (from != frames.get(row) && (state == null || !state.failed())) {
+      g.fillText("holds %d".formatted(from), x + 12, y + h / 2);
     } else if (state == null) {
       g.fillText("waiting", x + 12, y + h / 2);
     } else if (state.failed()) {

@@ -8,6 +8,7 @@ import org.wedgecutter.app.sheet.SheetRows;
 import org.wedgecutter.app.station.Station;
 import org.wedgecutter.app.station.Workbench;
 import org.wedgecutter.core.plan.LayerDef;
+import org.wedgecutter.core.resolve.HeldFrames;
 
 /** The Render station: frames as rows, and the delivery that fills them. */
 public final class RenderStation implements Station {
@@ -39,6 +40,11 @@ public final class RenderStation implements Station {
   @Override
   public Node below() {
     return panel;
+  }
+
+  @Override
+  public void held(HeldFrames frames) {
+    rows.setHeld(frames);
   }
 
   @Override
