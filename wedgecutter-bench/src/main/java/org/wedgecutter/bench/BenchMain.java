@@ -44,6 +44,15 @@ public final class BenchMain {
     private @Nullable String noise;
 
     @Option(
+        names = "--estimates",
+        arity = "0..1",
+        fallbackValue = "",
+        paramLabel = "FOLDER",
+        description =
+            "Compare estimates of time with real renders; with a folder, write a plot there.")
+    private @Nullable String estimates;
+
+    @Option(
         names = "--memory",
         description = "Measure the memory of a large scene and of large frames.")
     private boolean memory;
@@ -72,6 +81,10 @@ public final class BenchMain {
         NoiseBench.Noise noise =
             NoiseBench.run(demo(), c.noise.isEmpty() ? null : Path.of(c.noise));
         result.print(noise, out -> out.println(NoiseBench.table(noise.noise())));
+      } else if (c != null && c.estimates != null) {
+        EstimateBench.Estimates all =
+            EstimateBench.run(demo(), c.estimates.isEmpty() ? null : Path.of(c.estimates));
+        result.print(all, out -> EstimateBench.table(all, out));
       } else {
         List<Measure> measures = c != null && c.memory ? MemoryBench.run(demo()) : table();
         result.print(Measure.all(measures), out -> out.println(Measure.table(measures)));

@@ -8,6 +8,9 @@
  * <p>One thread traces; it hands pictures to a listener and nobody waits for it. A request for
  * another plan stops the sample that is being traced.
  *
+ * <p>{@link org.wedgecutter.app.live.LiveSurvey} reads the shot on a thread of its own, {@link
+ * org.wedgecutter.app.live.PixelReader} single pixels on another.
+ *
  * <p>Invariant: sums are reused only if they serve the new request ({@code FragmentSums} decides),
  * so a picture after an edit has the bits that a fresh trace gives. Begin with {@code
  * LiveTrace.show}.

@@ -12,6 +12,10 @@
  *   <li>{@link org.wedgecutter.core.survey.Matter}: a frame that matters
  *   <li>{@link org.wedgecutter.core.survey.FrameSurvey}, {@link org.wedgecutter.core.survey.Noise}:
  *       what a quick trace of one frame tells
+ *   <li>{@link org.wedgecutter.core.survey.TimeEstimate}: how long frames, layers and the shot take
+ *   <li>{@link org.wedgecutter.core.survey.LightPicture}: what one part does to the light of
+ *       another
+ *   <li>{@link org.wedgecutter.core.survey.PixelReading}: what one pixel's light is made of
  * </ul>
  *
  * <h2>Mechanism</h2>

@@ -168,7 +168,7 @@ public final class CutRows implements SheetRows {
             "First name what belongs together: + Collection, then its rule,",
             "for example name:hero* or path:/set/**.",
             "Then set its role in each layer with one key: S H C U A.",
-            "Or start from a proposal: select the rest, From selection, Split.");
+            "Or take a proposal: Plan, Propose a cut…");
   }
 
   @Override
