@@ -93,6 +93,8 @@ final class ShotPanel extends VBox {
     picture.setId("light-picture");
     picture.setOnAction(e -> onPicture.accept(light.row(), light.column()));
     hold.setId("hold-still");
+    hold.setMinWidth(USE_PREF_SIZE);
+    picture.setMinWidth(USE_PREF_SIZE);
     hold.setOnAction(e -> {
       ShotFacts f = facts;
       if (f != null) {
