@@ -22,7 +22,7 @@ public enum Sentence {
   CAMERA_PLACED(
       Mistake.CAMERA_PLACED,
       "the scene has no camera; the plan has one of its own",
-      "Ctrl-drag in the picture to turn it, Ctrl-Shift-drag to move it, or add a camera to the scene"),
+      "turn it by Ctrl-drag in the picture, move it by Ctrl-Shift-drag, or add a camera to the scene"),
   LIGHT_NEUTRAL(
       Mistake.LIGHT_NEUTRAL,
       "the scene has no light; a neutral grey surround lights it",

@@ -100,9 +100,9 @@ public final class PlanWriter {
     if (placed != null) {
       ObjectNode p = n.putObject("placed_camera");
       ArrayNode eye = p.putArray("eye");
-      placed.eye().forEach(eye::add);
+      placed.eye().forEach(x -> eye.add(number(x)));
       ArrayNode target = p.putArray("target");
-      placed.target().forEach(target::add);
+      placed.target().forEach(x -> target.add(number(x)));
       number(p, "angle", placed.angle());
     }
     n.put("frames", shot.frames().text());
