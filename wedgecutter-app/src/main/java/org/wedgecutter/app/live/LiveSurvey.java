@@ -2,6 +2,7 @@ package org.wedgecutter.app.live;
 
 import java.util.Collections;
 import java.util.List;
+import java.util.Objects;
 import java.util.SortedMap;
 import java.util.TreeMap;
 import java.util.concurrent.CancellationException;
@@ -16,6 +17,7 @@ import org.wedgecutter.core.survey.Parts;
 import org.wedgecutter.core.survey.ShotSurvey;
 import org.wedgecutter.core.survey.Surveyor;
 import org.wedgecutter.core.survey.TimeEstimate;
+import org.wedgecutter.core.survey.WhatIf;
 import org.wedgecutter.core.trace.SightLines;
 
 /**
@@ -42,6 +44,7 @@ public final class LiveSurvey implements AutoCloseable {
   private SortedMap<Integer, SightLines> sights = Collections.emptySortedMap();
   private final SortedMap<Integer, FrameSurvey> light = new TreeMap<>();
   private final SortedMap<Integer, FrameSurvey> costs = new TreeMap<>();
+  private List<WhatIf> whatIf = List.of();
 
   /**
    * What is known so far.
@@ -50,6 +53,7 @@ public final class LiveSurvey implements AutoCloseable {
    * @param survey by the plan's parts
    * @param costs quick traces of this plan, by frame: what its layers cost
    * @param held which frames of its layers are the same
+   * @param whatIf what changes of the shot's settings would make of its time
    * @param stillBut layers that are still but for something; empty until times are known
    * @param doing what goes on, in words; empty when it is done
    */
@@ -58,6 +62,7 @@ public final class LiveSurvey implements AutoCloseable {
       ShotSurvey survey,
       SortedMap<Integer, FrameSurvey> costs,
       HeldFrames held,
+      List<WhatIf> whatIf,
       List<StillBut> stillBut,
       String doing) {
     /** Returns the estimate of time at the plan's size and samples; only if there are costs. */
@@ -77,7 +82,13 @@ public final class LiveSurvey implements AutoCloseable {
       return costs.isEmpty()
           ? this
           : new Result(
-              shot, survey, costs, held, StillBut.of(shot, survey, held, estimate()), doing);
+              shot,
+              survey,
+              costs,
+              held,
+              whatIf,
+              StillBut.of(shot, survey, held, estimate()),
+              doing);
     }
   }
 
@@ -163,6 +174,7 @@ public final class LiveSurvey implements AutoCloseable {
     }
     if (!samePlan) {
       costs.clear();
+      whatIf = List.of();
     }
     List<Integer> frames = shot.plan().requireShot().frames().frames();
     HeldFrames held = HeldFrames.of(shot.plan(), shot.members(), Surveyor.looked(frames));
@@ -177,6 +189,10 @@ public final class LiveSurvey implements AutoCloseable {
         light.put(frame, made);
         tell(shot, held, "tracing");
       }
+    }
+    if (whatIf.isEmpty() && !costs.isEmpty()) {
+      FrameSurvey one = Objects.requireNonNull(costs.get(costs.lastKey()));
+      whatIf = WhatIf.of(shot, one, surveyor(shot, own));
     }
     tell(shot, held, "");
   }
@@ -200,7 +216,7 @@ public final class LiveSurvey implements AutoCloseable {
 
   private void tell(LoadedShot shot, HeldFrames held, String doing) {
     listener.accept(
-        new Result(shot, grouped(shot), new TreeMap<>(costs), held, List.of(), doing)
+        new Result(shot, grouped(shot), new TreeMap<>(costs), held, whatIf, List.of(), doing)
             .withStillBut());
   }
 

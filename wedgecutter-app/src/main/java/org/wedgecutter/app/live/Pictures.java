@@ -16,6 +16,7 @@ import org.wedgecutter.core.proof.Tolerance;
 import org.wedgecutter.core.rejoin.Rejoiner;
 import org.wedgecutter.core.resolve.ResolvedLayer;
 import org.wedgecutter.core.resolve.ResolvedShot;
+import org.wedgecutter.core.survey.Noise;
 
 /**
  * The pictures of one plan at one moment of the trace, each made when it is first asked for. Those
@@ -76,11 +77,33 @@ public final class Pictures {
         && before.light.moment() == light.moment()
         && before.light.resolved().uncut().equals(light.resolved().uncut())) {
       takeOver(before);
+    } else if (before != null
+        && before.frame == frame
+        && before.samples < samples
+        && before.width() == width()
+        && before.light.resolved().uncut().equals(light.resolved().uncut())) {
+      earlier = before.uncut;
+      earlierSamples = before.samples;
     }
+  }
+
+  /** The uncut frame of the first samples of this trace, until noise is estimated from it. */
+  private volatile @Nullable Picture earlier;
+
+  private int earlierSamples;
+  private volatile double noise = Double.NaN;
+
+  /**
+   * Returns the noise of the uncut frame beside its light, as a share; NaN while there is only one
+   * part of its samples; once complete.
+   */
+  public double noise() {
+    return noise;
   }
 
   private void takeOver(Pictures before) {
     uncut = before.uncut;
+    noise = before.noise;
     entities = before.entities;
     coverage = before.coverage;
     interplay = before.interplay;
@@ -129,6 +152,11 @@ public final class Pictures {
       }
       invalidSamples = source.invalidSamples();
       cutShort = source.cutShort();
+      Picture first = earlier;
+      if (first != null) {
+        noise = Noise.of(first, uncut(), uncut(), earlierSamples, samples).relative();
+        earlier = null;
+      }
       Residual r = residual();
       Picture u = uncut();
       if (entities.length == 0) {

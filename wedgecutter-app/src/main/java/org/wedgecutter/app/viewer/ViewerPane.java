@@ -169,12 +169,16 @@ public final class ViewerPane extends BorderPane {
                 signed ? " (signed)" : "",
                 pictures.width(),
                 pictures.height(),
-                counted(pictures.samples(), "sample"),
+                counted(pictures.samples(), "sample") + noise(pictures.noise()),
                 pictures.seconds(),
                 counted(pictures.invalidSamples(), "invalid sample")
                     + (pictures.cutShort() > 0
                         ? "   " + counted(pictures.cutShort(), "walk") + " cut short in media"
                         : "")));
+  }
+
+  private static String noise(double share) {
+    return Double.isNaN(share) ? "" : "   noise %.1f %%".formatted(share * 100);
   }
 
   private static String counted(long count, String what) {

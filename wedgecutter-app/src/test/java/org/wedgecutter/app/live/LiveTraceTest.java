@@ -16,6 +16,8 @@ import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.PlanEdits;
 import org.wedgecutter.core.plan.Role;
+import org.wedgecutter.core.render.FrameRenderer;
+import org.wedgecutter.core.survey.Noise;
 import org.wedgecutter.core.testing.ShotFolder;
 
 class LiveTraceTest {
@@ -69,6 +71,12 @@ class LiveTraceTest {
     assertThat(last.frame()).isEqualTo(1);
     assertThat(last.coverage()).hasSize(shot.scene().entities().size());
     assertThat(last.entityAt(20, 23)).isNotNegative();
+    var measured =
+        new FrameRenderer(shot, FrameRenderer.Settings.of(shot, 1, 2, 1, false))
+            .measure(1, l -> false, p -> {});
+    double noise =
+        Noise.of(measured.half().uncut(), measured.uncut(), measured.uncut(), 1, 2).relative();
+    assertThat(last.noise()).as("from one sample and two").isEqualTo(noise);
     Awaitility.await().until(live::idle);
   }
 

@@ -127,6 +127,11 @@ public final class Surveyor {
     return List.copyOf(out);
   }
 
+  /** Returns the settings of its traces. */
+  public FrameRenderer.Settings settings() {
+    return settings;
+  }
+
   /** Stops what runs, from another thread; it ends with a {@link CancellationException}. */
   public void stop() {
     stopped = true;

@@ -291,4 +291,18 @@ class ShotSurveyTest {
     assertThatThrownBy(() -> surveyor.survey(List.of(1, 2), 1, p -> {}))
         .isInstanceOf(CancellationException.class);
   }
+
+  @Test
+  void onlyWhatTheShotHasIsTried() {
+    Scene scene = lit(true, true);
+    LoadedShot shot = Shots.of(scene, "1", "\"bounces\": 8", "");
+    Surveyor surveyor = new Surveyor(shot, FrameRenderer.Settings.of(shot, 1, 8, 1, false));
+    FrameSurvey before = surveyor.look(1, p -> {});
+    List<WhatIf> all = WhatIf.of(shot, before, surveyor);
+    // no glass and no medium: nothing to be gained there
+    assertThat(all).extracting(WhatIf::change).containsExactly("2 bounces");
+    assertThat(all.getFirst().factor()).isPositive();
+    LoadedShot few = Shots.of(scene, "1", "\"bounces\": 2", "");
+    assertThat(WhatIf.of(few, before, new Surveyor(few, surveyor.settings()))).isEmpty();
+  }
 }

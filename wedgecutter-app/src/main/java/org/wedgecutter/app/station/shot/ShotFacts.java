@@ -1,8 +1,10 @@
 package org.wedgecutter.app.station.shot;
 
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import org.wedgecutter.app.live.LiveSurvey;
@@ -278,11 +280,38 @@ final class ShotFacts {
                     Times.words(time.uncut().low()),
                     Times.words(time.uncut().high())),
             time.shot().middle()));
+    whatIf(rows, cells, time);
     return new Facts(
         "layer",
         rows,
         List.of("frame", "shot", "noise", "samples for %.0f %%".formatted(GOAL * 100), "frames"),
         cells);
+  }
+
+  /** Rows of what the whole shot would take with a change. */
+  private void whatIf(List<String> rows, List<List<Cell>> cells, TimeEstimate time) {
+    double whole = time.shot().middle();
+    Map<String, Double> changes = new LinkedHashMap<>();
+    changes.put("at half the size", whole / 4);
+    changes.put("half the samples", whole / 2);
+    result.whatIf().forEach(w -> changes.put(w.change(), whole * w.factor()));
+    changes.forEach((name, seconds) -> {
+      String said =
+          "All layers %s take about %s: %s %s."
+              .formatted(
+                  name,
+                  Times.words(seconds),
+                  Times.words(Math.abs(whole - seconds)),
+                  seconds <= whole ? "less" : "more");
+      rows.add("… " + name);
+      cells.add(
+          List.of(
+              new Cell("", 0, said),
+              new Cell(Times.words(seconds), whole > 0 ? seconds / whole : 0, said),
+              new Cell("", 0, said),
+              new Cell("", 0, said),
+              new Cell("", 0, said)));
+    });
   }
 
   private static List<String> sharing(Plan plan, FrameSurvey last, int layer) {
