@@ -9,13 +9,11 @@ import java.security.DigestInputStream;
 import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
 import java.util.ArrayList;
-import java.util.BitSet;
 import java.util.HashMap;
 import java.util.HexFormat;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.TreeSet;
 import java.util.function.DoubleConsumer;
 import java.util.function.IntPredicate;
 import java.util.function.Predicate;
@@ -35,8 +33,6 @@ import org.wedgecutter.core.plan.Shot;
 import org.wedgecutter.core.plan.Value;
 import org.wedgecutter.core.render.FrameRenderer;
 import org.wedgecutter.core.render.RenderedFrame;
-import org.wedgecutter.core.resolve.HeldFrames;
-import org.wedgecutter.core.resolve.LayerFrames;
 import org.wedgecutter.core.resolve.LayerSettings;
 import org.wedgecutter.core.resolve.ResolvedShot;
 import org.wedgecutter.core.resolve.TransportClass;
@@ -65,16 +61,7 @@ public final class DeliveryRenderer {
   private long invalidSamples;
   private long cutShort;
 
-  /** The files that are rendered at each frame; frames in the order of rendering. */
-  private final Map<Integer, BitSet> units = new LinkedHashMap<>();
-
-  /**
-   * Of each file, the other frames asked for at which it is held. Columns are layers by index, and
-   * the uncut frame after them.
-   */
-  private final Map<Held, List<Integer>> heldAt = new HashMap<>();
-
-  private record Held(int column, int from) {}
+  private final DeliveryUnits units;
 
   /**
    * What to render.
@@ -155,95 +142,14 @@ public final class DeliveryRenderer {
                     String.join(", ", shot.plan().layers().stream().map(LayerDef::name).toList())));
       }
     }
-    planUnits(earlier());
+    units = new DeliveryUnits(shot, order, earlier());
     checkCollisions();
     checkChannels();
   }
 
-  /**
-   * Finds what the frames asked for need. A layer with frames of its own is rendered at the frame
-   * that these hold, whether or not that is asked for. A picture that is the same at several frames
-   * is rendered once: at a frame that is there already, else at the first asked for.
-   *
-   * @param there files of an earlier run
-   */
-  private void planUnits(List<Delivery.Entry> there) {
-    int columns = shot.plan().layers().size() + 1;
-    HeldFrames held = order.everyFrame() ? null : held(there);
-    Map<Held, Integer> firsts = new HashMap<>();
-    for (int frame : order.frames()) {
-      for (int column = 0; column < columns; column++) {
-        if (!isOrdered(column)) {
-          continue;
-        }
-        int from = own(column, frame);
-        if (held != null) {
-          Held same = new Held(column, held.from(column, from));
-          Integer known = firsts.get(same);
-          from = known == null ? madeAt(there, held, same, from) : known;
-          firsts.put(same, from);
-        }
-        units.computeIfAbsent(from, f -> new BitSet()).set(column);
-        if (from != frame) {
-          heldAt.computeIfAbsent(new Held(column, from), h -> new ArrayList<>()).add(frame);
-        }
-      }
-    }
-  }
-
-  private boolean isOrdered(int column) {
-    List<LayerDef> layers = shot.plan().layers();
-    return column == layers.size() ? order.uncut() : chosen(layers.get(column));
-  }
-
-  /** The frame that a layer's own frames hold at a frame. */
-  private int own(int column, int frame) {
-    List<LayerDef> layers = shot.plan().layers();
-    return column == layers.size()
-        ? frame
-        : LayerFrames.of(layers.get(column), shot.plan().requireShot()).held(frame);
-  }
-
-  /** Compares the frames that are asked for with one another and with those that are there. */
-  private HeldFrames held(List<Delivery.Entry> there) {
-    TreeSet<Integer> frames = new TreeSet<>(order.frames());
-    there.forEach(e -> frames.add(e.frame()));
-    for (int frame : order.frames()) {
-      for (int l = 0; l < shot.plan().layers().size(); l++) {
-        frames.add(own(l, frame));
-      }
-    }
-    return HeldFrames.of(shot.plan(), shot.members(), List.copyOf(frames));
-  }
-
-  /** A frame with a file that is the same, or else the given one. */
-  private int madeAt(List<Delivery.Entry> there, HeldFrames held, Held same, int frame) {
-    for (Delivery.Entry e : there) {
-      if (column(e) == same.column && held.from(same.column, e.frame()) == same.from) {
-        return e.frame();
-      }
-    }
-    return frame;
-  }
-
-  private int column(Delivery.Entry e) {
-    return e.uncut() ? shot.plan().layers().size() : shot.plan().layerIndex(e.layer());
-  }
-
-  /** An entry with the frames at which it is held, those of earlier runs among them. */
-  private Delivery.Entry heldToo(Delivery.Entry e) {
-    TreeSet<Integer> all = new TreeSet<>(e.heldAt());
-    all.addAll(heldAt.getOrDefault(new Held(column(e), e.frame()), List.of()));
-    return e.withHeldAt(List.copyOf(all));
-  }
-
-  private boolean chosen(LayerDef layer) {
-    return order.layers().isEmpty() ? layer.render() : order.layers().contains(layer.name());
-  }
-
   /** Whether a layer has a file of its own at a frame; at others an earlier one is held. */
   private boolean chosen(int layer, int frame) {
-    return units.getOrDefault(frame, new BitSet()).get(layer);
+    return units.isRendered(layer, frame);
   }
 
   private boolean uncut(int frame) {
@@ -269,7 +175,7 @@ public final class DeliveryRenderer {
 
   private void checkCollisions() throws InputException {
     Map<String, String> taken = new HashMap<>();
-    for (int frame : units.keySet()) {
+    for (int frame : units.frames()) {
       for (String layer : fileLayers(frame)) {
         String name = names.name(layer, frame, "exr");
         String other = taken.putIfAbsent(name, layer);
@@ -330,16 +236,16 @@ public final class DeliveryRenderer {
     }
     List<Delivery.Entry> entries = new ArrayList<>(delivery.files());
     int f = 0;
-    for (int frame : units.keySet()) {
+    for (int frame : units.frames()) {
       double before = f++;
       if (!isDone(delivery, frame)) {
         List<Delivery.Entry> made =
-            render(frame, p -> progress.at(frame, p, (before + p) / units.size()));
+            render(frame, p -> progress.at(frame, p, (before + p) / units.frames().size()));
         entries.removeIf(e -> e.frame() == frame && fileLayers(frame).contains(e.layer()));
         entries.addAll(made);
       }
       List<Delivery.Entry> next =
-          entries.stream().map(e -> e.frame() == frame ? heldToo(e) : e).toList();
+          entries.stream().map(e -> e.frame() == frame ? units.heldToo(e) : e).toList();
       if (!next.equals(delivery.files())) {
         entries = new ArrayList<>(next);
         delivery = delivery.withFiles(entries);
