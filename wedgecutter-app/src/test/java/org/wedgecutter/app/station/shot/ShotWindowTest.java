@@ -167,7 +167,7 @@ class ShotWindowTest {
   }
 
   @Test
-  void aFreshSceneIsOfferedACutThatIsTakenAndUndoneLikeAnyEdit() throws Exception {
+  void aFreshSceneIsOfferedACutThatIsTakenUndoneAndDelivered() throws Exception {
     Path scene = dir.resolve("fresh").resolve("new.glb");
     Files.createDirectories(scene.getParent());
     Files.copy(ShotFolder.make(dir.resolve("shot")).resolveSibling("set.glb"), scene);
@@ -184,6 +184,28 @@ class ShotWindowTest {
     window.await("it rejoins", () -> proof().equals("rejoins exactly"));
     window.press(KeyCode.CONTROL, KeyCode.Z);
     assertThat(window.plan()).isEqualTo(before);
+    window.press(KeyCode.CONTROL, KeyCode.SHIFT, KeyCode.Z);
+    assertThat(window.plan()).isEqualTo(cut);
+    window.press(KeyCode.CONTROL, KeyCode.S);
+    window.click("station-render");
+    set("render-frames", "1");
+    set("render-samples", "1");
+    set("render-scale", "0.1");
+    window.click("render-start");
+    javafx.scene.control.Labeled tells =
+        window.find("render-tells", javafx.scene.control.Labeled.class);
+    window.await("the delivery is proved", 120, () -> tells.getText().contains("Verified on disk"));
+    assertThat(window.text("render-tells")).contains("1 of 1 frames rejoin");
+    assertThat(Files.exists(scene.resolveSibling("new.wedge"))).isTrue();
+  }
+
+  private void set(String id, String text) throws Exception {
+    var field = window.find(id, javafx.scene.control.TextField.class);
+    RealWindow.fx(() -> {
+      field.setText(text);
+      return null;
+    });
+    window.settle();
   }
 
   @Test
