@@ -33,7 +33,7 @@ import org.wedgecutter.core.survey.TimeEstimate;
 public final class EstimateBench {
   private static final double[] SCALES = {0.1, 0.25, 0.5, 1};
   private static final int[] SAMPLES = {4, 16, 64};
-  private static final double LONGEST = 45;
+  private static final double LONGEST = 30;
 
   /**
    * One comparison.
@@ -42,6 +42,8 @@ public final class EstimateBench {
    * @param low lower end of the range
    * @param high upper end
    * @param taken seconds of wall time
+   * @param busy processor time of the program by the number of threads, seconds: what it would take
+   *     on a machine that does nothing else
    */
   public record Compared(
       String shot,
@@ -50,10 +52,11 @@ public final class EstimateBench {
       double low,
       double estimated,
       double high,
-      double taken) {
-    /** Returns the time taken by the estimate. */
+      double taken,
+      double busy) {
+    /** Returns the processor time by the estimate. */
     public double ratio() {
-      return taken / estimated;
+      return busy / estimated;
     }
   }
 
@@ -76,6 +79,8 @@ public final class EstimateBench {
                     shot, traced, held, settings.width(), settings.height(), samples, threads)
                 .frame(frame);
         if (told.middle() <= LONGEST) {
+          double before = cpu();
+          double taken = taken(shot, frame, settings);
           out.add(
               new Compared(
                   shot.name(),
@@ -84,11 +89,22 @@ public final class EstimateBench {
                   told.low(),
                   told.middle(),
                   told.high(),
-                  taken(shot, frame, settings)));
+                  taken,
+                  (cpu() - before) / threads));
         }
       }
     }
     return out;
+  }
+
+  /** Processor time of the program so far, seconds. */
+  private static double cpu() {
+    return ProcessHandle.current()
+            .info()
+            .totalCpuDuration()
+            .map(java.time.Duration::toNanos)
+            .orElse(0L)
+        / 1e9;
   }
 
   private static double taken(LoadedShot shot, int frame, FrameRenderer.Settings settings)
@@ -140,7 +156,7 @@ public final class EstimateBench {
             .height(420)
             .title("seconds a frame takes, by the estimate")
             .xAxisTitle("estimated, s")
-            .yAxisTitle("taken, s")
+            .yAxisTitle("processors, s")
             .build();
     chart
         .getStyler()
@@ -154,7 +170,7 @@ public final class EstimateBench {
           chart.addSeries(
               shot,
               own.stream().mapToDouble(Compared::estimated).toArray(),
-              own.stream().mapToDouble(Compared::taken).toArray());
+              own.stream().mapToDouble(Compared::busy).toArray());
       series.setLineStyle(SeriesLines.NONE);
       series.setMarker(SeriesMarkers.CIRCLE);
     }
@@ -175,12 +191,13 @@ public final class EstimateBench {
 
   /** Prints comparisons as a table. */
   static void table(Estimates all, PrintWriter out) {
-    out.println("| shot | scale | samples | estimated | range | taken | taken by estimated |");
-    out.println("|---|---|---|---|---|---|---|");
+    out.println(
+        "| shot | scale | samples | estimated | range | taken | processors | by estimate |");
+    out.println("|---|---|---|---|---|---|---|---|");
     for (Compared c : all.estimates) {
       out.printf(
-          "| %s | %.2f | %d | %.2f s | %.2f–%.2f s | %.2f s | %.2f |%n",
-          c.shot, c.scale, c.samples, c.estimated, c.low, c.high, c.taken, c.ratio());
+          "| %s | %.2f | %d | %.2f s | %.2f–%.2f s | %.2f s | %.2f s | %.2f |%n",
+          c.shot, c.scale, c.samples, c.estimated, c.low, c.high, c.taken, c.busy, c.ratio());
     }
   }
 }

@@ -41,10 +41,15 @@ public final class Surveyor {
   /** Pixels of a frame's sight lines, about. */
   private static final int SIGHTS = 6000;
 
-  /** A trace is repeated until its speed changes by less than this: code is being compiled. */
+  /** A trace is repeated until it gains less than this, twice: code is being compiled. */
   private static final double SETTLED = 0.12;
 
-  private static final int MOST_REPEATS = 4;
+  private static final int MOST_REPEATS = 8;
+
+  /** How often a file is made at most, and for how many seconds, to time it. */
+  private static final int MOST_WRITES = 12;
+
+  private static final double WRITING = 1;
 
   private final LoadedShot shot;
   private final FrameRenderer.Settings settings;
@@ -179,10 +184,11 @@ public final class Surveyor {
     }
     RenderedFrame traced = trace(frame, rendered, progress);
     double before = perSample(traced);
-    for (int k = 0; !warm && k < MOST_REPEATS; k++) {
+    int settled = 0;
+    for (int k = 0; !warm && k < MOST_REPEATS && settled < 2; k++) {
       traced = trace(frame, rendered, progress);
       double now = perSample(traced);
-      warm = now > before * (1 - SETTLED);
+      settled = now > before * (1 - SETTLED) ? settled + 1 : 0;
       before = now;
     }
     warm = true;
@@ -292,7 +298,9 @@ public final class Surveyor {
   /** Makes a layer's passes and a file of them; seconds for a pixel. */
   private double written(Picture picture, Supplier<List<PassPicture>> passes) {
     double best = Double.POSITIVE_INFINITY;
-    for (int k = 0; k < 2; k++) {
+    double all = 0;
+    // the code is compiled while it runs, so the least of several counts
+    for (int k = 0; k < MOST_WRITES && all < WRITING; k++) {
       goOn();
       long start = System.nanoTime();
       try {
@@ -301,7 +309,9 @@ public final class Surveyor {
       } catch (IOException e) {
         throw new UncheckedIOException(e);
       }
-      best = Math.min(best, (System.nanoTime() - start) / 1e9);
+      double now = (System.nanoTime() - start) / 1e9;
+      best = Math.min(best, now);
+      all += now;
     }
     return best / ((double) picture.width() * picture.height());
   }
