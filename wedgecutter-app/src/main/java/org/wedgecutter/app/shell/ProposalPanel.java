@@ -33,6 +33,7 @@ final class ProposalPanel extends VBox {
     getStyleClass().add("drawer-body");
     bar.setId("proposal-progress");
     bar.setMaxWidth(Double.MAX_VALUE);
+    bar.setMinHeight(8);
     state.setId("proposal-state");
     state.setWrapText(true);
     cancel.setId("proposal-stop");
