@@ -49,6 +49,14 @@ final class ProposalDesk implements AutoCloseable {
     close();
     LoadedShot shot = s.shot();
     ProposalPanel panel = new ProposalPanel(this::stopAndHide, p -> take(s, p));
+    // whoever closes the drawer, or takes a cut, does not wait for the others
+    panel
+        .sceneProperty()
+        .addListener((o, before, now) -> {
+          if (now == null) {
+            close();
+          }
+        });
     bench.openDrawer("Proposed cuts", panel);
     Proposer proposer = new Proposer(shot, Surveyor.quick(shot, 0));
     running = proposer;

@@ -119,10 +119,11 @@ public final class Carry {
     }
     List<String> cameras = scene.cameras().stream().map(SceneCamera::name).toList();
     String camera = shot.camera();
-    if (!camera.isEmpty() && !cameras.contains(camera)) {
-      String first = cameras.isEmpty() ? "" : cameras.getFirst();
-      notes.add("there is no camera %s: camera %s is used".formatted(camera, first));
-      camera = first;
+    if (cameras.isEmpty()) {
+      camera = "";
+    } else if (!camera.isEmpty() && !cameras.contains(camera)) {
+      notes.add("there is no camera %s: camera %s is used".formatted(camera, cameras.getFirst()));
+      camera = cameras.getFirst();
     }
     for (String path : shot.links().keySet()) {
       if (scene.entity(path).isEmpty()) {
@@ -135,12 +136,16 @@ public final class Carry {
         shot.with(s -> {
           s.scene = scenePath;
           s.camera = seenBy;
+          // its numbers are places in the other scene
+          s.placed = null;
           s.environment =
               new Shot.EnvironmentDef(environmentPath, env.turn(), env.level(), env.extra());
           s.known = scene.entities().stream().map(Entity::path).toList();
         });
-    if (carried.placed() == null && cameras.isEmpty()) {
+    if (cameras.isEmpty()) {
       notes.add("the scene has no camera: the plan has one that frames it");
+    } else if (shot.placed() != null) {
+      notes.add("the plan's own camera belongs to the other scene: the scene's is used");
     }
     return Starting.shot(carried, scene);
   }

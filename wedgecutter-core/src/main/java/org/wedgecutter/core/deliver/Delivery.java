@@ -167,14 +167,19 @@ public record Delivery(
             .distinct()
             .sorted()
             .toList();
-    List<Integer> whole = all.stream().filter(this::isWhole).toList();
+    List<Column> columns =
+        files.stream().map(f -> new Column(f.layer(), f.uncut())).distinct().toList();
+    List<Integer> whole = all.stream().filter(f -> isWhole(columns, f)).toList();
     return whole.isEmpty() ? all : whole;
   }
 
+  /** A layer that has files, or the uncut frame. */
+  private record Column(String layer, boolean uncut) {}
+
   /** Whether there is a file, of its own or held, for every layer that has any. */
-  private boolean isWhole(int frame) {
-    return files.stream()
-        .allMatch(f -> (f.uncut() ? uncut(frame) : held(f.layer(), frame)).isPresent());
+  private boolean isWhole(List<Column> columns, int frame) {
+    return columns.stream()
+        .allMatch(c -> (c.uncut ? uncut(frame) : held(c.layer, frame)).isPresent());
   }
 
   /** Whether a path is a delivery. */

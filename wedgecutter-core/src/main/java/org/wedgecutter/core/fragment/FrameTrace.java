@@ -80,7 +80,7 @@ public final class FrameTrace {
     AtomicReference<@Nullable Throwable> failure = new AtomicReference<>();
     Runnable work =
         () -> {
-          long begun = THREADS.getCurrentThreadCpuTime();
+          long begun = threadTime();
           SceneTracer.Worker[] workers = new SceneTracer.Worker[sums.size()];
           Interplay[] interplays = new Interplay[sums.size()];
           try {
@@ -120,7 +120,7 @@ public final class FrameTrace {
           } catch (Throwable t) {
             failure.compareAndSet(null, t);
           }
-          cpu.addAndGet(THREADS.getCurrentThreadCpuTime() - begun);
+          cpu.addAndGet(threadTime() - begun);
           for (int s = 0; s < workers.length; s++) {
             if (workers[s] != null) {
               rays.addAndGet(workers[s].rays());
@@ -143,6 +143,13 @@ public final class FrameTrace {
     if (stopped) {
       throw new CancellationException("tracing was stopped");
     }
+  }
+
+  /** Processor time of this thread, nanoseconds; the clock's where that cannot be measured. */
+  private static long threadTime() {
+    return THREADS.isCurrentThreadCpuTimeSupported()
+        ? THREADS.getCurrentThreadCpuTime()
+        : System.nanoTime();
   }
 
   private void join(Thread helper) {

@@ -49,6 +49,9 @@ public final class Surveyor {
   /** How often a file is made at most, and for how many seconds, to time it. */
   private static final int MOST_WRITES = 12;
 
+  /** How often once the code is compiled. */
+  private static final int FEW_WRITES = 2;
+
   private static final double WRITING = 1;
 
   private final LoadedShot shot;
@@ -191,8 +194,9 @@ public final class Surveyor {
       settled = now > before * (1 - SETTLED) ? settled + 1 : 0;
       before = now;
     }
+    FrameSurvey told = told(frame, resolved, rendered, traced);
     warm = true;
-    return told(frame, resolved, rendered, traced);
+    return told;
   }
 
   private RenderedFrame trace(int frame, boolean[] layers, DoubleConsumer progress) {
@@ -300,7 +304,7 @@ public final class Surveyor {
     double best = Double.POSITIVE_INFINITY;
     double all = 0;
     // the code is compiled while it runs, so the least of several counts
-    for (int k = 0; k < MOST_WRITES && all < WRITING; k++) {
+    for (int k = 0; k < (warm ? FEW_WRITES : MOST_WRITES) && all < WRITING; k++) {
       goOn();
       long start = System.nanoTime();
       try {

@@ -13,6 +13,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import org.wedgecutter.core.carry.Carry;
 import org.wedgecutter.core.check.Finding;
 import org.wedgecutter.core.check.PlanCheck;
 import org.wedgecutter.core.deliver.UsdPlan;
@@ -123,6 +124,18 @@ class StartingTest {
     assertThatThrownBy(() -> PlanReader.parse(text, dir.resolve("x.wedge")))
         .isInstanceOf(InputException.class)
         .hasMessageContaining("placed_camera");
+  }
+
+  @Test
+  void aCameraOfThePlanStaysWithItsScene() throws Exception {
+    LoadedShot bare = LoadedShot.load(bare());
+    LoadedShot own = LoadedShot.load(ShotFolder.make(dir.resolve("own")));
+    Carry.Carried toOwn = Carry.carry(bare.plan(), bare.members(), own.members(), "set.glb", "");
+    assertThat(toOwn.plan().requireShot().placed()).isNull();
+    assertThat(toOwn.report().notes()).anyMatch(n -> n.contains("belongs to the other scene"));
+    Carry.Carried toBare = Carry.carry(own.plan(), own.members(), bare.members(), "bare.glb", "");
+    assertThat(toBare.plan().requireShot().placed()).isEqualTo(bare.plan().requireShot().placed());
+    assertThat(toBare.report().notes()).anyMatch(n -> n.contains("has no camera"));
   }
 
   /** Where a place is in the picture: across and up, -1 to 1 at the borders. */

@@ -7,6 +7,9 @@ import javafx.scene.image.ImageView;
 import javafx.scene.image.PixelFormat;
 import javafx.scene.image.WritableImage;
 import javafx.scene.layout.VBox;
+import org.jspecify.annotations.Nullable;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.survey.LightPicture;
@@ -17,6 +20,7 @@ import org.wedgecutter.core.survey.Parts;
  * way of it, darker where it blocks light.
  */
 final class LightView extends VBox {
+  private static final Logger LOG = LoggerFactory.getLogger(LightView.class);
   private static final int WIDTH = 240;
 
   /** Shown after so many samples each. */
@@ -24,14 +28,20 @@ final class LightView extends VBox {
 
   private final ImageView view = new ImageView();
   private final Label state = new Label("Tracing…");
-  private final LightPicture light;
+  private final LoadedShot shot;
+  private final int frame;
+  private final Parts.Part of;
+  private final Parts.Part by;
+  private volatile @Nullable LightPicture running;
+  private volatile boolean closed;
 
   LightView(LoadedShot shot, int frame, Parts.Part of, Parts.Part by, String sentence) {
+    this.shot = shot;
+    this.frame = frame;
+    this.of = of;
+    this.by = by;
     setSpacing(10);
     getStyleClass().add("drawer-body");
-    var s = shot.plan().requireShot();
-    int height = Math.max(1, WIDTH * s.height() / s.width());
-    light = new LightPicture(shot, frame, of.entities(), by.entities(), WIDTH, height);
     Label said = new Label(sentence);
     said.setWrapText(true);
     state.setId("light-view-state");
@@ -43,38 +53,56 @@ final class LightView extends VBox {
     sceneProperty()
         .addListener((o, before, now) -> {
           if (now == null) {
-            light.stop();
+            stop();
           }
         });
   }
 
-  /** Traces in the background. */
-  void begin(String of, String by, int frame) {
-    Thread.ofPlatform()
-        .name("light picture")
-        .daemon()
-        .start(() -> {
-          try {
-            for (int samples : SAMPLES) {
-              show(light.trace(samples, 1), of, by, frame);
-            }
-          } catch (CancellationException e) {
-            Platform.runLater(() -> state.setText("Stopped."));
-          } catch (Throwable e) {
-            Platform.runLater(() -> state.setText("No picture: " + e));
-          }
-        });
+  private void stop() {
+    closed = true;
+    LightPicture picture = running;
+    if (picture != null) {
+      picture.stop();
+    }
   }
 
-  private void show(Picture made, String of, String by, int frame) {
+  /** Places the scene and traces it, in the background. */
+  void begin() {
+    Thread.ofPlatform().name("light picture").daemon().start(this::trace);
+  }
+
+  private void trace() {
+    try {
+      var s = shot.plan().requireShot();
+      int height = Math.max(1, WIDTH * s.height() / s.width());
+      LightPicture picture =
+          new LightPicture(shot, frame, of.entities(), by.entities(), WIDTH, height);
+      running = picture;
+      if (closed) {
+        // it was closed before there was anything to stop
+        picture.stop();
+      }
+      for (int samples : SAMPLES) {
+        show(picture.trace(samples, 1));
+      }
+    } catch (CancellationException e) {
+      Platform.runLater(() -> state.setText("Stopped."));
+    } catch (Throwable e) {
+      LOG.error("tracing a light picture", e);
+      Platform.runLater(() -> state.setText("No picture: " + e));
+    }
+  }
+
+  private void show(Picture made) {
     double most = most(made);
+    WritableImage image = image(made, most);
     String text =
         most > 0
-            ? "Frame %d. Brighter than grey: light on %s by way of %s. Darker: light that %s blocks. Full scale: %.3g."
-                .formatted(frame, of, by, by, most)
-            : "%s does nothing to the light of %s here.".formatted(by, of);
+            ? "Frame %d. Brighter than grey: light on %s via %s. Darker: light that %s blocks. Full scale: %.3g."
+                .formatted(frame, of.name(), by.name(), by.name(), most)
+            : "%s does nothing to the light of %s here.".formatted(by.name(), of.name());
     Platform.runLater(() -> {
-      view.setImage(image(made, most));
+      view.setImage(image);
       state.setText(text);
     });
   }

@@ -78,7 +78,7 @@ public final class ShotStation implements Station {
       Parts.Part other = r.survey().parts().parts().get(by);
       LightView view = new LightView(s.shot(), s.frame(), seen, other, panel.lightSentence());
       bench.openDrawer("Light on %s by %s".formatted(seen.name(), other.name()), view);
-      view.begin(seen.name(), other.name(), s.frame());
+      view.begin();
     }
   }
 
