@@ -13,9 +13,7 @@ import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.knowm.xchart.BitmapEncoder;
 import org.knowm.xchart.XYChart;
-import org.knowm.xchart.XYChartBuilder;
 import org.knowm.xchart.XYSeries;
-import org.knowm.xchart.style.Styler;
 import org.knowm.xchart.style.lines.SeriesLines;
 import org.knowm.xchart.style.markers.SeriesMarkers;
 import org.wedgecutter.core.deliver.DeliveryRenderer;
@@ -151,19 +149,7 @@ public final class EstimateBench {
 
   private static void plot(List<Compared> all, Path folder) throws IOException {
     XYChart chart =
-        new XYChartBuilder()
-            .width(560)
-            .height(420)
-            .title("seconds a frame takes, by the estimate")
-            .xAxisTitle("estimated, s")
-            .yAxisTitle("processors, s")
-            .build();
-    chart
-        .getStyler()
-        .setXAxisLogarithmic(true)
-        .setYAxisLogarithmic(true)
-        .setLegendPosition(Styler.LegendPosition.OutsideE)
-        .setChartBackgroundColor(Color.WHITE);
+        NoisePlots.chart("seconds a frame takes, by the estimate", "estimated, s", "processors, s");
     for (String shot : all.stream().map(Compared::shot).distinct().toList()) {
       List<Compared> own = all.stream().filter(c -> c.shot.equals(shot)).toList();
       XYSeries series =

@@ -60,16 +60,15 @@ final class NoisePlots {
     return lines.stream().filter(l -> l.shot().equals(shot) && l.filtered() == 0).toList();
   }
 
-  private static void draw(
-      List<NoiseBench.Line> lines, List<NoiseBench.Line> before, String title, By by, Path folder)
-      throws IOException {
+  /** An empty chart with logarithmic axes. */
+  static XYChart chart(String title, String across, String up) {
     XYChart chart =
         new XYChartBuilder()
             .width(560)
             .height(400)
             .title(title)
-            .xAxisTitle(by.axis)
-            .yAxisTitle("squared relative error")
+            .xAxisTitle(across)
+            .yAxisTitle(up)
             .build();
     chart
         .getStyler()
@@ -77,6 +76,13 @@ final class NoisePlots {
         .setYAxisLogarithmic(true)
         .setLegendPosition(Styler.LegendPosition.OutsideE)
         .setChartBackgroundColor(Color.WHITE);
+    return chart;
+  }
+
+  private static void draw(
+      List<NoiseBench.Line> lines, List<NoiseBench.Line> before, String title, By by, Path folder)
+      throws IOException {
+    XYChart chart = chart(title, by.axis, "squared relative error");
     for (SamplePattern points : SamplePattern.values()) {
       String name = points.name().toLowerCase(Locale.ROOT);
       add(chart, lines.stream().filter(l -> l.points() == points).toList(), by, name);

@@ -2,6 +2,7 @@ package org.wedgecutter.cli;
 
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.load.LoadedShot;
+import org.wedgecutter.core.plan.FrameRange;
 import org.wedgecutter.core.plan.Shot;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
@@ -57,6 +58,15 @@ final class Options {
 
   boolean separately() {
     return separately;
+  }
+
+  /** Reads the value of {@code --frames}. */
+  FrameRange range(String text) {
+    try {
+      return FrameRange.parse(text);
+    } catch (IllegalArgumentException e) {
+      throw new ParameterException(spec.commandLine(), "--frames: " + e.getMessage(), e);
+    }
   }
 
   LoadedShot withSeed(LoadedShot shot) {

@@ -16,6 +16,7 @@ import org.wedgecutter.core.propose.Proposal;
 import org.wedgecutter.core.propose.Proposer;
 import org.wedgecutter.core.survey.Surveyor;
 import org.wedgecutter.core.survey.TimeEstimate;
+import org.wedgecutter.core.survey.Times;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Model.CommandSpec;
@@ -62,19 +63,13 @@ final class ProposeCommand implements Callable<Integer> {
 
   @Mixin private Threads threads;
 
-  private record Seconds(double low, double middle, double high) {
-    static Seconds of(TimeEstimate.Seconds s) {
-      return new Seconds(s.low(), s.middle(), s.high());
-    }
-  }
-
-  private record Layer(String layer, String reason, Seconds seconds) {}
+  private record Layer(String layer, String reason, TimeEstimate.Seconds seconds) {}
 
   private record Row(String collection, String rule, int picked) {}
 
   private record Proved(int frame, boolean exact, double max, double beyond, List<String> causes) {}
 
-  private record Change(String change, List<String> layers, int of, Seconds seconds) {}
+  private record Change(String change, List<String> layers, int of, TimeEstimate.Seconds seconds) {}
 
   private record Told(
       String title,
@@ -82,7 +77,7 @@ final class ProposeCommand implements Callable<Integer> {
       List<Row> collections,
       List<Layer> layers,
       Proved proof,
-      Seconds seconds,
+      TimeEstimate.Seconds seconds,
       List<Change> later) {}
 
   private record Document(List<Told> proposals, @Nullable String written) {}
@@ -147,25 +142,24 @@ final class ProposeCommand implements Callable<Integer> {
         p.plan().collections().stream()
             .map(c -> new Row(c.name(), c.rule().text(), c.added().size()))
             .toList(),
-        p.layers().stream()
-            .map(l -> new Layer(l.layer(), l.text(), Seconds.of(l.seconds())))
-            .toList(),
+        p.layers().stream().map(l -> new Layer(l.layer(), l.text(), l.seconds())).toList(),
         new Proved(
             p.proof().frame(),
             p.proof().exact(),
             p.proof().max(),
             p.proof().beyond(),
             p.proof().causes()),
-        Seconds.of(p.shot()),
+        p.shot(),
         p.later().stream()
-            .map(c -> new Change(c.change(), c.layers(), c.of(), Seconds.of(c.seconds())))
+            .map(c -> new Change(c.change(), c.layers(), c.of(), c.seconds()))
             .toList());
   }
 
   private void print(PrintWriter o, List<Told> proposals) {
     int number = 0;
     for (Told p : proposals) {
-      o.printf("%d. %s, %s%n   %s%n", ++number, p.title, Words.time(p.seconds.middle), p.summary);
+      o.printf(
+          "%d. %s, %s%n   %s%n", ++number, p.title, Times.words(p.seconds.middle()), p.summary);
       o.printf(
           "   %s%n",
           p.proof.exact
@@ -183,7 +177,8 @@ final class ProposeCommand implements Callable<Integer> {
             row.rule.isEmpty() ? "%d objects by hand".formatted(row.picked) : row.rule);
       }
       for (Layer layer : p.layers) {
-        o.printf("   %-30s %8s  %s%n", layer.layer, Words.time(layer.seconds.middle), layer.reason);
+        o.printf(
+            "   %-30s %8s  %s%n", layer.layer, Times.words(layer.seconds.middle()), layer.reason);
       }
       for (Change c : p.later) {
         o.printf(
@@ -192,8 +187,8 @@ final class ProposeCommand implements Callable<Integer> {
             c.layers.size(),
             c.layers.size() == 1 ? "" : "s",
             c.of,
-            Words.time(c.seconds.middle),
-            Words.time(p.seconds.middle));
+            Times.words(c.seconds.middle()),
+            Times.words(p.seconds.middle()));
       }
     }
     if (out != null) {

@@ -109,7 +109,7 @@ final class RenderCommand implements Callable<Integer> {
   private int render() throws Exception {
     LoadedShot shot = options.withSeed(LoadedShot.load(file));
     Shot s = shot.plan().requireShot();
-    List<Integer> chosen = frames == null ? s.frames().frames() : range(frames).frames();
+    List<Integer> chosen = frames == null ? s.frames().frames() : options.range(frames).frames();
     Path folder = out == null ? DeliveryRenderer.freeFolder(shot) : out;
     DeliveryRenderer renderer =
         new DeliveryRenderer(
@@ -164,14 +164,6 @@ final class RenderCommand implements Callable<Integer> {
           "--region: '%s', expected X,Y,W,H within %d x %d pixels"
               .formatted(region, whole.width(), whole.height()),
           e);
-    }
-  }
-
-  private FrameRange range(String text) {
-    try {
-      return FrameRange.parse(text);
-    } catch (IllegalArgumentException e) {
-      throw new ParameterException(spec.commandLine(), "--frames: " + e.getMessage(), e);
     }
   }
 

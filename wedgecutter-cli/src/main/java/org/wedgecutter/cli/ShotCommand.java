@@ -28,6 +28,7 @@ import org.wedgecutter.core.survey.Parts;
 import org.wedgecutter.core.survey.ShotSurvey;
 import org.wedgecutter.core.survey.Surveyor;
 import org.wedgecutter.core.survey.TimeEstimate;
+import org.wedgecutter.core.survey.Times;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Model.CommandSpec;
@@ -89,15 +90,9 @@ final class ShotCommand implements Callable<Integer> {
 
   private record Crossing(String part, String other, String frames) {}
 
-  private record Light(String of, String by, double way, double blocked) {}
+  private record Light(String of, String by, double via, double blocked) {}
 
   private record Matters(int frame, List<String> reasons) {}
-
-  private record Seconds(double low, double middle, double high) {
-    static Seconds of(TimeEstimate.Seconds s) {
-      return new Seconds(s.low(), s.middle(), s.high());
-    }
-  }
 
   private record NoiseFacts(@Nullable Double rms, @Nullable Double relative) {}
 
@@ -105,8 +100,8 @@ final class ShotCommand implements Callable<Integer> {
       String layer,
       List<String> sharesTraceWith,
       String rendered,
-      Seconds secondsPerFrame,
-      Seconds shotSeconds,
+      TimeEstimate.Seconds secondsPerFrame,
+      TimeEstimate.Seconds shotSeconds,
       NoiseFacts noise) {}
 
   private record Cost(
@@ -114,8 +109,8 @@ final class ShotCommand implements Callable<Integer> {
       int height,
       int samples,
       int threads,
-      Seconds shot,
-      Seconds uncutShot,
+      TimeEstimate.Seconds shot,
+      TimeEstimate.Seconds uncutShot,
       NoiseFacts uncutNoise,
       NoiseFacts rejoinedNoise,
       List<LayerCost> layers) {}
@@ -147,7 +142,7 @@ final class ShotCommand implements Callable<Integer> {
   private int read() throws Exception {
     LoadedShot shot = options.withSeed(LoadedShot.load(file));
     if (frames != null) {
-      FrameRange range = range(frames);
+      FrameRange range = options.range(frames);
       shot =
           shot.withPlan(
               shot.plan().withShot(shot.plan().requireShot().with(s -> s.frames = range)));
@@ -165,19 +160,13 @@ final class ShotCommand implements Callable<Integer> {
     return Commands.FINE;
   }
 
-  private FrameRange range(String text) {
-    try {
-      return FrameRange.parse(text);
-    } catch (IllegalArgumentException e) {
-      throw new ParameterException(spec.commandLine(), "--frames: " + e.getMessage(), e);
-    }
-  }
-
   private static @Nullable String text(List<Integer> frames) {
     return frames.isEmpty() ? null : FrameRange.of(frames).text();
   }
 
   private static Read document(LoadedShot shot, ShotSurvey survey, FrameRenderer.Settings render) {
+    HeldFrames held = HeldFrames.of(shot.plan(), shot.members());
+    TimeEstimate time = estimate(shot, survey, held, render);
     Parts parts = survey.parts();
     List<PartFacts> facts = new ArrayList<>();
     for (int p = 0; p < parts.size(); p++) {
@@ -203,11 +192,11 @@ final class ShotCommand implements Callable<Integer> {
       for (int b = 0; b < parts.size(); b++) {
         if (a != b && matrix.share(a, b) >= LEAST_SHARE) {
           light.add(
-              new Light(parts.name(a), parts.name(b), matrix.way(a, b), matrix.blocked(a, b)));
+              new Light(parts.name(a), parts.name(b), matrix.via(a, b), matrix.blocked(a, b)));
         }
       }
     }
-    light.sort((x, y) -> Double.compare(y.way + y.blocked, x.way + x.blocked));
+    light.sort((x, y) -> Double.compare(y.via + y.blocked, x.via + x.blocked));
     return new Read(
         shot.plan().requireShot().frames().text(),
         text(survey.changes().camera()),
@@ -220,21 +209,17 @@ final class ShotCommand implements Callable<Integer> {
             .map(
                 m -> new Matters(m.frame(), m.reasons().stream().map(Matter.Reason::text).toList()))
             .toList(),
-        cost(shot, survey, render),
-        stillBut(shot, survey, render));
+        cost(shot, survey, render, time),
+        stillBut(shot, survey, held, time));
   }
 
   private static List<Held> stillBut(
-      LoadedShot shot, ShotSurvey survey, FrameRenderer.Settings render) {
-    HeldFrames held = HeldFrames.of(shot.plan(), shot.members());
-    return StillBut.of(shot, survey, held, estimate(shot, survey, held, render)).stream()
+      LoadedShot shot, ShotSurvey survey, HeldFrames held, TimeEstimate time) {
+    return StillBut.of(shot, survey, held, time).stream()
         .map(b ->
             new Held(
                 shot.plan().layers().get(b.layer()).name(),
-                survey.parts().parts().stream()
-                    .filter(p -> p.entities().meets(b.movers()))
-                    .map(Parts.Part::name)
-                    .toList(),
+                survey.parts().names(b.movers()),
                 b.share(),
                 b.saved()))
         .toList();
@@ -277,33 +262,24 @@ final class ShotCommand implements Callable<Integer> {
             .toList());
   }
 
-  private static Cost cost(LoadedShot shot, ShotSurvey survey, FrameRenderer.Settings render) {
+  private static Cost cost(
+      LoadedShot shot, ShotSurvey survey, FrameRenderer.Settings render, TimeEstimate time) {
     Plan plan = shot.plan();
-    HeldFrames held = HeldFrames.of(plan, shot.members());
-    TimeEstimate time = estimate(shot, survey, held, render);
     FrameSurvey last = Objects.requireNonNull(survey.traced().get(survey.traced().lastKey()));
     List<LayerCost> layers = new ArrayList<>();
     for (int l = 0; l < plan.layers().size(); l++) {
-      int layer = l;
       List<Integer> rendered = time.rendered(l);
       List<String> sharing =
-          last.costs().stream()
-              .filter(c -> c.layers().contains(layer))
-              .flatMap(c -> c.layers().stream())
-              .filter(k -> k != layer)
-              .distinct()
-              .map(k -> plan.layers().get(k).name())
-              .toList();
+          last.sharing(l).stream().map(k -> plan.layers().get(k).name()).toList();
       layers.add(
           new LayerCost(
               plan.layers().get(l).name(),
               sharing,
               rendered.isEmpty() ? "" : FrameRange.of(rendered).text(),
-              Seconds.of(
-                  rendered.isEmpty()
-                      ? TimeEstimate.Seconds.ZERO
-                      : time.layer(l).times(1.0 / rendered.size())),
-              Seconds.of(time.layer(l)),
+              rendered.isEmpty()
+                  ? TimeEstimate.Seconds.ZERO
+                  : time.layer(l).times(1.0 / rendered.size()),
+              time.layer(l),
               noise(last.layers().get(l), render.samples())));
     }
     return new Cost(
@@ -311,8 +287,8 @@ final class ShotCommand implements Callable<Integer> {
         render.height(),
         render.samples(),
         render.threads(),
-        Seconds.of(time.shot()),
-        Seconds.of(time.uncut()),
+        time.shot(),
+        time.uncut(),
         noise(last.uncut(), render.samples()),
         noise(last.rejoined(), render.samples()),
         layers);
@@ -352,8 +328,8 @@ final class ShotCommand implements Callable<Integer> {
         .limit(20)
         .forEach(l ->
             o.printf(
-                "  of the light on %s, %4.1f %% comes by way of %s; it blocks %4.1f %%%n",
-                l.of, l.way * 100, l.by, l.blocked * 100));
+                "  of the light on %s, %4.1f %% comes via %s; it blocks %4.1f %%%n",
+                l.of, l.via * 100, l.by, l.blocked * 100));
     o.println("frames that matter");
     r.framesThatMatter.forEach(m -> o.printf("  %4d  %s%n", m.frame, String.join("; ", m.reasons)));
     Cost c = r.cost;
@@ -365,35 +341,33 @@ final class ShotCommand implements Callable<Integer> {
       o.printf(
           "  %-28s %10.2f %12s %10s  %s%n",
           l.layer,
-          l.secondsPerFrame.middle,
-          Words.time(l.shotSeconds.middle),
+          l.secondsPerFrame.middle(),
+          Times.words(l.shotSeconds.middle()),
           percent(l.noise),
           l.rendered);
     }
-    o.printf(
-        "  %-28s %10s %12s %10s  %s to %s%n",
-        "all layers",
-        "",
-        Words.time(c.shot.middle),
-        percent(c.rejoinedNoise),
-        Words.time(c.shot.low),
-        Words.time(c.shot.high));
-    o.printf(
-        "  %-28s %10s %12s %10s  %s to %s%n",
-        "uncut",
-        "",
-        Words.time(c.uncutShot.middle),
-        percent(c.uncutNoise),
-        Words.time(c.uncutShot.low),
-        Words.time(c.uncutShot.high));
+    total(o, "all layers", c.shot, c.rejoinedNoise);
+    total(o, "uncut", c.uncutShot, c.uncutNoise);
     print(o, r.stillButFor);
+  }
+
+  private static void total(
+      PrintWriter o, String name, TimeEstimate.Seconds shot, NoiseFacts noise) {
+    o.printf(
+        "  %-28s %10s %12s %10s  %s to %s%n",
+        name,
+        "",
+        Times.words(shot.middle()),
+        percent(noise),
+        Times.words(shot.low()),
+        Times.words(shot.high()));
   }
 
   private static void print(PrintWriter o, List<Held> held) {
     for (Held h : held) {
       o.printf(
           "layer %s is still but for %s (%.1f %% of its light): holding it saves %s%n",
-          h.layer, String.join(", ", h.butFor), h.share * 100, Words.time(h.savedSeconds));
+          h.layer, String.join(", ", h.butFor), h.share * 100, Times.words(h.savedSeconds));
     }
   }
 

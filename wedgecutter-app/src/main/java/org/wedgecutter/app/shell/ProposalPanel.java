@@ -11,9 +11,9 @@ import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 import org.wedgecutter.app.panel.DetailPanel;
-import org.wedgecutter.app.panel.Times;
 import org.wedgecutter.app.theme.Theme;
 import org.wedgecutter.core.propose.Proposal;
+import org.wedgecutter.core.survey.Times;
 
 /** Proposed cuts side by side: layers with their reasons, hours, and what each lets one change. */
 final class ProposalPanel extends VBox {

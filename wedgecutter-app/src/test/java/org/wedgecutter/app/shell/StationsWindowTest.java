@@ -32,15 +32,6 @@ class StationsWindowTest {
     window.close();
   }
 
-  private void set(String id, String text) throws Exception {
-    TextField field = window.find(id, TextField.class);
-    RealWindow.fx(() -> {
-      field.setText(text);
-      return null;
-    });
-    window.settle();
-  }
-
   @Test
   void anEmptyWindowSaysWhatToDoAndIgnoresKeys() throws Exception {
     assertThat(RealWindow.fx(() -> labels())).contains("Open a plan (.wedge) or a scene");
@@ -106,7 +97,7 @@ class StationsWindowTest {
     window.click("station-render");
     assertThat(RealWindow.fx(() -> sheetRows()).stream().map(Row::label))
         .containsExactly("frame 1", "frame 2");
-    set("render-samples", "1");
+    window.set("render-samples", "1");
     window.click("render-start");
     Labeled tells = window.find("render-tells", Labeled.class);
     window.await("the files are proved", () -> tells.getText().contains("Verified on disk"));
@@ -125,8 +116,8 @@ class StationsWindowTest {
   void aRunningDeliveryCanBeStopped() throws Exception {
     window.openWhole(ShotFolder.make(dir));
     window.click("station-render");
-    set("render-samples", "200000");
-    set("render-frames", "1");
+    window.set("render-samples", "200000");
+    window.set("render-frames", "1");
     window.click("render-start");
     window.settle();
     window.click("render-stop");
@@ -139,14 +130,14 @@ class StationsWindowTest {
   void wrongNumbersAreToldAndNothingStarts() throws Exception {
     window.openWhole(ShotFolder.make(dir));
     window.click("station-render");
-    set("render-frames", "one");
+    window.set("render-frames", "one");
     window.click("render-start");
     assertThat(window.text("render-tells")).contains("for example 1-24x2,30");
-    set("render-frames", "1");
-    set("render-scale", "big");
+    window.set("render-frames", "1");
+    window.set("render-scale", "big");
     window.click("render-start");
     assertThat(window.text("render-tells")).contains("must be numbers");
-    set("render-scale", "99");
+    window.set("render-scale", "99");
     window.click("render-start");
     assertThat(window.text("render-tells")).contains("up to 8");
     assertThat(Files.exists(dir.resolve("set-v001"))).isFalse();
@@ -173,12 +164,12 @@ class StationsWindowTest {
     TextField frames = window.find("render-frames", TextField.class);
     TextField samples = window.find("render-samples", TextField.class);
     assertThat(text(frames)).isEqualTo("1-2");
-    set("render-frames", "2");
+    window.set("render-frames", "2");
     Path other = ShotFolder.changed(dir.resolve("b"), "\"samples\": 2", "\"samples\": 3").file();
     window.openWhole(other);
     assertThat(text(frames)).as("of the shot that is open").isEqualTo("1-2");
     assertThat(text(samples)).isEqualTo("3");
-    set("render-samples", "7");
+    window.set("render-samples", "7");
     window.press(KeyCode.CONTROL, KeyCode.Z);
     assertThat(text(samples)).as("what was typed stays").isEqualTo("7");
   }

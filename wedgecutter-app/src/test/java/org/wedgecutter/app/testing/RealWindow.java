@@ -313,6 +313,16 @@ public final class RealWindow implements AutoCloseable {
     settle();
   }
 
+  /** Puts text into a field at once, without typing it. */
+  public void set(String id, String text) throws Exception {
+    javafx.scene.control.TextField field = find(id, javafx.scene.control.TextField.class);
+    fx(() -> {
+      field.setText(text);
+      return null;
+    });
+    settle();
+  }
+
   /** Replaces the text of a field by typing, and takes it over by Enter. */
   public void enter(String id, String text) throws Exception {
     click(id);

@@ -201,8 +201,7 @@ public final class Cuts {
               Join.PLUS);
     }
     return shadow && !receivers.isEmpty()
-        ? withCatcher(
-            next, members, name, receivers, name + " shadow and reflection", at, List.of(name))
+        ? withCatcher(next, members, receivers, name + " shadow and reflection", at, List.of(name))
         : next;
   }
 
@@ -228,32 +227,38 @@ public final class Cuts {
                 && decided(plan, members, layer, e) == Role.SEEN);
   }
 
-  /** Adds a layer in which rows that show the receivers catch what the casters do. */
-  private static Plan withCatcher(
-      Plan plan,
-      Members members,
-      String of,
-      EntitySet receivers,
-      String name,
-      int at,
-      List<String> casters) {
-    Map<String, Cell> cells = new LinkedHashMap<>();
-    for (String caster : casters) {
-      cells.put(caster, caster(Role.HOLDOUT));
-    }
+  /**
+   * Lets the rows of a layer that hold nothing but receivers catch. What rows above decide in the
+   * layer is not a row's own.
+   *
+   * @param cells of the layer by row; those that catch are added
+   * @return the receivers that no row holds
+   */
+  public static EntitySet catching(
+      Plan plan, Members members, Map<String, Cell> cells, EntitySet receivers) {
     EntitySet left = receivers;
     EntitySet decided = EntitySet.NONE;
     for (CollectionDef c : plan.collections()) {
-      // what rows above decide in this layer is not this row's
       EntitySet own = members.of(c).minus(decided);
       if (cells.containsKey(c.name())) {
         decided = decided.or(own);
-      } else if (!c.name().equals(of) && !own.isEmpty() && receivers.containsAll(own)) {
+      } else if (!own.isEmpty() && receivers.containsAll(own)) {
         cells.put(c.name(), Cell.of(Role.CATCHER));
         decided = decided.or(own);
         left = left.minus(own);
       }
     }
+    return left;
+  }
+
+  /** Adds a layer in which rows that show the receivers catch what the casters do. */
+  private static Plan withCatcher(
+      Plan plan, Members members, EntitySet receivers, String name, int at, List<String> casters) {
+    Map<String, Cell> cells = new LinkedHashMap<>();
+    for (String caster : casters) {
+      cells.put(caster, caster(Role.HOLDOUT));
+    }
+    EntitySet left = catching(plan, members, cells, receivers);
     Plan next = plan;
     if (!left.isEmpty()) {
       String[] row = new String[1];

@@ -23,9 +23,9 @@ import org.wedgecutter.core.trace.LightSplit;
  *
  * <p>Per pixel, all of the surfaces' fragments are added first and the quotient taken then; 0/0 is
  * 1. With D the diffuse light straight from lights, I the diffuse light from the environment and
- * bounced, B the diffuse light that casters emit or that came by way of them (left out of D and I,
- * so that these can only get less by casters), F all other light, and a prime for "without" (B' is
- * 0 unless a part is left out):
+ * bounced, B the diffuse light that casters emit or that came via them (left out of D and I, so
+ * that these can only get less by casters), F all other light, and a prime for "without" (B' is 0
+ * unless a part is left out):
  *
  * <ul>
  *   <li>shadow S = D / D', occlusion O = I / I', both clamped to 0..1;

@@ -76,7 +76,7 @@ public final class JobPlan {
           EntitySet wanted = keepAll.test(layer.transport()) ? all : shown;
           layerSources[l] = source(layer.transport(), catcher.casters(), layer.skipped(), wanted);
           EntitySet surfaces = keepAll.test(catcher.without()) ? all : catcher.surfaces();
-          // light that still comes by way of casters there is kept apart, too
+          // light that still comes via casters there is kept apart, too
           EntitySet remaining = catcher.remain() ? catcher.casters() : null;
           withoutSources[l] = source(catcher.without(), remaining, layer.skipped(), surfaces);
         }

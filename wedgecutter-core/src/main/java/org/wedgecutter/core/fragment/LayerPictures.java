@@ -468,7 +468,7 @@ public final class LayerPictures {
     float[] less = light(without, surfaces);
     int numbers = split.numbers();
     int other = splitOf(without).numbers();
-    // one of them may keep light by way of casters apart, which stands last
+    // one of them may keep light via casters apart, which stands last
     int common = Math.min(numbers, other);
     for (int p = 0; p < light.length / numbers; p++) {
       for (int k = 0; k < common; k++) {

@@ -4,7 +4,7 @@ import java.util.Locale;
 
 /** How a layer is joined onto what is behind it; see {@code docs/algebra.md}. */
 public enum Join {
-  /** Adds; negative light takes away. For held-out layers and for catchers' differences. */
+  /** Adds; negative values subtract. For held-out layers and for catchers' differences. */
   PLUS,
   /** A front over a complete background. */
   OVER,

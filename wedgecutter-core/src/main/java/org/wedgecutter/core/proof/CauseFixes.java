@@ -74,8 +74,8 @@ public final class CauseFixes {
   }
 
   /**
-   * Returns an edit that takes away what a cause does, by which it is measured: its fix, or where
-   * the TD must decide, the exact form of what the plan approximates; null if there is none.
+   * Returns an edit that undoes a cause, by which it is measured: its fix, or where the TD must
+   * decide, the exact form of what the plan approximates; null if there is none.
    */
   public @Nullable UnaryOperator<Plan> without(Cause cause) {
     UnaryOperator<Plan> fix = fix(cause);

@@ -37,8 +37,6 @@ import org.wedgecutter.core.resolve.ResolvedShot;
 import org.wedgecutter.core.scene.Entity;
 import org.wedgecutter.core.scene.EntityKind;
 import org.wedgecutter.core.survey.FrameSurvey;
-import org.wedgecutter.core.survey.LightMatrix;
-import org.wedgecutter.core.survey.Parts;
 import org.wedgecutter.core.survey.ShotSurvey;
 import org.wedgecutter.core.survey.Surveyor;
 import org.wedgecutter.core.survey.TimeEstimate;
@@ -138,7 +136,7 @@ public final class Proposer {
     for (Draft draft : drafts) {
       double before = SURVEY + (1 - SURVEY) * done++ / drafts.size();
       double part = (1 - SURVEY) / drafts.size();
-      // holding what is still is of use only where it saves time
+      // holding still layers pays only where it saves time
       double most =
           draft.title.equals(STILL) ? out.getFirst().shot().middle() : Double.POSITIVE_INFINITY;
       measured(draft, casting, survey, most, p -> progress.accept(before + part * p))
@@ -187,13 +185,8 @@ public final class Proposer {
     front.sort(Comparator.comparingInt(m -> ROWS.indexOf(m.kind())));
     for (Casting.Member member : front) {
       EntitySet things = member.entities().minus(environment());
-      EntitySet above = taken;
       if (!things.isEmpty()) {
-        CollectionDef row =
-            rules
-                .ruleFor(things, above)
-                .map(rule -> CollectionDef.of(member.title(), rule))
-                .orElseGet(() -> CollectionDef.of(member.title(), paths(members, things)));
+        CollectionDef row = rules.collection(member.title(), things, taken);
         plan = CollectionEdits.add(plan, plan.collections().size(), row);
       }
       taken = taken.or(things);
@@ -221,14 +214,6 @@ public final class Proposer {
   private EntitySet environment() {
     List<Entity> all = shot.scene().entities();
     return EntitySet.where(all.size(), e -> all.get(e).kind() == EntityKind.ENVIRONMENT);
-  }
-
-  private static List<String> paths(Members members, EntitySet entities) {
-    List<String> out = new ArrayList<>();
-    for (int e : entities.indices()) {
-      out.add(members.scene().entities().get(e).path());
-    }
-    return out;
   }
 
   /** The same, with what the hero does to all else in a layer of its own. */
@@ -412,13 +397,7 @@ public final class Proposer {
       return true;
     }
     EntitySet shown = catcher == null ? layer.seen() : layer.seen().or(catcher.surfaces());
-    Parts two = new Parts(List.of(new Parts.Part("", shown), new Parts.Part("", things)));
-    LightMatrix matrix =
-        LightMatrix.of(
-            survey.traced().values().stream().map(FrameSurvey::interplay).toList(),
-            two.byEntity(shot.scene().entities().size()),
-            2);
-    return matrix.share(0, 1) >= NO_MATTER;
+    return survey.share(shown, things) >= NO_MATTER;
   }
 
   private static boolean isHeldOut(ResolvedLayer layer, EntitySet things) {

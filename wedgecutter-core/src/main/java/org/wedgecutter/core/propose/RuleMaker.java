@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
+import org.wedgecutter.core.plan.CollectionDef;
 import org.wedgecutter.core.plan.Rule;
 import org.wedgecutter.core.plan.RuleException;
 import org.wedgecutter.core.plan.RuleParser;
@@ -59,6 +60,17 @@ public final class RuleMaker {
       }
     }
     return exact(List.of(String.join(" | ", union(set, taken))), set, taken);
+  }
+
+  /**
+   * Returns a collection of a set: by a rule, or by hand where no short rule matches.
+   *
+   * @param taken what its rule may match too, because rows above decide for that
+   */
+  public CollectionDef collection(String name, EntitySet set, EntitySet taken) {
+    return ruleFor(set, taken)
+        .map(rule -> CollectionDef.of(name, rule))
+        .orElseGet(() -> CollectionDef.of(name, entities(set).stream().map(Entity::path).toList()));
   }
 
   private Optional<Rule> exact(List<String> texts, EntitySet set, EntitySet taken) {

@@ -4,7 +4,6 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
 import org.wedgecutter.core.cut.Cuts;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.load.LoadedShot;
@@ -24,21 +23,18 @@ import org.wedgecutter.core.resolve.HeldFrames;
 import org.wedgecutter.core.resolve.Members;
 import org.wedgecutter.core.resolve.ResolvedLayer;
 import org.wedgecutter.core.resolve.Resolver;
-import org.wedgecutter.core.survey.FrameSurvey;
-import org.wedgecutter.core.survey.LightMatrix;
-import org.wedgecutter.core.survey.Parts;
 import org.wedgecutter.core.survey.ShotSurvey;
 import org.wedgecutter.core.survey.TimeEstimate;
 
 /**
- * A layer that shows only what is still, but is not still, because something that moves is held out
- * in it, casts shadows on it or shows in it: what that is, what it does, what holding the layer
- * would save, and the cut that allows it.
+ * A layer that shows only still entities but is not itself still, because something that moves is
+ * held out in it, casts shadows on it or shows in it: what that is, what it does, what holding the
+ * layer would save, and the cut that allows it.
  *
  * @param layer number of the layer
  * @param movers what keeps it from being still
- * @param share what these do to its light, by interplay: light by way of them, and light that they
- *     block, as a share
+ * @param share what these do to its light, by interplay: light via them, and light that they block,
+ *     as a share
  * @param saved seconds that holding its first frame would save over the shot
  */
 public record StillBut(int layer, EntitySet movers, double share, double saved) {
@@ -50,12 +46,13 @@ public record StillBut(int layer, EntitySet movers, double share, double saved) 
       return out;
     }
     int first = held.frames().getFirst();
-    for (int l = 0; l < shot.plan().layers().size(); l++) {
+    List<ResolvedLayer> layers = shot.resolve(first).layers();
+    for (int l = 0; l < layers.size(); l++) {
       int layer = l;
       if (time.rendered(l).size() < 2) {
         continue;
       }
-      ResolvedLayer resolved = shot.resolve(first).layers().get(l);
+      ResolvedLayer resolved = layers.get(l);
       EntitySet shown = shown(resolved);
       EntitySet changing =
           EntitySet.where(
@@ -70,7 +67,7 @@ public record StillBut(int layer, EntitySet movers, double share, double saved) 
       boolean catches = resolved.catcher() != null;
       if (!changing.isEmpty() && !changing.meets(shown) && !keyed && !catches) {
         double saved = time.layer(l).middle() - time.heldThroughout(l).middle();
-        out.add(new StillBut(l, changing, share(shot, survey, shown, changing), saved));
+        out.add(new StillBut(l, changing, survey.share(shown, changing), saved));
       }
     }
     return out;
@@ -78,16 +75,6 @@ public record StillBut(int layer, EntitySet movers, double share, double saved) 
 
   private static EntitySet shown(ResolvedLayer layer) {
     return layer.catcher() == null ? layer.seen() : layer.seen().or(layer.catcher().surfaces());
-  }
-
-  private static double share(
-      LoadedShot shot, ShotSurvey survey, EntitySet shown, EntitySet movers) {
-    Parts two = new Parts(List.of(new Parts.Part("", shown), new Parts.Part("", movers)));
-    return LightMatrix.of(
-            survey.traced().values().stream().map(FrameSurvey::interplay).toList(),
-            two.byEntity(shot.scene().entities().size()),
-            2)
-        .share(0, 1);
   }
 
   /**
@@ -159,13 +146,8 @@ public record StillBut(int layer, EntitySet movers, double share, double saved) 
       }
     }
     row[0] = CollectionEdits.freeName(plan, "Moving");
-    Optional<CollectionDef> byRule =
-        new RuleMaker(members).ruleFor(movers).map(rule -> CollectionDef.of(row[0], rule));
-    List<String> paths = new ArrayList<>();
-    for (int e : movers.indices()) {
-      paths.add(members.scene().entities().get(e).path());
-    }
-    return CollectionEdits.add(plan, 0, byRule.orElseGet(() -> CollectionDef.of(row[0], paths)));
+    return CollectionEdits.add(
+        plan, 0, new RuleMaker(members).collection(row[0], movers, EntitySet.NONE));
   }
 
   /** Adds the layer that catches what moves on what the layer shows, right in front of it. */
@@ -176,15 +158,7 @@ public record StillBut(int layer, EntitySet movers, double share, double saved) 
     Map<String, Cell> cells = new LinkedHashMap<>();
     Cell unseen = Cell.of(Role.UNSEEN);
     cells.put(row, unseen.withCatcher(unseen.catching().withCaster(true)));
-    EntitySet decided = movers;
-    for (CollectionDef c : plan.collections()) {
-      EntitySet rest = members.of(c).minus(decided);
-      if (!c.name().equals(row) && !rest.isEmpty() && own.seen().containsAll(rest)) {
-        cells.put(c.name(), Cell.of(Role.CATCHER));
-        decided = decided.or(rest);
-      }
-    }
-    boolean all = decided.containsAll(own.seen());
+    boolean all = Cuts.catching(plan, members, cells, own.seen()).isEmpty();
     Cell rest = Cell.of(all ? Role.HOLDOUT : Role.CATCHER);
     return LayerEdits.add(
         plan, plan.layerIndex(name) + 1, LayerDef.of(name + " shadows", 0, cells, rest), Join.PLUS);

@@ -8,7 +8,7 @@
  * lights or media. The environment is always the last entity. Units are metres, seconds and
  * radians; light is scene-linear with Rec. 709 primaries; y is up and cameras look along -z.
  *
- * <p>What changes, and when, is told by {@link org.wedgecutter.core.scene.TimeDigest} alone.
+ * <p>{@link org.wedgecutter.core.scene.TimeDigest} alone decides what changes, and when.
  *
  * <p>The readers in {@code gltf}, {@code usd} and {@code obj} make scenes of files; what they do
  * not understand is listed in {@link org.wedgecutter.core.scene.Scene#unsupported}. Begin with

@@ -58,6 +58,16 @@ public record FrameSurvey(
     }
   }
 
+  /** Returns the layers that share a trace, and so its samples, with a layer, by index. */
+  public List<Integer> sharing(int layer) {
+    return costs.stream()
+        .filter(c -> c.layers().contains(layer))
+        .flatMap(c -> c.layers().stream())
+        .filter(k -> k != layer)
+        .distinct()
+        .toList();
+  }
+
   public FrameSurvey {
     costs = List.copyOf(costs);
     layers = List.copyOf(layers);

@@ -14,7 +14,7 @@ import org.wedgecutter.core.trace.TraceJob;
 /**
  * What one part does to the light of another, as a picture: the light with it less the light
  * without it, traced with the same random numbers, so that noise cancels. Positive where light
- * comes by way of it, negative where it blocks light.
+ * comes via it, negative where it blocks light.
  */
 public final class LightPicture {
   private final FrameTrace trace;
@@ -23,8 +23,8 @@ public final class LightPicture {
   private final EntitySet of;
 
   /**
-   * @param of what is seen
-   * @param by what affects its light; where it hides what is seen, it hides it in both traces
+   * @param of the visible entities
+   * @param by what affects its light; it hides them in both traces alike
    * @param width pixels in a line
    * @param height lines
    */
@@ -50,7 +50,7 @@ public final class LightPicture {
     trace.stop();
   }
 
-  /** Traces and returns the signed picture; alpha is that of what is seen. */
+  /** Traces and returns the signed picture; alpha is that of the visible entities. */
   public Picture trace(int samples, int threads) {
     trace.run(samples, threads, p -> {});
     Picture a = with.picture(0, of);

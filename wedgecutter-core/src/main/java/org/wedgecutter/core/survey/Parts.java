@@ -104,6 +104,11 @@ public record Parts(List<Part> parts) {
     return parts.get(part).name();
   }
 
+  /** Returns the names of the parts that hold any of some entities. */
+  public List<String> names(EntitySet entities) {
+    return parts.stream().filter(p -> p.entities().meets(entities)).map(Part::name).toList();
+  }
+
   /** Returns the part of each entity, by index. */
   public int[] byEntity(int entities) {
     int[] out = new int[entities];

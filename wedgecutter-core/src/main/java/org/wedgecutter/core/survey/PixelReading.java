@@ -16,11 +16,11 @@ import org.wedgecutter.core.trace.SceneTracer;
 import org.wedgecutter.core.trace.TraceJob;
 
 /**
- * Why a pixel of the uncut frame is as it is: what is seen there, in which layers, and where its
- * light comes from.
+ * Explains a pixel of the uncut frame: the visible entities, their layers, and where their light
+ * comes from.
  *
  * @param luminance of the pixel, scene-linear light, mean over samples
- * @param seen what is seen, the most light first
+ * @param seen the visible entities, the brightest first
  * @param samples how many were traced
  */
 public record PixelReading(double luminance, List<Seen> seen, int samples) {
@@ -52,13 +52,13 @@ public record PixelReading(double luminance, List<Seen> seen, int samples) {
   }
 
   /**
-   * Light of one emitter on what is seen.
+   * Light of one emitter on a visible entity.
    *
    * @param emitter its index
    * @param path its path
    * @param light luminance that arrives in all
    * @param direct luminance that arrives straight
-   * @param ways luminance by way of others, the most first
+   * @param ways luminance via others, the most first
    * @param blockers luminance that others block, the most first
    */
   public record Source(
@@ -69,7 +69,7 @@ public record PixelReading(double luminance, List<Seen> seen, int samples) {
     }
   }
 
-  /** Luminance by way of an entity, or blocked by it. */
+  /** Luminance via an entity, or blocked by it. */
   public record By(int entity, String path, double light) {}
 
   /**

@@ -8,7 +8,9 @@ import java.util.Map;
 import java.util.SortedMap;
 import java.util.TreeMap;
 import org.wedgecutter.core.load.LoadedShot;
+import org.wedgecutter.core.measure.InterplayTable;
 import org.wedgecutter.core.motion.MotionTable;
+import org.wedgecutter.core.resolve.EntitySet;
 import org.wedgecutter.core.scene.Entity;
 import org.wedgecutter.core.scene.EntityKind;
 import org.wedgecutter.core.scene.Scene;
@@ -176,6 +178,21 @@ public final class ShotSurvey {
   public LightMatrix matrix(int frame) {
     FrameSurvey f = traced.get(frame);
     return LightMatrix.of(f == null ? List.of() : List.of(f.interplay()), partOf, parts.size());
+  }
+
+  /**
+   * Returns what some entities do to the light of others over the traced frames, as a share of it:
+   * see {@link InterplayTable#share}.
+   */
+  public double share(EntitySet of, EntitySet by) {
+    double light = 0;
+    double affected = 0;
+    for (FrameSurvey f : traced.values()) {
+      double own = f.interplay().light(of);
+      light += own;
+      affected += own * f.interplay().share(of, by);
+    }
+    return light > 0 ? affected / light : 0;
   }
 
   /** Returns the order of two parts over all frames: the same throughout, or interlocked. */

@@ -7,7 +7,7 @@ import java.util.Map;
 
 /**
  * Where the light of some samples comes from: for each entity that the camera sees, light by the
- * emitter that it came from and the entity by way of which it came, and light that was blocked.
+ * emitter that it came from and the entity via which it came, and light that was blocked.
  *
  * <p>Sums over samples, as seen: times what is let through in front. What the recorder adds up to
  * is the light of the samples, up to rounding. One object serves one thread; it allocates, and is
@@ -22,7 +22,7 @@ public final class LightAccount {
    *
    * @param seen the entity that the camera sees
    * @param emitter the entity that the light came from
-   * @param by the entity by way of which it came, or that blocked it; {@link #DIRECT} for neither
+   * @param by the entity via which it came, or that blocked it; {@link #DIRECT} for neither
    * @param blocked whether it was blocked
    */
   public record Way(int seen, int emitter, int by, boolean blocked) {}
@@ -42,12 +42,12 @@ public final class LightAccount {
     lights.clear();
   }
 
-  /** Says which entity the path met next after what is seen. */
+  /** Says which entity the path met after the visible one. */
   void via(int entity) {
     via = entity;
   }
 
-  /** Adds light that reaches what is seen. */
+  /** Adds light that reaches the visible entity. */
   void light(int emitter, boolean indirect, float r, float g, float b) {
     ways.add(new Way(seen, emitter, indirect ? via : DIRECT, false));
     lights.add(new float[] {r, g, b});

@@ -85,7 +85,7 @@ final class LightRecorder {
    * @param at where, by {@link #target}
    * @param indirect whether it is indirect, so that the clamp applies
    * @param emitter the entity that it came from
-   * @param byCaster whether it came by way of a caster, after a diffuse first event
+   * @param byCaster whether it came via a caster, after a diffuse first event
    * @param straightDiffuse whether it is diffuse light straight from an emitter
    */
   void put(

@@ -10,15 +10,15 @@ import org.wedgecutter.core.pass.LightPass;
  * light of each group; diffuse light straight from each group; if asked for, diffuse light straight
  * from lights as if nothing stood in its way; if asked for, the coverage by channel; if asked for,
  * ambient occlusion (the first of its three numbers); if asked for, the diffuse light that casters
- * emit, and the bounced diffuse light that came by way of casters. The last two are contained in
- * the parts, which are therefore the same whatever a trace takes for casters.
+ * emit, and the bounced diffuse light that came via casters. The last two are contained in the
+ * parts, which are therefore the same whatever a trace takes for casters.
  *
  * @param groupOf group of each entity that emits light, by index; all others are -1
  * @param groups number of groups
  * @param unshadowed whether unshadowed diffuse light is kept
  * @param coverage whether coverage is kept by channel, for a plate behind coloured glass
  * @param occlusion distance up to which geometry occludes, metres; 0 means that it is not kept
- * @param casters whether light by way of casters is kept
+ * @param casters whether light via casters is kept
  * @param data whether depth, normals and other data are kept
  */
 public record LightSplit(
@@ -72,7 +72,7 @@ public record LightSplit(
     return occlusionAt() + (occlusion > 0 ? 3 : 0);
   }
 
-  /** Returns where bounced diffuse light by way of casters begins. */
+  /** Returns where bounced diffuse light via casters begins. */
   public int bouncedByCastersAt() {
     return emittedByCastersAt() + 3;
   }
@@ -82,7 +82,7 @@ public record LightSplit(
     return emittedByCastersAt() + (casters ? 6 : 0);
   }
 
-  /** Returns the same with light by way of casters kept, or not. */
+  /** Returns the same with light via casters kept, or not. */
   public LightSplit withCasters(boolean next) {
     return new LightSplit(groupOf, groups, unshadowed, coverage, occlusion, next, data);
   }

@@ -208,7 +208,7 @@ class ShotSurveyTest {
     double blocked = m.blocked(part(s, "floor"), part(s, "card"));
     assertThat(change).isNegative();
     assertThat(blocked).isCloseTo(-change, within(0.15 * -change));
-    assertThat(m.way(part(s, "floor"), part(s, "card"))).isZero();
+    assertThat(m.via(part(s, "floor"), part(s, "card"))).isZero();
   }
 
   @Test
@@ -221,9 +221,9 @@ class ShotSurveyTest {
     int floor = part(s, "floor");
     int wall = part(s, "wall");
     assertThat(change).isPositive();
-    assertThat(m.way(floor, wall) - m.blocked(floor, wall))
+    assertThat(m.via(floor, wall) - m.blocked(floor, wall))
         .isCloseTo(change, within(0.15 * change));
-    assertThat(m.way(floor, wall)).isGreaterThan(m.way(wall, floor) / 10);
+    assertThat(m.via(floor, wall)).isGreaterThan(m.via(wall, floor) / 10);
     assertThat(m.all()).isBetween(0.0, 1.0);
   }
 

@@ -136,9 +136,7 @@ class ViewTest {
       float own = apart[n * p + LightPass.DIFFUSE_BOUNCED.at()] - apart[bounced];
       float open = clean[LightPass.NUMBERS * p + LightPass.DIFFUSE_BOUNCED.at()];
       rest += own;
-      assertThat(own)
-          .as("casters add nothing to what is not by way of them")
-          .isLessThan(open + 1e-6f);
+      assertThat(own).as("casters add nothing to what is not via them").isLessThan(open + 1e-6f);
     }
     assertThat(by).isPositive();
     assertThat(rest).isNotNegative();

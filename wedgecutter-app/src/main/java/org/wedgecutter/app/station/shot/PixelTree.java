@@ -12,8 +12,8 @@ import javafx.scene.input.MouseEvent;
 import org.wedgecutter.core.survey.PixelReading;
 
 /**
- * What a pixel's light is made of, as a tree: what is seen, the emitters that light it, and by way
- * of what; under each what blocks the rest. Enter or a double-click goes to the object's row.
+ * What a pixel's light is made of, as a tree: the visible entities, the emitters that light it, and
+ * via what; under each what blocks the rest. Enter or a double-click goes to the object's row.
  */
 final class PixelTree extends TreeView<PixelTree.Line> {
   private static final double LEAST = 0.002;
@@ -97,7 +97,7 @@ final class PixelTree extends TreeView<PixelTree.Line> {
                             ? ", %s straight".formatted(percent(s.direct(), whole))
                             : s.direct() > 0 ? ", straight" : ""),
             s.emitter());
-    add(item, "%s  by way of %s", s.ways(), whole);
+    add(item, "%s  via %s", s.ways(), whole);
     add(item, "−%s  blocked by %s", s.blockers(), whole);
     item.setExpanded(true);
     return item;

@@ -10,7 +10,6 @@ import java.util.Optional;
 import org.wedgecutter.app.live.LiveSurvey;
 import org.wedgecutter.app.panel.FactGrid.Cell;
 import org.wedgecutter.app.panel.FactGrid.Facts;
-import org.wedgecutter.app.panel.Times;
 import org.wedgecutter.core.plan.FrameRange;
 import org.wedgecutter.core.plan.LayerDef;
 import org.wedgecutter.core.plan.Plan;
@@ -23,6 +22,7 @@ import org.wedgecutter.core.survey.Noise;
 import org.wedgecutter.core.survey.Parts;
 import org.wedgecutter.core.survey.ShotSurvey;
 import org.wedgecutter.core.survey.TimeEstimate;
+import org.wedgecutter.core.survey.Times;
 
 /** What the survey tells, as tables to be read: a short text in each cell, and a sentence. */
 final class ShotFacts {
@@ -184,18 +184,18 @@ final class ShotFacts {
   }
 
   private Cell light(LightMatrix m, int a, int b) {
-    double way = m.way(a, b);
+    double via = m.via(a, b);
     double blocked = m.blocked(a, b);
     String text =
         blocked < LEAST
-            ? percent(way)
-            : way < LEAST ? "−" + percent(blocked) : percent(way) + " −" + percent(blocked);
+            ? percent(via)
+            : via < LEAST ? "−" + percent(blocked) : percent(via) + " −" + percent(blocked);
     return new Cell(
         text,
         m.share(a, b),
-        "Of the light on %s, %s %% comes by way of %s; %s blocks another %s %%."
+        "Of the light on %s, %s %% comes via %s; %s blocks another %s %%."
             .formatted(
-                parts.name(a), percent(way), parts.name(b), parts.name(b), percent(blocked)));
+                parts.name(a), percent(via), parts.name(b), parts.name(b), percent(blocked)));
   }
 
   // ---- cost
@@ -214,18 +214,11 @@ final class ShotFacts {
     return stillBut(layer)
         .map(b ->
             " Still but for %s, which %s %% of its light depends on: holding it saves %s."
-                .formatted(named(b.movers()), percent(b.share()), Times.words(b.saved())))
+                .formatted(
+                    String.join(" and ", parts.names(b.movers())),
+                    percent(b.share()),
+                    Times.words(b.saved())))
         .orElse("");
-  }
-
-  /** The parts that hold some entities. */
-  private String named(EntitySet entities) {
-    return String.join(
-        " and ",
-        parts.parts().stream()
-            .filter(p -> p.entities().meets(entities))
-            .map(Parts.Part::name)
-            .toList());
   }
 
   Facts cost() {
@@ -240,7 +233,7 @@ final class ShotFacts {
       rows.add(layer.name());
       List<Integer> rendered = time.rendered(l);
       TimeEstimate.Seconds all = time.layer(l);
-      String what = sentence(layer.name(), rendered, all, sharing(plan, last, l)) + but(l);
+      String what = sentence(layer.name(), rendered, all, names(plan, last.sharing(l))) + but(l);
       cells.add(
           row(
               rendered.isEmpty() ? 0 : all.middle() / rendered.size(),
@@ -314,14 +307,8 @@ final class ShotFacts {
     });
   }
 
-  private static List<String> sharing(Plan plan, FrameSurvey last, int layer) {
-    return last.costs().stream()
-        .filter(c -> c.layers().contains(layer))
-        .flatMap(c -> c.layers().stream())
-        .filter(k -> k != layer)
-        .distinct()
-        .map(k -> plan.layers().get(k).name())
-        .toList();
+  private static List<String> names(Plan plan, List<Integer> layers) {
+    return layers.stream().map(k -> plan.layers().get(k).name()).toList();
   }
 
   private static String sentence(

@@ -217,7 +217,7 @@ final class ShotPanel extends VBox {
       }
       case LIGHT -> {
         legend.setText(
-            "% of the light on the row that comes by way of the column · −% that the column blocks");
+            "% of the light on the row that comes via the column · −% that the column blocks");
         if (f.hasLight()) {
           grid(light, f.light());
         } else {

@@ -80,18 +80,16 @@ class ShotWindowTest {
     openAtShot();
     window.click("shot-light");
     window.await("the light is read", 120, () -> has("light-grid"));
-    assertThat(label("shot-legend")).contains("by way of the column", "blocks");
+    assertThat(label("shot-legend")).contains("via the column", "blocks");
     FactGrid grid = window.find("light-grid", FactGrid.class);
     RealWindow.fx(() -> {
       grid.select(2, 1);
       return null;
     });
-    assertThat(label("shot-sentence"))
-        .startsWith("Of the light on Floor,")
-        .contains("by way of Back");
+    assertThat(label("shot-sentence")).startsWith("Of the light on Floor,").contains("via Back");
     window.click("light-picture");
     window.await("the picture is there", 120, () -> picture());
-    assertThat(label("light-view-state")).contains("light on Floor by way of Back");
+    assertThat(label("light-view-state")).contains("light on Floor via Back");
     window.press(KeyCode.ESCAPE);
     window.click("shot-cost");
     window.await("the costs are there", 120, () -> has("cost-grid"));
@@ -188,24 +186,15 @@ class ShotWindowTest {
     assertThat(window.plan()).isEqualTo(cut);
     window.press(KeyCode.CONTROL, KeyCode.S);
     window.click("station-render");
-    set("render-frames", "1");
-    set("render-samples", "1");
-    set("render-scale", "0.1");
+    window.set("render-frames", "1");
+    window.set("render-samples", "1");
+    window.set("render-scale", "0.1");
     window.click("render-start");
     javafx.scene.control.Labeled tells =
         window.find("render-tells", javafx.scene.control.Labeled.class);
     window.await("the delivery is proved", 120, () -> tells.getText().contains("Verified on disk"));
     assertThat(window.text("render-tells")).contains("1 of 1 frames rejoin");
     assertThat(Files.exists(scene.resolveSibling("new.wedge"))).isTrue();
-  }
-
-  private void set(String id, String text) throws Exception {
-    var field = window.find(id, javafx.scene.control.TextField.class);
-    RealWindow.fx(() -> {
-      field.setText(text);
-      return null;
-    });
-    window.settle();
   }
 
   @Test

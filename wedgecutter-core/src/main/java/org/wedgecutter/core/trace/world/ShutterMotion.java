@@ -20,7 +20,7 @@ import org.wedgecutter.core.trace.accel.MotionPath;
 /**
  * How the nodes of a scene move while the shutter is open.
  *
- * <p>What changes is told by the scene's {@link TimeDigest}. The transform of a node that does is
+ * <p>The scene's {@link TimeDigest} decides what changes. The transform of a node that does is
  * followed by a {@link MotionPath}: pieces end where keys are, and are halved until the path meets
  * the scene's own transforms, between the moments at which it was made, to {@link #CLOSE} of the
  * largest number. So there are no poses: a sample sees everything at its own moment.

@@ -1,8 +1,8 @@
-package org.wedgecutter.app.panel;
+package org.wedgecutter.core.survey;
 
 import java.util.Locale;
 
-/** Times in words. */
+/** Times in words, the same in the window and in the commands. */
 public final class Times {
   private Times() {}
 
