@@ -408,8 +408,8 @@ class CommandsTest {
       folder.toString(),
       "--json"
     };
-    // the third scene has none of the plan's objects
-    assertThat(run(args)).as(err).isIn(0, 1);
+    // the third scene has none of the plan's objects, so it has errors
+    assertThat(run(args)).as(err).isEqualTo(1);
     JsonNode shots = JSON.readTree(out).get("shots");
     assertThat(shots).hasSize(3);
     for (int k = 0; k < 2; k++) {
@@ -417,6 +417,7 @@ class CommandsTest {
       assertThat(shots.get(k).get("empty_rules")).isEmpty();
     }
     assertThat(shots.get(2).get("empty_rules")).hasSize(2);
+    assertThat(shots.get(2).get("errors").asInt()).isPositive();
     assertThat(Files.exists(folder.resolve("two.wedge"))).isTrue();
     assertThat(run("check", folder.resolve("one.wedge").toString())).isZero();
     wrong("exists; choose another folder", args);
