@@ -540,6 +540,11 @@ public final class MainWindow implements AutoCloseable {
     }
   }
 
+  /** Whether the viewer shows the newest pictures as they are asked for. */
+  public boolean isPictureUpToDate() {
+    return pipe.isUpToDate();
+  }
+
   // ---- closing, and what nobody caught
 
   /**

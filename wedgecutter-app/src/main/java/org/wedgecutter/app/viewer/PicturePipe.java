@@ -95,7 +95,10 @@ public final class PicturePipe implements AutoCloseable {
       if (pictures.plan().equals(editedPlan) && Double.isNaN(editMillis)) {
         editMillis = (System.nanoTime() - editedAt) / 1e6;
       }
-      Platform.runLater(() -> show(pictures, shown, made));
+      Platform.runLater(() -> {
+        show(pictures, shown, made);
+        host.shown(pictures, editMillis);
+      });
     }
     Map<String, Image> small = new HashMap<>();
     for (int l = 0; l < pictures.plan().layers().size(); l++) {
@@ -124,20 +127,34 @@ public final class PicturePipe implements AutoCloseable {
     live.retry(less);
   }
 
+  /** Puts images on the screen; what the screen shows is noted here and nowhere else. */
   private void show(Pictures pictures, Shown shown, ShownImages made) {
     picturesShown = pictures;
     viewShown = shown;
     viewer.show(pictures, shown, made);
-    host.shown(pictures, editMillis);
+  }
+
+  /**
+   * Whether the viewer shows the newest complete pictures as they are asked for; on the interface
+   * thread.
+   */
+  public boolean isUpToDate() {
+    Pictures pictures = latest;
+    return pictures != null && pictures == picturesShown && viewer.shown().equals(viewShown);
   }
 
   /**
    * Makes new images for the viewer from the latest pictures, if they are of this plan; only the
    * last of several requests counts.
+   *
+   * <p>While a proof is made, the latest complete pictures are older than those on the screen. A
+   * view chosen then is of the older ones until the proof is there, and is asked for once more.
    */
   public void redraw(@Nullable Plan plan) {
     Shown shown = viewer.shown();
     wanted = shown;
+    // what was asked for before and is still being made would come too late
+    long serial = ++imageSerial;
     Pictures pictures = latest;
     // images of the plan before the last edit are not worth making: new pictures follow soon
     if (pictures == null
@@ -146,13 +163,12 @@ public final class PicturePipe implements AutoCloseable {
         || (pictures.equals(picturesShown) && shown.equals(viewShown))) {
       return;
     }
-    long serial = ++imageSerial;
     images.execute(() -> {
       if (shown.equals(wanted)) {
         ShownImages made = ShownImages.of(pictures, shown);
         Platform.runLater(() -> {
           if (serial == imageSerial) {
-            viewer.show(pictures, shown, made);
+            show(pictures, shown, made);
           }
         });
       }

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.nio.file.Path;
 import java.time.Duration;
+import java.util.Arrays;
 import java.util.List;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.TimeUnit;
@@ -389,16 +390,20 @@ public final class RealWindow implements AutoCloseable {
     });
   }
 
-  /** Returns the picture in the viewer, without the texts about it, which tell times. */
+  /**
+   * Returns the picture in the viewer once it is the newest, as it was asked for; without the texts
+   * about it, which tell times.
+   */
   public int[] picture() throws Exception {
+    await("the newest picture is on the screen", () -> main.isPictureUpToDate());
     return look(find("viewer", Node.class).lookup(".canvas-of-pictures"));
   }
 
   /** Waits until the viewer's picture is, or is no longer, as it was. */
   public void awaitPicture(String what, int[] as, boolean same) throws Exception {
-    org.awaitility.Awaitility.await(what)
-        .atMost(java.time.Duration.ofSeconds(20))
-        .until(() -> java.util.Arrays.equals(picture(), as) == same);
+    Awaitility.await(what)
+        .atMost(Duration.ofSeconds(60))
+        .until(() -> Arrays.equals(picture(), as) == same);
   }
 
   /** Returns the current frame. */

@@ -339,6 +339,15 @@ class CutWindowTest {
   }
 
   @Test
+  void aViewComesBackAfterAnother() throws Exception {
+    int[] uncut = window.picture();
+    window.press(KeyCode.DIGIT1);
+    window.awaitPicture("a layer", uncut, false);
+    window.press(KeyCode.DIGIT2);
+    window.awaitPicture("uncut again", uncut, true);
+  }
+
+  @Test
   void savingWritesTheFile() throws Exception {
     window.clickCell(0, 1);
     window.press(KeyCode.U);
