@@ -25,10 +25,13 @@ import org.wedgecutter.core.survey.LightMatrix;
 import org.wedgecutter.core.survey.Matter;
 import org.wedgecutter.core.survey.Noise;
 import org.wedgecutter.core.survey.Parts;
+import org.wedgecutter.core.survey.SampleSpread;
 import org.wedgecutter.core.survey.ShotSurvey;
+import org.wedgecutter.core.survey.SurveyStore;
 import org.wedgecutter.core.survey.Surveyor;
 import org.wedgecutter.core.survey.TimeEstimate;
 import org.wedgecutter.core.survey.Times;
+import picocli.CommandLine.ArgGroup;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Model.CommandSpec;
@@ -70,6 +73,32 @@ final class ShotCommand implements Callable<Integer> {
       defaultValue = "5",
       description = "How many frames are traced at most. Default: ${DEFAULT-VALUE}.")
   private int looks;
+
+  @Option(
+      names = "--afresh",
+      description =
+          "Trace anew. Else what was traced before is read from the folder beside the plan that ends in .survey.")
+  private boolean fresh;
+
+  @ArgGroup(exclusive = true)
+  private @Nullable Aim aim;
+
+  /** What samples are to reach. */
+  private static final class Aim {
+    @Option(
+        names = "--noise",
+        paramLabel = "PERCENT",
+        description =
+            "Tell the samples of each layer that bring the rejoined frame to this noise in the least time.")
+    private @Nullable Double noise;
+
+    @Option(
+        names = "--hours",
+        paramLabel = "H",
+        description =
+            "Tell the samples of each layer that give the least noise in these hours for the shot.")
+    private @Nullable Double hours;
+  }
 
   @Mixin private Options options;
   @Mixin private Threads threads;
@@ -113,7 +142,12 @@ final class ShotCommand implements Callable<Integer> {
       TimeEstimate.Seconds uncutShot,
       NoiseFacts uncutNoise,
       NoiseFacts rejoinedNoise,
-      List<LayerCost> layers) {}
+      List<LayerCost> layers,
+      @JsonInclude(JsonInclude.Include.NON_NULL) @Nullable Best bestSamples) {}
+
+  private record Samples(List<String> layers, int samples) {}
+
+  private record Best(List<Samples> traces, double shotSeconds, double rejoinedNoise) {}
 
   private record Held(String layer, List<String> butFor, double share, double savedSeconds) {}
 
@@ -136,7 +170,43 @@ final class ShotCommand implements Callable<Integer> {
     if (looks < 1) {
       throw new ParameterException(spec.commandLine(), "--looks: expected 1 or more");
     }
+    Aim a = aim;
+    if (a != null) {
+      positive("--noise", a.noise);
+      positive("--hours", a.hours);
+    }
     return threads.limit(this::read);
+  }
+
+  private void positive(String option, @Nullable Double value) {
+    if (value != null && !(value > 0 && value < 1e9)) {
+      throw new ParameterException(
+          spec.commandLine(), "%s: expected a number above 0".formatted(option));
+    }
+  }
+
+  /** Returns the samples that reach what is asked for, or null if nothing is. */
+  private @Nullable Best best(Plan plan, ShotSurvey survey, TimeEstimate time) {
+    Aim a = aim;
+    if (a == null) {
+      return null;
+    }
+    SampleSpread all = new SampleSpread(survey.traced(), time);
+    Double noise = a.noise;
+    Double hours = a.hours;
+    SampleSpread.Spread made =
+        noise != null
+            ? all.forNoise(noise / 100)
+            : all.forSeconds(Objects.requireNonNull(hours) * 3600);
+    return new Best(
+        made.traces().stream()
+            .map(t ->
+                new Samples(
+                    t.layers().stream().map(l -> plan.layers().get(l).name()).toList(),
+                    t.samples()))
+            .toList(),
+        made.seconds(),
+        made.noise());
   }
 
   private int read() throws Exception {
@@ -148,7 +218,9 @@ final class ShotCommand implements Callable<Integer> {
               shot.plan().withShot(shot.plan().requireShot().with(s -> s.frames = range)));
     }
     List<Integer> range = shot.plan().requireShot().frames().frames();
-    Surveyor surveyor = new Surveyor(shot, Surveyor.quick(shot, threads.asked()));
+    Surveyor surveyor =
+        new Surveyor(
+            shot, Surveyor.quick(shot, threads.asked()), fresh ? null : new SurveyStore(shot));
     ShotSurvey survey;
     try (var _ = Commands.onInterrupt(surveyor::stop)) {
       survey = surveyor.survey(range, looks, p -> result.progress("survey", p));
@@ -164,7 +236,7 @@ final class ShotCommand implements Callable<Integer> {
     return frames.isEmpty() ? null : FrameRange.of(frames).text();
   }
 
-  private static Read document(LoadedShot shot, ShotSurvey survey, FrameRenderer.Settings render) {
+  private Read document(LoadedShot shot, ShotSurvey survey, FrameRenderer.Settings render) {
     HeldFrames held = HeldFrames.of(shot.plan(), shot.members());
     TimeEstimate time = estimate(shot, survey, held, render);
     Parts parts = survey.parts();
@@ -262,7 +334,7 @@ final class ShotCommand implements Callable<Integer> {
             .toList());
   }
 
-  private static Cost cost(
+  private Cost cost(
       LoadedShot shot, ShotSurvey survey, FrameRenderer.Settings render, TimeEstimate time) {
     Plan plan = shot.plan();
     FrameSurvey last = Objects.requireNonNull(survey.traced().get(survey.traced().lastKey()));
@@ -280,7 +352,7 @@ final class ShotCommand implements Callable<Integer> {
                   ? TimeEstimate.Seconds.ZERO
                   : time.layer(l).times(1.0 / rendered.size()),
               time.layer(l),
-              noise(last.layers().get(l), render.samples())));
+              noise(last.layer(l, render.samples()))));
     }
     return new Cost(
         render.width(),
@@ -289,13 +361,13 @@ final class ShotCommand implements Callable<Integer> {
         render.threads(),
         time.shot(),
         time.uncut(),
-        noise(last.uncut(), render.samples()),
-        noise(last.rejoined(), render.samples()),
-        layers);
+        noise(last.uncut().at(render.samples())),
+        noise(last.rejoined().at(render.samples())),
+        layers,
+        best(plan, survey, time));
   }
 
-  private static NoiseFacts noise(Noise n, int samples) {
-    Noise at = n.at(samples);
+  private static NoiseFacts noise(Noise at) {
     return Double.isNaN(at.rms())
         ? new NoiseFacts(null, null)
         : new NoiseFacts(at.rms(), at.relative());
@@ -348,6 +420,13 @@ final class ShotCommand implements Callable<Integer> {
     }
     total(o, "all layers", c.shot, c.rejoinedNoise);
     total(o, "uncut", c.uncutShot, c.uncutNoise);
+    Best best = c.bestSamples;
+    if (best != null) {
+      o.printf(
+          "best samples for %.2f %% noise in %s%n",
+          best.rejoinedNoise * 100, Times.words(best.shotSeconds));
+      best.traces.forEach(t -> o.printf("  %6d  %s%n", t.samples, String.join(", ", t.layers)));
+    }
     print(o, r.stillButFor);
   }
 

@@ -1,20 +1,28 @@
 package org.wedgecutter.app.live;
 
+import java.util.ArrayList;
 import java.util.Collections;
+import java.util.Comparator;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Objects;
 import java.util.SortedMap;
 import java.util.TreeMap;
 import java.util.concurrent.CancellationException;
 import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
+import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.propose.StillBut;
+import org.wedgecutter.core.render.FrameRenderer;
 import org.wedgecutter.core.resolve.HeldFrames;
 import org.wedgecutter.core.survey.FrameSurvey;
+import org.wedgecutter.core.survey.Matter;
 import org.wedgecutter.core.survey.Parts;
 import org.wedgecutter.core.survey.ShotSurvey;
+import org.wedgecutter.core.survey.SurveyStore;
 import org.wedgecutter.core.survey.Surveyor;
 import org.wedgecutter.core.survey.TimeEstimate;
 import org.wedgecutter.core.survey.WhatIf;
@@ -31,20 +39,26 @@ import org.wedgecutter.core.trace.SightLines;
 public final class LiveSurvey implements AutoCloseable {
   private static final int TRACES = 4;
 
+  /** Most small pictures. */
+  private static final int THUMBNAILS = 24;
+
   private final Consumer<Result> listener;
   private final Consumer<Throwable> failed;
   private @Nullable LoadedShot wanted;
   private boolean active;
   private boolean closed;
   private long serial;
-  private @Nullable Surveyor running;
+  private @Nullable Runnable stop;
 
   // what is known of the shot, on the survey's thread alone
   private @Nullable LoadedShot of;
   private SortedMap<Integer, SightLines> sights = Collections.emptySortedMap();
   private final SortedMap<Integer, FrameSurvey> light = new TreeMap<>();
   private final SortedMap<Integer, FrameSurvey> costs = new TreeMap<>();
+  private final SortedMap<Integer, Picture> thumbnails = new TreeMap<>();
+  private final Map<Integer, StillBut.Loss> losses = new HashMap<>();
   private List<WhatIf> whatIf = List.of();
+  private @Nullable SurveyStore store;
 
   /**
    * What is known so far.
@@ -55,6 +69,8 @@ public final class LiveSurvey implements AutoCloseable {
    * @param held which frames of its layers are the same
    * @param whatIf what changes of the shot's settings would make of its time
    * @param stillBut layers that are still but for something; empty until times are known
+   * @param losses by layer, what holding such a layer would cost, by a trace of two frames
+   * @param thumbnails small pictures of frames that matter
    * @param doing what goes on, in words; empty when it is done
    */
   public record Result(
@@ -64,6 +80,8 @@ public final class LiveSurvey implements AutoCloseable {
       HeldFrames held,
       List<WhatIf> whatIf,
       List<StillBut> stillBut,
+      Map<Integer, StillBut.Loss> losses,
+      SortedMap<Integer, Picture> thumbnails,
       String doing) {
     /** Returns the estimate of time at the plan's size and samples; only if there are costs. */
     public TimeEstimate estimate() {
@@ -88,6 +106,8 @@ public final class LiveSurvey implements AutoCloseable {
               held,
               whatIf,
               StillBut.of(shot, survey, held, estimate()),
+              losses,
+              thumbnails,
               doing);
     }
   }
@@ -118,8 +138,8 @@ public final class LiveSurvey implements AutoCloseable {
 
   private void next() {
     serial++;
-    if (running != null) {
-      running.stop();
+    if (stop != null) {
+      stop.run();
     }
     notifyAll();
   }
@@ -168,12 +188,20 @@ public final class LiveSurvey implements AutoCloseable {
     boolean sameUncut = before != null && isSameUncut(before, shot);
     boolean samePlan = sameUncut && before != null && cut(before.plan()).equals(cut(shot.plan()));
     of = shot;
+    if (before == null
+        || !before.tracer().equals(shot.tracer())
+        || !before.file().equals(shot.file())
+        || !before.pictures().equals(shot.pictures())) {
+      store = new SurveyStore(shot);
+    }
     if (!sameUncut) {
       sights = Collections.emptySortedMap();
       light.clear();
+      thumbnails.clear();
     }
     if (!samePlan) {
       costs.clear();
+      losses.clear();
       whatIf = List.of();
     }
     List<Integer> frames = shot.plan().requireShot().frames().frames();
@@ -190,11 +218,39 @@ public final class LiveSurvey implements AutoCloseable {
         tell(shot, held, "tracing");
       }
     }
+    picture(shot, held, own);
     if (whatIf.isEmpty() && !costs.isEmpty()) {
       FrameSurvey one = Objects.requireNonNull(costs.get(costs.lastKey()));
       whatIf = WhatIf.of(shot, one, surveyor(shot, own));
     }
+    confirm(shot, held, own);
     tell(shot, held, "");
+  }
+
+  /** Makes small pictures of the frames that matter most. */
+  private void picture(LoadedShot shot, HeldFrames held, long own) {
+    List<Matter> most = new ArrayList<>(grouped(shot).matters());
+    most.sort(Comparator.comparingInt(m -> -m.weight()));
+    for (Matter m : most.subList(0, Math.min(THUMBNAILS, most.size()))) {
+      if (!thumbnails.containsKey(m.frame())) {
+        thumbnails.put(m.frame(), surveyor(shot, own).thumbnail(m.frame()));
+        tell(shot, held, "drawing");
+      }
+    }
+  }
+
+  /** Traces what holding layers would cost that are still but for something. */
+  private void confirm(LoadedShot shot, HeldFrames held, long own) {
+    int first = held.frames().getFirst();
+    int last = costs.isEmpty() ? first : costs.lastKey();
+    for (StillBut but : last == first ? List.<StillBut>of() : told(shot, held, "").stillBut()) {
+      if (!losses.containsKey(but.layer())) {
+        FrameRenderer renderer = new FrameRenderer(shot, Surveyor.quick(shot, 1));
+        stoppedBy(renderer::stop, own);
+        losses.put(but.layer(), but.loss(renderer, first, last));
+        tell(shot, held, "comparing");
+      }
+    }
   }
 
   /** The part of a plan that decides what its layers cost. */
@@ -215,17 +271,34 @@ public final class LiveSurvey implements AutoCloseable {
   }
 
   private void tell(LoadedShot shot, HeldFrames held, String doing) {
-    listener.accept(
-        new Result(shot, grouped(shot), new TreeMap<>(costs), held, whatIf, List.of(), doing)
-            .withStillBut());
+    listener.accept(told(shot, held, doing));
   }
 
-  private synchronized Surveyor surveyor(LoadedShot shot, long own) {
+  private Result told(LoadedShot shot, HeldFrames held, String doing) {
+    return new Result(
+            shot,
+            grouped(shot),
+            new TreeMap<>(costs),
+            held,
+            whatIf,
+            List.of(),
+            Map.copyOf(losses),
+            new TreeMap<>(thumbnails),
+            doing)
+        .withStillBut();
+  }
+
+  private Surveyor surveyor(LoadedShot shot, long own) {
+    Surveyor made = new Surveyor(shot, Surveyor.quick(shot, 1), store);
+    stoppedBy(made::stop, own);
+    return made;
+  }
+
+  /** Notes what stops the work that begins, unless another request came. */
+  private synchronized void stoppedBy(Runnable next, long own) {
     if (closed || own != serial) {
       throw new CancellationException();
     }
-    Surveyor made = new Surveyor(shot, Surveyor.quick(shot, 1));
-    running = made;
-    return made;
+    stop = next;
   }
 }

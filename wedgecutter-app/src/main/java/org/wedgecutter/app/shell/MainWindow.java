@@ -2,8 +2,11 @@ package org.wedgecutter.app.shell;
 
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
+import java.util.SortedMap;
 import javafx.application.Platform;
 import javafx.scene.Node;
 import javafx.scene.Scene;
@@ -60,6 +63,8 @@ public final class MainWindow implements AutoCloseable {
   private final ViewerPane viewer = new ViewerPane(this::nameAndLayers);
   private final Drawer drawer = new Drawer(new StackPane(viewer));
   private final Timeline timeline = new Timeline();
+  private @Nullable HeldFrames heldFrames;
+  private @Nullable Plan heldPlan;
   private final FindingsBar findings =
       new FindingsBar(this::jump, fix -> bench.fix(fix), this::fixOf);
   private final VBox left = new VBox();
@@ -254,6 +259,8 @@ public final class MainWindow implements AutoCloseable {
     timeline.setFrames(shot.frames().frames(), s.motion().mean());
     timeline.setFrame(s.frame());
     timeline.setMatters(List.of());
+    timeline.setPictures(Collections.emptySortedMap());
+    heldFrames = null;
     planChanged();
     sheet.requestFocus();
     sheet.select(0, s.plan().layers().size() - 1, false);
@@ -296,6 +303,9 @@ public final class MainWindow implements AutoCloseable {
       headers.held(of, frames);
       headers.show(of);
       stations.forEach(each -> each.held(frames));
+      heldFrames = frames;
+      heldPlan = of;
+      markHeld(s);
       sheet.refresh();
     }
   }
@@ -323,6 +333,11 @@ public final class MainWindow implements AutoCloseable {
   /** Marks the frames that matter on the timeline. */
   void setMatters(List<Matter> frames) {
     timeline.setMatters(frames);
+  }
+
+  /** Shows small pictures of frames above the timeline. */
+  void setFramePictures(SortedMap<Integer, Image> byFrame) {
+    timeline.setPictures(byFrame);
   }
 
   void setFrame(int frame) {
@@ -396,6 +411,7 @@ public final class MainWindow implements AutoCloseable {
       station.left();
     }
     station = next;
+    timeline.askForPictures(next.showsFramePictures());
     top.setStation(next);
     Node bar = next.above();
     left.getChildren().setAll(bar == null ? List.of() : List.of(bar));
@@ -406,6 +422,25 @@ public final class MainWindow implements AutoCloseable {
     next.shown();
     selectionChanged();
     sheet.requestFocus();
+  }
+
+  /** Marks on the timeline where the selected layer is held. */
+  private void markHeld(Session s) {
+    HeldFrames frames = heldFrames;
+    int column = sheet.column();
+    boolean known =
+        frames != null
+            && s.plan().equals(heldPlan)
+            && column >= 0
+            && column < s.plan().layers().size();
+    List<Integer> all = s.plan().requireShot().frames().frames();
+    boolean[] held = new boolean[all.size()];
+    for (int f = 0; f < all.size() && known; f++) {
+      held[f] =
+          Objects.requireNonNull(frames).frames().contains(all.get(f))
+              && frames.from(column, all.get(f)) != all.get(f);
+    }
+    timeline.setHeld(held, known ? s.plan().layers().get(column).hue() : 0);
   }
 
   private void selectionChanged() {
@@ -420,6 +455,7 @@ public final class MainWindow implements AutoCloseable {
       viewer.setLayer(column, layer.name(), layer.hue());
       pipe.redraw(s.plan());
     }
+    markHeld(s);
     station.selected(s, sheet.row(), layer);
   }
 

@@ -1,25 +1,46 @@
 package org.wedgecutter.app.shell;
 
+import java.util.Arrays;
+import java.util.Collections;
+import java.util.Comparator;
 import java.util.List;
+import java.util.SortedMap;
+import java.util.TreeMap;
 import java.util.function.IntConsumer;
 import javafx.geometry.VPos;
 import javafx.scene.AccessibleRole;
 import javafx.scene.canvas.Canvas;
 import javafx.scene.canvas.GraphicsContext;
 import javafx.scene.control.Tooltip;
+import javafx.scene.image.Image;
 import javafx.scene.input.KeyEvent;
 import javafx.scene.layout.Region;
 import javafx.scene.text.TextAlignment;
 import org.wedgecutter.app.theme.Theme;
 import org.wedgecutter.core.survey.Matter;
 
-/** The shot's frames, how much moves in each, and the current one. */
+/**
+ * The shot's frames, how much moves in each, and the current one; below them a line where the
+ * selected layer is held; above them, where they are asked for, small pictures of the frames that
+ * matter.
+ */
 final class Timeline extends Region {
   private static final double LEFT = 168;
+  private static final double HEIGHT = 46;
+
+  /** Size of a small picture, and its band. */
+  private static final double PICTURE = 60;
+
+  private static final double BAND = 44;
   private final Canvas canvas = new Canvas();
   private List<Integer> frames = List.of(1);
   private double[] motion = new double[0];
   private List<Matter> matters = List.of();
+  private SortedMap<Integer, Image> pictures = Collections.emptySortedMap();
+  private final SortedMap<Integer, Double> places = new TreeMap<>();
+  private boolean picturesAskedFor;
+  private boolean[] held = new boolean[0];
+  private int heldHue;
   private final Tooltip tip = new Tooltip();
   private int frame = 1;
   private Theme theme = Theme.DARK;
@@ -27,16 +48,23 @@ final class Timeline extends Region {
 
   Timeline() {
     getChildren().add(canvas);
-    setPrefHeight(46);
-    setMinHeight(46);
+    grow();
     setFocusTraversable(true);
     setAccessibleRole(AccessibleRole.SLIDER);
     setAccessibleText("frame");
     canvas.setOnMousePressed(e -> {
       requestFocus();
-      pick(e.getX());
+      if (e.getY() < band()) {
+        pickPicture(e.getX());
+      } else {
+        pick(e.getX());
+      }
     });
-    canvas.setOnMouseDragged(e -> pick(e.getX()));
+    canvas.setOnMouseDragged(e -> {
+      if (e.getY() >= band()) {
+        pick(e.getX());
+      }
+    });
     focusedProperty().addListener(o -> paint());
     addEventHandler(KeyEvent.KEY_PRESSED, this::key);
   }
@@ -57,6 +85,39 @@ final class Timeline extends Region {
               "\n", next.stream().map(m -> "%d  %s".formatted(m.frame(), m.text())).toList()));
       Tooltip.install(this, tip);
     }
+    paint();
+  }
+
+  /** Shows small pictures of frames, where they are asked for. */
+  void setPictures(SortedMap<Integer, Image> next) {
+    pictures = next;
+    grow();
+  }
+
+  /** Says whether small pictures are asked for. */
+  void askForPictures(boolean next) {
+    picturesAskedFor = next;
+    grow();
+  }
+
+  private double band() {
+    return picturesAskedFor && !pictures.isEmpty() ? BAND : 0;
+  }
+
+  private void grow() {
+    setMinHeight(HEIGHT + band());
+    setPrefHeight(HEIGHT + band());
+    requestLayout();
+  }
+
+  /**
+   * Marks where a layer is held.
+   *
+   * @param frames by frame, whether it shows the picture of another one
+   */
+  void setHeld(boolean[] frames, int hue) {
+    held = frames.clone();
+    heldHue = hue;
     paint();
   }
 
@@ -100,6 +161,35 @@ final class Timeline extends Region {
     }
   }
 
+  private void pickPicture(double x) {
+    places.forEach((ofFrame, at) -> {
+      if (Math.abs(x - at) <= PICTURE / 2) {
+        onFrame.accept(ofFrame);
+      }
+    });
+  }
+
+  /**
+   * Returns where small pictures stand so that none covers another: each as near to its frame as
+   * the ones before it allow, then moved back from the end.
+   *
+   * @param wanted the middles of their frames, ascending
+   */
+  static List<Double> places(List<Double> wanted, double width, double from, double to) {
+    double[] at = new double[wanted.size()];
+    double least = from + width / 2;
+    for (int k = 0; k < at.length; k++) {
+      at[k] = Math.max(wanted.get(k), least);
+      least = at[k] + width;
+    }
+    double most = to - width / 2;
+    for (int k = at.length - 1; k >= 0; k--) {
+      at[k] = Math.min(at[k], most);
+      most = at[k] - width;
+    }
+    return Arrays.stream(at).boxed().toList();
+  }
+
   private void key(KeyEvent e) {
     int at = Math.max(0, frames.indexOf(frame));
     switch (e.getCode()) {
@@ -139,13 +229,16 @@ final class Timeline extends Region {
     g.setTextAlign(TextAlignment.LEFT);
     g.setFill(theme.dim);
     g.setFont(Theme.sans(12));
-    g.fillText("frame", 14, h / 2);
+    double middle = h - HEIGHT / 2;
+    g.fillText("frame", 14, middle);
     g.setFill(theme.text);
     g.setFont(Theme.mono(15));
-    g.fillText("%d".formatted(frame), 56, h / 2);
+    g.fillText("%d".formatted(frame), 56, middle);
     g.setFill(theme.dim);
     g.setFont(Theme.mono(12));
-    g.fillText("of %d–%d".formatted(frames.getFirst(), frames.getLast()), 88, h / 2 + 1);
+    g.fillText("of %d–%d".formatted(frames.getFirst(), frames.getLast()), 88, middle + 1);
+    pictures(g);
+    double top = h - HEIGHT;
     double step = step();
     int every = step > 22 ? 1 : step > 9 ? 4 : step > 3 ? 12 : 100;
     for (int f = 0; f < frames.size(); f++) {
@@ -158,13 +251,20 @@ final class Timeline extends Region {
       if (now) {
         g.fillPolygon(
             new double[] {x + step / 2 - 6, x + step / 2 + 6, x + step / 2},
-            new double[] {3, 3, 11},
+            new double[] {top + 3, top + 3, top + 11},
             3);
       }
       if (isMatter(frames.get(f))) {
         double m = x + step / 2;
         g.setFill(theme.warning);
-        g.fillPolygon(new double[] {m - 4, m, m + 4, m}, new double[] {7, 3, 7, 11}, 4);
+        g.fillPolygon(
+            new double[] {m - 4, m, m + 4, m},
+            new double[] {top + 7, top + 3, top + 7, top + 11},
+            4);
+      }
+      if (f < held.length && held[f]) {
+        g.setFill(Theme.hue(heldHue));
+        g.fillRect(x, h - 17, step, 2);
       }
       if (now || (f % every == 0 && Math.abs(f - frames.indexOf(frame)) > every / 2)) {
         g.setFill(now ? theme.text : theme.dim);
@@ -176,6 +276,39 @@ final class Timeline extends Region {
     if (isFocused()) {
       g.setStroke(theme.accent);
       g.strokeRect(1, 1, w - 2, h - 2);
+    }
+  }
+
+  /** Small pictures, each with a line to its frame. */
+  private void pictures(GraphicsContext g) {
+    if (band() == 0) {
+      return;
+    }
+    double w = canvas.getWidth();
+    int room = (int) ((w - LEFT - 16) / (PICTURE + 4));
+    SortedMap<Integer, Image> fit = new TreeMap<>(pictures);
+    matters.stream()
+        .sorted(Comparator.comparingInt(Matter::weight))
+        .forEach(m -> {
+          if (fit.size() > room) {
+            fit.remove(m.frame());
+          }
+        });
+    List<Integer> of = List.copyOf(fit.keySet());
+    List<Double> at = places(of.stream().map(this::centre).toList(), PICTURE + 4, LEFT, w - 16);
+    places.clear();
+    for (int k = 0; k < of.size(); k++) {
+      places.put(of.get(k), at.get(k));
+      Image image = fit.get(of.get(k));
+      double height = Math.min(BAND - 8, PICTURE * image.getHeight() / image.getWidth());
+      double width = height * image.getWidth() / image.getHeight();
+      double x = at.get(k) - width / 2;
+      boolean now = of.get(k) == frame;
+      g.drawImage(image, x, 4, width, height);
+      g.setStroke(now ? theme.accent : theme.line);
+      g.setLineWidth(now ? 2 : 1);
+      g.strokeRect(x, 4, width, height);
+      g.strokeLine(at.get(k), 4 + height, centre(of.get(k)), BAND + 3);
     }
   }
 }

@@ -1,8 +1,10 @@
 package org.wedgecutter.app.shell;
 
 import java.util.List;
+import java.util.SortedMap;
 import java.util.function.UnaryOperator;
 import javafx.scene.Node;
+import javafx.scene.image.Image;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.app.files.ImageFiles;
 import org.wedgecutter.app.model.Session;
@@ -137,5 +139,10 @@ final class WindowBench implements Workbench {
   @Override
   public void matters(List<Matter> frames) {
     window.setMatters(frames);
+  }
+
+  @Override
+  public void framePictures(SortedMap<Integer, Image> byFrame) {
+    window.setFramePictures(byFrame);
   }
 }

@@ -55,6 +55,11 @@ public interface Station {
   /** Shows which frames of the layers are the same, and so are rendered once. */
   default void held(HeldFrames frames) {}
 
+  /** Whether small pictures of the frames that matter stand above the timeline. */
+  default boolean showsFramePictures() {
+    return false;
+  }
+
   /** Sets the layer that is solo; empty if none is. */
   default void solo(String layer) {}
 

@@ -1,7 +1,9 @@
 package org.wedgecutter.app.station;
 
 import java.util.List;
+import java.util.SortedMap;
 import java.util.function.Function;
+import javafx.scene.image.Image;
 import org.wedgecutter.app.files.ImageFiles;
 import org.wedgecutter.app.panel.Bench;
 import org.wedgecutter.app.sheet.SheetHeaders;
@@ -45,6 +47,9 @@ public interface Workbench extends Bench {
 
   /** Marks the frames that matter on the timeline. */
   void matters(List<Matter> frames);
+
+  /** Shows small pictures of frames above the timeline while the Shot station is open. */
+  void framePictures(SortedMap<Integer, Image> byFrame);
 
   /** Makes a station for a window. */
   interface Maker extends Function<Workbench, Station> {}

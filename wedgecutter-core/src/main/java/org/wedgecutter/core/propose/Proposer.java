@@ -38,6 +38,7 @@ import org.wedgecutter.core.scene.Entity;
 import org.wedgecutter.core.scene.EntityKind;
 import org.wedgecutter.core.survey.FrameSurvey;
 import org.wedgecutter.core.survey.ShotSurvey;
+import org.wedgecutter.core.survey.SurveyStore;
 import org.wedgecutter.core.survey.Surveyor;
 import org.wedgecutter.core.survey.TimeEstimate;
 
@@ -103,7 +104,8 @@ public final class Proposer {
 
   private Surveyor surveyor(LoadedShot of) {
     Surveyor before = surveyor;
-    Surveyor made = before == null ? new Surveyor(of, settings) : before.of(of);
+    Surveyor made =
+        before == null ? new Surveyor(of, settings, new SurveyStore(of)) : before.of(of);
     surveyor = made;
     if (stopped) {
       throw new CancellationException("the proposal was stopped");

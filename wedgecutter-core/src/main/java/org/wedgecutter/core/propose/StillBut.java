@@ -85,10 +85,15 @@ public record StillBut(int layer, EntitySet movers, double share, double saved) 
    */
   public record Loss(double max, double beyond) {}
 
-  /** Traces the layer at two frames and compares: what holding the first at the second costs. */
-  public Loss loss(LoadedShot shot, FrameRenderer.Settings settings, int first, int second) {
-    Picture a = picture(shot, settings, first);
-    Picture b = picture(shot, settings, second);
+  /**
+   * Traces the layer at two frames and compares: what holding the first at the second costs. Both
+   * have the same random numbers, so noise is no difference.
+   *
+   * @param renderer of the shot; stopping it ends this
+   */
+  public Loss loss(FrameRenderer renderer, int first, int second) {
+    Picture a = picture(renderer, first);
+    Picture b = picture(renderer, second);
     double max = 0;
     int beyond = 0;
     for (int p = 0; p < a.rgba().length; p += 4) {
@@ -104,10 +109,8 @@ public record StillBut(int layer, EntitySet movers, double share, double saved) 
     return new Loss(max, beyond / (a.rgba().length / 4.0));
   }
 
-  private Picture picture(LoadedShot shot, FrameRenderer.Settings settings, int frame) {
-    return new FrameRenderer(shot, settings)
-        .render(frame, l -> l == layer, false, p -> {})
-        .layer(layer);
+  private Picture picture(FrameRenderer renderer, int frame) {
+    return renderer.render(frame, l -> l == layer, false, p -> {}).layer(layer);
   }
 
   /**

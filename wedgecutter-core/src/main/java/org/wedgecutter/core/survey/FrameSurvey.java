@@ -68,6 +68,15 @@ public record FrameSurvey(
         .toList();
   }
 
+  /**
+   * Returns the noise that is expected of a layer in a frame that is rendered with so many samples;
+   * a layer with samples of its own keeps its proportion.
+   */
+  public Noise layer(int layer, int frameSamples) {
+    Noise own = layers.get(layer);
+    return own.at((double) frameSamples * own.samples() / samples);
+  }
+
   public FrameSurvey {
     costs = List.copyOf(costs);
     layers = List.copyOf(layers);

@@ -8,6 +8,7 @@ import java.util.Collections;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.SortedMap;
 import java.util.TreeMap;
 import java.util.TreeSet;
@@ -56,6 +57,7 @@ public final class Surveyor {
 
   private final LoadedShot shot;
   private final FrameRenderer.Settings settings;
+  private final @Nullable SurveyStore store;
   private volatile @Nullable FrameRenderer running;
   private volatile boolean stopped;
   private boolean warm;
@@ -64,13 +66,22 @@ public final class Surveyor {
    * @param settings of the small traces: an even number of samples, not separately
    */
   public Surveyor(LoadedShot shot, FrameRenderer.Settings settings) {
+    this(shot, settings, null);
+  }
+
+  /**
+   * @param settings of the small traces: an even number of samples, not separately
+   * @param store keeps what they told, or null
+   */
+  public Surveyor(LoadedShot shot, FrameRenderer.Settings settings, @Nullable SurveyStore store) {
     this.shot = shot;
     this.settings = settings;
+    this.store = store;
   }
 
   /** Returns a surveyor of another plan of the shot, which knows that the code is compiled. */
   public Surveyor of(LoadedShot other) {
-    Surveyor next = new Surveyor(other, settings);
+    Surveyor next = new Surveyor(other, settings, store);
     next.warm = warm;
     return next;
   }
@@ -80,6 +91,11 @@ public final class Surveyor {
 
   /** Samples per pixel of a quick trace. */
   private static final int SAMPLES = 8;
+
+  /** Pixels in a line of a thumbnail, and its samples. */
+  private static final int THUMBNAIL = 112;
+
+  private static final int THUMBNAIL_SAMPLES = 12;
 
   /** Most frames whose sight lines are cast. */
   private static final int MOST_FRAMES = 97;
@@ -175,9 +191,22 @@ public final class Surveyor {
     return out;
   }
 
-  /** Traces one frame quickly. */
+  /** Traces one frame quickly, unless what that told is kept. */
   public FrameSurvey look(int frame, DoubleConsumer progress) {
     goOn();
+    if (store == null) {
+      return made(frame, progress);
+    }
+    Optional<FrameSurvey> kept = store.read(shot, settings, frame);
+    if (kept.isPresent()) {
+      return kept.get();
+    }
+    FrameSurvey made = made(frame, progress);
+    store.write(shot, settings, made);
+    return made;
+  }
+
+  private FrameSurvey made(int frame, DoubleConsumer progress) {
     Plan plan = shot.plan();
     ResolvedShot resolved = shot.resolve(frame);
     boolean[] rendered = new boolean[plan.layers().size()];
@@ -197,6 +226,19 @@ public final class Surveyor {
     FrameSurvey told = told(frame, resolved, rendered, traced);
     warm = true;
     return told;
+  }
+
+  /** Traces the uncut frame as small as it is shown beside others. */
+  public Picture thumbnail(int frame) {
+    var s = shot.plan().requireShot();
+    double scale = Math.min(1, (double) THUMBNAIL / s.width());
+    FrameRenderer renderer =
+        new FrameRenderer(
+            shot,
+            FrameRenderer.Settings.of(shot, scale, THUMBNAIL_SAMPLES, settings.threads(), false));
+    running = renderer;
+    goOn();
+    return renderer.render(frame, l -> false, true, p -> {}).uncut();
   }
 
   private RenderedFrame trace(int frame, boolean[] layers, DoubleConsumer progress) {

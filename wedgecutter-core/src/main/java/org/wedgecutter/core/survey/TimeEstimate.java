@@ -120,7 +120,7 @@ public final class TimeEstimate {
   }
 
   private double trace(FrameSurvey.Cost c) {
-    return c.cpu() * pixels * c.size() * samples * c.samples() / threads;
+    return c.cpu() * pixels * c.size() * samples(c) / threads;
   }
 
   /** Whether a layer is rendered at a frame: enabled, and not held from another. */
@@ -130,21 +130,40 @@ public final class TimeEstimate {
 
   /** Returns the time of a layer at a frame; nothing where it is disabled or held. */
   public Seconds layer(int layer, int frame) {
-    if (!isRendered(layer, frame)) {
-      return Seconds.ZERO;
+    return isRendered(layer, frame)
+        ? at(frame, f -> f.written()[layer] * pixels + traced(f, layer, frame))
+        : Seconds.ZERO;
+  }
+
+  /** A layer's part of the traces of a frame, by what a quick trace told. */
+  private double traced(FrameSurvey f, int layer, int frame) {
+    double sum = 0;
+    for (FrameSurvey.Cost c : f.costs()) {
+      if (c.layers().contains(layer)) {
+        long sharing = c.layers().stream().filter(l -> isRendered(l, frame)).count();
+        sum += trace(c) / sharing;
+      }
     }
-    return at(
-        frame,
-        f -> {
-          double sum = f.written()[layer] * pixels;
-          for (FrameSurvey.Cost c : f.costs()) {
-            if (c.layers().contains(layer)) {
-              long sharing = c.layers().stream().filter(l -> isRendered(l, frame)).count();
-              sum += trace(c) / sharing;
-            }
-          }
-          return sum;
-        });
+    return sum;
+  }
+
+  /** Returns the samples per pixel of a trace in the frames to be rendered. */
+  public double samples(FrameSurvey.Cost c) {
+    return samples * c.samples();
+  }
+
+  /**
+   * Returns the part of a layer's time over all frames that grows with its samples: that of its
+   * traces.
+   */
+  public double tracing(int layer) {
+    double sum = 0;
+    for (int frame : held.frames()) {
+      if (isRendered(layer, frame)) {
+        sum += at(frame, f -> traced(f, layer, frame)).middle();
+      }
+    }
+    return sum;
   }
 
   /** Returns the time of a layer over all frames. */

@@ -79,10 +79,10 @@ class StillButTest {
     assertThat(room.share()).isBetween(0.001, 0.5);
     assertThat(room.saved()).isPositive();
     FrameRenderer.Settings quick = FrameRenderer.Settings.of(shot, 1, 4, 2, false);
-    StillBut.Loss loss = room.loss(shot, quick, 1, 4);
+    StillBut.Loss loss = room.loss(new FrameRenderer(shot, quick), 1, 4);
     assertThat(loss.max()).isPositive();
     assertThat(loss.beyond()).isBetween(0.01, 0.6);
-    assertThat(room.loss(shot, quick, 1, 1)).isEqualTo(new StillBut.Loss(0, 0));
+    assertThat(room.loss(new FrameRenderer(shot, quick), 1, 1)).isEqualTo(new StillBut.Loss(0, 0));
 
     Plan allowed = room.allow(shot.plan(), shot.members());
     LoadedShot cut = shot.withPlan(allowed);

@@ -1,12 +1,14 @@
 package org.wedgecutter.app.station.shot;
 
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 import org.wedgecutter.app.live.LiveSurvey;
 import org.wedgecutter.app.panel.FactGrid.Cell;
 import org.wedgecutter.app.panel.FactGrid.Facts;
@@ -20,6 +22,7 @@ import org.wedgecutter.core.survey.FrameSurvey;
 import org.wedgecutter.core.survey.LightMatrix;
 import org.wedgecutter.core.survey.Noise;
 import org.wedgecutter.core.survey.Parts;
+import org.wedgecutter.core.survey.SampleSpread;
 import org.wedgecutter.core.survey.ShotSurvey;
 import org.wedgecutter.core.survey.TimeEstimate;
 import org.wedgecutter.core.survey.Times;
@@ -160,8 +163,20 @@ final class ShotFacts {
     return !survey.traced().isEmpty();
   }
 
-  Facts light() {
-    LightMatrix m = survey.matrix();
+  /** Returns the traced frame that is nearest to a frame. */
+  int nearestTraced(int frame) {
+    return survey.traced().keySet().stream()
+        .min(Comparator.comparingInt(f -> Math.abs(f - frame)))
+        .orElse(frame);
+  }
+
+  /**
+   * Returns who lights whom.
+   *
+   * @param frame a traced frame, or null for all of them
+   */
+  Facts light(@Nullable Integer frame) {
+    LightMatrix m = frame == null ? survey.matrix() : survey.matrix(frame);
     List<List<Cell>> cells = new ArrayList<>();
     for (int a = 0; a < parts.size(); a++) {
       List<Cell> row = new ArrayList<>();
@@ -214,14 +229,48 @@ final class ShotFacts {
     return stillBut(layer)
         .map(b ->
             " Still but for %s, which %s %% of its light depends on: holding it saves %s."
-                .formatted(
-                    String.join(" and ", parts.names(b.movers())),
-                    percent(b.share()),
-                    Times.words(b.saved())))
+                    .formatted(
+                        String.join(" and ", parts.names(b.movers())),
+                        percent(b.share()),
+                        Times.words(b.saved()))
+                + loss(layer))
         .orElse("");
   }
 
-  Facts cost() {
+  /** What a trace of two frames says of holding a layer. */
+  private String loss(int layer) {
+    StillBut.Loss loss = result.losses().get(layer);
+    return loss == null
+        ? ""
+        : " Held as it is, it would be wrong by up to %.2g, in %.0f %% of its pixels."
+            .formatted(loss.max(), Math.ceil(loss.beyond() * 100));
+  }
+
+  /**
+   * Returns the samples that reach an aim; empty if the noise is not known.
+   *
+   * @param aim null stands for the time that the plan takes as it is
+   */
+  Optional<SampleSpread.Spread> spread(SampleBar.@Nullable Aim aim) {
+    TimeEstimate time = result.estimate();
+    SampleSpread all = new SampleSpread(result.costs(), time);
+    return !all.isKnown()
+        ? Optional.empty()
+        : Optional.of(aim == null ? all.forSeconds(time.shot().middle()) : aim.of(all));
+  }
+
+  /** Whether samples are other than the plan's. */
+  boolean changesSamples(SampleSpread.Spread spread) {
+    Plan plan = result.shot().plan();
+    return !spread.apply(plan).equals(plan);
+  }
+
+  /**
+   * Returns times and noise.
+   *
+   * @param spread samples that reach what is aimed at
+   */
+  Facts cost(Optional<SampleSpread.Spread> spread) {
     Plan plan = result.shot().plan();
     TimeEstimate time = result.estimate();
     FrameSurvey last = Objects.requireNonNull(result.costs().get(result.costs().lastKey()));
@@ -233,15 +282,17 @@ final class ShotFacts {
       rows.add(layer.name());
       List<Integer> rendered = time.rendered(l);
       TimeEstimate.Seconds all = time.layer(l);
-      String what = sentence(layer.name(), rendered, all, names(plan, last.sharing(l))) + but(l);
+      String what = sentence(layer.name(), rendered, all) + but(l);
+      String shared = shared(names(plan, last.sharing(l)));
       cells.add(
           row(
               rendered.isEmpty() ? 0 : all.middle() / rendered.size(),
               all,
-              last.layers().get(l),
-              samples,
+              last.layer(l, samples),
+              best(spread, l),
               frames(rendered),
               what,
+              shared,
               time.shot().middle()));
     }
     rows.add("all layers");
@@ -249,8 +300,8 @@ final class ShotFacts {
         row(
             Double.NaN,
             time.shot(),
-            last.rejoined(),
-            samples,
+            last.rejoined().at(samples),
+            "",
             "",
             "All layers take %s (%s to %s) on this machine; the uncut shot takes %s."
                 .formatted(
@@ -258,26 +309,32 @@ final class ShotFacts {
                     Times.words(time.shot().low()),
                     Times.words(time.shot().high()),
                     Times.words(time.uncut().middle())),
+            spread
+                .map(s ->
+                    " With the best samples: %s %% noise in %s."
+                        .formatted(percent(s.noise()), Times.words(s.seconds())))
+                .orElse(""),
             time.shot().middle()));
     rows.add("uncut");
     cells.add(
         row(
             time.uncut(last.frame()).middle(),
             time.uncut(),
-            last.uncut(),
-            samples,
+            last.uncut().at(samples),
+            "",
             "",
             "The uncut shot takes %s (%s to %s) on this machine."
                 .formatted(
                     Times.words(time.uncut().middle()),
                     Times.words(time.uncut().low()),
                     Times.words(time.uncut().high())),
+            "",
             time.shot().middle()));
     whatIf(rows, cells, time);
     return new Facts(
         "layer",
         rows,
-        List.of("frame", "shot", "noise", "samples for %.0f %%".formatted(GOAL * 100), "frames"),
+        List.of("frame", "shot", "noise", "samples", "best samples", "frames"),
         cells);
   }
 
@@ -303,6 +360,7 @@ final class ShotFacts {
               new Cell(Times.words(seconds), whole > 0 ? seconds / whole : 0, said),
               new Cell("", 0, said),
               new Cell("", 0, said),
+              new Cell("", 0, said),
               new Cell("", 0, said)));
     });
   }
@@ -311,50 +369,58 @@ final class ShotFacts {
     return layers.stream().map(k -> plan.layers().get(k).name()).toList();
   }
 
-  private static String sentence(
-      String layer, List<Integer> rendered, TimeEstimate.Seconds all, List<String> sharing) {
-    String shared =
-        sharing.isEmpty()
-            ? ""
-            : " It shares its trace, and its samples, with %s."
-                .formatted(String.join(", ", sharing));
+  private static String sentence(String layer, List<Integer> rendered, TimeEstimate.Seconds all) {
     return rendered.size() == 1
-        ? "%s is still: frame %d is rendered once (%s) and held.%s"
-            .formatted(layer, rendered.getFirst(), Times.words(all.middle()), shared)
-        : "%s takes %s (%s to %s) for %d frames.%s"
+        ? "%s is still: frame %d is rendered once (%s) and held."
+            .formatted(layer, rendered.getFirst(), Times.words(all.middle()))
+        : "%s takes %s (%s to %s) for %d frames."
             .formatted(
                 layer,
                 Times.words(all.middle()),
                 Times.words(all.low()),
                 Times.words(all.high()),
-                rendered.size(),
-                shared);
+                rendered.size());
+  }
+
+  private static String shared(List<String> sharing) {
+    return sharing.isEmpty()
+        ? ""
+        : " Its trace, and so its samples, are also those of %s."
+            .formatted(String.join(", ", sharing));
+  }
+
+  private static String best(Optional<SampleSpread.Spread> spread, int layer) {
+    int samples = spread.map(s -> s.samples(layer)).orElse(0);
+    return samples > 0 ? Integer.toString(samples) : "";
   }
 
   private static List<Cell> row(
       double frame,
       TimeEstimate.Seconds shot,
-      Noise noise,
-      int samples,
+      Noise now,
+      String best,
       String frames,
-      String sentence,
+      String said,
+      String ofSamples,
       double whole) {
-    Noise now = noise.at(samples);
     boolean known = !Double.isNaN(now.relative());
-    String wanted =
-        known ? String.format(Locale.ROOT, "%.0f", Math.ceil(noise.samplesFor(GOAL))) : "?";
-    String more =
+    String noisy =
         known
-            ? " Noise at %d samples: %s %%; for %.0f %% it takes %s."
-                .formatted(samples, percent(now.relative()), GOAL * 100, wanted)
-            : "";
-    String said = sentence + more;
+            ? "Noise at %d samples: %s %%; for %.0f %% it takes %.0f."
+                .formatted(
+                    now.samples(),
+                    percent(now.relative()),
+                    GOAL * 100,
+                    Math.ceil(now.samplesFor(GOAL)))
+            : "The noise is not known yet.";
+    String samples = (noisy + ofSamples).strip();
     return List.of(
         new Cell(Double.isNaN(frame) ? "" : Times.words(frame), 0, said),
         new Cell(Times.words(shot.middle()), whole > 0 ? shot.middle() / whole : 0, said),
         new Cell(
-            known ? percent(now.relative()) + " %" : "?", known ? now.relative() * 5 : 0, said),
-        new Cell(wanted, 0, said),
+            known ? percent(now.relative()) + " %" : "?", known ? now.relative() * 5 : 0, samples),
+        new Cell(Integer.toString(now.samples()), 0, samples),
+        new Cell(best, 0, samples),
         new Cell(frames, 0, said));
   }
 }

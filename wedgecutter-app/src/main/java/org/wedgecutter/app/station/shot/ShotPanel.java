@@ -1,14 +1,17 @@
 package org.wedgecutter.app.station.shot;
 
+import java.util.Optional;
 import java.util.function.BiConsumer;
 import java.util.function.Consumer;
 import java.util.function.IntConsumer;
 import javafx.geometry.Insets;
+import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.control.ToggleButton;
+import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
@@ -19,6 +22,7 @@ import org.wedgecutter.app.panel.FactGrid;
 import org.wedgecutter.app.panel.OneOf;
 import org.wedgecutter.app.theme.Theme;
 import org.wedgecutter.core.propose.StillBut;
+import org.wedgecutter.core.survey.SampleSpread;
 
 /** Below the sheet of the Shot station: the shot, read in four tables. */
 final class ShotPanel extends VBox {
@@ -48,8 +52,11 @@ final class ShotPanel extends VBox {
   private final FactGrid cost = new FactGrid("cost-grid");
   private Node pixel = new Label("Click in the picture to see what a pixel's light is made of.");
   private final Button picture = new Button("Show this light");
+  private final ToggleButton oneFrame = new ToggleButton();
+  private final SampleBar samples = new SampleBar();
   private final Button hold = new Button("Cut so that it is held");
   private Consumer<StillBut> onHold = b -> {};
+  private Consumer<SampleSpread.Spread> onSamples = s -> {};
   private BiConsumer<Integer, Integer> onPicture = (of, by) -> {};
   private Page page = Page.MOTION;
   private Theme theme = Theme.DARK;
@@ -101,10 +108,20 @@ final class ShotPanel extends VBox {
         f.stillBut(cost.row()).ifPresent(onHold);
       }
     });
+    oneFrame.setId("light-one-frame");
+    oneFrame.setMinWidth(USE_PREF_SIZE);
+    oneFrame.setTooltip(new Tooltip("the light of the traced frame nearest to the current one"));
+    oneFrame.setOnAction(e -> show());
+    samples.setOnAim(a -> show());
+    samples.setOnUse(() -> spread().ifPresent(onSamples));
     HBox foot = new HBox(10, sentence, picture, hold);
     HBox.setHgrow(sentence, Priority.ALWAYS);
     sentence.setMaxWidth(Double.MAX_VALUE);
-    getChildren().setAll(bar, legend, scroll, foot);
+    HBox head = new HBox(8, legend, oneFrame);
+    HBox.setHgrow(legend, Priority.ALWAYS);
+    legend.setMaxWidth(Double.MAX_VALUE);
+    head.setAlignment(Pos.CENTER_LEFT);
+    getChildren().setAll(bar, head, samples, scroll, foot);
     show();
   }
 
@@ -120,6 +137,16 @@ final class ShotPanel extends VBox {
   /** Sets what makes the cut in which a layer is held. */
   void setOnHold(Consumer<StillBut> action) {
     onHold = action;
+  }
+
+  /** Sets what writes samples into the plan. */
+  void setOnSamples(Consumer<SampleSpread.Spread> action) {
+    onSamples = action;
+  }
+
+  private Optional<SampleSpread.Spread> spread() {
+    ShotFacts f = facts;
+    return f != null && f.hasCosts() ? f.spread(samples.aim()) : Optional.empty();
   }
 
   /** Returns what the selected cell of the light says. */
@@ -192,6 +219,11 @@ final class ShotPanel extends VBox {
     picture.setVisible(page == Page.LIGHT);
     picture.setManaged(page == Page.LIGHT);
     scroll.setFitToHeight(page == Page.PIXEL);
+    boolean costs = page == Page.COST && f != null && f.hasCosts();
+    oneFrame.setVisible(page == Page.LIGHT && f != null && f.hasLight());
+    oneFrame.setManaged(oneFrame.isVisible());
+    samples.setVisible(costs);
+    samples.setManaged(costs);
     offerHold();
     if (page == Page.PIXEL) {
       legend.setText("shares of the pixel's light · Enter or double-click goes to the object");
@@ -219,7 +251,9 @@ final class ShotPanel extends VBox {
         legend.setText(
             "% of the light on the row that comes via the column · −% that the column blocks");
         if (f.hasLight()) {
-          grid(light, f.light());
+          int near = f.nearestTraced(frame);
+          oneFrame.setText("frame %d only".formatted(near));
+          grid(light, f.light(oneFrame.isSelected() ? near : null));
         } else {
           wait("Tracing quickly: who lights whom comes with the first frame.");
         }
@@ -228,7 +262,9 @@ final class ShotPanel extends VBox {
         legend.setText(
             "time on this machine, from quick traces · noise beside the light, at the plan's samples");
         if (f.hasCosts()) {
-          grid(cost, f.cost());
+          Optional<SampleSpread.Spread> spread = spread();
+          samples.show(spread.orElse(null), spread.map(f::changesSamples).orElse(false));
+          grid(cost, f.cost(spread));
         } else {
           wait("Tracing quickly: times and noise come with the first frame.");
         }

@@ -1,9 +1,12 @@
 package org.wedgecutter.app.station.shot;
 
 import java.util.List;
+import java.util.SortedMap;
+import java.util.TreeMap;
 import javafx.application.Platform;
 import javafx.scene.Node;
 import javafx.scene.control.Label;
+import javafx.scene.image.Image;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -14,6 +17,8 @@ import org.wedgecutter.app.model.Session;
 import org.wedgecutter.app.sheet.SheetRows;
 import org.wedgecutter.app.station.Station;
 import org.wedgecutter.app.station.Workbench;
+import org.wedgecutter.app.viewer.ToScreen;
+import org.wedgecutter.app.viewer.View;
 import org.wedgecutter.core.measure.InterplayTable;
 import org.wedgecutter.core.plan.LayerDef;
 import org.wedgecutter.core.propose.StillBut;
@@ -44,6 +49,13 @@ public final class ShotStation implements Station {
     panel.setOnFrame(bench::goToFrame);
     panel.setOnPicture(this::showLight);
     panel.setOnHold(this::hold);
+    panel.setOnSamples(spread -> {
+      Session s = bench.session();
+      LiveSurvey.Result r = result;
+      if (s != null && r != null && s.plan().equals(r.shot().plan())) {
+        bench.edit("samples of the layers", spread::apply);
+      }
+    });
     pixels =
         new PixelReader(
             reading -> Platform.runLater(() -> show(reading)),
@@ -109,6 +121,9 @@ public final class ShotStation implements Station {
       this.result = result;
       panel.show(result, bench.theme());
       bench.matters(result.survey().matters());
+      SortedMap<Integer, Image> small = new TreeMap<>();
+      result.thumbnails().forEach((frame, p) -> small.put(frame, ToScreen.image(p, View.PLAIN)));
+      bench.framePictures(small);
     }
   }
 
@@ -135,6 +150,11 @@ public final class ShotStation implements Station {
   @Override
   public void opened(Session s) {
     rows.setScene(s.shot().scene(), s.motion().byEntity());
+  }
+
+  @Override
+  public boolean showsFramePictures() {
+    return true;
   }
 
   @Override
