@@ -4,6 +4,7 @@ import java.util.Arrays;
 import java.util.Collections;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Map;
 import java.util.SortedMap;
 import java.util.TreeMap;
 import java.util.function.IntConsumer;
@@ -100,6 +101,11 @@ final class Timeline extends Region {
     grow();
   }
 
+  /** Returns the middles of the small pictures, by frame. */
+  SortedMap<Integer, Double> pictured() {
+    return Collections.unmodifiableSortedMap(places);
+  }
+
   private double band() {
     return picturesAskedFor && !pictures.isEmpty() ? BAND : 0;
   }
@@ -162,11 +168,11 @@ final class Timeline extends Region {
   }
 
   private void pickPicture(double x) {
-    places.forEach((ofFrame, at) -> {
-      if (Math.abs(x - at) <= PICTURE / 2) {
-        onFrame.accept(ofFrame);
-      }
-    });
+    places.entrySet().stream()
+        .filter(e -> Math.abs(x - e.getValue()) <= PICTURE / 2)
+        .map(Map.Entry::getKey)
+        .findFirst()
+        .ifPresent(onFrame::accept);
   }
 
   /**

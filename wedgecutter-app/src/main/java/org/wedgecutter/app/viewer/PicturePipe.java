@@ -110,7 +110,12 @@ public final class PicturePipe implements AutoCloseable {
     Platform.runLater(() -> host.smallPictures(small));
     pictures.complete();
     latest = pictures;
-    Platform.runLater(() -> host.complete(pictures));
+    Platform.runLater(() -> {
+      if (pictures == picturesShown) {
+        viewer.tellAgain();
+      }
+      host.complete(pictures);
+    });
   }
 
   private void traceFailed(Throwable t) {

@@ -24,6 +24,7 @@ public final class ViewerPane extends BorderPane {
   private int layer;
   private String layerName = "";
   private int hue;
+  private Runnable told = () -> {};
   private PickListener onPick = (x, y) -> {};
 
   /** Receives the pixel of the traced picture that was clicked. */
@@ -158,6 +159,16 @@ public final class ViewerPane extends BorderPane {
     probe.take(pictures, images.pass());
     Color edge = shown.look() == Look.LAYER ? Theme.hue(hue) : theme.line;
     canvas.show(images.main(), images.other(), edge, name(shown.look()), name(shown.against()));
+    told = () -> tell(pictures, shown, images);
+    told.run();
+  }
+
+  /** Tells again what is known of the pictures that are shown: their noise comes with the proof. */
+  void tellAgain() {
+    told.run();
+  }
+
+  private void tell(Pictures pictures, Shown shown, ShownImages images) {
     boolean signed = ShownImages.isSigned(pictures, shown.look(), shown.layer());
     status.setText(
         "%s%s%s   %d×%d   %s   %.0f s   %s"

@@ -92,6 +92,24 @@ class StationsWindowTest {
   }
 
   @Test
+  void theFramesThatMatterStandAsPicturesAboveTheTimelineOfTheShotStation() throws Exception {
+    window.openWhole(ShotFolder.make(dir));
+    Timeline timeline = window.find("timeline", Timeline.class);
+    double low = RealWindow.fx(timeline::getHeight);
+    window.click("station-shot");
+    window.await("there are pictures", 240, () -> timeline.getHeight() > low + 20);
+    // both frames matter: the front turns between them
+    window.await("both", 240, () -> timeline.pictured().size() == 2);
+    double second = RealWindow.fx(() -> timeline.pictured().get(2));
+    window.click(timeline, second, 15);
+    assertThat(window.frame()).isEqualTo(2);
+    window.click(timeline, RealWindow.fx(() -> timeline.pictured().get(1)), 15);
+    assertThat(window.frame()).isEqualTo(1);
+    window.click("station-cut");
+    window.await("they are gone", () -> timeline.getHeight() == low);
+  }
+
+  @Test
   void aDeliveryIsRenderedFromTheWindowAndProvedFromItsFiles() throws Exception {
     window.openWhole(ShotFolder.make(dir));
     window.click("station-render");

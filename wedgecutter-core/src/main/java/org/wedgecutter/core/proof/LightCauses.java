@@ -53,10 +53,7 @@ final class LightCauses {
             layers.add(layer);
           }
         }
-        String names =
-            layers.stream()
-                .map(ResolvedLayer::name)
-                .collect(java.util.stream.Collectors.joining(" and "));
+        String names = Message.all(layers.stream().map(ResolvedLayer::name).toList());
         twice.computeIfAbsent(names, k -> new ArrayList<>()).add(e);
         several.putIfAbsent(names, layers);
       }

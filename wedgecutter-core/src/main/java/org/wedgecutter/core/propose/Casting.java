@@ -8,6 +8,7 @@ import java.util.Locale;
 import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.load.LoadedShot;
+import org.wedgecutter.core.mistake.Message;
 import org.wedgecutter.core.resolve.EntitySet;
 import org.wedgecutter.core.scene.Entity;
 import org.wedgecutter.core.scene.EntityKind;
@@ -174,7 +175,7 @@ record Casting(List<Member> roles) {
       List<String> names = of.stream().map(groups::name).toList();
       return names.size() > 3
           ? "%s, %s and %d more".formatted(names.get(0), names.get(1), names.size() - 2)
-          : String.join(" and ", names);
+          : Message.all(names);
     }
 
     private @Nullable Member hero(ShotSurvey byGroups) {

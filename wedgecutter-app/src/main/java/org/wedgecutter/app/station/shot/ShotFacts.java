@@ -12,6 +12,7 @@ import org.jspecify.annotations.Nullable;
 import org.wedgecutter.app.live.LiveSurvey;
 import org.wedgecutter.app.panel.FactGrid.Cell;
 import org.wedgecutter.app.panel.FactGrid.Facts;
+import org.wedgecutter.core.mistake.Message;
 import org.wedgecutter.core.plan.FrameRange;
 import org.wedgecutter.core.plan.LayerDef;
 import org.wedgecutter.core.plan.Plan;
@@ -230,7 +231,7 @@ final class ShotFacts {
         .map(b ->
             " Still but for %s, which %s %% of its light depends on: holding it saves %s."
                     .formatted(
-                        String.join(" and ", parts.names(b.movers())),
+                        Message.all(parts.names(b.movers())),
                         percent(b.share()),
                         Times.words(b.saved()))
                 + loss(layer))

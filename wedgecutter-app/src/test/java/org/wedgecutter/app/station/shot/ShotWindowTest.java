@@ -6,6 +6,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import javafx.scene.control.Label;
+import javafx.scene.control.TextField;
 import javafx.scene.control.TreeView;
 import javafx.scene.image.ImageView;
 import javafx.scene.input.KeyCode;
@@ -18,6 +19,7 @@ import org.wedgecutter.app.testing.RealWindow;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.plan.PlacedCamera;
 import org.wedgecutter.core.plan.Plan;
+import org.wedgecutter.core.plan.Property;
 import org.wedgecutter.core.resolve.HeldFrames;
 import org.wedgecutter.core.survey.Matter;
 import org.wedgecutter.core.survey.Surveyor;
@@ -97,7 +99,7 @@ class ShotWindowTest {
     assertThat(cost.rows())
         .startsWith("Floor", "Back", "Front", "all layers", "uncut", "… at half the size");
     assertThat(cost.cells().get(0).get(1).text()).endsWith("s");
-    assertThat(cost.cells().get(0).get(4).text()).isEqualTo("1,2");
+    assertThat(cost.cells().get(0).get(5).text()).isEqualTo("1,2");
     assertThat(cost.cells().get(3).get(0).sentence()).contains("the uncut shot takes");
     window.await("all is read", 240, () -> surveyed());
     FactGrid costs = window.find("cost-grid", FactGrid.class);
@@ -105,7 +107,9 @@ class ShotWindowTest {
       costs.select(0, 1);
       return null;
     });
-    assertThat(label("shot-sentence")).contains("Still but for Front", "holding it saves");
+    assertThat(label("shot-sentence"))
+        .contains(
+            "Still but for Front", "holding it saves", "Held as it is, it would be wrong by up to");
     Plan before = window.plan();
     window.click("hold-still");
     Plan held = window.plan();
@@ -114,6 +118,54 @@ class ShotWindowTest {
         .isEqualTo(1);
     window.press(KeyCode.CONTROL, KeyCode.Z);
     assertThat(window.plan()).isEqualTo(before);
+  }
+
+  @Test
+  void samplesAreSpreadForANoiseOrATimeAndWrittenIntoThePlan() throws Exception {
+    openAtShot();
+    window.click("shot-cost");
+    window.await("the costs are there", 120, () -> has("aim-noise"));
+    window.await("all is read", 240, () -> surveyed());
+    assertThat(text("aim-time")).matches(".* (s|min|h)");
+    Plan before = window.plan();
+    window.enter("aim-noise", "0.5");
+    assertThat(Double.parseDouble(text("aim-noise"))).isBetween(0.4, 0.5);
+    FactGrid.Facts cost = facts("cost-grid");
+    List<String> best = cost.cells().subList(0, 3).stream().map(r -> r.get(4).text()).toList();
+    assertThat(best).allMatch(t -> Integer.parseInt(t) > 2);
+    window.click("use-samples");
+    Plan after = window.plan();
+    for (int l = 0; l < 3; l++) {
+      assertThat(after.layers().get(l).setting(Property.SAMPLES).orElseThrow().text())
+          .contains(best.get(l));
+    }
+    window.press(KeyCode.CONTROL, KeyCode.Z);
+    assertThat(window.plan()).isEqualTo(before);
+    window.await("all is read again", 240, () -> surveyed() && has("aim-time"));
+    window.enter("aim-time", "soon");
+    assertThat(label("aim-trouble")).contains("'soon': expected a time above 0");
+    window.enter("aim-time", "2 h");
+    assertThat(text("aim-time")).isNotEqualTo("soon");
+    assertThat(window.plan()).isEqualTo(before);
+  }
+
+  private String text(String id) throws Exception {
+    TextField field = window.find(id, TextField.class);
+    return RealWindow.fx(field::getText);
+  }
+
+  @Test
+  void theLightOfOneFrameAloneIsThatFrames() throws Exception {
+    openAtShot();
+    window.click("shot-light");
+    window.await("all is read", 240, () -> surveyed() && has("light-grid"));
+    FactGrid.Facts all = facts("light-grid");
+    window.click("light-one-frame");
+    FactGrid.Facts one = facts("light-grid");
+    // the front turns, so what it does at the first frame is not what it does on the whole
+    assertThat(one).isNotEqualTo(all);
+    window.click("light-one-frame");
+    assertThat(facts("light-grid")).isEqualTo(all);
   }
 
   private String proof() {
