@@ -69,6 +69,14 @@ public final class BenchMain {
 
     @ArgGroup private @Nullable Choice choice;
 
+    @Option(
+        names = "--longest",
+        paramLabel = "SECONDS",
+        defaultValue = "" + EstimateBench.LONGEST,
+        description =
+            "With --estimates: leave out renders that take longer. Default: ${DEFAULT-VALUE}.")
+    private double longest;
+
     @Mixin private Result result;
 
     @Override
@@ -83,7 +91,7 @@ public final class BenchMain {
         result.print(noise, out -> out.println(NoiseBench.table(noise.noise())));
       } else if (c != null && c.estimates != null) {
         EstimateBench.Estimates all =
-            EstimateBench.run(demo(), c.estimates.isEmpty() ? null : Path.of(c.estimates));
+            EstimateBench.run(demo(), c.estimates.isEmpty() ? null : Path.of(c.estimates), longest);
         result.print(all, out -> EstimateBench.table(all, out));
       } else {
         List<Measure> measures = c != null && c.memory ? MemoryBench.run(demo()) : table();
@@ -119,6 +127,7 @@ public final class BenchMain {
     System.err.println("tracing layers together and separately …");
     SharingBench.layers(frame.shot, out);
     SharingBench.allocation(frame.shot, out);
+    SurveyBench.pixels(frame.shot, out);
     InstanceBench.run(out);
     return out;
   }

@@ -25,13 +25,16 @@ import org.wedgecutter.core.survey.Surveyor;
 import org.wedgecutter.core.survey.TimeEstimate;
 
 /**
- * Estimates of time beside real renders: a frame of each demo shot, at several sizes and samples,
- * delivered as a user delivers it. Renders that would take longer than a bound are left out.
+ * Estimates of time beside real renders: a frame of each demo shot and of shots that are made up,
+ * at several sizes and samples, delivered as a user delivers it. Renders that would take longer
+ * than a bound are left out. One small delivery goes before, so that the code is compiled.
  */
 public final class EstimateBench {
   private static final double[] SCALES = {0.1, 0.25, 0.5, 1};
   private static final int[] SAMPLES = {4, 16, 64};
-  private static final double LONGEST = 30;
+
+  /** Bound of a render, seconds, where none is asked for. */
+  static final double LONGEST = 30;
 
   /**
    * One comparison.
@@ -52,21 +55,28 @@ public final class EstimateBench {
       double high,
       double taken,
       double busy) {
-    /** Returns the processor time by the estimate. */
+    /** Returns the wall time by the estimate. */
     public double ratio() {
-      return busy / estimated;
+      return taken / estimated;
     }
   }
 
   private EstimateBench() {}
 
-  /** Compares a frame of a shot. */
-  public static List<Compared> compare(Path file, int frame) throws IOException {
+  /**
+   * Compares a frame of a shot.
+   *
+   * @param title what the shot is called
+   * @param longest renders that are estimated to take longer are left out, seconds
+   */
+  public static List<Compared> compare(String title, Path file, int frame, double longest)
+      throws IOException {
     LoadedShot shot = LoadedShot.load(file);
     int threads = Runtime.getRuntime().availableProcessors();
     TreeMap<Integer, FrameSurvey> traced = new TreeMap<>();
     traced.put(frame, new Surveyor(shot, Surveyor.quick(shot, threads)).look(frame, p -> {}));
     HeldFrames held = HeldFrames.of(shot.plan(), shot.members(), List.of(frame));
+    taken(shot, frame, FrameRenderer.Settings.of(shot, SCALES[0], SAMPLES[0], threads, false));
     List<Compared> out = new ArrayList<>();
     for (double scale : SCALES) {
       for (int samples : SAMPLES) {
@@ -76,12 +86,12 @@ public final class EstimateBench {
             new TimeEstimate(
                     shot, traced, held, settings.width(), settings.height(), samples, threads)
                 .frame(frame);
-        if (told.middle() <= LONGEST) {
+        if (told.middle() <= longest) {
           double before = cpu();
           double taken = taken(shot, frame, settings);
           out.add(
               new Compared(
-                  shot.name(),
+                  title,
                   scale,
                   samples,
                   told.low(),
@@ -118,10 +128,14 @@ public final class EstimateBench {
       renderer.run((f, p, s) -> {});
       return (System.nanoTime() - start) / 1e9;
     } finally {
-      try (Stream<Path> all = Files.walk(folder)) {
-        for (Path p : all.sorted(Comparator.reverseOrder()).toList()) {
-          Files.delete(p);
-        }
+      delete(folder);
+    }
+  }
+
+  private static void delete(Path folder) throws IOException {
+    try (Stream<Path> all = Files.walk(folder)) {
+      for (Path p : all.sorted(Comparator.reverseOrder()).toList()) {
+        Files.delete(p);
       }
     }
   }
@@ -130,16 +144,30 @@ public final class EstimateBench {
   public record Estimates(List<Compared> estimates) {}
 
   /**
-   * Compares the demo shots.
+   * Compares the demo shots, and made ones.
    *
    * @param plots folder for a plot, or null
+   * @param longest renders that are estimated to take longer are left out, seconds
    */
-  static Estimates run(Path demo, @Nullable Path plots) throws IOException {
+  static Estimates run(Path demo, @Nullable Path plots, double longest) throws IOException {
     List<Compared> out = new ArrayList<>();
+    for (MadeShots.Kind kind : MadeShots.Kind.values()) {
+      System.err.println("rendering " + kind.title() + " …");
+      Path folder = Files.createTempDirectory("made");
+      try {
+        out.addAll(compare(kind.title(), MadeShots.write(kind, folder), 1, longest));
+      } finally {
+        delete(folder);
+      }
+    }
     for (String name : List.of("courtyard", "desk", "orrery")) {
       System.err.println("rendering " + name + " …");
       out.addAll(
-          compare(demo.resolve(name).resolve(name + ".wedge"), name.equals("orrery") ? 20 : 1));
+          compare(
+              name,
+              demo.resolve(name).resolve(name + ".wedge"),
+              name.equals("orrery") ? 20 : 1,
+              longest));
     }
     if (plots != null) {
       plot(out, plots);
@@ -149,14 +177,14 @@ public final class EstimateBench {
 
   private static void plot(List<Compared> all, Path folder) throws IOException {
     XYChart chart =
-        NoisePlots.chart("seconds a frame takes, by the estimate", "estimated, s", "processors, s");
+        NoisePlots.chart("seconds a frame takes, by the estimate", "estimated, s", "taken, s");
     for (String shot : all.stream().map(Compared::shot).distinct().toList()) {
       List<Compared> own = all.stream().filter(c -> c.shot.equals(shot)).toList();
       XYSeries series =
           chart.addSeries(
               shot,
               own.stream().mapToDouble(Compared::estimated).toArray(),
-              own.stream().mapToDouble(Compared::busy).toArray());
+              own.stream().mapToDouble(Compared::taken).toArray());
       series.setLineStyle(SeriesLines.NONE);
       series.setMarker(SeriesMarkers.CIRCLE);
     }

@@ -59,6 +59,7 @@ public final class LiveSurvey implements AutoCloseable {
   private final Map<Integer, StillBut.Loss> losses = new HashMap<>();
   private List<WhatIf> whatIf = List.of();
   private @Nullable SurveyStore store;
+  private @Nullable Surveyor surveyor;
 
   /**
    * What is known so far.
@@ -193,6 +194,7 @@ public final class LiveSurvey implements AutoCloseable {
         || !before.file().equals(shot.file())
         || !before.pictures().equals(shot.pictures())) {
       store = new SurveyStore(shot);
+      surveyor = null;
     }
     if (!sameUncut) {
       sights = Collections.emptySortedMap();
@@ -289,7 +291,13 @@ public final class LiveSurvey implements AutoCloseable {
   }
 
   private Surveyor surveyor(LoadedShot shot, long own) {
-    Surveyor made = new Surveyor(shot, Surveyor.quick(shot, 1), store);
+    Surveyor known = surveyor;
+    FrameRenderer.Settings quick = Surveyor.quick(shot, 1);
+    Surveyor made =
+        known != null && known.settings().equals(quick)
+            ? known.of(shot)
+            : new Surveyor(shot, quick, store);
+    surveyor = made;
     stoppedBy(made::stop, own);
     return made;
   }

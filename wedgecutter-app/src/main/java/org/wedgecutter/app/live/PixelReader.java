@@ -12,7 +12,6 @@ import org.wedgecutter.core.trace.SceneTracer;
 
 /** Traces single pixels in the background; only the last one asked for is handed on. */
 public final class PixelReader implements AutoCloseable {
-  private static final int SAMPLES = 256;
 
   private final ExecutorService thread =
       Executors.newSingleThreadExecutor(Thread.ofPlatform().name("pixel").daemon().factory());
@@ -49,7 +48,15 @@ public final class PixelReader implements AutoCloseable {
       try {
         Shot s = shot.plan().requireShot();
         PixelReading made =
-            PixelReading.of(shot, placed(shot, frame), frame, x, y, s.width(), s.height(), SAMPLES);
+            PixelReading.of(
+                shot,
+                placed(shot, frame),
+                frame,
+                x,
+                y,
+                s.width(),
+                s.height(),
+                PixelReading.SAMPLES);
         if (own == serial.get()) {
           listener.accept(made);
         }

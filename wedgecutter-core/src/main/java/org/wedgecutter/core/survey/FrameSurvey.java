@@ -20,6 +20,7 @@ import org.wedgecutter.core.measure.InterplayTable;
  * @param rejoined the noise of the rejoined frame
  * @param written time to make and write the files, of each layer, by index; seconds for a pixel
  * @param uncutWritten the same for the uncut frame
+ * @param file time to put a small file on the disk, seconds
  */
 public record FrameSurvey(
     int frame,
@@ -35,7 +36,8 @@ public record FrameSurvey(
     Noise uncut,
     Noise rejoined,
     double[] written,
-    double uncutWritten) {
+    double uncutWritten,
+    double file) {
   /**
    * What one trace costs: a transport class.
    *

@@ -24,6 +24,9 @@ import org.wedgecutter.core.trace.TraceJob;
  * @param samples how many were traced
  */
 public record PixelReading(double luminance, List<Seen> seen, int samples) {
+  /** Paths that tell shares to a percent or two, in a moment. */
+  public static final int SAMPLES = 256;
+
   public PixelReading {
     seen = List.copyOf(seen);
   }

@@ -36,7 +36,7 @@ import org.wedgecutter.core.render.FrameRenderer;
  */
 public final class SurveyStore {
   /** Is changed when traces or what is kept of them changes. */
-  private static final int FORMAT = 1;
+  private static final int FORMAT = 2;
 
   private static final String ENDING = ".survey";
   private static final int MOST_FILES = 256;

@@ -3,7 +3,10 @@ package org.wedgecutter.core.survey;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.io.UncheckedIOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.Collections;
 import java.util.HashMap;
 import java.util.List;
@@ -20,6 +23,7 @@ import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.deliver.ExrFrames;
 import org.wedgecutter.core.image.Picture;
+import org.wedgecutter.core.io.AtomicFile;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.pass.PassPicture;
 import org.wedgecutter.core.plan.LayerDef;
@@ -45,7 +49,12 @@ public final class Surveyor {
   /** A trace is repeated until it gains less than this, twice: code is being compiled. */
   private static final double SETTLED = 0.12;
 
-  private static final int MOST_REPEATS = 8;
+  private static final int MOST_REPEATS = 60;
+
+  /** The first traces are repeated for so many seconds: compilers need time, not rounds. */
+  private static final double WARMING = 2.5;
+
+  private static final int FILES = 5;
 
   /** How often a file is made at most, and for how many seconds, to time it. */
   private static final int MOST_WRITES = 12;
@@ -61,6 +70,9 @@ public final class Surveyor {
   private volatile @Nullable FrameRenderer running;
   private volatile boolean stopped;
   private boolean warm;
+
+  /** Whether anything was traced for long in this program. */
+  private static volatile boolean compiled;
 
   /**
    * @param settings of the small traces: an even number of samples, not separately
@@ -217,12 +229,18 @@ public final class Surveyor {
     RenderedFrame traced = trace(frame, rendered, progress);
     double before = perSample(traced);
     int settled = 0;
-    for (int k = 0; !warm && k < MOST_REPEATS && settled < 2; k++) {
+    long start = System.nanoTime();
+    for (int k = 0;
+        !warm
+            && k < MOST_REPEATS
+            && (settled < 2 || (!compiled && (System.nanoTime() - start) / 1e9 < WARMING));
+        k++) {
       traced = trace(frame, rendered, progress);
       double now = perSample(traced);
       settled = now > before * (1 - SETTLED) ? settled + 1 : 0;
       before = now;
     }
+    compiled = true;
     FrameSurvey told = told(frame, resolved, rendered, traced);
     warm = true;
     return told;
@@ -303,7 +321,28 @@ public final class Surveyor {
         Noise.of(half.uncut(), uncut, uncut, first, settings.samples()),
         rejoined,
         written,
-        written(uncut, traced::uncutPasses));
+        written(uncut, traced::uncutPasses),
+        file());
+  }
+
+  /** Puts small files on the disk; returns the median time of one, seconds. */
+  private static double file() {
+    try {
+      Path folder = Files.createTempDirectory("wedgecutter-file");
+      Path file = folder.resolve("file");
+      double[] taken = new double[FILES];
+      for (int k = 0; k < FILES; k++) {
+        long start = System.nanoTime();
+        AtomicFile.write(file, out -> out.write(new byte[1 << 12]));
+        taken[k] = (System.nanoTime() - start) / 1e9;
+      }
+      Files.delete(file);
+      Files.delete(folder);
+      Arrays.sort(taken);
+      return taken[FILES / 2];
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
   }
 
   private static Picture like(Picture layer, Picture frame) {

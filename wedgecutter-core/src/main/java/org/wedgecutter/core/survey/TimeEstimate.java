@@ -16,9 +16,10 @@ import org.wedgecutter.core.resolve.HeldFrames;
  * <p>A trace takes {@code c * pixels * samples} of processor time, where {@code c} is that of the
  * second half of a quick trace's samples, when code is compiled and the scene is placed. It is
  * divided equally among the layers that it serves, as in a delivery's record. Making passes and
- * files takes a time in proportion to the pixels; placing the scene a time for each frame. Between
- * frames that were traced, everything is interpolated. Wall time is processor time by the number of
- * threads, on a machine that does nothing else.
+ * files takes a time in proportion to the pixels; putting a file on the disk a time for each, and
+ * placing the scene a time for each frame. Between frames that were traced, everything is
+ * interpolated. Wall time is processor time by the number of threads, on a machine that does
+ * nothing else.
  *
  * <p>The range about an estimate comes from what differs: between the two frames on either side,
  * and between wall and processor time while it was measured; at least {@link #LEAST} either way.
@@ -131,7 +132,7 @@ public final class TimeEstimate {
   /** Returns the time of a layer at a frame; nothing where it is disabled or held. */
   public Seconds layer(int layer, int frame) {
     return isRendered(layer, frame)
-        ? at(frame, f -> f.written()[layer] * pixels + traced(f, layer, frame))
+        ? at(frame, f -> f.written()[layer] * pixels + f.file() + traced(f, layer, frame))
         : Seconds.ZERO;
   }
 
@@ -183,7 +184,8 @@ public final class TimeEstimate {
       any |= isRendered(l, frame);
       sum = sum.plus(layer(l, frame));
     }
-    return any ? sum.plus(at(frame, FrameSurvey::placedSeconds)) : sum;
+    // the delivery is noted after each frame: one more file
+    return any ? sum.plus(at(frame, f -> f.placedSeconds() + f.file())) : sum;
   }
 
   /** Returns the time of all layers over all frames. */
@@ -202,7 +204,7 @@ public final class TimeEstimate {
         : at(
             frame,
             f -> {
-              double sum = f.uncutWritten() * pixels + f.placedSeconds();
+              double sum = f.uncutWritten() * pixels + f.placedSeconds() + f.file();
               for (FrameSurvey.Cost c : f.costs()) {
                 sum += c.uncut() ? trace(c) : 0;
               }

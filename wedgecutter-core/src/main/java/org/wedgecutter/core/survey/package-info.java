@@ -13,6 +13,9 @@
  *   <li>{@link org.wedgecutter.core.survey.FrameSurvey}, {@link org.wedgecutter.core.survey.Noise}:
  *       what a quick trace of one frame tells
  *   <li>{@link org.wedgecutter.core.survey.TimeEstimate}: how long frames, layers and the shot take
+ *   <li>{@link org.wedgecutter.core.survey.SampleSpread}: the samples that reach a noise or a time
+ *   <li>{@link org.wedgecutter.core.survey.SurveyStore}: quick traces kept beside the plan, by
+ *       digest
  *   <li>{@link org.wedgecutter.core.survey.LightPicture}: what one part does to the light of
  *       another
  *   <li>{@link org.wedgecutter.core.survey.PixelReading}: what one pixel's light is made of

@@ -52,6 +52,7 @@ class SampleSpreadTest {
             Noise.NONE,
             new Noise(0, rejoined, 8),
             new double[] {0, 0, 0},
+            0,
             0);
     SortedMap<Integer, FrameSurvey> traced = new TreeMap<>();
     traced.put(1, f);
@@ -157,6 +158,7 @@ class SampleSpreadTest {
             Noise.NONE,
             Noise.NONE,
             new double[1],
+            0,
             0);
     assertThat(f.layer(0, 8).relative()).isCloseTo(0.2, within(1e-12));
     assertThat(f.layer(0, 32).relative()).isCloseTo(0.1, within(1e-12));

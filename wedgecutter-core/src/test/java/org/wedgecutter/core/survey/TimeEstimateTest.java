@@ -54,7 +54,8 @@ class TimeEstimateTest {
         Noise.NONE,
         Noise.NONE,
         new double[] {1e-6, 1e-6, 1e-6},
-        2e-6);
+        2e-6,
+        0);
   }
 
   private TimeEstimate estimate(FrameSurvey... frames) {
