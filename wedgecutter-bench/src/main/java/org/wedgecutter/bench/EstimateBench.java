@@ -29,7 +29,8 @@ import org.wedgecutter.core.survey.TimeEstimate;
  * at several sizes and samples, delivered as a user delivers it. Renders that would take longer
  * than a bound are left out. One small delivery goes before, so that the code is compiled.
  */
-public final class EstimateBench {
+final class EstimateBench {
+  private static final List<String> DEMOS = List.of("courtyard", "desk", "orrery");
   private static final double[] SCALES = {0.1, 0.25, 0.5, 1};
   private static final int[] SAMPLES = {4, 16, 64};
 
@@ -46,7 +47,7 @@ public final class EstimateBench {
    * @param busy processor time of the program by the number of threads, seconds: what it would take
    *     on a machine that does nothing else
    */
-  public record Compared(
+  record Compared(
       String shot,
       double scale,
       int samples,
@@ -56,7 +57,7 @@ public final class EstimateBench {
       double taken,
       double busy) {
     /** Returns the wall time by the estimate. */
-    public double ratio() {
+    double ratio() {
       return taken / estimated;
     }
   }
@@ -69,7 +70,7 @@ public final class EstimateBench {
    * @param title what the shot is called
    * @param longest renders that are estimated to take longer are left out, seconds
    */
-  public static List<Compared> compare(String title, Path file, int frame, double longest)
+  static List<Compared> compare(String title, Path file, int frame, double longest)
       throws IOException {
     LoadedShot shot = LoadedShot.load(file);
     int threads = Runtime.getRuntime().availableProcessors();
@@ -140,8 +141,13 @@ public final class EstimateBench {
     }
   }
 
-  /** All comparisons. */
-  public record Estimates(List<Compared> estimates) {}
+  /**
+   * All comparisons.
+   *
+   * @param estimates of time
+   * @param noise of noise
+   */
+  record Estimates(List<Compared> estimates, List<NoiseEstimates.Told> noise) {}
 
   /**
    * Compares the demo shots, and made ones.
@@ -160,7 +166,7 @@ public final class EstimateBench {
         delete(folder);
       }
     }
-    for (String name : List.of("courtyard", "desk", "orrery")) {
+    for (String name : DEMOS) {
       System.err.println("rendering " + name + " …");
       out.addAll(
           compare(
@@ -169,10 +175,34 @@ public final class EstimateBench {
               name.equals("orrery") ? 20 : 1,
               longest));
     }
+    List<NoiseEstimates.Told> noise = new ArrayList<>();
+    for (String name : DEMOS) {
+      System.err.println("measuring the noise of " + name + " …");
+      noise.addAll(NoiseEstimates.compare(name, demo.resolve(name).resolve(name + ".wedge"), 1));
+    }
     if (plots != null) {
       plot(out, plots);
+      plotNoise(noise, plots);
     }
-    return new Estimates(out);
+    return new Estimates(out, noise);
+  }
+
+  private static void plotNoise(List<NoiseEstimates.Told> all, Path folder) throws IOException {
+    XYChart chart =
+        NoisePlots.chart("error of layers, by the estimate of their noise", "estimated", "true");
+    for (String shot : DEMOS) {
+      List<NoiseEstimates.Told> own =
+          all.stream().filter(t -> t.shot().equals(shot) && t.told() > 0 && t.error() > 0).toList();
+      dots(
+          chart,
+          shot,
+          own.stream().mapToDouble(NoiseEstimates.Told::told).toArray(),
+          own.stream().mapToDouble(NoiseEstimates.Told::error).toArray());
+    }
+    double[] told =
+        all.stream().mapToDouble(NoiseEstimates.Told::told).filter(t -> t > 0).sorted().toArray();
+    lines(chart, told[0], told[told.length - 1], 0.5, 1, 1.5);
+    save(chart, folder, "noise-estimates");
   }
 
   private static void plot(List<Compared> all, Path folder) throws IOException {
@@ -180,17 +210,26 @@ public final class EstimateBench {
         NoisePlots.chart("seconds a frame takes, by the estimate", "estimated, s", "taken, s");
     for (String shot : all.stream().map(Compared::shot).distinct().toList()) {
       List<Compared> own = all.stream().filter(c -> c.shot.equals(shot)).toList();
-      XYSeries series =
-          chart.addSeries(
-              shot,
-              own.stream().mapToDouble(Compared::estimated).toArray(),
-              own.stream().mapToDouble(Compared::taken).toArray());
-      series.setLineStyle(SeriesLines.NONE);
-      series.setMarker(SeriesMarkers.CIRCLE);
+      dots(
+          chart,
+          shot,
+          own.stream().mapToDouble(Compared::estimated).toArray(),
+          own.stream().mapToDouble(Compared::taken).toArray());
     }
     double least = all.stream().mapToDouble(Compared::estimated).min().orElse(0.1);
     double most = all.stream().mapToDouble(Compared::estimated).max().orElse(1);
-    for (double factor : new double[] {0.75, 1, 1.25}) {
+    lines(chart, least, most, 0.75, 1, 1.25);
+    save(chart, folder, "estimates");
+  }
+
+  private static void dots(XYChart chart, String name, double[] x, double[] y) {
+    XYSeries series = chart.addSeries(name, x, y);
+    series.setLineStyle(SeriesLines.NONE);
+    series.setMarker(SeriesMarkers.CIRCLE);
+  }
+
+  private static void lines(XYChart chart, double least, double most, double... factors) {
+    for (double factor : factors) {
       XYSeries line =
           chart.addSeries(
               "x %.2f".formatted(factor),
@@ -199,8 +238,11 @@ public final class EstimateBench {
       line.setMarker(SeriesMarkers.NONE);
       line.setLineColor(Color.GRAY);
     }
+  }
+
+  private static void save(XYChart chart, Path folder, String name) throws IOException {
     BitmapEncoder.saveBitmap(
-        chart, folder.resolve("estimates.png").toString(), BitmapEncoder.BitmapFormat.PNG);
+        chart, folder.resolve(name + ".png").toString(), BitmapEncoder.BitmapFormat.PNG);
   }
 
   /** Prints comparisons as a table. */
@@ -212,6 +254,14 @@ public final class EstimateBench {
       out.printf(
           "| %s | %.2f | %d | %.2f s | %.2f–%.2f s | %.2f s | %.2f s | %.2f |%n",
           c.shot, c.scale, c.samples, c.estimated, c.low, c.high, c.taken, c.busy, c.ratio());
+    }
+    out.println();
+    out.println("| shot | picture | samples | noise estimated | true error | estimate by error |");
+    out.println("|---|---|---|---|---|---|");
+    for (NoiseEstimates.Told t : all.noise) {
+      out.printf(
+          "| %s | %s | %d | %.2g | %.2g | %.2f |%n",
+          t.shot(), t.picture(), t.samples(), t.told(), t.error(), t.told() / t.error());
     }
   }
 }

@@ -15,7 +15,8 @@ import java.util.SortedMap;
  */
 public final class ExrBands implements Closeable {
   private final SeekableByteChannel out;
-  private final ExrWriter.Head head;
+  private final ExrHeader head;
+  private final List<ExrHeader.Place> places;
   private final long table;
   private final ByteBuffer offsets;
   private int line;
@@ -39,15 +40,13 @@ public final class ExrBands implements Closeable {
       throws IOException {
     this.out = out;
     head =
-        new ExrWriter.Head(
-            "", compression, dataWindow, displayWindow, attributes, List.copyOf(channels));
-    int lines = compression.linesPerChunk();
-    int chunks = (dataWindow.height() + lines - 1) / lines;
-    byte[] header = ExrWriter.headers(List.of(head), List.of(chunks));
+        ExrHeader.of("", compression, dataWindow, displayWindow, attributes, List.copyOf(channels));
+    places = head.places();
+    byte[] header = ExrWriter.headers(List.of(head));
     table = out.position() + header.length;
-    offsets = ExrWriter.little(8 * chunks);
+    offsets = ExrWriter.little(8 * places.size());
     put(ByteBuffer.wrap(header));
-    put(ByteBuffer.allocate(8 * chunks));
+    put(ByteBuffer.allocate(8 * places.size()));
   }
 
   /**
@@ -72,15 +71,22 @@ public final class ExrBands implements Closeable {
           "%d lines after %d of %d do not fill chunks of %d"
               .formatted(lines, line, height, perChunk));
     }
-    for (int y = 0; y < lines; y += perChunk) {
-      byte[] raw = ExrWriter.encodeLines(band, width, y, Math.min(lines, y + perChunk));
-      byte[] chunk = ChunkCodec.pack(raw, head.compression());
+    Box window =
+        new Box(
+            head.dataWindow().minX(),
+            head.dataWindow().minY() + line,
+            head.dataWindow().maxX(),
+            head.dataWindow().minY() + line + lines - 1);
+    int first = line / perChunk;
+    byte[][] chunks =
+        ExrWriter.packed(
+            (lines + perChunk - 1) / perChunk,
+            k -> {
+              ExrHeader.Place place = places.get(first + k);
+              return ExrWriter.flat(head, place, Pixels.encode(band, window, place.block()));
+            });
+    for (byte[] chunk : chunks) {
       offsets.putLong(out.position());
-      put(
-          ExrWriter.little(8)
-              .putInt(head.dataWindow().minY() + line + y)
-              .putInt(chunk.length)
-              .flip());
       put(ByteBuffer.wrap(chunk));
     }
     line += lines;

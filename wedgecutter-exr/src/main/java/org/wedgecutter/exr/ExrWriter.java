@@ -7,16 +7,20 @@ import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
-import java.util.Collection;
 import java.util.List;
 import java.util.Map;
-import java.util.SortedMap;
+import java.util.function.IntFunction;
+import java.util.stream.IntStream;
+import org.jspecify.annotations.Nullable;
 
-/** Writes images as OpenEXR scanline files, of one part or several. */
+/**
+ * Writes images as OpenEXR files: of lines or of tiles with their smaller pictures, deep ones of
+ * lines, of one part or several. Chunks are packed by several threads.
+ *
+ * <p>How much DWA loses is told by the attribute {@code dwaCompressionLevel} of a part.
+ */
 public final class ExrWriter {
   static final int MAGIC = 20000630;
-  static final int LONG_NAMES = 0x400;
-  static final int MULTI_PART = 0x1000;
   private static final int SHORT_NAME = 31;
 
   /** Most bytes of a name of a channel or attribute. */
@@ -24,168 +28,242 @@ public final class ExrWriter {
 
   private ExrWriter() {}
 
-  /** Writes the image to the stream and flushes it; the stream stays open. */
+  /**
+   * Writes the image to the stream and flushes it; the stream stays open.
+   *
+   * @throws IllegalArgumentException if a part has a compression that is not written, or is deep
+   *     and of tiles; if parts differ in display window or pixel aspect ratio, which the format
+   *     wants alike
+   */
   public static void write(ExrImage image, OutputStream out) throws IOException {
     List<ExrPart> parts = image.parts();
     boolean multi = parts.size() > 1;
-    List<List<byte[]>> chunks = new ArrayList<>();
+    ExrHeader first = parts.getFirst().header();
     for (ExrPart part : parts) {
-      chunks.add(encodeChunks(part));
+      if (!part.displayWindow().equals(first.displayWindow())
+          || part.header().screen().pixelAspectRatio() != first.screen().pixelAspectRatio()) {
+        throw new IllegalArgumentException(
+            "part '%s' has another display window or pixel aspect ratio than '%s'"
+                .formatted(part.name(), first.name()));
+      }
     }
-    byte[] headers =
-        headers(parts.stream().map(Head::of).toList(), chunks.stream().map(List::size).toList());
-
-    int count = chunks.stream().mapToInt(List::size).sum();
-    int chunkHead = multi ? 12 : 8;
+    List<byte[][]> chunks = new ArrayList<>();
+    for (ExrPart part : parts) {
+      chunks.add(chunks(part));
+    }
+    byte[] headers = headers(parts.stream().map(ExrPart::header).toList());
+    int count = chunks.stream().mapToInt(c -> c.length).sum();
+    int number = multi ? 4 : 0;
     ByteBuffer offsets = little(8 * count);
     long at = headers.length + 8L * count;
-    for (List<byte[]> partChunks : chunks) {
-      for (byte[] chunk : partChunks) {
-        offsets.putLong(at);
-        at += chunkHead + chunk.length;
+    for (int p = 0; p < parts.size(); p++) {
+      byte[][] own = chunks.get(p);
+      boolean up = parts.get(p).header().lineOrder() == LineOrder.DECREASING;
+      long[] places = new long[own.length];
+      for (int k = 0; k < own.length; k++) {
+        int c = up ? own.length - 1 - k : k;
+        places[c] = at;
+        at += number + own[c].length;
+      }
+      for (long place : places) {
+        offsets.putLong(place);
       }
     }
     out.write(headers);
     out.write(offsets.array());
     for (int p = 0; p < parts.size(); p++) {
-      ExrPart part = parts.get(p);
-      int y = part.dataWindow().minY();
-      for (byte[] chunk : chunks.get(p)) {
-        ByteBuffer head = little(chunkHead);
+      byte[][] own = chunks.get(p);
+      boolean up = parts.get(p).header().lineOrder() == LineOrder.DECREASING;
+      for (int k = 0; k < own.length; k++) {
         if (multi) {
-          head.putInt(p);
+          out.write(little(4).putInt(p).array());
         }
-        out.write(head.putInt(y).putInt(chunk.length).array());
-        out.write(chunk);
-        y += part.compression().linesPerChunk();
+        out.write(own[up ? own.length - 1 - k : k]);
       }
     }
     out.flush();
   }
 
-  private static List<byte[]> encodeChunks(ExrPart part) {
-    int height = part.dataWindow().height();
-    int lines = part.compression().linesPerChunk();
-    List<byte[]> chunks = new ArrayList<>();
-    for (int y = 0; y < height; y += lines) {
-      byte[] raw = encodeLines(part, y, Math.min(height, y + lines));
-      chunks.add(ChunkCodec.pack(raw, part.compression()));
+  /** Packs all chunks, each with its coordinates and sizes, in the order of the table. */
+  private static byte[][] chunks(ExrPart part) {
+    ExrHeader header = part.header();
+    check(header);
+    List<ExrHeader.Place> places = header.places();
+    return packed(
+        places.size(),
+        k -> {
+          ExrHeader.Place place = places.get(k);
+          Level level = part.levels().get(place.level());
+          return level.counts() == null
+              ? flat(header, place, Pixels.encode(level.channels(), level.window(), place.block()))
+              : deep(header, place, level);
+        });
+  }
+
+  /** Makes chunks by several threads. */
+  static byte[][] packed(int count, IntFunction<byte[]> chunk) {
+    return IntStream.range(0, count).parallel().mapToObj(chunk).toArray(byte[][]::new);
+  }
+
+  private static void check(ExrHeader header) {
+    if (!header.compression().isWritten()) {
+      throw new IllegalArgumentException(header.compression() + " is read only");
     }
-    return chunks;
+    if (header.deep() && header.tiles() != null) {
+      throw new IllegalArgumentException("deep tiles are read only");
+    }
+    if (header.deep() && !header.compression().isForDeep()) {
+      throw new IllegalArgumentException(
+          "deep parts are not packed by %s; expected NONE, RLE or ZIPS"
+              .formatted(header.compression()));
+    }
   }
 
-  private static byte[] encodeLines(ExrPart part, int from, int to) {
-    return encodeLines(part.channels(), part.dataWindow().width(), from, to);
+  /** Returns a flat chunk with its coordinates and its size. */
+  static byte[] flat(ExrHeader header, ExrHeader.Place place, byte[] raw) {
+    byte[] packed = codec(header).shorter(raw, place.block());
+    ByteBuffer out = little((header.tiles() == null ? 8 : 20) + packed.length);
+    if (header.tiles() == null) {
+      out.putInt(place.block().minY());
+    } else {
+      out.putInt(place.x()).putInt(place.y());
+      out.putInt(header.levelX(place.level())).putInt(header.levelY(place.level()));
+    }
+    return out.putInt(packed.length).put(packed).array();
   }
 
-  /** Returns some lines as they are before they are packed. */
-  static byte[] encodeLines(SortedMap<Channel, Samples> channels, int width, int from, int to) {
-    int lineBytes = channels.keySet().stream().mapToInt(c -> c.type().bytes()).sum() * width;
-    ByteBuffer out = little(Math.multiplyExact(lineBytes, to - from));
-    for (int y = from; y < to; y++) {
-      for (Map.Entry<Channel, Samples> e : channels.entrySet()) {
-        putLine(out, e.getKey().type(), e.getValue(), y * width, width);
+  private static Codec codec(ExrHeader header) {
+    Float level = level(header.attributes());
+    return Codec.of(header.compression(), level == null ? DwaCodec.LEVEL : level);
+  }
+
+  private static @Nullable Float level(Map<String, Attribute> attributes) {
+    return attributes.get("dwaCompressionLevel") instanceof Attribute.Real r ? r.value() : null;
+  }
+
+  /** A deep chunk: sums of counts along each line, and of each line each channel's samples. */
+  private static byte[] deep(ExrHeader header, ExrHeader.Place place, Level level) {
+    int[] counts = level.counts();
+    Block b = place.block();
+    if (counts == null) {
+      throw new IllegalArgumentException("a deep part without counts");
+    }
+    int width = b.width();
+    int first = (b.minY() - level.window().minY()) * width;
+    int from = 0;
+    for (int k = 0; k < first; k++) {
+      from += counts[k];
+    }
+    ByteBuffer table = little(4 * width * b.height());
+    int all = 0;
+    for (int y = 0; y < b.height(); y++) {
+      int sum = 0;
+      for (int x = 0; x < width; x++) {
+        sum += counts[first + y * width + x];
+        table.putInt(sum);
       }
+      all += sum;
     }
-    return out.array();
+    int bytes = header.channels().stream().mapToInt(c -> c.type().bytes()).sum();
+    ByteBuffer raw = little(Math.multiplyExact(all, bytes));
+    int at = from;
+    for (int y = 0; y < b.height(); y++) {
+      int line = table.getInt(4 * (width * (y + 1) - 1));
+      for (Map.Entry<Channel, Samples> e : level.channels().entrySet()) {
+        Pixels.put(raw, e.getKey().type(), e.getValue(), at, line);
+      }
+      at += line;
+    }
+    byte[] packedTable = codec(header).shorter(table.array(), b);
+    byte[] packed = codec(header).shorter(raw.array(), b);
+    return little(28 + packedTable.length + packed.length)
+        .putInt(b.minY())
+        .putLong(packedTable.length)
+        .putLong(packed.length)
+        .putLong(raw.capacity())
+        .put(packedTable)
+        .put(packed)
+        .array();
   }
 
-  private static void putLine(
-      ByteBuffer out, PixelType type, Samples samples, int from, int width) {
-    switch (samples) {
-      case Samples.Whole whole -> {
-        for (int i = from; i < from + width; i++) {
-          out.putInt(whole.values()[i]);
-        }
-      }
-      case Samples.Real real when type == PixelType.HALF -> {
-        for (int i = from; i < from + width; i++) {
-          out.putShort(Float.floatToFloat16(real.values()[i]));
-        }
-      }
-      case Samples.Real real -> {
-        for (int i = from; i < from + width; i++) {
-          out.putFloat(real.values()[i]);
-        }
-      }
-    }
-  }
+  // ---- headers
 
-  /** What a header tells of a part. */
-  record Head(
-      String name,
-      Compression compression,
-      Box dataWindow,
-      Box displayWindow,
-      Map<String, Attribute> attributes,
-      Collection<Channel> channels) {
-    static Head of(ExrPart part) {
-      return new Head(
-          part.name(),
-          part.compression(),
-          part.dataWindow(),
-          part.displayWindow(),
-          part.attributes(),
-          part.channels().keySet());
-    }
-
-    private boolean longNames() {
-      return attributes.keySet().stream().anyMatch(ExrWriter::isLong)
-          || channels.stream().anyMatch(c -> isLong(c.name()));
-    }
-  }
-
-  /**
-   * Returns all that stands before the table of places of chunks.
-   *
-   * @param chunks how many each part has
-   */
-  static byte[] headers(List<Head> parts, List<Integer> chunks) {
+  /** Returns all that stands before the table of places of chunks. */
+  static byte[] headers(List<ExrHeader> parts) {
     boolean multi = parts.size() > 1;
     ByteArrayOutputStream all = new ByteArrayOutputStream();
-    int version =
-        2 | (parts.stream().anyMatch(Head::longNames) ? LONG_NAMES : 0) | (multi ? MULTI_PART : 0);
-    all.writeBytes(little(8).putInt(MAGIC).putInt(version).array());
-    for (int p = 0; p < parts.size(); p++) {
-      putHeader(all, parts.get(p), chunks.get(p), multi);
+    int version = 2;
+    for (ExrHeader h : parts) {
+      version |= isLong(h) ? HeaderParser.LONG_NAMES : 0;
+      version |= h.deep() ? HeaderParser.DEEP : 0;
+      version |= !multi && !h.deep() && h.tiles() != null ? HeaderParser.TILED : 0;
     }
+    version |= multi ? HeaderParser.MULTI_PART : 0;
+    all.writeBytes(little(8).putInt(MAGIC).putInt(version).array());
+    parts.forEach(h -> putHeader(all, h, multi));
     if (multi) {
       all.write(0);
     }
     return all.toByteArray();
   }
 
-  private static void putHeader(
-      ByteArrayOutputStream out, Head part, int chunkCount, boolean multi) {
-    part.attributes.keySet().forEach(ExrWriter::check);
-    part.channels.forEach(c -> check(c.name()));
-    put(out, "channels", "chlist", channelList(part.channels));
-    put(out, "compression", "compression", new byte[] {(byte) part.compression.ordinal()});
-    put(out, "dataWindow", "box2i", box(part.dataWindow));
-    put(out, "displayWindow", "box2i", box(part.displayWindow));
-    put(out, "lineOrder", "lineOrder", new byte[] {0});
-    put(out, "pixelAspectRatio", "float", new Attribute.Real(1).encode());
-    put(out, "screenWindowCenter", "v2f", new byte[8]);
-    put(out, "screenWindowWidth", "float", new Attribute.Real(1).encode());
-    if (multi || !part.name.isEmpty()) {
-      put(out, "name", "string", part.name.getBytes(StandardCharsets.UTF_8));
+  private static boolean isLong(ExrHeader header) {
+    return header.attributes().keySet().stream().anyMatch(ExrWriter::isLong)
+        || header.channels().stream().anyMatch(c -> isLong(c.name()));
+  }
+
+  private static void putHeader(ByteArrayOutputStream out, ExrHeader h, boolean multi) {
+    h.attributes().keySet().forEach(ExrWriter::check);
+    h.channels().forEach(c -> check(c.name()));
+    put(out, "channels", "chlist", channelList(h.channels()));
+    put(out, "compression", "compression", new byte[] {(byte) h.compression().ordinal()});
+    put(out, "dataWindow", "box2i", box(h.dataWindow()));
+    put(out, "displayWindow", "box2i", box(h.displayWindow()));
+    put(out, "lineOrder", "lineOrder", new byte[] {(byte) h.lineOrder().ordinal()});
+    Screen s = h.screen();
+    put(out, "pixelAspectRatio", "float", new Attribute.Real(s.pixelAspectRatio()).encode());
+    put(
+        out,
+        "screenWindowCenter",
+        "v2f",
+        little(8).putFloat(s.centerX()).putFloat(s.centerY()).array());
+    put(out, "screenWindowWidth", "float", new Attribute.Real(s.width()).encode());
+    if (multi || h.deep() || !h.name().isEmpty()) {
+      put(out, "name", "string", h.name().getBytes(StandardCharsets.UTF_8));
     }
-    if (multi) {
-      put(out, "type", "string", "scanlineimage".getBytes(StandardCharsets.UTF_8));
-      put(out, "chunkCount", "int", new Attribute.Int(chunkCount).encode());
+    Tiles t = h.tiles();
+    if (t != null) {
+      int mode = t.mode().ordinal() | (t.roundUp() ? 16 : 0);
+      put(
+          out,
+          "tiles",
+          "tiledesc",
+          little(9).putInt(t.width()).putInt(t.height()).put((byte) mode).array());
     }
-    part.attributes.forEach((name, value) -> put(out, name, value.type(), value.encode()));
+    if (multi || h.deep()) {
+      put(out, "type", "string", h.type().getBytes(StandardCharsets.UTF_8));
+      put(out, "chunkCount", "int", new Attribute.Int((int) h.chunks()).encode());
+    }
+    if (h.deep()) {
+      put(out, "version", "int", new Attribute.Int(1).encode());
+    }
+    h.attributes().forEach((name, value) -> put(out, name, value.type(), value.encode()));
     out.write(0);
   }
 
-  private static byte[] channelList(Collection<Channel> channels) {
+  private static byte[] channelList(List<Channel> channels) {
     ByteArrayOutputStream out = new ByteArrayOutputStream();
-    for (Channel channel : channels) {
-      out.writeBytes(channel.name().getBytes(StandardCharsets.UTF_8));
+    for (Channel c : channels) {
+      out.writeBytes(c.name().getBytes(StandardCharsets.UTF_8));
       out.write(0);
       // type, "perceptually linear" with three spare bytes, x and y sampling
       out.writeBytes(
-          little(16).putInt(channel.type().ordinal()).putInt(0).putInt(1).putInt(1).array());
+          little(16)
+              .putInt(c.type().ordinal())
+              .putInt(c.perceptuallyLinear() ? 1 : 0)
+              .putInt(c.xSampling())
+              .putInt(c.ySampling())
+              .array());
     }
     out.write(0);
     return out.toByteArray();

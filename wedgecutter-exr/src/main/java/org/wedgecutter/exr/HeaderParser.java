@@ -13,6 +13,7 @@ import java.util.Set;
 
 /** Reads the headers of a file; every size is checked before memory is taken for it. */
 final class HeaderParser {
+  /** Attributes that are told by {@link ExrHeader} itself, or follow from it. */
   private static final Set<String> OWN =
       Set.of(
           "channels",
@@ -23,44 +24,45 @@ final class HeaderParser {
           "pixelAspectRatio",
           "screenWindowCenter",
           "screenWindowWidth",
+          "tiles",
           "name",
           "type",
+          "version",
+          "maxSamplesPerPixel",
           "chunkCount");
-  private static final long MAX_SAMPLES = 1L << 29;
+
+  static final int TILED = 0x200;
+  static final int LONG_NAMES = 0x400;
+  static final int DEEP = 0x800;
+  static final int MULTI_PART = 0x1000;
   private static final int MAX_PARTS = 4096;
 
-  /** A part before its pixels are read. */
-  record Head(
-      String name,
-      Compression compression,
-      Box dataWindow,
-      Box displayWindow,
-      List<Channel> channels,
-      Map<String, Attribute> attributes) {
-    int chunkCount() {
-      int lines = compression.linesPerChunk();
-      return (dataWindow.height() + lines - 1) / lines;
-    }
+  /** The most chunks of a file, whose places fill the longest array. */
+  private static final long MAX_CHUNKS = Integer.MAX_VALUE / 8 - 8;
 
-    /** Returns how many bytes the pixels take at least, however well they are packed. */
-    long leastBytes() {
-      long line = 0;
-      for (Channel channel : channels) {
-        line += (long) channel.type().bytes() * dataWindow.width();
-      }
-      // 8 bytes in the table and 8 before each chunk
-      return line * dataWindow.height() / compression.mostPerByte() + 16L * chunkCount();
+  /** There are more bytes to come, if the file has them. */
+  static final class EndsInside extends ExrException {
+    private static final long serialVersionUID = 1;
+
+    EndsInside() {
+      super("the file ends inside its header");
     }
   }
 
   private final ByteBuffer in;
+  private boolean multiPart;
 
   HeaderParser(ByteBuffer in) {
     this.in = in;
   }
 
-  /** Reads magic, version and all headers; the buffer is left at the offset tables. */
-  List<Head> parse() throws ExrException {
+  /** Whether chunks tell the number of their part; once parsed. */
+  boolean isMultiPart() {
+    return multiPart;
+  }
+
+  /** Reads magic, version and all headers; the buffer is left at the tables of chunks. */
+  List<ExrHeader> parse() throws ExrException {
     try {
       if (in.getInt() != ExrWriter.MAGIC) {
         throw new ExrException("not an OpenEXR file: the first four bytes are wrong");
@@ -70,15 +72,16 @@ final class HeaderParser {
         throw new ExrException("OpenEXR version %d, expected 2".formatted(version & 0xff));
       }
       int flags = version & ~0xff;
-      if ((flags & ~(ExrWriter.LONG_NAMES | ExrWriter.MULTI_PART)) != 0) {
-        throw new ExrException("tiled and deep files are not read; expected flat scanlines");
+      if ((flags & ~(TILED | LONG_NAMES | DEEP | MULTI_PART)) != 0) {
+        throw new ExrException("a file with the flags %x, which are unknown".formatted(flags));
       }
-      List<Head> heads = new ArrayList<>();
-      if ((flags & ExrWriter.MULTI_PART) == 0) {
-        heads.add(head());
+      multiPart = (flags & MULTI_PART) != 0;
+      List<ExrHeader> heads = new ArrayList<>();
+      if (!multiPart) {
+        heads.add(head((flags & TILED) != 0));
       } else {
         while (in.get(in.position()) != 0) {
-          heads.add(head());
+          heads.add(head(false));
           if (heads.size() > MAX_PARTS) {
             throw new ExrException("more than %d parts".formatted(MAX_PARTS));
           }
@@ -89,26 +92,20 @@ final class HeaderParser {
         throw new ExrException("no parts");
       }
       Set<String> names = new HashSet<>();
-      for (Head head : heads) {
+      for (ExrHeader head : heads) {
         if (!names.add(head.name())) {
           throw new ExrException("two parts have the name '%s'".formatted(head.name()));
         }
       }
-      long samples = 0;
-      for (Head head : heads) {
-        Box box = head.dataWindow();
-        samples += (long) box.width() * box.height() * Math.max(1, head.channels().size());
-      }
-      if (samples > MAX_SAMPLES) {
-        throw new ExrException("%d samples, at most %d are read".formatted(samples, MAX_SAMPLES));
-      }
       return heads;
     } catch (BufferUnderflowException | IndexOutOfBoundsException e) {
-      throw new ExrException("the file ends inside its header");
+      throw new EndsInside();
+    } catch (IllegalArgumentException e) {
+      throw new ExrException(e.getMessage());
     }
   }
 
-  private Head head() throws ExrException {
+  private ExrHeader head(boolean tiled) throws ExrException {
     Map<String, byte[]> values = new LinkedHashMap<>();
     Map<String, Attribute> others = new LinkedHashMap<>();
     while (true) {
@@ -118,8 +115,11 @@ final class HeaderParser {
       }
       String type = text();
       int size = in.getInt();
-      if (size < 0 || size > in.remaining()) {
-        throw new ExrException("attribute %s: %d bytes, beyond the file".formatted(name, size));
+      if (size < 0) {
+        throw new ExrException("attribute %s of %d bytes".formatted(name, size));
+      }
+      if (size > in.remaining()) {
+        throw new EndsInside();
       }
       byte[] value = new byte[size];
       in.get(value);
@@ -130,16 +130,29 @@ final class HeaderParser {
       }
     }
     String type = new String(values.getOrDefault("type", new byte[0]), StandardCharsets.UTF_8);
-    if (!type.isEmpty() && !type.equals("scanlineimage")) {
-      throw new ExrException("part of type %s, expected scanlineimage".formatted(type));
+    boolean deep = type.startsWith("deep");
+    boolean byTiles = type.isEmpty() ? tiled : type.equals("tiledimage") || type.equals("deeptile");
+    if (!List.of("", "scanlineimage", "tiledimage", "deepscanline", "deeptile").contains(type)) {
+      throw new ExrException("a part of the unknown type %s".formatted(type));
     }
-    return new Head(
-        new String(values.getOrDefault("name", new byte[0]), StandardCharsets.UTF_8),
-        compression(need(values, "compression", 1)),
-        box(need(values, "dataWindow", 16), "dataWindow"),
-        box(need(values, "displayWindow", 16), "displayWindow"),
-        channels(need(values, "channels", 1)),
-        others);
+    ExrHeader head =
+        new ExrHeader(
+            new String(values.getOrDefault("name", new byte[0]), StandardCharsets.UTF_8),
+            choice(Compression.values(), need(values, "compression", 1)[0], "compression"),
+            box(need(values, "dataWindow", 16), "dataWindow"),
+            box(need(values, "displayWindow", 16), "displayWindow"),
+            screen(values),
+            values.containsKey("lineOrder")
+                ? choice(LineOrder.values(), need(values, "lineOrder", 1)[0], "line order")
+                : LineOrder.INCREASING,
+            byTiles ? tiles(need(values, "tiles", 9)) : null,
+            deep,
+            others,
+            channels(need(values, "channels", 1)));
+    if (head.chunks() > MAX_CHUNKS) {
+      throw new ExrException("%d chunks, at most %d".formatted(head.chunks(), MAX_CHUNKS));
+    }
+    return head;
   }
 
   private static byte[] need(Map<String, byte[]> values, String name, int size)
@@ -151,16 +164,39 @@ final class HeaderParser {
     return value;
   }
 
-  private static Compression compression(byte[] value) throws ExrException {
-    if (value[0] < 0 || value[0] >= Compression.values().length) {
-      throw new ExrException(
-          "compression %d is not read; expected none, RLE, ZIPS or ZIP".formatted(value[0]));
+  private static <T> T choice(T[] all, int code, String what) throws ExrException {
+    if (code < 0 || code >= all.length) {
+      throw new ExrException("the unknown %s %d".formatted(what, code));
     }
-    return Compression.values()[value[0]];
+    return all[code];
+  }
+
+  private static ByteBuffer little(byte[] value) {
+    return ByteBuffer.wrap(value).order(ByteOrder.LITTLE_ENDIAN);
+  }
+
+  private static Screen screen(Map<String, byte[]> values) {
+    byte[] aspect = values.getOrDefault("pixelAspectRatio", new byte[0]);
+    byte[] center = values.getOrDefault("screenWindowCenter", new byte[0]);
+    byte[] width = values.getOrDefault("screenWindowWidth", new byte[0]);
+    return new Screen(
+        aspect.length < 4 ? 1 : little(aspect).getFloat(),
+        center.length < 8 ? 0 : little(center).getFloat(),
+        center.length < 8 ? 0 : little(center).getFloat(4),
+        width.length < 4 ? 1 : little(width).getFloat());
+  }
+
+  private static Tiles tiles(byte[] value) throws ExrException {
+    ByteBuffer b = little(value);
+    int width = b.getInt();
+    int height = b.getInt();
+    int mode = b.get();
+    Tiles.Mode of = choice(Tiles.Mode.values(), mode & 0xf, "kind of levels");
+    return new Tiles(width, height, of, mode >> 4 == 1);
   }
 
   private static Box box(byte[] value, String name) throws ExrException {
-    ByteBuffer b = ByteBuffer.wrap(value).order(ByteOrder.LITTLE_ENDIAN);
+    ByteBuffer b = little(value);
     Box box = new Box(b.getInt(), b.getInt(), b.getInt(), b.getInt());
     long width = (long) box.maxX() - box.minX() + 1;
     long height = (long) box.maxY() - box.minY() + 1;
@@ -171,7 +207,7 @@ final class HeaderParser {
   }
 
   private static List<Channel> channels(byte[] value) throws ExrException {
-    ByteBuffer b = ByteBuffer.wrap(value).order(ByteOrder.LITTLE_ENDIAN);
+    ByteBuffer b = little(value);
     HeaderParser names = new HeaderParser(b);
     List<Channel> channels = new ArrayList<>();
     while (true) {
@@ -180,20 +216,18 @@ final class HeaderParser {
         return channels;
       }
       int type = b.getInt();
-      b.getInt();
+      boolean linear = b.getInt() << 24 != 0;
       int xSampling = b.getInt();
       int ySampling = b.getInt();
       if (type < 0 || type >= PixelType.values().length) {
         throw new ExrException("channel %s has unknown type %d".formatted(name, type));
       }
-      if (xSampling != 1 || ySampling != 1) {
-        throw new ExrException("channel %s is subsampled, which is not read".formatted(name));
+      if (!channels.isEmpty() && channels.getLast().name().compareTo(name) >= 0) {
+        throw new ExrException(
+            "channel %s after %s: expected ascending names"
+                .formatted(name, channels.getLast().name()));
       }
-      Channel channel = new Channel(name, PixelType.values()[type]);
-      if (channels.stream().anyMatch(c -> c.name().equals(name))) {
-        throw new ExrException("channel %s appears twice".formatted(name));
-      }
-      channels.add(channel);
+      channels.add(new Channel(name, PixelType.values()[type], linear, xSampling, ySampling));
     }
   }
 

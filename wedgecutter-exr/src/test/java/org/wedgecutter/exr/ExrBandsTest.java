@@ -52,11 +52,15 @@ class ExrBandsTest {
   }
 
   @ParameterizedTest
-  @EnumSource(Compression.class)
+  @EnumSource(
+      value = Compression.class,
+      mode = EnumSource.Mode.EXCLUDE,
+      names = {"B44", "B44A"})
   void bandsMakeTheSameFile(Compression compression) throws Exception {
     ExrPart part = TestImages.part("", compression, BOX, 11);
     int height = BOX.height();
-    for (int lines : new int[] {16, 32, height}) {
+    int chunk = Math.max(16, compression.linesPerChunk());
+    for (int lines : new int[] {chunk, 2 * chunk, height}) {
       String name = compression + "-" + lines;
       try (FileChannel channel = open(name)) {
         try (ExrBands bands = begin(channel, part)) {

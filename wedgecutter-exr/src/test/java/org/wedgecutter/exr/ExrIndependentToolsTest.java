@@ -30,7 +30,10 @@ class ExrIndependentToolsTest {
   }
 
   @ParameterizedTest
-  @EnumSource(Compression.class)
+  @EnumSource(
+      value = Compression.class,
+      mode = EnumSource.Mode.EXCLUDE,
+      names = {"B44", "B44A"})
   void headersReadTheSameElsewhere(Compression compression) throws Exception {
     write("one.exr", TestImages.part("", compression, new Box(-2, 3, 30, 40), 9));
     String header = run("exrheader", "one.exr");
@@ -48,7 +51,9 @@ class ExrIndependentToolsTest {
   }
 
   @ParameterizedTest
-  @EnumSource(Compression.class)
+  @EnumSource(
+      value = Compression.class,
+      names = {"NONE", "RLE", "ZIPS", "ZIP", "PIZ"})
   void pixelsReadTheSameElsewhere(Compression compression) throws Exception {
     float[] red = new float[35 * 21];
     for (int i = 0; i < red.length; i++) {

@@ -3,7 +3,9 @@ package org.wedgecutter.exr;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import java.util.Arrays;
 import java.util.List;
+import java.util.Map;
 import java.util.SortedMap;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -35,7 +37,9 @@ class ExrRoundTripTest {
   }
 
   @ParameterizedTest
-  @EnumSource(Compression.class)
+  @EnumSource(
+      value = Compression.class,
+      names = {"NONE", "RLE", "ZIPS", "ZIP", "PIZ"})
   void everyCompressionGivesTheSameNumbersBack(Compression compression) throws Exception {
     for (int seed = 0; seed < 20; seed++) {
       Box box = new Box(-3, 5, -3 + seed * 2, 5 + (seed * 7) % 40);
@@ -60,7 +64,8 @@ class ExrRoundTripTest {
   void runsAndSmoothDataShrink() throws Exception {
     SortedMap<Channel, Samples> channels = ExrPart.newChannels();
     channels.put(new Channel("A", PixelType.FLOAT), new Samples.Real(new float[64 * 64]));
-    for (Compression compression : List.of(Compression.RLE, Compression.ZIPS, Compression.ZIP)) {
+    for (Compression compression :
+        List.of(Compression.RLE, Compression.ZIPS, Compression.ZIP, Compression.PIZ)) {
       ExrPart part =
           new ExrPart(
               "",
@@ -106,5 +111,43 @@ class ExrRoundTripTest {
     ExrPart part = TestImages.part("a", Compression.NONE, Box.ofSize(1, 1), 1);
     assertThatThrownBy(() -> new ExrImage(List.of(part, part)))
         .hasMessageContaining("different names");
+  }
+
+  @Test
+  void someLinesAreThoseOfTheWhole() throws Exception {
+    for (Compression compression : Compression.values()) {
+      if (compression.isWritten()) {
+        ExrPart part = TestImages.part("", compression, new Box(-3, 5, 20, 305), 3);
+        byte[] file = TestImages.bytes(part);
+        ExrPart whole = ExrReader.read(file).parts().getFirst();
+        try (ExrInput in = ExrInput.of(file)) {
+          float[] lines = ((Samples.Real) samples(in.lines(0, 40, 7), "Z")).values();
+          assertThat(lines)
+              .isEqualTo(Arrays.copyOfRange(whole.real("Z"), 24 * (40 - 5), 24 * (47 - 5)));
+          assertThat(in.lines(0, 305, 1)).hasSize(3);
+          assertThatThrownBy(() -> in.lines(0, 300, 7))
+              .isInstanceOf(IllegalArgumentException.class);
+        }
+      }
+    }
+  }
+
+  private static Samples samples(SortedMap<Channel, Samples> of, String name) {
+    return of.entrySet().stream()
+        .filter(e -> e.getKey().name().equals(name))
+        .findFirst()
+        .orElseThrow()
+        .getValue();
+  }
+
+  @Test
+  void whatTheFormatDoesNotTakeIsNotWritten() {
+    ExrPart part = TestImages.part("a", Compression.B44, Box.ofSize(4, 4), 1);
+    assertThatThrownBy(() -> TestImages.bytes(part)).hasMessageContaining("B44 is read only");
+    ExrPart a = TestImages.part("a", Compression.ZIP, Box.ofSize(4, 4), 1);
+    ExrPart b =
+        new ExrPart(
+            "b", Compression.ZIP, Box.ofSize(4, 4), Box.ofSize(9, 9), Map.of(), a.channels());
+    assertThatThrownBy(() -> TestImages.bytes(a, b)).hasMessageContaining("display window");
   }
 }

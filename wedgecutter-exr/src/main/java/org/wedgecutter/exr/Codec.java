@@ -1,0 +1,53 @@
+package org.wedgecutter.exr;
+
+/** Packs and unpacks the bytes of chunks; the layout of each is told by its class. */
+sealed interface Codec
+    permits StoredCodec, RunLengthCodec, DeflateCodec, PizCodec, Pxr24Codec, B44Codec, DwaCodec {
+  /**
+   * Packs a chunk; what comes out may be longer.
+   *
+   * @param raw as described by {@link Block}
+   */
+  byte[] pack(byte[] raw, Block block);
+
+  /**
+   * Unpacks a chunk.
+   *
+   * @param size of what comes out
+   * @throws ExrException if the bytes are not of this kind, or are of another size
+   */
+  byte[] unpack(byte[] packed, Block block, int size) throws ExrException;
+
+  /** Returns the codec of a compression. */
+  static Codec of(Compression compression) {
+    return of(compression, DwaCodec.LEVEL);
+  }
+
+  /**
+   * Returns the codec of a compression.
+   *
+   * @param level how much DWA loses when packing
+   */
+  static Codec of(Compression compression, float level) {
+    return switch (compression) {
+      case NONE -> new StoredCodec();
+      case RLE -> new RunLengthCodec();
+      case ZIPS, ZIP -> new DeflateCodec();
+      case PIZ -> new PizCodec();
+      case PXR24 -> new Pxr24Codec();
+      case B44, B44A -> new B44Codec();
+      case DWAA, DWAB -> new DwaCodec(level);
+    };
+  }
+
+  /** Packs a chunk, or returns {@code raw} itself if that gains nothing. */
+  default byte[] shorter(byte[] raw, Block block) {
+    byte[] packed = pack(raw, block);
+    return packed.length < raw.length ? packed : raw;
+  }
+
+  /** Unpacks a chunk, which is as it was if it has its full size. */
+  default byte[] full(byte[] packed, Block block, int size) throws ExrException {
+    return packed.length == size ? packed : unpack(packed, block, size);
+  }
+}

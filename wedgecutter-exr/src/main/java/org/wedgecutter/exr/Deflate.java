@@ -1,0 +1,92 @@
+package org.wedgecutter.exr;
+
+import java.util.Arrays;
+import java.util.zip.DataFormatException;
+import java.util.zip.Deflater;
+import java.util.zip.Inflater;
+
+/** Deflated bytes (RFC 1950 and 1951), and what makes numbers shorter by them. */
+final class Deflate {
+  /** The level that the OpenEXR project's library takes by default. */
+  private static final int LEVEL = 4;
+
+  private Deflate() {}
+
+  /** Deflates bytes. */
+  static byte[] pack(byte[] bytes) {
+    try (Deflater deflater = new Deflater(LEVEL)) {
+      deflater.setInput(bytes);
+      deflater.finish();
+      byte[] out = new byte[bytes.length + bytes.length / 100 + 64];
+      int size = 0;
+      while (!deflater.finished()) {
+        if (size == out.length) {
+          out = Arrays.copyOf(out, 2 * size);
+        }
+        size += deflater.deflate(out, size, out.length - size);
+      }
+      return Arrays.copyOf(out, size);
+    }
+  }
+
+  /** Inflates bytes to exactly so many. */
+  static byte[] unpack(byte[] packed, int size) throws ExrException {
+    try (Inflater inflater = new Inflater()) {
+      inflater.setInput(packed);
+      byte[] out = new byte[size];
+      int made = 0;
+      while (made < size) {
+        int got = inflater.inflate(out, made, size - made);
+        if (got == 0
+            && (inflater.finished() || inflater.needsInput() || inflater.needsDictionary())) {
+          throw new ExrException("deflated data ends after %d of %d bytes".formatted(made, size));
+        }
+        made += got;
+      }
+      return out;
+    } catch (DataFormatException e) {
+      throw new ExrException("not deflated data: " + e.getMessage());
+    }
+  }
+
+  /** Puts bytes at even places before those at odd ones; each becomes its step from the last. */
+  static byte[] predict(byte[] raw) {
+    int n = raw.length;
+    byte[] split = new byte[n];
+    int half = (n + 1) / 2;
+    for (int i = 0; i < n / 2; i++) {
+      split[i] = raw[2 * i];
+      split[half + i] = raw[2 * i + 1];
+    }
+    if ((n & 1) != 0) {
+      split[half - 1] = raw[n - 1];
+    }
+    int before = n > 0 ? split[0] : 0;
+    for (int i = 1; i < n; i++) {
+      int now = split[i];
+      split[i] = (byte) (now - before + 128);
+      before = now;
+    }
+    return split;
+  }
+
+  /** Takes {@link #predict} back; the argument is used up. */
+  static byte[] restore(byte[] coded) {
+    int n = coded.length;
+    int now = n > 0 ? coded[0] : 0;
+    for (int i = 1; i < n; i++) {
+      now += coded[i] - 128;
+      coded[i] = (byte) now;
+    }
+    byte[] raw = new byte[n];
+    int half = (n + 1) / 2;
+    for (int i = 0; i < n / 2; i++) {
+      raw[2 * i] = coded[i];
+      raw[2 * i + 1] = coded[half + i];
+    }
+    if ((n & 1) != 0) {
+      raw[n - 1] = coded[half - 1];
+    }
+    return raw;
+  }
+}

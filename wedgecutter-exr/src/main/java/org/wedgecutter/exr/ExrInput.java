@@ -1,0 +1,471 @@
+package org.wedgecutter.exr;
+
+import java.io.Closeable;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.ByteBuffer;
+import java.nio.ByteOrder;
+import java.nio.channels.FileChannel;
+import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
+import java.util.ArrayList;
+import java.util.BitSet;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.SortedMap;
+import java.util.stream.IntStream;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * An OpenEXR file that is read as far as it is asked for: its headers first, then whole parts or
+ * some lines of them. Chunks are unpacked by several threads.
+ *
+ * <p>The file is not trusted: sizes are checked against its length before memory is taken, and any
+ * wrong byte ends in an {@link ExrException}.
+ */
+public final class ExrInput implements Closeable {
+  private static final int FIRST_LOOK = 1 << 16;
+  private static final int LARGEST_HEADER = 1 << 28;
+  private static final long MOST_SAMPLES = 1L << 29;
+
+  /** What a compression without a bound may claim, by the file's length, and whatever that is. */
+  private static final long PLAUSIBLE = 1100;
+
+  private static final long SMALL = 1L << 28;
+
+  private final Source source;
+  private final List<ExrHeader> headers;
+  private final long[] tables;
+  private final boolean numbered;
+
+  /** Where the bytes are. */
+  private interface Source extends Closeable {
+    long size() throws IOException;
+
+    /** Returns bytes; fewer than asked for only at the end. */
+    ByteBuffer read(long at, int count) throws IOException;
+  }
+
+  private record Bytes(byte[] all) implements Source {
+    @Override
+    public long size() {
+      return all.length;
+    }
+
+    @Override
+    public ByteBuffer read(long at, int count) {
+      int from = (int) Math.min(at, all.length);
+      return ByteBuffer.wrap(all, from, Math.min(count, all.length - from))
+          .slice()
+          .order(ByteOrder.LITTLE_ENDIAN);
+    }
+
+    @Override
+    public void close() {}
+  }
+
+  private record OnDisk(FileChannel channel) implements Source {
+    @Override
+    public long size() throws IOException {
+      return channel.size();
+    }
+
+    @Override
+    public ByteBuffer read(long at, int count) throws IOException {
+      int size = (int) Math.max(0, Math.min(count, channel.size() - at));
+      ByteBuffer out = ByteBuffer.allocate(size).order(ByteOrder.LITTLE_ENDIAN);
+      while (out.hasRemaining()) {
+        if (channel.read(out, at + out.position()) < 0) {
+          break;
+        }
+      }
+      return out.flip();
+    }
+
+    @Override
+    public void close() throws IOException {
+      channel.close();
+    }
+  }
+
+  private ExrInput(Source source) throws IOException {
+    this.source = source;
+    int look = FIRST_LOOK;
+    ByteBuffer in = source.read(0, look);
+    HeaderParser parser = new HeaderParser(in);
+    List<ExrHeader> found;
+    while (true) {
+      try {
+        found = parser.parse();
+        break;
+      } catch (HeaderParser.EndsInside e) {
+        if (look >= source.size() || look >= LARGEST_HEADER) {
+          throw new ExrException("the file ends inside its header");
+        }
+        look *= 4;
+        in = source.read(0, look);
+        parser = new HeaderParser(in);
+      }
+    }
+    headers = List.copyOf(found);
+    numbered = parser.isMultiPart();
+    tables = new long[headers.size()];
+    long at = in.position();
+    for (int p = 0; p < tables.length; p++) {
+      tables[p] = at;
+      at += 8 * headers.get(p).chunks();
+      if (at > source.size()) {
+        throw new ExrException("the file ends inside its table of chunks");
+      }
+    }
+  }
+
+  /** Opens a file and reads its headers. The message of an exception begins with its name. */
+  public static ExrInput open(Path file) throws IOException {
+    FileChannel channel = FileChannel.open(file, StandardOpenOption.READ);
+    try {
+      return new ExrInput(new OnDisk(channel));
+    } catch (ExrException e) {
+      channel.close();
+      throw new ExrException("%s: %s".formatted(file, e.getMessage()));
+    } catch (IOException | RuntimeException e) {
+      channel.close();
+      throw e;
+    }
+  }
+
+  /** Reads the headers of a file that is in memory. */
+  public static ExrInput of(byte[] file) throws ExrException {
+    try {
+      return new ExrInput(new Bytes(file));
+    } catch (ExrException e) {
+      throw e;
+    } catch (IOException e) {
+      throw new UncheckedIOException("memory is always read", e);
+    }
+  }
+
+  /** Returns the header of each part. */
+  public List<ExrHeader> headers() {
+    return headers;
+  }
+
+  @Override
+  public void close() throws IOException {
+    source.close();
+  }
+
+  // ---- whole parts
+
+  /** Reads a part with all its levels. */
+  public ExrPart part(int number) throws IOException {
+    ExrHeader header = headers.get(number);
+    require(header, header.samples());
+    List<Box> windows = header.windows();
+    List<Chunk> chunks = chunks(number);
+    if (header.deep()) {
+      return deep(header, windows, chunks);
+    }
+    List<SortedMap<Channel, Samples>> pixels = new ArrayList<>();
+    windows.forEach(w -> pixels.add(Pixels.empty(header.channels(), w)));
+    Codec codec = Codec.of(header.compression());
+    each(
+        chunks,
+        c -> {
+          Block block = c.place.block();
+          byte[] raw = flat(c, codec);
+          Pixels.decode(raw, pixels.get(c.place.level()), windows.get(c.place.level()), block);
+        });
+    List<Level> levels = new ArrayList<>();
+    for (int l = 0; l < windows.size(); l++) {
+      levels.add(
+          new Level(header.levelX(l), header.levelY(l), windows.get(l), null, pixels.get(l)));
+    }
+    return new ExrPart(header, levels);
+  }
+
+  /**
+   * Reads some lines of the full picture of a flat part.
+   *
+   * @param first line, in the part's window
+   * @param count lines
+   * @return every channel's samples of these lines
+   */
+  public SortedMap<Channel, Samples> lines(int number, int first, int count) throws IOException {
+    ExrHeader header = headers.get(number);
+    Box all = header.dataWindow();
+    if (header.deep() || count < 1 || first < all.minY() || first > all.maxY() - count + 1) {
+      throw new IllegalArgumentException(
+          "%d lines from %d of a part of type %s with the lines %d to %d"
+              .formatted(count, first, header.type(), all.minY(), all.maxY()));
+    }
+    Box window = new Box(all.minX(), first, all.maxX(), first + count - 1);
+    long samples = header.channels().stream().mapToLong(c -> c.samples(window)).sum();
+    require(header, samples);
+    SortedMap<Channel, Samples> out = Pixels.empty(header.channels(), window);
+    Codec codec = Codec.of(header.compression());
+    List<Chunk> needed =
+        chunks(number).stream()
+            .filter(c ->
+                c.place.level() == 0
+                    && c.place.block().minY() <= window.maxY()
+                    && c.place.block().minY() + c.place.block().height() > window.minY())
+            .toList();
+    each(needed, c -> Pixels.decode(flat(c, codec), out, window, c.place.block()));
+    return out;
+  }
+
+  /** Refuses claims that the file is too short for, before memory is taken for them. */
+  private void require(ExrHeader header, long samples) throws IOException {
+    if (samples > MOST_SAMPLES) {
+      throw new ExrException("%d samples, at most %d are read".formatted(samples, MOST_SAMPLES));
+    }
+    long bytes = 0;
+    for (Channel c : header.channels()) {
+      for (Box w : header.windows()) {
+        bytes += header.deep() ? 4L * w.width() * w.height() : c.type().bytes() * c.samples(w);
+      }
+      if (header.deep()) {
+        break;
+      }
+    }
+    long size = source.size();
+    long least = bytes / header.compression().mostPerByte();
+    if (least > size
+        || (header.compression().mostPerByte() > PLAUSIBLE
+            && bytes > Math.max(SMALL, PLAUSIBLE * size))) {
+      throw new ExrException(
+          "the header claims pixels of %d bytes; the file has %d".formatted(bytes, size));
+    }
+  }
+
+  // ---- chunks
+
+  /**
+   * A chunk.
+   *
+   * @param at where it begins
+   * @param data where its data begin, behind its coordinates
+   */
+  private record Chunk(ExrHeader.Place place, long at, long data) {}
+
+  /** Finds the chunks of a part by its table. */
+  private List<Chunk> chunks(int number) throws IOException {
+    ExrHeader header = headers.get(number);
+    List<ExrHeader.Place> places = header.places();
+    Map<List<Integer>, Integer> byPlace = new HashMap<>();
+    for (int k = 0; k < places.size() && header.tiles() != null; k++) {
+      ExrHeader.Place p = places.get(k);
+      byPlace.put(List.of(p.x(), p.y(), header.levelX(p.level()), header.levelY(p.level())), k);
+    }
+    ByteBuffer table = source.read(tables[number], Math.multiplyExact(8, places.size()));
+    BitSet seen = new BitSet();
+    List<Chunk> out = new ArrayList<>();
+    int head = (numbered ? 4 : 0) + (header.tiles() == null ? 4 : 16);
+    for (int k = 0; k < places.size(); k++) {
+      long at = table.getLong();
+      ByteBuffer in = at < 0 ? ByteBuffer.allocate(0) : source.read(at, head);
+      if (in.remaining() < head) {
+        throw new ExrException("a chunk begins at byte %d, beyond the file".formatted(at));
+      }
+      if (numbered && in.getInt() != number) {
+        throw new ExrException("the chunk at byte %d is of another part".formatted(at));
+      }
+      int which = header.tiles() == null ? line(header, in.getInt()) : tile(byPlace, in);
+      if (which < 0) {
+        throw new ExrException(
+            "the chunk at byte %d is for a wrong %s"
+                .formatted(at, header.tiles() == null ? "line" : "tile"));
+      }
+      // as many chunks as there are places in the table: if none comes twice, none is missing
+      if (seen.get(which)) {
+        throw new ExrException("the table of chunks names chunk %d twice".formatted(which));
+      }
+      seen.set(which);
+      out.add(new Chunk(places.get(which), at, at + head));
+    }
+    return out;
+  }
+
+  private static int line(ExrHeader header, int line) {
+    long from = (long) line - header.dataWindow().minY();
+    int lines = header.compression().linesPerChunk();
+    return from < 0 || from >= header.dataWindow().height() || from % lines != 0
+        ? -1
+        : (int) (from / lines);
+  }
+
+  private static int tile(Map<List<Integer>, Integer> byPlace, ByteBuffer in) {
+    List<Integer> key = List.of(in.getInt(), in.getInt(), in.getInt(), in.getInt());
+    return byPlace.getOrDefault(key, -1);
+  }
+
+  private interface ChunkReader {
+    void read(Chunk chunk) throws IOException;
+  }
+
+  /** Reads chunks by several threads; an error's message names the chunk. */
+  private static void each(List<Chunk> chunks, ChunkReader reader) throws IOException {
+    try {
+      IntStream.range(0, chunks.size())
+          .parallel()
+          .forEach(k -> {
+            try {
+              reader.read(chunks.get(k));
+            } catch (ExrException e) {
+              throw new UncheckedIOException(
+                  new ExrException(
+                      "the chunk at byte %d: %s".formatted(chunks.get(k).at, e.getMessage())));
+            } catch (IOException e) {
+              throw new UncheckedIOException(e);
+            }
+          });
+    } catch (UncheckedIOException e) {
+      throw e.getCause();
+    }
+  }
+
+  /** Returns the unpacked bytes of a flat chunk. */
+  private byte[] flat(Chunk c, Codec codec) throws IOException {
+    int size = Math.toIntExact(c.place.block().bytes());
+    ByteBuffer length = source.read(c.data, 4);
+    byte[] packed = packed(c.data + 4, length.remaining() < 4 ? -1 : length.getInt());
+    return codec.full(packed, c.place.block(), size);
+  }
+
+  private byte[] packed(long at, long size) throws IOException {
+    if (size < 0 || size > source.size() - at || size > Integer.MAX_VALUE - 8) {
+      throw new ExrException("%d bytes, beyond the file".formatted(size));
+    }
+    ByteBuffer in = source.read(at, (int) size);
+    byte[] out = new byte[in.remaining()];
+    in.get(out);
+    if (out.length < size) {
+      throw new ExrException("%d bytes, beyond the file".formatted(size));
+    }
+    return out;
+  }
+
+  // ---- deep
+
+  /** Sizes of a deep chunk: packed counts, packed samples, samples unpacked. */
+  private record DeepSizes(long counts, long packed, long unpacked) {}
+
+  private DeepSizes deepSizes(Chunk c) throws IOException {
+    ByteBuffer in = source.read(c.data, 24);
+    if (in.remaining() < 24) {
+      throw new ExrException("ends inside its sizes");
+    }
+    return new DeepSizes(in.getLong(), in.getLong(), in.getLong());
+  }
+
+  private ExrPart deep(ExrHeader header, List<Box> windows, List<Chunk> chunks) throws IOException {
+    Codec codec = Codec.of(header.compression());
+    List<int[]> counts = new ArrayList<>();
+    windows.forEach(w -> counts.add(new int[Math.multiplyExact(w.width(), w.height())]));
+    each(
+        chunks,
+        c -> {
+          int l = c.place.level();
+          counts(c, codec, counts.get(l), windows.get(l), header.tiles());
+        });
+    long bytes = header.channels().stream().mapToLong(c -> c.type().bytes()).sum();
+    List<Level> levels = new ArrayList<>();
+    for (int l = 0; l < windows.size(); l++) {
+      int level = l;
+      long[] starts = starts(counts.get(l));
+      long all = starts[starts.length - 1];
+      if (all * bytes / header.compression().mostPerByte() > source.size() || all > MOST_SAMPLES) {
+        throw new ExrException("the counts claim %d samples of %d bytes".formatted(all, bytes));
+      }
+      SortedMap<Channel, Samples> pixels = ExrPart.newChannels();
+      header.channels().forEach(c -> pixels.put(c, Pixels.samples(c, all)));
+      each(
+          chunks.stream().filter(c -> c.place.level() == level).toList(),
+          c -> samples(c, codec, starts, windows.get(level), pixels, bytes));
+      levels.add(
+          new Level(header.levelX(l), header.levelY(l), windows.get(l), counts.get(l), pixels));
+    }
+    return new ExrPart(header, levels);
+  }
+
+  private static long[] starts(int[] counts) {
+    long[] out = new long[counts.length + 1];
+    for (int k = 0; k < counts.length; k++) {
+      out[k + 1] = out[k] + counts[k];
+    }
+    return out;
+  }
+
+  /** Reads how many samples the pixels of a chunk have: in each line the sum so far. */
+  private void counts(Chunk c, Codec codec, int[] counts, Box window, @Nullable Tiles tiles)
+      throws IOException {
+    Block b = c.place.block();
+    DeepSizes sizes = deepSizes(c);
+    int needed = 4 * b.width() * b.height();
+    byte[] packed = packed(c.data + 24, sizes.counts);
+    byte[] raw = table(packed, codec, b, needed, tiles);
+    ByteBuffer in = ByteBuffer.wrap(raw).order(ByteOrder.LITTLE_ENDIAN);
+    for (int y = 0; y < b.height(); y++) {
+      int before = 0;
+      int at = (b.minY() + y - window.minY()) * window.width() + b.minX() - window.minX();
+      for (int x = 0; x < b.width(); x++) {
+        int sum = in.getInt();
+        if (sum < before) {
+          throw new ExrException("counts of samples that become less");
+        }
+        counts[at + x] = sum - before;
+        before = sum;
+      }
+    }
+  }
+
+  /**
+   * Returns the unpacked counts of a chunk. For tiles at the border some programs pack a table as
+   * long as that of a whole tile, of which the beginning counts.
+   */
+  private static byte[] table(
+      byte[] packed, Codec codec, Block block, int needed, @Nullable Tiles tiles)
+      throws ExrException {
+    long whole = tiles == null ? needed : 4L * tiles.width() * tiles.height();
+    if (packed.length == needed || packed.length == whole) {
+      return packed;
+    }
+    try {
+      return codec.unpack(packed, block, needed);
+    } catch (ExrException e) {
+      // a whole tile is no more than this many times what there is, so it takes no more memory
+      if (whole == needed || whole / 1100 > packed.length) {
+        throw e;
+      }
+      return codec.unpack(packed, block, (int) whole);
+    }
+  }
+
+  /** Reads the samples of a chunk: of each line each channel's, of each channel each pixel's. */
+  private void samples(
+      Chunk c, Codec codec, long[] starts, Box window, Map<Channel, Samples> pixels, long bytes)
+      throws IOException {
+    Block b = c.place.block();
+    DeepSizes sizes = deepSizes(c);
+    long count = 0;
+    int[] lines = new int[b.height()];
+    for (int y = 0; y < b.height(); y++) {
+      lines[y] = (b.minY() + y - window.minY()) * window.width() + b.minX() - window.minX();
+      count += starts[lines[y] + b.width()] - starts[lines[y]];
+    }
+    if (count * bytes != sizes.unpacked || sizes.unpacked > Integer.MAX_VALUE - 8) {
+      throw new ExrException(
+          "%d bytes of samples, expected %d".formatted(sizes.unpacked, count * bytes));
+    }
+    byte[] raw =
+        codec.full(packed(c.data + 24 + sizes.counts, sizes.packed), b, (int) sizes.unpacked);
+    ByteBuffer in = ByteBuffer.wrap(raw).order(ByteOrder.LITTLE_ENDIAN);
+    for (int at : lines) {
+      int from = (int) starts[at];
+      int length = (int) (starts[at + b.width()] - from);
+      pixels.forEach((channel, s) -> Pixels.get(in, channel.type(), s, from, length));
+    }
+  }
+}
