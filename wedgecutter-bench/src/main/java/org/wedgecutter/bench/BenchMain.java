@@ -53,6 +53,13 @@ public final class BenchMain {
     private @Nullable String estimates;
 
     @Option(
+        names = "--exr",
+        paramLabel = "PROGRAM",
+        description =
+            "Time OpenEXR beside its project's library: the compiled wedgecutter-exr/src/test/native/peer.cpp.")
+    private @Nullable Path exr;
+
+    @Option(
         names = "--memory",
         description = "Measure the memory of a large scene and of large frames.")
     private boolean memory;
@@ -93,6 +100,9 @@ public final class BenchMain {
         EstimateBench.Estimates all =
             EstimateBench.run(demo(), c.estimates.isEmpty() ? null : Path.of(c.estimates), longest);
         result.print(all, out -> EstimateBench.table(all, out));
+      } else if (c != null && c.exr != null) {
+        ExrBench.Table all = ExrBench.run(demo(), c.exr);
+        result.print(all, out -> ExrBench.table(all, out));
       } else {
         List<Measure> measures = c != null && c.memory ? MemoryBench.run(demo()) : table();
         result.print(Measure.all(measures), out -> out.println(Measure.table(measures)));

@@ -6,7 +6,7 @@ import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.util.Locale;
 import org.wedgecutter.core.io.InputException;
-import org.wedgecutter.exr.ExrPart;
+import org.wedgecutter.exr.ExrException;
 import org.wedgecutter.exr.ExrReader;
 
 /**
@@ -49,23 +49,23 @@ public final class PictureFiles {
   }
 
   private static Picture exr(Path file) throws IOException {
-    ExrPart part = ExrReader.read(file).parts().getFirst();
-    Picture out = Picture.empty(part.dataWindow().width(), part.dataWindow().height());
-    String[] names = {"R", "G", "B", "A"};
-    for (int c = 0; c < 4; c++) {
-      String wanted = names[c];
-      boolean has = part.channels().keySet().stream().anyMatch(k -> k.name().equals(wanted));
-      if (!has && c < 3) {
-        throw new InputException(file, "channels", "there is no channel " + wanted);
-      }
-      float[] plane = has ? part.real(wanted) : new float[0];
-      for (int p = 0; p < out.width() * out.height(); p++) {
-        float value = has ? plane[p] : 1;
-        if (!Float.isFinite(value)) {
-          throw new InputException(
-              file, "pixel " + p + ", channel " + wanted, value + ", expected a finite number");
-        }
-        out.rgba()[4 * p + c] = value;
+    Picture out;
+    try {
+      out = ExrPictures.of(ExrReader.read(file));
+    } catch (ExrException e) {
+      String message = String.valueOf(e.getMessage());
+      throw new InputException(
+          file,
+          "",
+          message.startsWith(file + ": ") ? message.substring((file + ": ").length()) : message,
+          e);
+    }
+    for (int i = 0; i < out.rgba().length; i++) {
+      if (!Float.isFinite(out.rgba()[i])) {
+        throw new InputException(
+            file,
+            "pixel %d, channel %s".formatted(i / 4, "RGBA".charAt(i & 3)),
+            out.rgba()[i] + ", expected a finite number");
       }
     }
     return out;

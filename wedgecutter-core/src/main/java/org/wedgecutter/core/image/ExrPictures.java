@@ -1,0 +1,136 @@
+package org.wedgecutter.core.image;
+
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Map;
+import java.util.SortedMap;
+import org.jspecify.annotations.Nullable;
+import org.wedgecutter.exr.Box;
+import org.wedgecutter.exr.Channel;
+import org.wedgecutter.exr.ExrException;
+import org.wedgecutter.exr.ExrImage;
+import org.wedgecutter.exr.ExrPart;
+import org.wedgecutter.exr.Samples;
+
+/**
+ * Pictures from OpenEXR files of any kind: the first part that has colours. Channels are {@code R G
+ * B}, {@code Y RY BY} (brightness and two colours) or {@code Y} alone, with or without {@code A};
+ * without it, alpha is 1.
+ *
+ * <p>A channel that is sub-sampled goes on to the right and down. {@code RY = (R - Y) / Y} and
+ * {@code BY = (B - Y) / Y}, with {@code Y} the luminance by the primaries of ITU-R BT.709 (the
+ * OpenEXR project's description of luminance and chroma). The samples of a deep pixel are put over
+ * one another by their {@code Z}, the nearest in front.
+ */
+final class ExrPictures {
+  private static final double RED = 0.2126;
+  private static final double BLUE = 0.0722;
+
+  private ExrPictures() {}
+
+  /** Returns the picture of the data window. */
+  static Picture of(ExrImage image) throws ExrException {
+    for (ExrPart part : image.parts()) {
+      if (part.has("R") && part.has("G") && part.has("B")) {
+        return part.counts() == null ? flat(part, "R", "G", "B", "A") : deep(part);
+      }
+      if (part.has("Y") && part.counts() == null) {
+        return byLuminance(part);
+      }
+    }
+    throw new ExrException("no part has the channels R, G and B, or Y");
+  }
+
+  private static Picture flat(ExrPart part, String... names) throws ExrException {
+    Box box = part.dataWindow();
+    Picture out = Picture.empty(box.width(), box.height());
+    for (int c = 0; c < 4; c++) {
+      Channel channel = channel(part, names[c]);
+      float[] plane = channel == null ? null : part.real(names[c]);
+      for (int p = 0; p < out.width() * out.height(); p++) {
+        out.rgba()[4 * p + c] =
+            channel == null || plane == null ? 1 : plane[index(channel, box, p)];
+      }
+    }
+    return out;
+  }
+
+  private static @Nullable Channel channel(ExrPart part, String name) {
+    return part.channels().keySet().stream()
+        .filter(c -> c.name().equals(name))
+        .findFirst()
+        .orElse(null);
+  }
+
+  /** The place of a pixel's number among those of a channel, which may have fewer. */
+  private static int index(Channel c, Box box, int pixel) {
+    int x = pixel % box.width();
+    int y = pixel / box.width();
+    if (c.xSampling() == 1 && c.ySampling() == 1) {
+      return pixel;
+    }
+    // windows begin where a sampling does
+    int across = (box.width() + c.xSampling() - 1) / c.xSampling();
+    return y / c.ySampling() * across + x / c.xSampling();
+  }
+
+  private static Picture byLuminance(ExrPart part) throws ExrException {
+    boolean coloured = part.has("RY") && part.has("BY");
+    Picture out = coloured ? flat(part, "RY", "Y", "BY", "A") : flat(part, "Y", "Y", "Y", "A");
+    for (int p = 0; p < out.rgba().length && coloured; p += 4) {
+      double y = out.rgba()[p + 1];
+      double r = (out.rgba()[p] + 1) * y;
+      double b = (out.rgba()[p + 2] + 1) * y;
+      out.rgba()[p] = (float) r;
+      out.rgba()[p + 1] = (float) ((y - RED * r - BLUE * b) / (1 - RED - BLUE));
+      out.rgba()[p + 2] = (float) b;
+    }
+    return out;
+  }
+
+  private static Picture deep(ExrPart part) throws ExrException {
+    Box box = part.dataWindow();
+    Picture out = Picture.empty(box.width(), box.height());
+    int[] counts = part.counts();
+    List<float[]> planes = new ArrayList<>();
+    for (String name : List.of("R", "G", "B", "A")) {
+      planes.add(part.has(name) ? part.real(name) : new float[0]);
+    }
+    float[] z = depths(part.channels());
+    int from = 0;
+    for (int p = 0; counts != null && p < counts.length; p++) {
+      long[] order = new long[counts[p]];
+      for (int k = 0; k < order.length; k++) {
+        order[k] = (long) (z.length == 0 ? k : ascending(z[from + k])) << 32 | from + k;
+      }
+      Arrays.sort(order);
+      float left = 1;
+      for (long next : order) {
+        int at = (int) next;
+        float alpha = planes.get(3).length == 0 ? 1 : planes.get(3)[at];
+        for (int c = 0; c < 4; c++) {
+          out.rgba()[4 * p + c] += left * (c == 3 ? alpha : planes.get(c)[at]);
+        }
+        left *= 1 - alpha;
+      }
+      from += counts[p];
+    }
+    return out;
+  }
+
+  /** A whole number in the order of floats. */
+  private static int ascending(float z) {
+    int bits = Float.floatToIntBits(z);
+    return bits >= 0 ? bits : bits ^ 0x7fffffff;
+  }
+
+  private static float[] depths(SortedMap<Channel, Samples> channels) {
+    for (Map.Entry<Channel, Samples> e : channels.entrySet()) {
+      if (e.getKey().name().equals("Z") && e.getValue() instanceof Samples.Real real) {
+        return real.values();
+      }
+    }
+    return new float[0];
+  }
+}
