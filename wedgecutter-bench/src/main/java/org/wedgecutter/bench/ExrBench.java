@@ -32,7 +32,7 @@ import org.wedgecutter.exr.Samples;
  * The frame is the uncut first frame of the demo: half colours and alpha, and float brightness.
  */
 final class ExrBench {
-  private static final int ROUNDS = 15;
+  private static final int ROUNDS = 7;
   private static final int TURNS = 3;
 
   private ExrBench() {}

@@ -28,9 +28,13 @@ final class Dct {
     }
   }
 
-  /** Transforms 64 numbers back, in place. */
-  static void back(float[] f) {
-    for (int k = 0; k < 8; k++) {
+  /**
+   * Transforms 64 numbers back, in place.
+   *
+   * @param lines how many lines have any that is not 0
+   */
+  static void back(float[] f, int lines) {
+    for (int k = 0; k < lines; k++) {
       back(f, 8 * k, 1);
     }
     for (int k = 0; k < 8; k++) {

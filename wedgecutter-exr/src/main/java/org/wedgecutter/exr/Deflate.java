@@ -12,29 +12,37 @@ final class Deflate {
 
   private Deflate() {}
 
+  /** Making one takes longer than packing a line, so each thread keeps its own. */
+  private static final ThreadLocal<Deflater> DEFLATER =
+      ThreadLocal.withInitial(() -> new Deflater(LEVEL));
+
+  private static final ThreadLocal<Inflater> INFLATER = ThreadLocal.withInitial(Inflater::new);
+
   /** Deflates bytes. */
   static byte[] pack(byte[] bytes) {
-    try (Deflater deflater = new Deflater(LEVEL)) {
-      deflater.setInput(bytes);
-      deflater.finish();
-      byte[] out = new byte[bytes.length + bytes.length / 100 + 64];
-      int size = 0;
-      while (!deflater.finished()) {
-        if (size == out.length) {
-          out = Arrays.copyOf(out, 2 * size);
-        }
-        size += deflater.deflate(out, size, out.length - size);
+    Deflater deflater = DEFLATER.get();
+    deflater.reset();
+    deflater.setInput(bytes);
+    deflater.finish();
+    byte[] out = new byte[bytes.length + bytes.length / 100 + 64];
+    int size = 0;
+    while (!deflater.finished()) {
+      if (size == out.length) {
+        out = Arrays.copyOf(out, 2 * size);
       }
-      return Arrays.copyOf(out, size);
+      size += deflater.deflate(out, size, out.length - size);
     }
+    return Arrays.copyOf(out, size);
   }
 
   /** Inflates bytes to exactly so many. */
   static byte[] unpack(byte[] packed, int size) throws ExrException {
-    try (Inflater inflater = new Inflater()) {
-      inflater.setInput(packed);
-      byte[] out = new byte[size];
-      int made = 0;
+    Inflater inflater = INFLATER.get();
+    inflater.reset();
+    inflater.setInput(packed);
+    byte[] out = new byte[size];
+    int made = 0;
+    try {
       while (made < size) {
         int got = inflater.inflate(out, made, size - made);
         if (got == 0
@@ -43,10 +51,10 @@ final class Deflate {
         }
         made += got;
       }
-      return out;
     } catch (DataFormatException e) {
       throw new ExrException("not deflated data: " + e.getMessage());
     }
+    return out;
   }
 
   /** Puts bytes at even places before those at odd ones; each becomes its step from the last. */
@@ -70,22 +78,20 @@ final class Deflate {
     return split;
   }
 
-  /** Takes {@link #predict} back; the argument is used up. */
+  /** Takes {@link #predict} back. */
   static byte[] restore(byte[] coded) {
     int n = coded.length;
-    int now = n > 0 ? coded[0] : 0;
-    for (int i = 1; i < n; i++) {
-      now += coded[i] - 128;
-      coded[i] = (byte) now;
-    }
     byte[] raw = new byte[n];
     int half = (n + 1) / 2;
-    for (int i = 0; i < n / 2; i++) {
-      raw[2 * i] = coded[i];
-      raw[2 * i + 1] = coded[half + i];
+    // the first is no step; 128 makes it one
+    int now = 128;
+    for (int i = 0; i < half; i++) {
+      now += coded[i] - 128;
+      raw[2 * i] = (byte) now;
     }
-    if ((n & 1) != 0) {
-      raw[n - 1] = coded[half - 1];
+    for (int i = half; i < n; i++) {
+      now += coded[i] - 128;
+      raw[2 * (i - half) + 1] = (byte) now;
     }
     return raw;
   }

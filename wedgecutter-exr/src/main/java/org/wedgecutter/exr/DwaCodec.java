@@ -1,5 +1,7 @@
 package org.wedgecutter.exr;
 
+import java.lang.invoke.MethodHandles;
+import java.lang.invoke.VarHandle;
 import java.nio.BufferUnderflowException;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
@@ -38,6 +40,11 @@ final class DwaCodec implements Codec {
   private static final int DEFLATED = 1;
   private static final int RUN = 0xff00;
   private static final double GAMMA = 2.2;
+
+  private static final VarHandle SHORTS =
+      MethodHandles.byteArrayViewVarHandle(short[].class, ByteOrder.LITTLE_ENDIAN);
+  private static final VarHandle FLOATS =
+      MethodHandles.byteArrayViewVarHandle(float[].class, ByteOrder.LITTLE_ENDIAN);
 
   private static final int[] ZIGZAG = zigzag();
 
@@ -417,6 +424,7 @@ final class DwaCodec implements Codec {
     private final Plan plan;
     private final char[] ac;
     private final char[] dc;
+    private final short[] halves = new short[SQUARE];
     private int acUsed;
     private int dcUsed;
 
@@ -461,6 +469,7 @@ final class DwaCodec implements Codec {
       Arrays.fill(f, 0);
       f[0] = Float.float16ToFloat((short) first);
       boolean even = true;
+      int lines = 1;
       int k = 1;
       while (k < SQUARE) {
         if (acUsed >= ac.length) {
@@ -472,14 +481,16 @@ final class DwaCodec implements Codec {
         } else if ((v & RUN) == RUN) {
           k += v & 0xff;
         } else {
-          f[ZIGZAG[k++]] = Float.float16ToFloat((short) v);
+          int place = ZIGZAG[k++];
+          f[place] = Float.float16ToFloat((short) v);
+          lines = Math.max(lines, place / SIDE + 1);
           even = false;
         }
       }
       if (even) {
         f[0] /= SIDE;
       } else {
-        Dct.back(f);
+        Dct.back(f, lines);
       }
       return even;
     }
@@ -502,18 +513,23 @@ final class DwaCodec implements Codec {
       boolean linear = channel.perceptuallyLinear() && !colour;
       int x0 = square % across(columns) * SIDE;
       int y0 = square / across(columns) * SIDE;
-      ByteBuffer out = ByteBuffer.wrap(plane).order(ByteOrder.LITTLE_ENDIAN);
+      for (int k = 0; k < SQUARE; k++) {
+        halves[k] = Float.floatToFloat16(f[k]);
+      }
+      int width = Math.min(SIDE, columns - x0);
+      short[] curve = Curves.LINEAR;
+      boolean half = channel.type() == PixelType.HALF;
       for (int y = 0; y < SIDE && y0 + y < rows; y++) {
-        for (int x = 0; x < SIDE && x0 + x < columns; x++) {
-          short half = Float.floatToFloat16(f[SIDE * y + x]);
+        int at = (y0 + y) * columns + x0;
+        for (int x = 0; x < width; x++) {
+          short h = halves[SIDE * y + x];
           if (!linear) {
-            half = Curves.LINEAR[half & 0xffff];
+            h = curve[h & 0xffff];
           }
-          int at = (y0 + y) * columns + x0 + x;
-          if (channel.type() == PixelType.HALF) {
-            out.putShort(2 * at, half);
+          if (half) {
+            SHORTS.set(plane, 2 * (at + x), h);
           } else {
-            out.putFloat(4 * at, Float.float16ToFloat(half));
+            FLOATS.set(plane, 4 * (at + x), Float.float16ToFloat(h));
           }
         }
       }

@@ -10,6 +10,34 @@ final class Half {
 
   private Half() {}
 
+  /** Converts numbers in bulk. */
+  static void toFloats(short[] halves, float[] out, int from, int count) {
+    int largest = 0;
+    for (int k = 0; k < count; k++) {
+      out[from + k] = Float.float16ToFloat(halves[k]);
+    }
+    for (int k = 0; k < count; k++) {
+      largest = Math.max(largest, halves[k] & 0x7fff);
+    }
+    for (int k = 0; k < count && largest > EXPONENT; k++) {
+      out[from + k] = toFloat(halves[k]);
+    }
+  }
+
+  /** Converts numbers in bulk. */
+  static void of(float[] values, int from, int count, short[] out) {
+    int largest = 0;
+    for (int k = 0; k < count; k++) {
+      out[k] = Float.floatToFloat16(values[from + k]);
+    }
+    for (int k = 0; k < count; k++) {
+      largest = Math.max(largest, out[k] & 0x7fff);
+    }
+    for (int k = 0; k < count && largest > EXPONENT; k++) {
+      out[k] = of(values[from + k]);
+    }
+  }
+
   static float toFloat(short half) {
     if ((half & EXPONENT) == EXPONENT && (half & MANTISSA) != 0) {
       return Float.intBitsToFloat((half & 0x8000) << 16 | 0x7f800000 | (half & MANTISSA) << 13);

@@ -1,5 +1,7 @@
 package org.wedgecutter.exr;
 
+import java.lang.invoke.MethodHandles;
+import java.lang.invoke.VarHandle;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
 import java.util.Arrays;
@@ -24,6 +26,13 @@ final class Huffman {
   private static final int LEAST_LONG = 6;
   private static final int MOST_LONG = LEAST_LONG + 255;
   private static final int HEAD = 20;
+
+  /** Readers look so many bytes ahead. */
+  private static final int BEHIND = 24;
+
+  private static final int SYMBOL = 0x1ffff;
+  private static final VarHandle LONGS =
+      MethodHandles.byteArrayViewVarHandle(long[].class, ByteOrder.BIG_ENDIAN);
 
   /** Codes of at most so many bits are found in one step. */
   private static final int STEP = 13;
@@ -196,29 +205,31 @@ final class Huffman {
     if (bits < 0 || (bits + 7L) / 8 > in.remaining()) {
       throw new ExrException("a Huffman code of %d bits goes beyond its chunk".formatted(bits));
     }
-    byte[] bytes = new byte[in.remaining()];
-    in.get(bytes);
+    int given = in.remaining();
+    byte[] bytes = new byte[given + BEHIND];
+    in.get(bytes, 0, given);
     byte[] lengths = new byte[SYMBOLS];
     // readers go by the table's symbols, whatever length it tells
-    int at = table(bytes, lengths, first, last);
-    if (8L * (bytes.length - at) < bits || tableBytes < 0) {
+    int at = table(bytes, given, lengths, first, last);
+    if (8L * (given - at) < bits || tableBytes < 0) {
       throw new ExrException("a Huffman code of %d bits goes beyond its chunk".formatted(bits));
     }
     new Decoder(lengths, last).decode(bytes, at, bits, out, count);
   }
 
   /** Reads the table; returns where the data begins. */
-  private static int table(byte[] in, byte[] lengths, int first, int last) throws ExrException {
+  private static int table(byte[] in, int given, byte[] lengths, int first, int last)
+      throws ExrException {
     int at = 0;
     long pending = 0;
     int held = 0;
     int s = first;
     while (s <= last) {
       while (held < 14) {
-        pending = pending << 8 | (at < in.length ? in[at] & 0xff : 0);
+        pending = pending << 8 | (at < given ? in[at] & 0xff : 0);
         at++;
         held += 8;
-        if (at > in.length + 8) {
+        if (at > given + 8) {
           throw new ExrException("the table of a Huffman code goes beyond its chunk");
         }
       }
@@ -239,7 +250,7 @@ final class Huffman {
       }
     }
     at -= held / 8;
-    if (at > in.length) {
+    if (at > given) {
       throw new ExrException("the table of a Huffman code goes beyond its chunk");
     }
     return at;
@@ -311,50 +322,48 @@ final class Huffman {
       return 0;
     }
 
+    /**
+     * Decodes numbers.
+     *
+     * @param in with {@link #BEHIND} bytes behind the code's
+     */
     void decode(byte[] in, int start, int bits, char[] out, int count) throws ExrException {
-      long left = bits;
-      int at = start;
-      long pending = 0;
-      int held = 0;
+      long at = 8L * start;
+      long end = at + bits;
       int made = 0;
-      int end = in.length;
-      while (left > 0) {
-        while (held <= 56) {
-          pending |= (at < end ? in[at] & 0xffL : 0) << 56 - held;
-          at++;
-          held += 8;
+      while (at < end) {
+        // at least 57 bits are there: several short codes
+        long next = (long) LONGS.get(in, (int) (at >>> 3)) << (at & 7);
+        int left = 57 - STEP;
+        int found = steps[(int) (next >>> 64 - STEP)];
+        while (found != 0 && (found & SYMBOL) != repeat && made < count) {
+          int length = found >>> 24;
+          out[made++] = (char) found;
+          next <<= length;
+          at += length;
+          left -= length;
+          if (left < 0) {
+            break;
+          }
+          found = steps[(int) (next >>> 64 - STEP)];
         }
-        int found = steps[(int) (pending >>> 64 - STEP)];
+        if (left < 0 || at >= end) {
+          continue;
+        }
         if (found == 0) {
-          // up to 58 bits are needed, and 57 may be there
-          found = find(pending | (at < end && held < 64 ? (in[at] & 0xffL) >>> held - 56 : 0));
+          int byteAt = (int) (at >>> 3);
+          int turn = (int) (at & 7);
+          long all = (long) LONGS.get(in, byteAt) << turn | (in[byteAt + 8] & 0xff) >>> 8 - turn;
+          found = find(all);
           if (found == 0) {
             throw new ExrException("a code that is not in its Huffman table");
           }
         }
-        int length = found >>> 24;
-        int symbol = found & 0x1ffff;
-        left -= length;
-        if (length >= held) {
-          // the rest of a long code is taken from the next byte
-          int more = length - held;
-          pending = more == 0 ? 0 : (at < end ? in[at] & 0xffL : 0) << 56 + more;
-          held = more == 0 ? 0 : 8 - more;
-          at += more == 0 ? 0 : 1;
-        } else {
-          pending <<= length;
-          held -= length;
-        }
-        if (symbol == repeat) {
-          while (held < 8) {
-            pending |= (at < end ? in[at] & 0xffL : 0) << 56 - held;
-            at++;
-            held += 8;
-          }
-          int run = (int) (pending >>> 56);
-          pending <<= 8;
-          held -= 8;
-          left -= 8;
+        at += found >>> 24;
+        if ((found & SYMBOL) == repeat) {
+          long then = (long) LONGS.get(in, (int) (at >>> 3)) << (at & 7);
+          int run = (int) (then >>> 56);
+          at += 8;
           if (made == 0 || run > count - made) {
             throw new ExrException("a Huffman code repeats beyond its chunk");
           }
@@ -364,10 +373,13 @@ final class Huffman {
           if (made >= count) {
             throw new ExrException("a Huffman code holds more numbers than its chunk");
           }
-          out[made++] = (char) symbol;
+          out[made++] = (char) found;
+        }
+        if (at > end + 64) {
+          break;
         }
       }
-      if (left < 0 || made != count) {
+      if (at != end || made != count) {
         throw new ExrException(
             "a Huffman code holds %d numbers, expected %d".formatted(made, count));
       }

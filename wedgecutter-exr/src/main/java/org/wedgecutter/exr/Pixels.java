@@ -70,10 +70,9 @@ final class Pixels {
       case Samples.Real real when type == PixelType.FLOAT ->
           out.asFloatBuffer().put(real.values(), from, count);
       case Samples.Real real -> {
-        int at = out.position();
-        for (int k = 0; k < count; k++) {
-          out.putShort(at + 2 * k, Half.of(real.values()[from + k]));
-        }
+        short[] halves = new short[count];
+        Half.of(real.values(), from, count, halves);
+        out.asShortBuffer().put(halves);
       }
     }
     out.position(out.position() + count * type.bytes());
@@ -86,10 +85,9 @@ final class Pixels {
       case Samples.Real real when type == PixelType.FLOAT ->
           in.asFloatBuffer().get(real.values(), from, count);
       case Samples.Real real -> {
-        int at = in.position();
-        for (int k = 0; k < count; k++) {
-          real.values()[from + k] = Half.toFloat(in.getShort(at + 2 * k));
-        }
+        short[] halves = new short[count];
+        in.asShortBuffer().get(halves);
+        Half.toFloats(halves, real.values(), from, count);
       }
     }
     in.position(in.position() + count * type.bytes());

@@ -1,5 +1,7 @@
 package org.wedgecutter.exr;
 
+import java.lang.invoke.MethodHandles;
+import java.lang.invoke.VarHandle;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
 import java.util.List;
@@ -9,6 +11,11 @@ import java.util.List;
  * highest byte of all of them first; all of it deflated. Halves and wholes lose nothing.
  */
 final class Pxr24Codec implements Codec {
+  private static final VarHandle INTS =
+      MethodHandles.byteArrayViewVarHandle(int[].class, ByteOrder.LITTLE_ENDIAN);
+  private static final VarHandle SHORTS =
+      MethodHandles.byteArrayViewVarHandle(short[].class, ByteOrder.LITTLE_ENDIAN);
+
   @Override
   public byte[] pack(byte[] raw, Block block) {
     ByteBuffer in = ByteBuffer.wrap(raw).order(ByteOrder.LITTLE_ENDIAN);
@@ -43,32 +50,53 @@ final class Pxr24Codec implements Codec {
   @Override
   public byte[] unpack(byte[] packed, Block block, int size) throws ExrException {
     byte[] in = Deflate.unpack(packed, size(block));
-    ByteBuffer out =
-        ByteBuffer.allocate(Math.toIntExact(block.bytes())).order(ByteOrder.LITTLE_ENDIAN);
+    byte[] out = new byte[Math.toIntExact(block.bytes())];
     int at = 0;
+    int to = 0;
     for (int y = block.minY(); y < block.minY() + block.height(); y++) {
       for (Channel channel : block.channels()) {
         if (block.hasRow(channel, y)) {
           int columns = block.columns(channel);
-          int bytes = bytes(channel.type());
-          int now = 0;
-          for (int x = 0; x < columns; x++) {
-            int difference = 0;
-            for (int b = 0; b < bytes; b++) {
-              difference = difference << 8 | in[at + b * columns + x] & 0xff;
-            }
-            now += difference;
-            switch (channel.type()) {
-              case UINT -> out.putInt(now);
-              case HALF -> out.putShort((short) now);
-              case FLOAT -> out.putInt(now << 8);
-            }
+          switch (channel.type()) {
+            case UINT -> wholes(in, at, out, to, columns);
+            case HALF -> halves(in, at, out, to, columns);
+            case FLOAT -> floats(in, at, out, to, columns);
           }
-          at += bytes * columns;
+          at += bytes(channel.type()) * columns;
+          to += channel.type().bytes() * columns;
         }
       }
     }
-    return out.array();
+    return out;
+  }
+
+  private static void wholes(byte[] in, int at, byte[] out, int to, int columns) {
+    int now = 0;
+    for (int x = 0; x < columns; x++) {
+      now +=
+          in[at + x] << 24
+              | (in[at + columns + x] & 0xff) << 16
+              | (in[at + 2 * columns + x] & 0xff) << 8
+              | in[at + 3 * columns + x] & 0xff;
+      INTS.set(out, to + 4 * x, now);
+    }
+  }
+
+  private static void halves(byte[] in, int at, byte[] out, int to, int columns) {
+    int now = 0;
+    for (int x = 0; x < columns; x++) {
+      now += in[at + x] << 8 | in[at + columns + x] & 0xff;
+      SHORTS.set(out, to + 2 * x, (short) now);
+    }
+  }
+
+  private static void floats(byte[] in, int at, byte[] out, int to, int columns) {
+    int now = 0;
+    for (int x = 0; x < columns; x++) {
+      now +=
+          in[at + x] << 16 | (in[at + columns + x] & 0xff) << 8 | in[at + 2 * columns + x] & 0xff;
+      INTS.set(out, to + 4 * x, now << 8);
+    }
   }
 
   private static int bytes(PixelType type) {
