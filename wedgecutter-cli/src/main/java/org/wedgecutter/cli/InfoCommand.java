@@ -4,10 +4,13 @@ import com.fasterxml.jackson.annotation.JsonInclude;
 import java.io.PrintWriter;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.concurrent.Callable;
+import org.jspecify.annotations.Nullable;
 import org.wedgecutter.command.Commands;
 import org.wedgecutter.command.Result;
+import org.wedgecutter.core.image.ImageFacts;
 import org.wedgecutter.core.scene.Entity;
 import org.wedgecutter.core.scene.EntityKind;
 import org.wedgecutter.core.scene.Scene;
@@ -20,21 +23,91 @@ import picocli.CommandLine.Parameters;
 
 @Command(
     name = "info",
-    description = "Prints what a scene contains, and what in it is unsupported.",
+    description =
+        "Prints what a scene contains, and what in it is unsupported; or what an image file holds: parts, attributes, channels with least, greatest and mean, and ID mattes.",
     mixinStandardHelpOptions = true,
     footer = {"", "Example: wedgecutter info demo/orrery/orrery.glb"})
 @SuppressWarnings("NullAway.Init")
 final class InfoCommand implements Callable<Integer> {
   @Mixin private Result result;
 
-  @Parameters(paramLabel = "SCENE", description = "A scene (.glb, .gltf, .usda, .obj).")
+  @Parameters(
+      paramLabel = "SCENE|IMAGE",
+      description =
+          "A scene (.glb, .gltf, .usda, .obj) or an image (.exr, .hdr, .tif, .png, .jpg).")
   private Path file;
 
   @Override
   public Integer call() throws Exception {
+    if (ImageFacts.isImage(file)) {
+      ImageFacts facts = ImageFacts.of(file);
+      result.print(facts, out -> print(out, facts));
+      return Commands.FINE;
+    }
     Scene scene = SceneFiles.read(file);
     result.print(document(scene), out -> print(out, scene));
     return Commands.FINE;
+  }
+
+  private void print(PrintWriter out, ImageFacts facts) {
+    out.println(file);
+    for (ImageFacts.Part p : facts.parts()) {
+      List<Integer> w = p.dataWindow();
+      out.printf(
+          "  %s%s%s, %d x %d pixels from (%d, %d), display (%d, %d) to (%d, %d)%n",
+          p.name().isEmpty() ? "" : p.name() + ": ",
+          p.type(),
+          p.compression().isEmpty() ? "" : ", " + p.compression(),
+          w.get(2) - w.get(0) + 1,
+          w.get(3) - w.get(1) + 1,
+          w.get(0),
+          w.get(1),
+          p.displayWindow().get(0),
+          p.displayWindow().get(1),
+          p.displayWindow().get(2),
+          p.displayWindow().get(3));
+      ImageFacts.Deep deep = p.deep();
+      if (deep != null) {
+        out.printf("    %,d samples, at most %d in a pixel%n", deep.samples(), deep.most());
+      }
+      p.attributes()
+          .forEach((name, value) -> out.printf("    %-32s %s%n", name, shortened(text(value))));
+      out.printf("    %-32s %-6s %12s %12s %12s%n", "channel", "type", "least", "greatest", "mean");
+      for (ImageFacts.ChannelFacts c : p.channels()) {
+        out.printf(
+            "    %-32s %-6s %12s %12s %12s%s%s%n",
+            c.name(),
+            c.type(),
+            number(c.min()),
+            number(c.max()),
+            number(c.mean()),
+            c.nan() > 0 ? "  %d NaN".formatted(c.nan()) : "",
+            c.infinite() > 0 ? "  %d infinite".formatted(c.infinite()) : "");
+      }
+      p.mattes()
+          .forEach(m ->
+              out.printf(
+                  "    ID mattes %s: %d names: %s%n",
+                  m.name(), m.names().size(), shortened(String.join(", ", m.names()))));
+    }
+  }
+
+  private static String number(@Nullable Double value) {
+    return value == null ? "-" : "%.6g".formatted(value);
+  }
+
+  private static String text(Object value) {
+    return switch (value) {
+      case float[] f -> Arrays.toString(f);
+      case double[] d -> Arrays.toString(d);
+      case int[] i -> Arrays.toString(i);
+      default -> String.valueOf(value);
+    };
+  }
+
+  private static String shortened(String text) {
+    String line = text.replaceAll("\\s+", " ");
+    return line.length() > 100 ? line.substring(0, 99) + "…" : line;
   }
 
   private void print(PrintWriter out, Scene scene) {

@@ -71,6 +71,27 @@ class CommandsTest {
   }
 
   @Test
+  void infoTellsWhatAnImageHolds() throws Exception {
+    String delivery = dir.resolve("info").toString();
+    assertThat(run("render", plan, "--frames", "1", "--samples", "1", "-o", delivery)).isZero();
+    String file;
+    try (var files = java.nio.file.Files.walk(java.nio.file.Path.of(delivery))) {
+      file = files.filter(f -> f.toString().endsWith(".exr")).findFirst().orElseThrow().toString();
+    }
+    JsonNode part = json(0, "info", file, "--json").get("parts").get(0);
+    assertThat(part.get("compression").asText()).isEqualTo("zip");
+    assertThat(part.get("data_window")).hasSize(4);
+    assertThat(part.get("attributes").get("imageCounter").asInt()).isEqualTo(1);
+    JsonNode alpha = part.get("channels").get(0);
+    assertThat(alpha.get("name").asText()).isEqualTo("A");
+    assertThat(alpha.get("max").asDouble()).isEqualTo(1);
+    assertThat(alpha.get("nan").asInt()).isZero();
+    assertThat(run("info", file)).isZero();
+    assertThat(out).contains("scanlineimage, zip", "imageCounter", "greatest");
+    wrong("no such file", "info", dir.resolve("none.exr").toString());
+  }
+
+  @Test
   void infoListsWhatWasNotUnderstood() throws Exception {
     GltfText text = new GltfText();
     text.root.withArray("extensionsUsed").add("VENDOR_moon_dust");

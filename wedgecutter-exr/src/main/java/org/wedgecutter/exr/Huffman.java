@@ -35,7 +35,7 @@ final class Huffman {
       MethodHandles.byteArrayViewVarHandle(long[].class, ByteOrder.BIG_ENDIAN);
 
   /** Codes of at most so many bits are found in one step. */
-  private static final int STEP = 13;
+  private static final int STEP = 16;
 
   private Huffman() {}
 
@@ -58,7 +58,7 @@ final class Huffman {
     int repeat = last + 1;
     uses[repeat] = 1;
     byte[] lengths = lengths(uses, first, repeat);
-    long[] codes = codes(lengths);
+    long[] codes = codes(lengths, first, repeat);
     BitWriter table = new BitWriter(repeat - first);
     putTable(table, lengths, first, repeat);
     byte[] tableBytes = table.bytes();
@@ -137,10 +137,13 @@ final class Huffman {
   }
 
   /** Returns the first code of each length. */
-  private static long[] firstCodes(byte[] lengths) {
+  private static long[] firstCodes(byte[] lengths, int first, int last) {
     long[] of = new long[LONGEST + 1];
-    for (byte length : lengths) {
-      of[length]++;
+    for (int s = first; s <= last; s++) {
+      // most have no code; counting them too would wait for the same number each time
+      if (lengths[s] > 0) {
+        of[lengths[s]]++;
+      }
     }
     long code = 0;
     for (int l = LONGEST; l > 0; l--) {
@@ -151,10 +154,10 @@ final class Huffman {
     return of;
   }
 
-  private static long[] codes(byte[] lengths) {
-    long[] next = firstCodes(lengths);
+  private static long[] codes(byte[] lengths, int first, int last) {
+    long[] next = firstCodes(lengths, first, last);
     long[] out = new long[SYMBOLS];
-    for (int s = 0; s < SYMBOLS; s++) {
+    for (int s = first; s <= last; s++) {
       if (lengths[s] > 0) {
         out[s] = next[lengths[s]]++;
       }
@@ -214,7 +217,7 @@ final class Huffman {
     if (8L * (given - at) < bits || tableBytes < 0) {
       throw new ExrException("a Huffman code of %d bits goes beyond its chunk".formatted(bits));
     }
-    new Decoder(lengths, last).decode(bytes, at, bits, out, count);
+    new Decoder(lengths, first, last).decode(bytes, at, bits, out, count);
   }
 
   /** Reads the table; returns where the data begins. */
@@ -272,13 +275,13 @@ final class Huffman {
     private final int[] of = new int[LONGEST + 1];
     private final int[] sorted;
 
-    Decoder(byte[] lengths, int repeat) throws ExrException {
+    Decoder(byte[] lengths, int lowest, int repeat) throws ExrException {
       this.repeat = repeat;
-      long[] codes = firstCodes(lengths);
+      long[] codes = firstCodes(lengths, lowest, repeat);
       int total = 0;
-      for (byte length : lengths) {
-        if (length > 0) {
-          of[length]++;
+      for (int s = lowest; s <= repeat; s++) {
+        if (lengths[s] > 0) {
+          of[lengths[s]]++;
           total++;
         }
       }
@@ -295,7 +298,7 @@ final class Huffman {
       }
       sorted = new int[total];
       int[] next = start.clone();
-      for (int s = 0; s < lengths.length; s++) {
+      for (int s = lowest; s <= repeat; s++) {
         if (lengths[s] > 0) {
           sorted[next[lengths[s]]++] = s;
         }

@@ -10,8 +10,8 @@ import org.wedgecutter.exr.ExrException;
 import org.wedgecutter.exr.ExrReader;
 
 /**
- * Reads pictures in scene-linear light: OpenEXR (R, G, B and A of the first part, or a layer's Y),
- * Radiance HDR, and PNG or JPEG, whose sRGB code is undone.
+ * Reads pictures in scene-linear light: OpenEXR of any kind (see {@link ExrPictures}), Radiance
+ * HDR, and PNG or JPEG, whose sRGB code is undone.
  */
 public final class PictureFiles {
   private static final long MAX_BYTES = 1L << 30;
@@ -53,12 +53,7 @@ public final class PictureFiles {
     try {
       out = ExrPictures.of(ExrReader.read(file));
     } catch (ExrException e) {
-      String message = String.valueOf(e.getMessage());
-      throw new InputException(
-          file,
-          "",
-          message.startsWith(file + ": ") ? message.substring((file + ": ").length()) : message,
-          e);
+      throw new InputException(file, "", ImageFacts.bare(file, e), e);
     }
     for (int i = 0; i < out.rgba().length; i++) {
       if (!Float.isFinite(out.rgba()[i])) {
