@@ -1,10 +1,14 @@
 package org.wedgecutter.core.survey;
 
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Objects;
+import java.util.Set;
 import java.util.SortedMap;
 import java.util.TreeMap;
+import java.util.TreeSet;
 import java.util.function.DoubleUnaryOperator;
 import org.wedgecutter.core.plan.CellOverride;
 import org.wedgecutter.core.plan.LayerEdits;
@@ -23,7 +27,8 @@ import org.wedgecutter.core.plan.Value;
  * up in the rejoined frame with other weights is taken from the rejoined frame's own noise: all
  * {@code V} are scaled so that they give it at the samples it was measured at.
  *
- * <p>Layers of one trace have its samples together. The uncut frame keeps the shot's samples.
+ * <p>Layers of one trace have its samples together, and so have traces of one layer: a catcher
+ * needs one with its casters and one without. The uncut frame keeps the shot's samples.
  */
 public final class SampleSpread {
   /** Fewer samples leave the edges of a layer rough, whatever its light. */
@@ -104,18 +109,18 @@ public final class SampleSpread {
     FrameSurvey last = Objects.requireNonNull(traced.get(traced.lastKey()));
     double tracing = 0;
     double now = 0;
-    for (FrameSurvey.Cost c : last.costs()) {
+    for (Map.Entry<Set<Integer>, Double> e : together(last).entrySet()) {
       double variance = 0;
       double seconds = 0;
-      for (int l : c.layers()) {
+      for (int l : e.getKey()) {
         double own = time.tracing(l);
         tracing += own;
-        seconds += own / time.samples(c);
+        seconds += own / time.samples(e.getValue());
         variance += variance(l);
       }
       if (seconds > 0) {
-        groups.add(new Group(c.layers(), variance, seconds));
-        now += variance / (last.samples() * c.samples());
+        groups.add(new Group(List.copyOf(e.getKey()), variance, seconds));
+        now += variance / (last.samples() * e.getValue());
       }
     }
     fixed = time.shot().middle() - tracing;
@@ -124,6 +129,27 @@ public final class SampleSpread {
       double scale = rejoined / now;
       groups.replaceAll(g -> new Group(g.layers, g.variance * scale, g.secondsPerSample));
     }
+  }
+
+  /**
+   * Layers that have their samples together, through one trace or several, and these samples as a
+   * share of the frame's.
+   */
+  private static Map<Set<Integer>, Double> together(FrameSurvey f) {
+    Map<Set<Integer>, Double> out = new LinkedHashMap<>();
+    for (FrameSurvey.Cost c : f.costs()) {
+      Set<Integer> all = new TreeSet<>(c.layers());
+      for (Set<Integer> other : List.copyOf(out.keySet())) {
+        if (other.stream().anyMatch(all::contains)) {
+          all.addAll(other);
+          out.remove(other);
+        }
+      }
+      if (!all.isEmpty()) {
+        out.put(all, c.samples());
+      }
+    }
+    return out;
   }
 
   /** The variance of one sample of a layer, as a mean over the traced frames. */

@@ -121,7 +121,7 @@ public final class TimeEstimate {
   }
 
   private double trace(FrameSurvey.Cost c) {
-    return c.cpu() * pixels * c.size() * samples(c) / threads;
+    return c.cpu() * pixels * c.size() * samples(c.samples()) / threads;
   }
 
   /** Whether a layer is rendered at a frame: enabled, and not held from another. */
@@ -148,9 +148,13 @@ public final class TimeEstimate {
     return sum;
   }
 
-  /** Returns the samples per pixel of a trace in the frames to be rendered. */
-  public double samples(FrameSurvey.Cost c) {
-    return samples * c.samples();
+  /**
+   * Returns the samples per pixel of a trace in the frames to be rendered.
+   *
+   * @param share its samples, as a share of the frame's
+   */
+  public double samples(double share) {
+    return samples * share;
   }
 
   /**

@@ -35,6 +35,18 @@ class SampleSpreadTest {
   }
 
   private SampleSpread spread(double rejoined, double floor, double back, double front) {
+    return spread(
+        rejoined,
+        floor,
+        back,
+        front,
+        List.of(
+            new FrameSurvey.Cost(List.of(0), false, 1, 1, 9e-6, 4.5e-6),
+            new FrameSurvey.Cost(List.of(1, 2), true, 1, 1, 1e-6, 0.5e-6)));
+  }
+
+  private SampleSpread spread(
+      double rejoined, double floor, double back, double front, List<FrameSurvey.Cost> costs) {
     FrameSurvey f =
         new FrameSurvey(
             1,
@@ -45,9 +57,7 @@ class SampleSpreadTest {
             0.5,
             new double[0],
             InterplayTable.NONE,
-            List.of(
-                new FrameSurvey.Cost(List.of(0), false, 1, 1, 9e-6, 4.5e-6),
-                new FrameSurvey.Cost(List.of(1, 2), true, 1, 1, 1e-6, 0.5e-6)),
+            costs,
             List.of(new Noise(0, floor, 8), new Noise(0, back, 8), new Noise(0, front, 8)),
             Noise.NONE,
             new Noise(0, rejoined, 8),
@@ -139,6 +149,27 @@ class SampleSpreadTest {
     Plan back =
         new SampleSpread.Spread(List.of(new SampleSpread.Trace(List.of(0), 2)), 0, 0).apply(plan);
     assertThat(back).isEqualTo(shot.plan());
+  }
+
+  @Test
+  void tracesThatALayerNeedsBothHaveOneNumberOfSamples() {
+    // Back needs the floor's trace too, as a catcher does
+    SampleSpread spread =
+        spread(
+            0.2,
+            Math.sqrt(0.08),
+            0.2,
+            0.2,
+            List.of(
+                new FrameSurvey.Cost(List.of(0, 1), false, 1, 1, 9e-6, 4.5e-6),
+                new FrameSurvey.Cost(List.of(1, 2), true, 1, 1, 1e-6, 0.5e-6)));
+    SampleSpread.Spread made = spread.forNoise(0.05);
+    assertThat(made.traces()).hasSize(1);
+    assertThat(made.traces().getFirst().layers()).containsExactly(0, 1, 2);
+    // all variance, 0.04 at 8 samples, at one number of samples
+    assertThat(made.samples(0)).isEqualTo((int) Math.ceil(0.04 * 8 / 0.0025 - 1e-9));
+    // both traces, each once: 10 microseconds of processor time for a sample
+    assertThat(made.seconds()).isCloseTo(0.5 + 0.05 * made.samples(0), within(1e-9));
   }
 
   @Test
