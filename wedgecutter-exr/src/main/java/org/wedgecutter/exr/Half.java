@@ -46,7 +46,7 @@ final class Half {
   }
 
   static short of(float value) {
-    if (value != value) {
+    if (Float.isNaN(value)) {
       int bits = Float.floatToRawIntBits(value);
       int mantissa = bits >> 13 & MANTISSA;
       return (short) (bits >>> 16 & 0x8000 | EXPONENT | (mantissa == 0 ? 0x200 : mantissa));

@@ -101,7 +101,7 @@ final class HeaderParser {
     } catch (BufferUnderflowException | IndexOutOfBoundsException e) {
       throw new EndsInside();
     } catch (IllegalArgumentException e) {
-      throw new ExrException(e.getMessage());
+      throw new ExrException(String.valueOf(e.getMessage()));
     }
   }
 

@@ -5,6 +5,7 @@ import java.util.Collections;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.SortedMap;
 import java.util.TreeMap;
 import java.util.function.IntConsumer;
@@ -305,7 +306,7 @@ final class Timeline extends Region {
     places.clear();
     for (int k = 0; k < of.size(); k++) {
       places.put(of.get(k), at.get(k));
-      Image image = fit.get(of.get(k));
+      Image image = Objects.requireNonNull(fit.get(of.get(k)));
       double height = Math.min(BAND - 8, PICTURE * image.getHeight() / image.getWidth());
       double width = height * image.getWidth() / image.getHeight();
       double x = at.get(k) - width / 2;
