@@ -54,9 +54,8 @@ public final class BenchMain {
 
     @Option(
         names = "--exr",
-        paramLabel = "PROGRAM",
-        description =
-            "Time OpenEXR beside its project's library: the compiled wedgecutter-exr/src/test/native/peer.cpp.")
+        paramLabel = "FILE",
+        description = "Read and write an OpenEXR file in memory, by one thread and by two.")
     private @Nullable Path exr;
 
     @Option(
@@ -84,6 +83,13 @@ public final class BenchMain {
             "With --estimates: leave out renders that take longer. Default: ${DEFAULT-VALUE}.")
     private double longest;
 
+    @Option(
+        names = "--peer",
+        paramLabel = "PROGRAM",
+        description =
+            "With --exr: compare with the OpenEXR project's library; the compiled wedgecutter-exr/src/test/native/peer.cpp.")
+    private @Nullable Path peer;
+
     @Mixin private Result result;
 
     @Override
@@ -101,8 +107,13 @@ public final class BenchMain {
             EstimateBench.run(demo(), c.estimates.isEmpty() ? null : Path.of(c.estimates), longest);
         result.print(all, out -> EstimateBench.table(all, out));
       } else if (c != null && c.exr != null) {
-        ExrBench.Table all = ExrBench.run(demo(), c.exr);
-        result.print(all, out -> ExrBench.table(all, out));
+        if (peer == null) {
+          ExrBench.All<ExrBench.Times> times = ExrBench.run(c.exr);
+          result.print(times, out -> ExrBench.table(times, out));
+        } else {
+          ExrBench.All<ExrBench.Beside> times = ExrBench.beside(c.exr, peer);
+          result.print(times, out -> ExrBench.print(times, out));
+        }
       } else {
         List<Measure> measures = c != null && c.memory ? MemoryBench.run(demo()) : table();
         result.print(Measure.all(measures), out -> out.println(Measure.table(measures)));

@@ -1,35 +1,31 @@
 package org.wedgecutter.bench;
 
+import com.fasterxml.jackson.annotation.JsonValue;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
-import java.io.UncheckedIOException;
+import java.io.PrintWriter;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
-import java.util.SortedMap;
 import java.util.concurrent.Callable;
 import java.util.concurrent.ExecutionException;
 import java.util.concurrent.ForkJoinPool;
-import org.wedgecutter.core.image.Picture;
-import org.wedgecutter.core.load.LoadedShot;
-import org.wedgecutter.core.render.FrameRenderer;
 import org.wedgecutter.exr.Box;
-import org.wedgecutter.exr.Channel;
 import org.wedgecutter.exr.Compression;
 import org.wedgecutter.exr.ExrImage;
 import org.wedgecutter.exr.ExrPart;
 import org.wedgecutter.exr.ExrReader;
 import org.wedgecutter.exr.ExrWriter;
-import org.wedgecutter.exr.PixelType;
-import org.wedgecutter.exr.Samples;
 
 /**
- * Reading and writing of OpenEXR in memory, by one thread, beside the OpenEXR project's library:
- * the small program in {@code wedgecutter-exr/src/test/native}, compiled, which tells its times.
- * The frame is the uncut first frame of the demo: half colours and alpha, and float brightness.
+ * Reading and writing of an OpenEXR file in memory, by one thread and by two; beside it, if it is
+ * given, the OpenEXR project's library by one thread: the small program in {@code
+ * wedgecutter-exr/src/test/native}, compiled, which tells its times.
  */
 final class ExrBench {
   private static final int ROUNDS = 7;
@@ -38,7 +34,18 @@ final class ExrBench {
   private ExrBench() {}
 
   /**
-   * One compression.
+   * Times with some threads.
+   *
+   * @param pixels of the first part
+   * @param channels of the first part
+   * @param readS seconds to read the file as it is
+   * @param writeS seconds to write its first part, by compression
+   * @param threads how many
+   */
+  record Times(long pixels, int channels, double readS, Map<String, Double> writeS, int threads) {}
+
+  /**
+   * One compression by one thread, beside the library.
    *
    * @param readMs to read here, milliseconds
    * @param writeMs to write here
@@ -46,7 +53,7 @@ final class ExrBench {
    * @param nativeWriteMs to write by the library
    * @param bytes of the file that is written here
    */
-  record Times(
+  record Beside(
       String compression,
       double readMs,
       double writeMs,
@@ -54,80 +61,104 @@ final class ExrBench {
       double nativeWriteMs,
       int bytes) {}
 
-  /** All compressions. */
-  record Table(List<Times> exr) {}
+  /** A list as a document. */
+  record All<T>(@JsonValue List<T> times) {}
 
-  static Table run(Path demo, Path peer) throws IOException {
-    Path folder = Files.createTempDirectory("exr-bench");
+  /** Reads and writes by one thread, and by two. */
+  static All<Times> run(Path file) throws IOException {
+    byte[] bytes = Files.readAllBytes(file);
+    ExrPart part = ExrReader.read(file).parts().getFirst();
     List<Times> out = new ArrayList<>();
-    ForkJoinPool one = new ForkJoinPool(1);
-    try {
-      SortedMap<Channel, Samples> channels = frame(demo);
-      Box box = Box.ofSize(960, 540);
-      for (Compression c : Compression.values()) {
-        if (!c.isWritten()) {
-          continue;
-        }
-        ExrImage image = new ExrImage(List.of(new ExrPart("", c, box, box, Map.of(), channels)));
-        byte[] bytes = bytes(image);
-        Path file = folder.resolve(c + ".exr");
-        Files.write(file, bytes);
-        List<Double> reads = new ArrayList<>();
-        List<Double> writes = new ArrayList<>();
-        List<Double> nativeReads = new ArrayList<>();
-        List<Double> nativeWrites = new ArrayList<>();
-        for (int turn = 0; turn < TURNS; turn++) {
-          for (int r = 0; r < 2 * ROUNDS; r++) {
-            double read = time(one, () -> ExrReader.read(bytes));
-            double write = time(one, () -> bytes(image));
-            if (r >= ROUNDS) {
-              reads.add(read);
-              writes.add(write);
-            }
+    for (int threads = 1; threads <= 2; threads++) {
+      ForkJoinPool pool = new ForkJoinPool(threads);
+      try {
+        double read = median(pool, () -> ExrReader.read(bytes));
+        Map<String, Double> write = new LinkedHashMap<>();
+        for (Compression c : Compression.values()) {
+          if (c.isWritten() && part.counts() == null) {
+            ExrImage image = as(part, c);
+            write.put(c.name().toLowerCase(Locale.ROOT), median(pool, () -> bytes(image)) / 1000);
           }
-          String[] told = peer(peer, file, c);
-          nativeReads.add(Double.parseDouble(told[0]));
-          nativeWrites.add(Double.parseDouble(told[1]));
         }
+        Box box = part.dataWindow();
         out.add(
             new Times(
-                c.name(),
-                Measure.median(reads),
-                Measure.median(writes),
-                Measure.median(nativeReads),
-                Measure.median(nativeWrites),
-                bytes.length));
-        Files.delete(file);
+                (long) box.width() * box.height(),
+                part.channels().size(),
+                read / 1000,
+                write,
+                threads));
+      } finally {
+        pool.shutdown();
+      }
+    }
+    return new All<>(out);
+  }
+
+  private static double median(ForkJoinPool pool, Callable<?> work) throws IOException {
+    List<Double> all = new ArrayList<>();
+    for (int r = 0; r < 2 * ROUNDS; r++) {
+      double taken = time(pool, work);
+      if (r >= ROUNDS) {
+        all.add(taken);
+      }
+    }
+    return Measure.median(all);
+  }
+
+  private static ExrImage as(ExrPart part, Compression c) {
+    return new ExrImage(
+        List.of(
+            new ExrPart(
+                "", c, part.dataWindow(), part.displayWindow(), Map.of(), part.channels())));
+  }
+
+  /**
+   * Every compression in turn with the library.
+   *
+   * @param peer the compiled program
+   */
+  static All<Beside> beside(Path file, Path peer) throws IOException {
+    Path folder = Files.createTempDirectory("exr-bench");
+    List<Beside> out = new ArrayList<>();
+    ForkJoinPool one = new ForkJoinPool(1);
+    try {
+      ExrPart part = ExrReader.read(file).parts().getFirst();
+      for (Compression c : Compression.values()) {
+        if (c.isWritten()) {
+          out.add(compare(one, c, as(part, c), folder.resolve(c + ".exr"), peer));
+        }
       }
     } finally {
       one.shutdown();
       Files.deleteIfExists(folder);
     }
-    return new Table(out);
+    return new All<>(out);
   }
 
-  private static SortedMap<Channel, Samples> frame(Path demo) throws IOException {
-    LoadedShot shot = LoadedShot.load(demo.resolve("orrery/orrery.wedge"));
-    int threads = Runtime.getRuntime().availableProcessors();
-    Picture p =
-        new FrameRenderer(shot, FrameRenderer.Settings.of(shot, 1, 4, threads, false))
-            .render(1, l -> false, true, k -> {})
-            .uncut();
-    SortedMap<Channel, Samples> out = ExrPart.newChannels();
-    int pixels = p.width() * p.height();
-    for (int c = 0; c < 4; c++) {
-      float[] plane = new float[pixels];
-      for (int k = 0; k < pixels; k++) {
-        plane[k] = p.rgba()[4 * k + c];
-      }
-      out.put(new Channel("RGBA".substring(c, c + 1), PixelType.HALF), new Samples.Real(plane));
+  private static Beside compare(
+      ForkJoinPool one, Compression c, ExrImage image, Path file, Path peer) throws IOException {
+    byte[] bytes = bytes(image);
+    Files.write(file, bytes);
+    List<Double> reads = new ArrayList<>();
+    List<Double> writes = new ArrayList<>();
+    List<Double> nativeReads = new ArrayList<>();
+    List<Double> nativeWrites = new ArrayList<>();
+    for (int turn = 0; turn < TURNS; turn++) {
+      reads.add(median(one, () -> ExrReader.read(bytes)));
+      writes.add(median(one, () -> bytes(image)));
+      String[] told = peer(peer, file, c);
+      nativeReads.add(Double.parseDouble(told[0]));
+      nativeWrites.add(Double.parseDouble(told[1]));
     }
-    float[] bright = new float[pixels];
-    for (int k = 0; k < pixels; k++) {
-      bright[k] = (p.rgba()[4 * k] + p.rgba()[4 * k + 1] + p.rgba()[4 * k + 2]) / 3;
-    }
-    out.put(new Channel("brightness", PixelType.FLOAT), new Samples.Real(bright));
-    return out;
+    Files.delete(file);
+    return new Beside(
+        c.name(),
+        Measure.median(reads),
+        Measure.median(writes),
+        Measure.median(nativeReads),
+        Measure.median(nativeWrites),
+        bytes.length);
   }
 
   private static byte[] bytes(ExrImage image) throws IOException {
@@ -157,16 +188,25 @@ final class ExrBench {
         throw new IOException(peer + " told no times");
       }
       return told;
-    } catch (UncheckedIOException e) {
-      throw e.getCause();
     }
   }
 
-  static void table(Table all, java.io.PrintWriter out) {
+  /** Prints times as a table. */
+  static void table(All<Times> all, PrintWriter out) {
+    for (Times t : all.times) {
+      out.printf(
+          "%,d pixels, %d channels, %d threads: read %.1f ms%n",
+          t.pixels, t.channels, t.threads, t.readS * 1000);
+      t.writeS.forEach((c, s) -> out.printf("  write %-6s %8.1f ms%n", c, s * 1000));
+    }
+  }
+
+  /** Prints a comparison as a table. */
+  static void print(All<Beside> all, PrintWriter out) {
     out.println(
         "| compression | read | library | library by read | write | library | library by write | size |");
     out.println("|---|---|---|---|---|---|---|---|");
-    for (Times t : all.exr) {
+    for (Beside t : all.times) {
       out.printf(
           "| %s | %.1f ms | %.1f ms | %.2f | %.1f ms | %.1f ms | %.2f | %.2f MB |%n",
           t.compression,

@@ -36,6 +36,8 @@ import org.wedgecutter.core.resolve.LayerFrames;
  * @param region which of its pixels were rendered
  * @param samples samples per pixel
  * @param seed the seed
+ * @param content digest of the scene and of the images that the plan uses; empty where a manifest
+ *     does not tell it
  * @param files what was written so far
  */
 public record Delivery(
@@ -46,6 +48,7 @@ public record Delivery(
     Region region,
     int samples,
     long seed,
+    String content,
     List<Entry> files) {
   /** Name of the manifest. */
   public static final String MANIFEST = "delivery.json";
@@ -107,7 +110,12 @@ public record Delivery(
 
   /** Returns the delivery with another list of files. */
   public Delivery withFiles(List<Entry> next) {
-    return new Delivery(folder, plan, width, height, region, samples, seed, next);
+    return new Delivery(folder, plan, width, height, region, samples, seed, content, next);
+  }
+
+  /** Returns the delivery with another digest of the scene. */
+  Delivery withContent(String next) {
+    return new Delivery(folder, plan, width, height, region, samples, seed, next, files);
   }
 
   /** Returns the file of a layer that was rendered at a frame. */
@@ -244,6 +252,7 @@ public record Delivery(
           region,
           n.get("samples").asInt(),
           n.get("seed").asLong(),
+          n.path("content_sha256").asText(""),
           entries);
     } catch (InputException e) {
       throw e;
@@ -275,6 +284,9 @@ public record Delivery(
       r.add(region.x()).add(region.y()).add(region.width()).add(region.height());
     }
     n.put("samples", samples).put("seed", seed);
+    if (!content.isEmpty()) {
+      n.put("content_sha256", content);
+    }
     ArrayNode list = n.putArray("files");
     for (Entry f : files) {
       ObjectNode e = list.addObject().put("path", f.path()).put("layer", f.layer());

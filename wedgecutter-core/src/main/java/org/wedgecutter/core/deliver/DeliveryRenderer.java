@@ -372,6 +372,7 @@ public final class DeliveryRenderer {
             order.settings().region(),
             order.settings().samples(),
             plan.requireShot().seed(),
+            shot.contentDigest(),
             List.of());
     if (!Delivery.isDelivery(order.folder())) {
       return fresh;
@@ -383,11 +384,19 @@ public final class DeliveryRenderer {
           "already holds a delivery; continue it with --resume, or choose another folder");
     }
     Delivery old = Delivery.read(order.folder());
-    if (!old.withFiles(List.of()).equals(fresh)) {
+    if (!old.withFiles(List.of()).withContent(fresh.content()).equals(fresh)) {
       throw new InputException(
           order.folder(),
           "",
           "holds a delivery of another plan or with other settings; choose another folder");
+    }
+    if (!old.content().equals(fresh.content())) {
+      throw new InputException(
+          order.folder(),
+          "",
+          old.content().isEmpty()
+              ? "does not tell of which scene it is; choose another folder"
+              : "was begun when the scene or one of its images was another; choose another folder");
     }
     return old;
   }

@@ -159,6 +159,32 @@ class DeliveryTest {
   }
 
   @Test
+  void resumingWithAChangedSceneOrImageIsRefused() throws Exception {
+    LoadedShot shot = ShotFolder.load(dir);
+    render(shot, List.of(1));
+    Path manifest = dir.resolve("out").resolve(Delivery.MANIFEST);
+    byte[] before = Files.readAllBytes(manifest);
+    Path sky = dir.resolve("sky.hdr");
+    byte[] image = Files.readAllBytes(sky);
+    image[image.length - 2] ^= 64;
+    Files.write(sky, image);
+    LoadedShot changed = LoadedShot.load(shot.file());
+    assertThatThrownBy(() -> renderer(changed, List.of(1, 2), true).run((f, p, s) -> {}))
+        .isInstanceOf(InputException.class)
+        .hasMessageContaining("the scene or one of its images was another");
+    assertThat(Files.readAllBytes(manifest)).isEqualTo(before);
+    // the same scene from another folder goes on
+    LoadedShot moved = ShotFolder.load(dir.resolve("moved"));
+    assertThat(moved.contentDigest()).isEqualTo(shot.contentDigest());
+    assertThat(renderer(moved, List.of(1, 2), true).run((f, p, s) -> {}).files()).hasSize(8);
+    String untold = new String(before, java.nio.charset.StandardCharsets.UTF_8);
+    Files.writeString(
+        manifest, untold.replaceFirst("\"content_sha256\"\\s*:\\s*\"[0-9a-f]+\",?\\s*", ""));
+    assertThatThrownBy(() -> renderer(shot, List.of(1, 2), true).run((f, p, s) -> {}))
+        .hasMessageContaining("does not tell of which scene");
+  }
+
+  @Test
   void aStopLeavesOnlyWholeFilesAndCanGoOn() throws Exception {
     LoadedShot shot = ShotFolder.load(dir);
     DeliveryRenderer stopping = renderer(shot, List.of(1, 2), false);
