@@ -5,6 +5,8 @@ import java.nio.file.Path;
 import java.util.concurrent.Callable;
 import org.wedgecutter.command.Commands;
 import org.wedgecutter.command.Result;
+import org.wedgecutter.core.deliver.Delivery;
+import org.wedgecutter.core.deliver.JoinScript;
 import org.wedgecutter.core.deliver.UsdPlan;
 import org.wedgecutter.core.io.AtomicFile;
 import org.wedgecutter.core.load.LoadedShot;
@@ -16,25 +18,33 @@ import picocli.CommandLine.Parameters;
 @Command(
     name = "export",
     description =
-        "Writes a plan in another form: usda (OpenUSD text with collections and render passes).",
+        "Writes a plan in another form: usda (OpenUSD text with collections and render passes); of a delivery: script (a shell script that rejoins its layers by oiiotool).",
     mixinStandardHelpOptions = true,
     footer = {
       "",
-      "Example: wedgecutter export demo/orrery/orrery.wedge --as usda -o /tmp/orrery.usda"
+      "Example: wedgecutter export demo/orrery/orrery.wedge --as usda -o /tmp/orrery.usda",
+      "         wedgecutter export /tmp/delivery --as script -o /tmp/rejoin.sh"
     })
 @SuppressWarnings("NullAway.Init")
 final class ExportCommand implements Callable<Integer> {
   /** The forms. */
   enum Form {
-    usda
+    usda,
+    script
   }
 
   @Mixin private Result result;
 
-  @Parameters(paramLabel = "PLAN", description = "A plan (.wedge).")
+  @Parameters(
+      paramLabel = "PLAN|DELIVERY",
+      description = "A plan (.wedge), or for a script a delivery.")
   private Path file;
 
-  @Option(names = "--as", required = true, paramLabel = "FORM", description = "The form: usda.")
+  @Option(
+      names = "--as",
+      required = true,
+      paramLabel = "FORM",
+      description = "The form: usda or script.")
   private Form form;
 
   @Option(
@@ -46,11 +56,12 @@ final class ExportCommand implements Callable<Integer> {
 
   @Override
   public Integer call() throws Exception {
-    LoadedShot shot = LoadedShot.load(file);
-    byte[] text =
+    String written =
         switch (form) {
-          case usda -> UsdPlan.text(shot).getBytes(StandardCharsets.UTF_8);
+          case usda -> UsdPlan.text(LoadedShot.load(file));
+          case script -> JoinScript.text(Delivery.read(file));
         };
+    byte[] text = written.getBytes(StandardCharsets.UTF_8);
     AtomicFile.write(out, o -> o.write(text));
     result.print(
         new Written(out.toString(), text.length),

@@ -71,6 +71,17 @@ class CommandsTest {
   }
 
   @Test
+  void aDeliveryIsExportedAsAScript() throws Exception {
+    String delivery = dir.resolve("joined").toString();
+    assertThat(run("render", plan, "--frames", "1", "--samples", "1", "-o", delivery)).isZero();
+    Path script = dir.resolve("join.sh");
+    JsonNode n = json(0, "export", delivery, "--as", "script", "-o", script.toString(), "--json");
+    assertThat(n.get("bytes").asLong()).isEqualTo(java.nio.file.Files.size(script));
+    assertThat(java.nio.file.Files.readString(script)).startsWith("#!/bin/sh").contains("oiiotool");
+    wrong("not a delivery", "export", dir.toString(), "--as", "script", "-o", script.toString());
+  }
+
+  @Test
   void infoTellsWhatAnImageHolds() throws Exception {
     String delivery = dir.resolve("info").toString();
     assertThat(run("render", plan, "--frames", "1", "--samples", "1", "-o", delivery)).isZero();

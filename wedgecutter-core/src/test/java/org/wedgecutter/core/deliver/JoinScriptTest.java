@@ -1,0 +1,148 @@
+package org.wedgecutter.core.deliver;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.assertj.core.api.Assertions.within;
+
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
+import org.wedgecutter.core.image.Picture;
+import org.wedgecutter.core.io.InputException;
+import org.wedgecutter.core.load.LoadedShot;
+import org.wedgecutter.core.plan.CellOverride;
+import org.wedgecutter.core.plan.Extra;
+import org.wedgecutter.core.plan.Join;
+import org.wedgecutter.core.plan.LayerEdits;
+import org.wedgecutter.core.plan.Plan;
+import org.wedgecutter.core.plan.Property;
+import org.wedgecutter.core.plan.Recipe;
+import org.wedgecutter.core.plan.Value;
+import org.wedgecutter.core.rejoin.Rejoiner;
+import org.wedgecutter.core.render.FrameRenderer;
+import org.wedgecutter.core.testing.ShotFolder;
+
+/** An image tool joins what the program joins, by a script that the program writes. */
+class JoinScriptTest {
+  @TempDir Path dir;
+
+  private Delivery render(Path folder) throws Exception {
+    LoadedShot shot = ShotFolder.load(folder);
+    return new DeliveryRenderer(
+            shot,
+            new DeliveryRenderer.Order(
+                dir.resolve("it's a delivery"),
+                List.of(),
+                List.of(1, 2),
+                true,
+                FrameRenderer.Settings.of(shot, 1, 0, 2, false),
+                false))
+        .run((f, p, s) -> {});
+  }
+
+  private static Delivery with(Delivery d, Plan plan) {
+    return new Delivery(
+        d.folder(),
+        plan,
+        d.width(),
+        d.height(),
+        d.region(),
+        d.samples(),
+        d.seed(),
+        d.content(),
+        d.files());
+  }
+
+  private int sh(StringBuilder told, String... arguments) throws Exception {
+    List<String> command = new ArrayList<>(List.of("sh", "join.sh"));
+    command.addAll(List.of(arguments));
+    Process p =
+        new ProcessBuilder(command).directory(dir.toFile()).redirectErrorStream(true).start();
+    told.append(new String(p.getInputStream().readAllBytes(), StandardCharsets.UTF_8));
+    return p.waitFor();
+  }
+
+  @ParameterizedTest
+  @ValueSource(
+      strings = {
+        "plus plus plus",
+        "over over over",
+        "plus times over",
+        "plus catch plus",
+        "over plus catch",
+        "catch plus times",
+        "times plus plus"
+      })
+  void theToolsJoinIsTheProgramsJoin(String joins) throws Exception {
+    Delivery delivery = render(dir);
+    String[] words = joins.split(" ");
+    List<Recipe.Step> steps = new ArrayList<>();
+    for (int l = 0; l < 3; l++) {
+      steps.add(
+          new Recipe.Step(delivery.plan().layers().get(l).name(), Join.of(words[l]), Extra.NONE));
+    }
+    Delivery other =
+        with(delivery, delivery.plan().withRecipe(delivery.plan().recipe().withJoins(steps)));
+    Files.writeString(dir.resolve("join.sh"), JoinScript.text(other));
+    StringBuilder told = new StringBuilder();
+    assertThat(sh(told, "it's a delivery", "2", "out.exr")).as(told.toString()).isZero();
+    Picture ours =
+        Rejoiner.<Exception>rejoin(
+                other.plan().recipe(),
+                delivery.width(),
+                delivery.height(),
+                l ->
+                    ExrFrames.read(
+                        delivery.folder().resolve(delivery.held(l, 2).orElseThrow().path())))
+            .picture();
+    Picture theirs = ExrFrames.read(dir.resolve("out.exr"));
+    for (int i = 0; i < ours.rgba().length; i++) {
+      assertThat(theirs.rgba()[i]).as("number %d", i).isCloseTo(ours.rgba()[i], within(2e-6f));
+    }
+  }
+
+  @Test
+  void theToolRejoinsTheUncutFrame() throws Exception {
+    Delivery delivery = render(dir);
+    Files.writeString(dir.resolve("join.sh"), JoinScript.text(delivery));
+    String out = dir.resolve("whole.exr").toString();
+    assertThat(sh(new StringBuilder(), delivery.folder().toString(), "1", out)).isZero();
+    Picture uncut =
+        ExrFrames.read(delivery.folder().resolve(delivery.uncut(1).orElseThrow().path()));
+    Picture whole = ExrFrames.read(Path.of(out));
+    for (int i = 0; i < uncut.rgba().length; i++) {
+      // colours are halves
+      assertThat(whole.rgba()[i])
+          .isCloseTo(uncut.rgba()[i], within(2e-3f * Math.max(0.1f, uncut.rgba()[i])));
+    }
+  }
+
+  @Test
+  void whatIsNotThereIsTold() throws Exception {
+    Delivery delivery = render(dir);
+    Files.writeString(dir.resolve("join.sh"), JoinScript.text(delivery));
+    StringBuilder told = new StringBuilder();
+    assertThat(sh(told, "it's a delivery", "7", "out.exr")).isEqualTo(2);
+    assertThat(told.toString()).contains("frame 7 is not there; expected one of 1,2");
+    assertThat(sh(told, "it's a delivery")).isEqualTo(2);
+    assertThat(told.toString()).contains("usage: sh join.sh DELIVERY FRAME OUT.exr");
+    Plan sized =
+        LayerEdits.setting(
+            delivery.plan(),
+            "Back",
+            CellOverride.of(Property.SIZE, Property.Verb.SET, new Value.Size(20, 12)));
+    assertThatThrownBy(() -> JoinScript.text(with(delivery, sized)))
+        .isInstanceOf(InputException.class)
+        .hasMessageContaining("plan/layers/Back")
+        .hasMessageContaining("a size of its own");
+    assertThatThrownBy(() -> JoinScript.text(delivery.withFiles(delivery.files().subList(0, 1))))
+        .isInstanceOf(InputException.class)
+        .hasMessageContaining("no frame has a file of every joined layer");
+  }
+}
