@@ -2,23 +2,31 @@ package org.wedgecutter.cli;
 
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
+import java.util.Locale;
 import java.util.concurrent.Callable;
 import org.wedgecutter.command.Commands;
 import org.wedgecutter.command.Result;
+import org.wedgecutter.core.deliver.CameraExport;
 import org.wedgecutter.core.deliver.Delivery;
 import org.wedgecutter.core.deliver.JoinScript;
 import org.wedgecutter.core.deliver.UsdPlan;
 import org.wedgecutter.core.io.AtomicFile;
 import org.wedgecutter.core.load.LoadedShot;
+import org.wedgecutter.core.plan.RuleException;
+import org.wedgecutter.core.plan.RuleParser;
+import org.wedgecutter.core.resolve.EntitySet;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
+import picocli.CommandLine.ParameterException;
 import picocli.CommandLine.Parameters;
+import picocli.CommandLine.Spec;
 
 @Command(
     name = "export",
     description =
-        "Writes a plan in another form: usda (OpenUSD text with collections and render passes); of a delivery: script (a shell script that rejoins its layers by oiiotool).",
+        "Writes a plan in another form: usda (OpenUSD text with collections and render passes), camera (camera, lights and tracked points at each frame: .json or .csv); of a delivery: script (a shell script that rejoins its layers by oiiotool).",
     mixinStandardHelpOptions = true,
     footer = {
       "",
@@ -30,10 +38,12 @@ final class ExportCommand implements Callable<Integer> {
   /** The forms. */
   enum Form {
     usda,
+    camera,
     script
   }
 
   @Mixin private Result result;
+  @Spec private CommandSpec spec;
 
   @Parameters(
       paramLabel = "PLAN|DELIVERY",
@@ -44,7 +54,7 @@ final class ExportCommand implements Callable<Integer> {
       names = "--as",
       required = true,
       paramLabel = "FORM",
-      description = "The form: usda or script.")
+      description = "The form: usda, camera or script.")
   private Form form;
 
   @Option(
@@ -54,11 +64,40 @@ final class ExportCommand implements Callable<Integer> {
       description = "The file to write.")
   private Path out;
 
+  @Option(
+      names = "--track",
+      paramLabel = "RULE",
+      defaultValue = "moves:yes",
+      description =
+          "With camera: the objects whose points are told, by a rule. Default: ${DEFAULT-VALUE}.")
+  private String track;
+
+  private String camera() throws Exception {
+    LoadedShot shot = LoadedShot.load(file);
+    EntitySet tracked;
+    try {
+      tracked = shot.members().of(RuleParser.parse(track));
+    } catch (RuleException e) {
+      throw new ParameterException(spec.commandLine(), "--track: " + e.getMessage(), e);
+    }
+    CameraExport export = new CameraExport(shot, tracked);
+    String name = String.valueOf(out.getFileName()).toLowerCase(Locale.ROOT);
+    if (name.endsWith(".json")) {
+      return export.json();
+    }
+    if (name.endsWith(".csv")) {
+      return export.csv();
+    }
+    throw new ParameterException(
+        spec.commandLine(), "'%s': expected a file .json or .csv".formatted(out));
+  }
+
   @Override
   public Integer call() throws Exception {
     String written =
         switch (form) {
           case usda -> UsdPlan.text(LoadedShot.load(file));
+          case camera -> camera();
           case script -> JoinScript.text(Delivery.read(file));
         };
     byte[] text = written.getBytes(StandardCharsets.UTF_8);

@@ -71,6 +71,22 @@ class CommandsTest {
   }
 
   @Test
+  void theCameraIsExportedWithTrackedPoints() throws Exception {
+    Path file = dir.resolve("camera.csv");
+    assertThat(run("export", plan, "--as", "camera", "-o", file.toString())).isZero();
+    // the front alone moves
+    assertThat(java.nio.file.Files.readAllLines(file))
+        .hasSize(5)
+        .anySatisfy(l -> assertThat(l).startsWith("2,point,/front,"));
+    String json = dir.resolve("camera.json").toString();
+    assertThat(run("export", plan, "--as", "camera", "--track", "back", "-o", json)).isZero();
+    assertThat(JSON.readTree(Path.of(json).toFile()).get("points").get(0).get("path").asText())
+        .isEqualTo("/back");
+    wrong("--track", "export", plan, "--as", "camera", "--track", "(", "-o", json);
+    wrong(".json or .csv", "export", plan, "--as", "camera", "-o", dir.resolve("x").toString());
+  }
+
+  @Test
   void aDeliveryIsExportedAsAScript() throws Exception {
     String delivery = dir.resolve("joined").toString();
     assertThat(run("render", plan, "--frames", "1", "--samples", "1", "-o", delivery)).isZero();

@@ -93,7 +93,7 @@ final class Timeline extends Region {
   /** Shows small pictures of frames, where they are asked for. */
   void setPictures(SortedMap<Integer, Image> next) {
     pictures = next;
-    grow();
+    paint();
   }
 
   /** Says whether small pictures are asked for. */
@@ -107,8 +107,9 @@ final class Timeline extends Region {
     return Collections.unmodifiableSortedMap(places);
   }
 
+  /** The band is there before its pictures are, so that nothing moves under the pointer. */
   private double band() {
-    return picturesAskedFor && !pictures.isEmpty() ? BAND : 0;
+    return picturesAskedFor ? BAND : 0;
   }
 
   private void grow() {
@@ -288,6 +289,7 @@ final class Timeline extends Region {
 
   /** Small pictures, each with a line to its frame. */
   private void pictures(GraphicsContext g) {
+    places.clear();
     if (band() == 0) {
       return;
     }
@@ -303,7 +305,6 @@ final class Timeline extends Region {
         });
     List<Integer> of = List.copyOf(fit.keySet());
     List<Double> at = places(of.stream().map(this::centre).toList(), PICTURE + 4, LEFT, w - 16);
-    places.clear();
     for (int k = 0; k < of.size(); k++) {
       places.put(of.get(k), at.get(k));
       Image image = Objects.requireNonNull(fit.get(of.get(k)));
