@@ -1,16 +1,21 @@
 package org.wedgecutter.cli;
 
 import java.nio.file.Path;
+import java.util.Locale;
 import java.util.concurrent.Callable;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.command.Commands;
 import org.wedgecutter.command.Result;
 import org.wedgecutter.core.deliver.Delivery;
 import org.wedgecutter.core.deliver.DeliveryProof;
+import org.wedgecutter.core.image.PictureWriter;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
+import picocli.CommandLine.ParameterException;
 import picocli.CommandLine.Parameters;
+import picocli.CommandLine.Spec;
 
 @Command(
     name = "rejoin",
@@ -20,6 +25,7 @@ import picocli.CommandLine.Parameters;
 @SuppressWarnings("NullAway.Init")
 final class RejoinCommand implements Callable<Integer> {
   @Mixin private Result result;
+  @Spec private CommandSpec spec;
 
   @Parameters(paramLabel = "DELIVERY", description = "Folder of the delivery.")
   private Path folder;
@@ -31,11 +37,17 @@ final class RejoinCommand implements Callable<Integer> {
       names = {"-o", "--out"},
       required = true,
       paramLabel = "FILE",
-      description = "The .exr file to write.")
+      description =
+          "The file to write: .exr, .tif (32-bit floats), .hdr, or .png (16-bit sRGB, as a screen shows it).")
   private Path out;
 
   @Override
   public Integer call() throws Exception {
+    String name = String.valueOf(out.getFileName()).toLowerCase(Locale.ROOT);
+    if (!name.endsWith(".exr") && !PictureWriter.isFor(out)) {
+      throw new ParameterException(
+          spec.commandLine(), "'%s': expected a file .exr, .tif, .hdr or .png".formatted(out));
+    }
     Delivery delivery = Delivery.read(folder);
     int chosen = ProveCommand.frame(delivery, frame);
     DeliveryProof.write(delivery, chosen, out);

@@ -195,6 +195,14 @@ class CommandsTest {
     String beauty = dir.resolve("u.exr").toString();
     tool("oiiotool", uncut.toString(), "--ch", "R,G,B,A", "-o", beauty);
     tool("idiff", "-fail", "0.002", "-hardfail", "0.02", "-failpercent", "0.1", rejoined, beauty);
+    String tiff = dir.resolve("r.tif").toString();
+    assertThat(run("rejoin", target, "--frame", "2", "-o", tiff)).isZero();
+    tool("idiff", "-fail", "0.001", "-hardfail", "0.01", "-failpercent", "0.1", rejoined, tiff);
+    String png = dir.resolve("r.png").toString();
+    assertThat(run("rejoin", target, "--frame", "2", "-o", png)).isZero();
+    assertThat(json(0, "info", png, "--json").get("parts").get(0).get("type").asText())
+        .isEqualTo("png");
+    wrong("expected a file .exr, .tif, .hdr or .png", "rejoin", target, "-o", "x.jpg");
     wrong("already holds a delivery", "render", plan, "--out", target);
     assertThat(run("render", plan, "--uncut", "--frames", "1-2", "--out", target, "--resume"))
         .isZero();

@@ -8,6 +8,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.stream.Collectors;
 import org.wedgecutter.core.image.Picture;
+import org.wedgecutter.core.image.PictureWriter;
+import org.wedgecutter.core.io.AtomicFile;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.mistake.Message;
 import org.wedgecutter.core.mistake.Mistake;
@@ -92,8 +94,13 @@ public record DeliveryProof(int frame, Residual residual, List<Cause> causes) {
     return picture;
   }
 
-  /** Writes a rejoined frame as a file of its own. */
+  /** Writes a rejoined frame as a file of its own, in the format that its name tells. */
   public static void write(Delivery delivery, int frame, Path file) throws IOException {
+    if (PictureWriter.isFor(file)) {
+      Picture picture = rejoin(delivery, frame).picture();
+      AtomicFile.write(file, out -> PictureWriter.write(picture, file, out));
+      return;
+    }
     ExrFrames.write(
         file,
         rejoin(delivery, frame).picture(),

@@ -1,0 +1,161 @@
+package org.wedgecutter.core.image;
+
+import java.awt.Point;
+import java.awt.Transparency;
+import java.awt.color.ColorSpace;
+import java.awt.image.BandedSampleModel;
+import java.awt.image.BufferedImage;
+import java.awt.image.ComponentColorModel;
+import java.awt.image.DataBuffer;
+import java.awt.image.DataBufferFloat;
+import java.awt.image.PixelInterleavedSampleModel;
+import java.awt.image.Raster;
+import java.awt.image.WritableRaster;
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.io.OutputStream;
+import java.nio.file.Path;
+import java.util.Iterator;
+import java.util.List;
+import java.util.Locale;
+import javax.imageio.IIOImage;
+import javax.imageio.ImageIO;
+import javax.imageio.ImageTypeSpecifier;
+import javax.imageio.ImageWriter;
+import javax.imageio.metadata.IIOMetadata;
+import javax.imageio.metadata.IIOMetadataNode;
+import javax.imageio.stream.ImageOutputStream;
+import javax.imageio.stream.MemoryCacheImageOutputStream;
+
+/**
+ * Writes pictures in formats other than OpenEXR.
+ *
+ * <p>TIFF holds scene-linear light as 32-bit floats, premultiplied, and HDR its colours; PNG is
+ * what a screen shows: sRGB (IEC 61966-2-1), light above 1 cut off, 16 bits, colours not
+ * premultiplied, as that format wants. A PNG says so in its sRGB chunk.
+ */
+public final class PictureWriter {
+  /** The endings that can be written. */
+  public static final List<String> ENDINGS = List.of(".png", ".tif", ".tiff", ".hdr");
+
+  private PictureWriter() {}
+
+  /** Whether a file's name ends in one of {@link #ENDINGS}. */
+  public static boolean isFor(Path file) {
+    return ENDINGS.stream().anyMatch(name(file)::endsWith);
+  }
+
+  private static String name(Path file) {
+    return String.valueOf(file.getFileName()).toLowerCase(Locale.ROOT);
+  }
+
+  /**
+   * Writes a picture in the format that a file's name tells.
+   *
+   * @param file only its name counts
+   * @throws IllegalArgumentException if the name has another ending
+   */
+  public static void write(Picture picture, Path file, OutputStream out) throws IOException {
+    if (name(file).endsWith(".hdr")) {
+      RadianceHdr.write(picture, out);
+    } else if (name(file).endsWith(".png")) {
+      png(picture, out);
+    } else if (isFor(file)) {
+      tiff(picture, out);
+    } else {
+      throw new IllegalArgumentException(file + ": expected one of " + ENDINGS);
+    }
+  }
+
+  /** Returns a number of 16 bits for light on a screen: sRGB's curve. */
+  static int code(double light) {
+    double v = light <= 0.0031308 ? 12.92 * light : 1.055 * Math.pow(light, 1 / 2.4) - 0.055;
+    // what is no number is black
+    return v > 0 ? (int) Math.min(65535, Math.round(v * 65535)) : 0;
+  }
+
+  /** Writes a PNG of 16 bits. */
+  public static void png(Picture p, OutputStream out) throws IOException {
+    ComponentColorModel model =
+        new ComponentColorModel(
+            ColorSpace.getInstance(ColorSpace.CS_sRGB),
+            true,
+            false,
+            Transparency.TRANSLUCENT,
+            DataBuffer.TYPE_USHORT);
+    PixelInterleavedSampleModel samples =
+        new PixelInterleavedSampleModel(
+            DataBuffer.TYPE_USHORT,
+            p.width(),
+            p.height(),
+            4,
+            4 * p.width(),
+            new int[] {0, 1, 2, 3});
+    WritableRaster raster = Raster.createWritableRaster(samples, new Point());
+    int[] line = new int[4 * p.width()];
+    for (int y = 0; y < p.height(); y++) {
+      for (int x = 0; x < p.width(); x++) {
+        int at = 4 * (y * p.width() + x);
+        float alpha = Math.clamp(p.rgba()[at + 3], 0, 1);
+        for (int c = 0; c < 3; c++) {
+          line[4 * x + c] = alpha > 0 ? code(p.rgba()[at + c] / alpha) : 0;
+        }
+        line[4 * x + 3] = Math.round(alpha * 65535);
+      }
+      raster.setPixels(0, y, p.width(), 1, line);
+    }
+    BufferedImage image = new BufferedImage(model, raster, false, null);
+    ImageWriter writer = writer("png");
+    try (ImageOutputStream stream = new MemoryCacheImageOutputStream(out)) {
+      writer.setOutput(stream);
+      IIOMetadata about =
+          writer.getDefaultImageMetadata(
+              new ImageTypeSpecifier(image), writer.getDefaultWriteParam());
+      IIOMetadataNode root = new IIOMetadataNode("javax_imageio_png_1.0");
+      IIOMetadataNode srgb = new IIOMetadataNode("sRGB");
+      srgb.setAttribute("renderingIntent", "Perceptual");
+      root.appendChild(srgb);
+      about.mergeTree("javax_imageio_png_1.0", root);
+      writer.write(null, new IIOImage(image, null, about), null);
+    } finally {
+      writer.dispose();
+    }
+  }
+
+  private static void tiff(Picture p, OutputStream out) throws IOException {
+    int pixels = p.width() * p.height();
+    float[][] planes = new float[4][pixels];
+    for (int i = 0; i < p.rgba().length; i++) {
+      planes[i & 3][i >> 2] = p.rgba()[i];
+    }
+    BandedSampleModel samples =
+        new BandedSampleModel(DataBuffer.TYPE_FLOAT, p.width(), p.height(), 4);
+    WritableRaster raster =
+        Raster.createWritableRaster(samples, new DataBufferFloat(planes, pixels), new Point());
+    ComponentColorModel model =
+        new ComponentColorModel(
+            ColorSpace.getInstance(ColorSpace.CS_LINEAR_RGB),
+            true,
+            true,
+            Transparency.TRANSLUCENT,
+            DataBuffer.TYPE_FLOAT);
+    ImageWriter writer = writer("tiff");
+    // the writer goes back in what it has written
+    ByteArrayOutputStream whole = new ByteArrayOutputStream();
+    try (ImageOutputStream stream = new MemoryCacheImageOutputStream(whole)) {
+      writer.setOutput(stream);
+      writer.write(new BufferedImage(model, raster, true, null));
+    } finally {
+      writer.dispose();
+    }
+    whole.writeTo(out);
+  }
+
+  private static ImageWriter writer(String format) {
+    Iterator<ImageWriter> all = ImageIO.getImageWritersByFormatName(format);
+    if (!all.hasNext()) {
+      throw new IllegalStateException("this Java writes no " + format);
+    }
+    return all.next();
+  }
+}
