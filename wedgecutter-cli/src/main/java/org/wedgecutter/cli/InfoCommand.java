@@ -19,7 +19,11 @@ import org.wedgecutter.core.scene.TimeDigest;
 import org.wedgecutter.core.scene.files.SceneFiles;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.ParameterException;
 import picocli.CommandLine.Parameters;
+import picocli.CommandLine.Spec;
 
 @Command(
     name = "info",
@@ -31,20 +35,94 @@ import picocli.CommandLine.Parameters;
 final class InfoCommand implements Callable<Integer> {
   @Mixin private Result result;
 
+  @Spec private CommandSpec spec;
+
+  @Option(names = "--formats", description = "Print what is read and written, by format.")
+  private boolean formats;
+
   @Parameters(
+      arity = "0..1",
       paramLabel = "SCENE|IMAGE",
       description =
           "A scene (.glb, .gltf, .usda, .obj) or an image (.exr, .hdr, .tif, .png, .jpg).")
-  private Path file;
+  private @Nullable Path file;
+
+  /**
+   * A format.
+   *
+   * @param reads what is read of it; empty if nothing
+   * @param writes what is written of it; empty if nothing
+   */
+  private record Format(String name, List<String> endings, String reads, String writes) {}
+
+  private record Formats(List<Format> formats) {}
+
+  private static final Formats FORMATS =
+      new Formats(
+          List.of(
+              new Format(
+                  "glTF 2.0",
+                  List.of(".glb", ".gltf"),
+                  "meshes, hierarchy, materials, textures, cameras, lights, animation, skins, morphs, instances, variants, media by extras",
+                  ""),
+              new Format(
+                  "OpenUSD text",
+                  List.of(".usda"),
+                  "hierarchy, meshes, transforms over time, preview materials, lights, cameras, collections",
+                  "collections and render passes of a plan"),
+              new Format("OBJ with MTL", List.of(".obj"), "groups, materials, textures", ""),
+              new Format(
+                  "OpenEXR",
+                  List.of(".exr"),
+                  "lines, tiles with smaller pictures, deep, several parts, all compressions, sub-sampled channels",
+                  "layers with their passes, one file each; half or float; none, RLE, ZIPS, ZIP, PIZ"),
+              new Format(
+                  "Radiance HDR", List.of(".hdr"), "environments, plates", "rejoined frames"),
+              new Format(
+                  "TIFF",
+                  List.of(".tif", ".tiff"),
+                  "facts alone",
+                  "rejoined frames, 32-bit floats"),
+              new Format(
+                  "PNG",
+                  List.of(".png"),
+                  "textures, plates, environments; 8 bits",
+                  "rejoined frames, 16-bit sRGB"),
+              new Format("JPEG", List.of(".jpg", ".jpeg"), "textures, plates, environments", ""),
+              new Format("plan", List.of(".wedge"), "JSON", "JSON"),
+              new Format("camera and points", List.of(".json", ".csv"), "", "at each frame"),
+              new Format(
+                  "shell script", List.of(".sh"), "", "the joins of a delivery by oiiotool")));
+
+  private static void print(PrintWriter out) {
+    for (Format f : FORMATS.formats) {
+      out.printf("%s (%s)%n", f.name, String.join(", ", f.endings));
+      if (!f.reads.isEmpty()) {
+        out.printf("  read     %s%n", f.reads);
+      }
+      if (!f.writes.isEmpty()) {
+        out.printf("  written  %s%n", f.writes);
+      }
+    }
+  }
 
   @Override
   public Integer call() throws Exception {
-    if (ImageFacts.isImage(file)) {
-      ImageFacts facts = ImageFacts.of(file);
+    if (formats) {
+      result.print(FORMATS, InfoCommand::print);
+      return Commands.FINE;
+    }
+    Path of = file;
+    if (of == null) {
+      throw new ParameterException(
+          spec.commandLine(), "expected a scene or an image, or --formats");
+    }
+    if (ImageFacts.isImage(of)) {
+      ImageFacts facts = ImageFacts.of(of);
       result.print(facts, out -> print(out, facts));
       return Commands.FINE;
     }
-    Scene scene = SceneFiles.read(file);
+    Scene scene = SceneFiles.read(of);
     result.print(document(scene), out -> print(out, scene));
     return Commands.FINE;
   }
@@ -163,7 +241,7 @@ final class InfoCommand implements Callable<Integer> {
   private SceneInfo document(Scene scene) {
     TimeDigest time = new TimeDigest(scene);
     return new SceneInfo(
-        file.toString(),
+        String.valueOf(file),
         scene.triangles(),
         scene.duration(),
         SceneFacts.materialNames(scene),

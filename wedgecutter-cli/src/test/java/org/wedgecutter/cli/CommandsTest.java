@@ -98,6 +98,15 @@ class CommandsTest {
   }
 
   @Test
+  void theFormatsAreListed() throws Exception {
+    JsonNode all = json(0, "info", "--formats", "--json").get("formats");
+    assertThat(all.findValuesAsText("name")).contains("OpenEXR", "glTF 2.0", "PNG");
+    assertThat(run("info", "--formats")).isZero();
+    assertThat(out).contains("OpenEXR (.exr)", "  written  layers with their passes");
+    wrong("expected a scene or an image, or --formats", "info");
+  }
+
+  @Test
   void infoTellsWhatAnImageHolds() throws Exception {
     String delivery = dir.resolve("info").toString();
     assertThat(run("render", plan, "--frames", "1", "--samples", "1", "-o", delivery)).isZero();
