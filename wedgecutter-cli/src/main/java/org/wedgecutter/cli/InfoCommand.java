@@ -89,6 +89,11 @@ final class InfoCommand implements Callable<Integer> {
                   "textures, plates, environments; 8 bits",
                   "rejoined frames, 16-bit sRGB"),
               new Format("JPEG", List.of(".jpg", ".jpeg"), "textures, plates, environments", ""),
+              new Format(
+                  "OpenRaster",
+                  List.of(".ora"),
+                  "",
+                  "a frame's layers with their joins, as a screen shows them"),
               new Format("plan", List.of(".wedge"), "JSON", "JSON"),
               new Format("camera and points", List.of(".json", ".csv"), "", "at each frame"),
               new Format(

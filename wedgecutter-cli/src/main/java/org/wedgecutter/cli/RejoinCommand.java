@@ -8,6 +8,7 @@ import org.wedgecutter.command.Commands;
 import org.wedgecutter.command.Result;
 import org.wedgecutter.core.deliver.Delivery;
 import org.wedgecutter.core.deliver.DeliveryProof;
+import org.wedgecutter.core.deliver.OpenRaster;
 import org.wedgecutter.core.image.PictureWriter;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
@@ -38,15 +39,16 @@ final class RejoinCommand implements Callable<Integer> {
       required = true,
       paramLabel = "FILE",
       description =
-          "The file to write: .exr, .tif (32-bit floats), .hdr, or .png (16-bit sRGB, as a screen shows it).")
+          "The file to write: .exr, .tif (32-bit floats), .hdr, .png (16-bit sRGB, as a screen shows it), or .ora (OpenRaster: the layers in one file).")
   private Path out;
 
   @Override
   public Integer call() throws Exception {
     String name = String.valueOf(out.getFileName()).toLowerCase(Locale.ROOT);
-    if (!name.endsWith(".exr") && !PictureWriter.isFor(out)) {
+    if (!name.endsWith(".exr") && !PictureWriter.isFor(out) && !OpenRaster.isFor(out)) {
       throw new ParameterException(
-          spec.commandLine(), "'%s': expected a file .exr, .tif, .hdr or .png".formatted(out));
+          spec.commandLine(),
+          "'%s': expected a file .exr, .tif, .hdr, .png or .ora".formatted(out));
     }
     Delivery delivery = Delivery.read(folder);
     int chosen = ProveCommand.frame(delivery, frame);

@@ -211,7 +211,7 @@ class CommandsTest {
     assertThat(run("rejoin", target, "--frame", "2", "-o", png)).isZero();
     assertThat(json(0, "info", png, "--json").get("parts").get(0).get("type").asText())
         .isEqualTo("png");
-    wrong("expected a file .exr, .tif, .hdr or .png", "rejoin", target, "-o", "x.jpg");
+    wrong("expected a file .exr, .tif, .hdr, .png or .ora", "rejoin", target, "-o", "x.jpg");
     wrong("already holds a delivery", "render", plan, "--out", target);
     assertThat(run("render", plan, "--uncut", "--frames", "1-2", "--out", target, "--resume"))
         .isZero();

@@ -49,7 +49,7 @@ public record DeliveryProof(int frame, Residual residual, List<Cause> causes) {
   }
 
   /** The recipe without layers that are disabled and were not rendered either. */
-  private static Recipe joined(Delivery delivery, int frame) {
+  static Recipe joined(Delivery delivery, int frame) {
     Recipe recipe = delivery.plan().recipe();
     return recipe.withJoins(
         recipe.joins().stream()
@@ -57,6 +57,11 @@ public record DeliveryProof(int frame, Residual residual, List<Cause> causes) {
                 delivery.held(s.layer(), frame).isPresent()
                     || delivery.plan().layer(s.layer()).map(LayerDef::render).orElse(true))
             .toList());
+  }
+
+  /** Returns the picture of a layer at a frame, from its file. */
+  static Picture layer(Delivery delivery, String layer, int frame) throws IOException {
+    return picture(delivery, layer, false, frame);
   }
 
   private static Picture picture(Delivery delivery, String layer, boolean uncut, int frame)
@@ -96,6 +101,10 @@ public record DeliveryProof(int frame, Residual residual, List<Cause> causes) {
 
   /** Writes a rejoined frame as a file of its own, in the format that its name tells. */
   public static void write(Delivery delivery, int frame, Path file) throws IOException {
+    if (OpenRaster.isFor(file)) {
+      AtomicFile.write(file, out -> OpenRaster.write(delivery, frame, out));
+      return;
+    }
     if (PictureWriter.isFor(file)) {
       Picture picture = rejoin(delivery, frame).picture();
       AtomicFile.write(file, out -> PictureWriter.write(picture, file, out));

@@ -30,7 +30,11 @@ public final class JoinScript {
    */
   public static String text(Delivery delivery) throws InputException {
     Path manifest = delivery.folder().resolve(Delivery.MANIFEST);
-    for (Recipe.Step step : delivery.plan().recipe().joins()) {
+    List<Integer> all = delivery.frames();
+    // layers that are disabled and have no files are not joined
+    List<Recipe.Step> steps =
+        all.isEmpty() ? List.of() : DeliveryProof.joined(delivery, all.getFirst()).joins();
+    for (Recipe.Step step : steps) {
       Optional<LayerDef> layer = delivery.plan().layer(step.layer());
       if (layer.isPresent() && layer.get().setting(Property.SIZE).isPresent()) {
         throw new InputException(
@@ -41,8 +45,8 @@ public final class JoinScript {
     }
     StringBuilder cases = new StringBuilder();
     List<Integer> frames = new ArrayList<>();
-    for (int frame : delivery.frames()) {
-      Optional<String> files = files(delivery, frame);
+    for (int frame : all) {
+      Optional<String> files = files(delivery, steps, frame);
       if (files.isPresent()) {
         frames.add(frame);
         cases.append("  %d)%n%s    ;;%n".formatted(frame, files.get()));
@@ -52,7 +56,6 @@ public final class JoinScript {
       throw new InputException(manifest, "files", "no frame has a file of every joined layer");
     }
     StringBuilder joins = new StringBuilder();
-    List<Recipe.Step> steps = delivery.plan().recipe().joins();
     for (int k = 0; k < steps.size(); k++) {
       joins.append(" \\\n  \"$layer%d\" --ch R,G,B,A%s".formatted(k, join(steps.get(k), k == 0)));
     }
@@ -84,9 +87,8 @@ public final class JoinScript {
             delivery.plan().requireShot().scene(), cases, FrameRange.of(frames).text(), joins);
   }
 
-  private static Optional<String> files(Delivery delivery, int frame) {
+  private static Optional<String> files(Delivery delivery, List<Recipe.Step> steps, int frame) {
     StringBuilder out = new StringBuilder();
-    List<Recipe.Step> steps = delivery.plan().recipe().joins();
     for (int k = 0; k < steps.size(); k++) {
       Optional<Delivery.Entry> file = delivery.held(steps.get(k).layer(), frame);
       if (file.isEmpty()) {

@@ -1,0 +1,128 @@
+package org.wedgecutter.core.deliver;
+
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.io.OutputStream;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.zip.CRC32;
+import java.util.zip.ZipEntry;
+import java.util.zip.ZipOutputStream;
+import org.wedgecutter.core.image.Picture;
+import org.wedgecutter.core.image.PictureWriter;
+import org.wedgecutter.core.io.InputException;
+import org.wedgecutter.core.plan.Join;
+import org.wedgecutter.core.plan.Recipe;
+
+/**
+ * A frame of a delivery as one layered file for painters: OpenRaster, a zip archive of PNG pictures
+ * with a list of layers, the front first.
+ *
+ * <p>Layers are what a screen shows (sRGB), so a painter's program adds and multiplies what is
+ * shown, not light: the merged picture, which is stored beside them, is joined in light and is the
+ * exact one. Joins become {@code svg:plus}, {@code svg:src-over} and {@code svg:multiply}; a
+ * catcher's one picture is laid over.
+ */
+public final class OpenRaster {
+  private static final int THUMBNAIL = 256;
+
+  private OpenRaster() {}
+
+  /** Whether a file's name tells this format. */
+  public static boolean isFor(Path file) {
+    return String.valueOf(file.getFileName()).toLowerCase(Locale.ROOT).endsWith(".ora");
+  }
+
+  /**
+   * Writes a frame.
+   *
+   * @throws InputException if a layer that is joined has no file
+   */
+  public static void write(Delivery delivery, int frame, OutputStream out) throws IOException {
+    List<Recipe.Step> steps = DeliveryProof.joined(delivery, frame).joins();
+    Picture merged = DeliveryProof.rejoin(delivery, frame).picture();
+    ZipOutputStream zip = new ZipOutputStream(out, StandardCharsets.UTF_8);
+    stored(zip, "mimetype", "image/openraster".getBytes(StandardCharsets.US_ASCII));
+    List<String> lines = new ArrayList<>();
+    for (int k = 0; k < steps.size(); k++) {
+      String layer = steps.get(k).layer();
+      Picture picture =
+          DeliveryProof.layer(delivery, layer, frame).resized(merged.width(), merged.height());
+      String name = "data/layer%02d.png".formatted(k);
+      entry(zip, name, png(picture));
+      lines.addFirst(
+          "    <layer name=\"%s\" src=\"%s\" x=\"0\" y=\"0\" opacity=\"1.0\" visibility=\"visible\" composite-op=\"%s\"/>%n"
+              .formatted(escaped(layer), name, operation(steps.get(k).join())));
+    }
+    String stack =
+        """
+        <?xml version="1.0" encoding="UTF-8"?>
+        <image version="0.0.3" w="%d" h="%d">
+          <stack>
+        %s  </stack>
+        </image>
+        """
+            .formatted(merged.width(), merged.height(), String.join("", lines));
+    entry(zip, "stack.xml", stack.getBytes(StandardCharsets.UTF_8));
+    entry(zip, "mergedimage.png", png(merged));
+    double scale = Math.min(1, (double) THUMBNAIL / Math.max(merged.width(), merged.height()));
+    entry(
+        zip,
+        "Thumbnails/thumbnail.png",
+        png(
+            merged.resized(
+                Math.max(1, (int) (merged.width() * scale)),
+                Math.max(1, (int) (merged.height() * scale)))));
+    zip.finish();
+  }
+
+  private static String operation(Join join) {
+    return switch (join) {
+      case PLUS -> "svg:plus";
+      case TIMES -> "svg:multiply";
+      case OVER, CATCH -> "svg:src-over";
+    };
+  }
+
+  private static byte[] png(Picture p) throws IOException {
+    ByteArrayOutputStream out = new ByteArrayOutputStream();
+    PictureWriter.png(p, out);
+    return out.toByteArray();
+  }
+
+  private static void entry(ZipOutputStream zip, String name, byte[] bytes) throws IOException {
+    zip.putNextEntry(new ZipEntry(name));
+    zip.write(bytes);
+    zip.closeEntry();
+  }
+
+  /** The kind of the file stands first and as it is, so that it can be told by its bytes. */
+  private static void stored(ZipOutputStream zip, String name, byte[] bytes) throws IOException {
+    CRC32 crc = new CRC32();
+    crc.update(bytes);
+    ZipEntry entry = new ZipEntry(name);
+    entry.setMethod(ZipEntry.STORED);
+    entry.setSize(bytes.length);
+    entry.setCrc(crc.getValue());
+    zip.putNextEntry(entry);
+    zip.write(bytes);
+    zip.closeEntry();
+  }
+
+  private static String escaped(String text) {
+    StringBuilder out = new StringBuilder();
+    text.codePoints()
+        .forEach(c -> {
+          switch (c) {
+            case '&' -> out.append("&amp;");
+            case '<' -> out.append("&lt;");
+            case '"' -> out.append("&quot;");
+            default -> out.appendCodePoint(c < ' ' ? ' ' : c);
+          }
+        });
+    return out.toString();
+  }
+}
