@@ -9,8 +9,10 @@
  *
  * <p>One class for each question: what layers cost together ({@code SharingBench}), what an edit
  * costs ({@code CuttingBenchmark}), rays ({@code RayBench}), instances, memory, noise by samples
- * and by seconds ({@code NoiseBench}, drawn by {@code NoisePlots}), and estimates of time beside
- * the renders that they estimate ({@code EstimateBench}). Most work on {@code OrreryFrame}.
+ * and by seconds ({@code NoiseBench}, drawn by {@code NoisePlots}), estimates of time beside the
+ * renders that they estimate ({@code EstimateBench}, also of {@code MadeShots}), of noise beside
+ * true errors ({@code NoiseEstimates}), one pixel ({@code SurveyBench}), and OpenEXR beside its
+ * library ({@code ExrBench}). Most work on {@code OrreryFrame}.
  *
  * <p>Begin with {@code BenchMain}; how the figures in the documentation were taken is in {@code
  * docs/performance.md}.

@@ -37,6 +37,7 @@ public final class ExrInput implements Closeable {
   private final Source source;
   private final List<ExrHeader> headers;
   private final long[] tables;
+  private final Map<Integer, List<Chunk>> found = new HashMap<>();
   private final boolean numbered;
 
   /** Where the bytes are. */
@@ -94,10 +95,10 @@ public final class ExrInput implements Closeable {
     int look = FIRST_LOOK;
     ByteBuffer in = source.read(0, look);
     HeaderParser parser = new HeaderParser(in);
-    List<ExrHeader> found;
+    List<ExrHeader> parsed;
     while (true) {
       try {
-        found = parser.parse();
+        parsed = parser.parse();
         break;
       } catch (HeaderParser.EndsInside e) {
         if (look >= source.size() || look >= LARGEST_HEADER) {
@@ -108,7 +109,7 @@ public final class ExrInput implements Closeable {
         parser = new HeaderParser(in);
       }
     }
-    headers = List.copyOf(found);
+    headers = List.copyOf(parsed);
     numbered = parser.isMultiPart();
     tables = new long[headers.size()];
     long at = in.position();
@@ -222,13 +223,18 @@ public final class ExrInput implements Closeable {
       throw new ExrException("%d samples, at most %d are read".formatted(samples, MOST_SAMPLES));
     }
     long bytes = 0;
-    for (Channel c : header.channels()) {
-      for (Box w : header.windows()) {
-        bytes += header.deep() ? 4L * w.width() * w.height() : c.type().bytes() * c.samples(w);
-      }
+    for (Box w : header.windows()) {
       if (header.deep()) {
-        break;
+        // a count for each pixel; samples are checked once the counts are known
+        bytes += 4L * w.width() * w.height();
+      } else {
+        for (Channel c : header.channels()) {
+          bytes += c.type().bytes() * c.samples(w);
+        }
       }
+    }
+    if (bytes > 8 * MOST_SAMPLES) {
+      throw new ExrException("%d bytes of pixels or counts".formatted(bytes));
     }
     long size = source.size();
     long least = bytes / header.compression().mostPerByte();
@@ -250,8 +256,18 @@ public final class ExrInput implements Closeable {
    */
   private record Chunk(ExrHeader.Place place, long at, long data) {}
 
+  /** Returns the chunks of a part; they are found once. */
+  private synchronized List<Chunk> chunks(int number) throws IOException {
+    List<Chunk> known = found.get(number);
+    if (known == null) {
+      known = find(number);
+      found.put(number, known);
+    }
+    return known;
+  }
+
   /** Finds the chunks of a part by its table. */
-  private List<Chunk> chunks(int number) throws IOException {
+  private List<Chunk> find(int number) throws IOException {
     ExrHeader header = headers.get(number);
     List<ExrHeader.Place> places = header.places();
     Map<List<Integer>, Integer> byPlace = new HashMap<>();

@@ -37,8 +37,8 @@ final class HeaderParser {
   static final int MULTI_PART = 0x1000;
   private static final int MAX_PARTS = 4096;
 
-  /** The most chunks of a file, whose places fill the longest array. */
-  private static final long MAX_CHUNKS = Integer.MAX_VALUE / 8 - 8;
+  /** The most chunks of a part: 65,536 x 65,536 pixels in tiles of 32 x 32. */
+  private static final long MAX_CHUNKS = 1 << 22;
 
   /** There are more bytes to come, if the file has them. */
   static final class EndsInside extends ExrException {

@@ -87,6 +87,80 @@ class ExrHostileInputTest {
   }
 
   @Test
+  void countsThatCannotBeInTheFileAreRefused() throws Exception {
+    Box box = Box.ofSize(2, 2);
+    ExrHeader header =
+        new ExrHeader(
+            "deep",
+            Compression.ZIPS,
+            box,
+            box,
+            Screen.PLAIN,
+            LineOrder.INCREASING,
+            null,
+            true,
+            java.util.Map.of(),
+            java.util.List.of());
+    byte[] file =
+        TestImages.bytes(
+            new ExrPart(
+                header,
+                java.util.List.of(new Level(0, 0, box, new int[4], ExrPart.newChannels()))));
+    byte[] mark = "dataWindow\0box2i\0".getBytes(java.nio.charset.StandardCharsets.UTF_8);
+    int at = indexOf(file, mark) + mark.length + 4;
+    // wide lines of a part without channels: nothing but counts
+    ByteBuffer.wrap(file).order(ByteOrder.LITTLE_ENDIAN).putInt(at + 8, (1 << 20) - 1);
+    assertThatThrownBy(() -> ExrReader.read(file))
+        .isInstanceOf(ExrException.class)
+        .hasMessageContaining("the header claims pixels of");
+  }
+
+  @ParameterizedTest
+  @EnumSource(
+      value = Compression.class,
+      names = {"NONE", "RLE", "ZIPS"})
+  void damagedDeepFilesNeverEscapeAsOtherExceptions(Compression compression) throws Exception {
+    Box box = Box.ofSize(5, 6);
+    int[] counts = new int[30];
+    int all = 0;
+    for (int k = 0; k < counts.length; k++) {
+      counts[k] = k % 4;
+      all += counts[k];
+    }
+    var channels = ExrPart.newChannels();
+    channels.put(new Channel("Z", PixelType.FLOAT), new Samples.Real(new float[all]));
+    ExrHeader header =
+        new ExrHeader(
+            "deep",
+            compression,
+            box,
+            box,
+            Screen.PLAIN,
+            LineOrder.INCREASING,
+            null,
+            true,
+            java.util.Map.of(),
+            java.util.List.copyOf(channels.keySet()));
+    byte[] whole =
+        TestImages.bytes(
+            new ExrPart(header, java.util.List.of(new Level(0, 0, box, counts, channels))));
+    int refused = 0;
+    for (int seed = 0; seed < 3000; seed++) {
+      Random random = new Random(seed);
+      byte[] bad = whole.clone();
+      for (int k = 0; k <= random.nextInt(4); k++) {
+        bad[random.nextInt(bad.length)] = (byte) random.nextInt();
+      }
+      try {
+        ExrReader.read(bad);
+      } catch (ExrException e) {
+        refused++;
+      }
+    }
+    assertThat(refused).isGreaterThan(100);
+  }
+
+  @Test
   void partsOfOneNameAreRefused() throws Exception {
     ExrPart one = TestImages.part("a", Compression.NONE, Box.ofSize(2, 2), 5);
     ExrPart two = TestImages.part("b", Compression.NONE, Box.ofSize(2, 2), 6);

@@ -8,6 +8,12 @@
  * place whole, so a stop at any moment leaves only whole files and {@code --resume} goes on. {@link
  * org.wedgecutter.core.deliver.DeliveryProof} proves the written files as a stranger would. Begin
  * with {@code DeliveryRenderer}.
+ *
+ * <p>A delivery keeps a digest of its scene and images and is resumed only with the same. For other
+ * programs: {@link org.wedgecutter.core.deliver.UsdPlan} (the cut), {@link
+ * org.wedgecutter.core.deliver.CameraExport} (camera, lights, points), {@link
+ * org.wedgecutter.core.deliver.JoinScript} (the joins by an image tool) and {@link
+ * org.wedgecutter.core.deliver.OpenRaster} (a frame's layers in one file).
  */
 @NullMarked
 package org.wedgecutter.core.deliver;

@@ -6,7 +6,9 @@
  * file into place, so a reader never sees half a file. {@link org.wedgecutter.core.io.SafePath}
  * resolves a path that came from a file and refuses one that leaves the folder. {@link
  * org.wedgecutter.core.io.InputException} names the file, the place in it, and what was expected;
- * every reader of the project throws it and nothing else for bad input.
+ * every reader of the project throws it and nothing else for bad input. {@link
+ * org.wedgecutter.core.io.ContentDigest} is the digest of what values hold, the same in every run:
+ * what is kept on the disk is found by it.
  */
 @NullMarked
 package org.wedgecutter.core.io;

@@ -21,6 +21,8 @@ import java.util.function.IntFunction;
 import java.util.function.Supplier;
 import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.wedgecutter.core.deliver.ExrFrames;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.io.AtomicFile;
@@ -64,6 +66,7 @@ public final class Surveyor {
 
   private static final double WRITING = 1;
 
+  private static final Logger LOG = LoggerFactory.getLogger(Surveyor.class);
   private final LoadedShot shot;
   private final FrameRenderer.Settings settings;
   private final @Nullable SurveyStore store;
@@ -325,7 +328,7 @@ public final class Surveyor {
         file());
   }
 
-  /** Puts small files on the disk; returns the median time of one, seconds. */
+  /** Puts small files on the disk; returns the median time of one, seconds; 0 if none can be. */
   private static double file() {
     try {
       Path folder = Files.createTempDirectory("wedgecutter-file");
@@ -341,7 +344,9 @@ public final class Surveyor {
       Arrays.sort(taken);
       return taken[FILES / 2];
     } catch (IOException e) {
-      throw new UncheckedIOException(e);
+      // a full disk is no reason not to read the shot; such times are small
+      LOG.warn("files cannot be timed: {}", e.toString());
+      return 0;
     }
   }
 
