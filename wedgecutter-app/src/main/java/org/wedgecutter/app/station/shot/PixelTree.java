@@ -2,7 +2,6 @@ package org.wedgecutter.app.station.shot;
 
 import java.util.List;
 import java.util.Locale;
-import java.util.function.IntConsumer;
 import javafx.scene.control.TreeCell;
 import javafx.scene.control.TreeItem;
 import javafx.scene.control.TreeView;
@@ -13,7 +12,8 @@ import org.wedgecutter.core.survey.PixelReading;
 
 /**
  * What a pixel's light is made of, as a tree: the visible entities, the emitters that light it, and
- * via what; under each what blocks the rest. Enter or a double-click goes to the object's row.
+ * via what; under each what blocks the rest. Enter or a double-click goes to the object's row, and
+ * of what is seen to the column of its layer.
  */
 final class PixelTree extends TreeView<PixelTree.Line> {
   private static final double LEAST = 0.002;
@@ -23,13 +23,19 @@ final class PixelTree extends TreeView<PixelTree.Line> {
    * A line.
    *
    * @param entity what it is about, by index
+   * @param layer the layer that shows it; empty if that is not what the line is about
    */
-  record Line(String text, int entity) {}
+  record Line(String text, int entity, String layer) {}
 
-  PixelTree(PixelReading reading, IntConsumer goTo) {
+  /** Goes to an entity's row, and to a layer's column unless that is empty. */
+  interface GoTo {
+    void go(int entity, String layer);
+  }
+
+  PixelTree(PixelReading reading, GoTo goTo) {
     setId("pixel-tree");
     setShowRoot(false);
-    TreeItem<Line> root = new TreeItem<>(new Line("", -1));
+    TreeItem<Line> root = new TreeItem<>(new Line("", -1, ""));
     root.setExpanded(true);
     for (PixelReading.Seen seen : reading.seen()) {
       if (seen.cover() >= LEAST || seen.light() > LEAST * reading.luminance()) {
@@ -56,10 +62,10 @@ final class PixelTree extends TreeView<PixelTree.Line> {
         });
   }
 
-  private void go(IntConsumer goTo) {
+  private void go(GoTo goTo) {
     TreeItem<Line> item = getSelectionModel().getSelectedItem();
     if (item != null && item.getValue().entity >= 0) {
-      goTo.accept(item.getValue().entity);
+      goTo.go(item.getValue().entity, item.getValue().layer);
     }
   }
 
@@ -67,11 +73,16 @@ final class PixelTree extends TreeView<PixelTree.Line> {
     String layers =
         seen.layers().isEmpty() ? "in no layer" : "in " + String.join(", ", seen.layers());
     TreeItem<Line> item =
-        item(
-            "%s  %s of the light, covers %s, %s"
-                .formatted(
-                    seen.path(), percent(seen.light(), whole), percent(seen.cover(), 1), layers),
-            seen.entity());
+        new TreeItem<>(
+            new Line(
+                "%s  %s of the light, covers %s, %s"
+                    .formatted(
+                        seen.path(),
+                        percent(seen.light(), whole),
+                        percent(seen.cover(), 1),
+                        layers),
+                seen.entity(),
+                seen.layers().isEmpty() ? "" : seen.layers().getFirst()));
     for (PixelReading.Source s : seen.sources()) {
       double most = s.light() + sum(s.blockers());
       if (most > LEAST * Math.max(whole, 1e-9)) {
@@ -123,7 +134,7 @@ final class PixelTree extends TreeView<PixelTree.Line> {
   }
 
   private static TreeItem<Line> item(String text, int entity) {
-    return new TreeItem<>(new Line(text, entity));
+    return new TreeItem<>(new Line(text, entity, ""));
   }
 
   private static String percent(double part, double whole) {

@@ -226,7 +226,8 @@ final class ShotPanel extends VBox {
     samples.setManaged(costs);
     offerHold();
     if (page == Page.PIXEL) {
-      legend.setText("shares of the pixel's light · Enter or double-click goes to the object");
+      legend.setText(
+          "shares of the pixel's light · Enter or double-click goes to the object, the light or the layer");
       sentence.setText("");
       scroll.setContent(pixel);
       return;

@@ -106,11 +106,12 @@ public final class ShotStation implements Station {
     panel.showPixel(new PixelTree(reading, this::goTo));
   }
 
-  private void goTo(int entity) {
+  private void goTo(int entity, String layer) {
     Session s = bench.session();
     if (s != null) {
       int row = reveal(s.shot().scene().entities().get(entity));
-      bench.sheet().select(row, bench.sheet().column(), false);
+      int column = s.plan().layerIndex(layer);
+      bench.sheet().select(row, column < 0 ? bench.sheet().column() : column, false);
       bench.pictures().highlight(EntitySet.of(List.of(entity)));
     }
   }

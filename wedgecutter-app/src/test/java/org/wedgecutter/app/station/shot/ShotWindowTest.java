@@ -194,6 +194,23 @@ class ShotWindowTest {
     assertThat(lines).isNotEmpty();
     assertThat(lines.getFirst()).contains("of the light, covers", " in ");
     assertThat(lines.getFirst()).matches("/(front|back|floor|environment) .*");
+    PixelTree.Line first = RealWindow.fx(() -> tree.getRoot().getChildren().getFirst().getValue());
+    RealWindow.fx(() -> {
+      tree.getSelectionModel().select(0);
+      tree.requestFocus();
+      return null;
+    });
+    window.press(KeyCode.ENTER);
+    int column = window.plan().layerIndex(first.layer());
+    assertThat(column).isNotNegative();
+    assertThat(RealWindow.fx(() -> window.sheetNow().column())).isEqualTo(column);
+    assertThat(RealWindow.fx(() -> window.sheetNow().rows().get(window.sheetNow().row()).key()))
+        .isEqualTo(
+            LoadedShot.load(dir.resolve("set.wedge"))
+                .scene()
+                .entities()
+                .get(first.entity())
+                .path());
   }
 
   @Test
