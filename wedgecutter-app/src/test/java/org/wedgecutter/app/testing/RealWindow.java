@@ -6,6 +6,7 @@ import java.nio.file.Path;
 import java.time.Duration;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Optional;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicBoolean;
@@ -16,6 +17,7 @@ import javafx.application.Platform;
 import javafx.geometry.Point2D;
 import javafx.scene.Node;
 import javafx.scene.Parent;
+import javafx.scene.control.ContextMenu;
 import javafx.scene.control.Labeled;
 import javafx.scene.image.WritableImage;
 import javafx.scene.input.KeyCode;
@@ -227,13 +229,9 @@ public final class RealWindow implements AutoCloseable {
 
   /** Takes a line of the menu that is open, by the words that it begins with; then of its menu. */
   public void choose(String... texts) throws Exception {
+    await("a menu is open", () -> openMenu().isPresent());
     fx(() -> {
-      var items =
-          javafx.stage.Window.getWindows().stream()
-              .filter(javafx.scene.control.ContextMenu.class::isInstance)
-              .map(javafx.scene.control.ContextMenu.class::cast)
-              .findFirst()
-              .orElseThrow(() -> new AssertionError("no menu is open"));
+      var items = openMenu().orElseThrow();
       java.util.List<javafx.scene.control.MenuItem> list = items.getItems();
       for (String text : texts) {
         var item =
@@ -251,6 +249,13 @@ public final class RealWindow implements AutoCloseable {
       return null;
     });
     settle();
+  }
+
+  private static Optional<ContextMenu> openMenu() {
+    return javafx.stage.Window.getWindows().stream()
+        .filter(ContextMenu.class::isInstance)
+        .map(ContextMenu.class::cast)
+        .findFirst();
   }
 
   /** Types letters, digits and a few signs. */
