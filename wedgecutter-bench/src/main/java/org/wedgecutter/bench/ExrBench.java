@@ -23,9 +23,9 @@ import org.wedgecutter.exr.ExrReader;
 import org.wedgecutter.exr.ExrWriter;
 
 /**
- * Reading and writing of an OpenEXR file in memory, by one thread and by two; beside it, if it is
- * given, the OpenEXR project's library by one thread: the small program in {@code
- * wedgecutter-exr/src/test/native}, compiled, which tells its times.
+ * Times reading and writing of an OpenEXR file in memory with one thread and with two; optionally
+ * also the OpenEXR project's library with one thread, by the small program in {@code
+ * wedgecutter-exr/src/test/native}, which has to be compiled first.
  */
 final class ExrBench {
   private static final int ROUNDS = 7;

@@ -69,7 +69,7 @@ final class ExportCommand implements Callable<Integer> {
       paramLabel = "RULE",
       defaultValue = "moves:yes",
       description =
-          "With camera: the objects whose points are told, by a rule. Default: ${DEFAULT-VALUE}.")
+          "With camera: a rule that selects the tracked objects. Default: ${DEFAULT-VALUE}.")
   private String track;
 
   private String camera() throws Exception {

@@ -48,7 +48,7 @@ import picocli.CommandLine.Spec;
     footer = {
       "",
       "Quick traces are made whatever is asked for; --scale and --samples say for which render",
-      "time and noise are told.",
+      "time and noise are estimated.",
       "Example: wedgecutter shot demo/orrery/orrery.wedge --samples 64"
     })
 @SuppressWarnings("NullAway.Init")
@@ -76,8 +76,7 @@ final class ShotCommand implements Callable<Integer> {
 
   @Option(
       names = "--afresh",
-      description =
-          "Trace anew. Else what was traced before is read from the folder beside the plan that ends in .survey.")
+      description = "Ignore cached quick traces, which are in the .survey folder beside the plan.")
   private boolean fresh;
 
   @ArgGroup(exclusive = true)

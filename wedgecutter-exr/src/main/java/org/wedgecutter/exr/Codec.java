@@ -1,6 +1,6 @@
 package org.wedgecutter.exr;
 
-/** Packs and unpacks the bytes of chunks; the layout of each is told by its class. */
+/** Compresses and decompresses chunks; each class documents its layout. */
 sealed interface Codec
     permits StoredCodec, RunLengthCodec, DeflateCodec, PizCodec, Pxr24Codec, B44Codec, DwaCodec {
   /**

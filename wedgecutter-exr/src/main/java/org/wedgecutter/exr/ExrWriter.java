@@ -17,7 +17,7 @@ import org.jspecify.annotations.Nullable;
  * Writes images as OpenEXR files: of lines or of tiles with their smaller pictures, deep ones of
  * lines, of one part or several. Chunks are packed by several threads.
  *
- * <p>How much DWA loses is told by the attribute {@code dwaCompressionLevel} of a part.
+ * <p>The attribute {@code dwaCompressionLevel} of a part sets how lossy DWA is.
  */
 public final class ExrWriter {
   static final int MAGIC = 20000630;

@@ -13,7 +13,7 @@ import java.util.Set;
 
 /** Reads the headers of a file; every size is checked before memory is taken for it. */
 final class HeaderParser {
-  /** Attributes that are told by {@link ExrHeader} itself, or follow from it. */
+  /** Attributes that {@link ExrHeader} holds as fields, or that follow from them. */
   private static final Set<String> OWN =
       Set.of(
           "channels",

@@ -4,8 +4,8 @@ import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
 
 /**
- * PIZ: numbers as 16 bits each, those that are used numbered anew without gaps, changed by a Haar
- * wavelet, and put into a Huffman code. Without loss.
+ * PIZ: 16-bit values, remapped to a dense range, transformed by a Haar wavelet, and Huffman coded.
+ * Lossless.
  *
  * <p>Layout: uint16 first and last byte of the bitmap that are not 0, these bytes (bit {@code v &
  * 7} of byte {@code v >> 3} tells that {@code v} is used; 0 always is), int32 bytes of the code,

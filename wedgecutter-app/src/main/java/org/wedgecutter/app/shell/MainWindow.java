@@ -5,7 +5,6 @@ import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
 import java.util.Map;
-import java.util.Objects;
 import java.util.SortedMap;
 import javafx.application.Platform;
 import javafx.scene.Node;
@@ -63,8 +62,7 @@ public final class MainWindow implements AutoCloseable {
   private final ViewerPane viewer = new ViewerPane(this::nameAndLayers);
   private final Drawer drawer = new Drawer(new StackPane(viewer));
   private final Timeline timeline = new Timeline();
-  private @Nullable HeldFrames heldFrames;
-  private @Nullable Plan heldPlan;
+  private final HeldMarks heldMarks = new HeldMarks(timeline);
   private final FindingsBar findings =
       new FindingsBar(this::jump, fix -> bench.fix(fix), this::fixOf);
   private final VBox left = new VBox();
@@ -260,7 +258,7 @@ public final class MainWindow implements AutoCloseable {
     timeline.setFrame(s.frame());
     timeline.setMatters(List.of());
     timeline.setPictures(Collections.emptySortedMap());
-    heldFrames = null;
+    heldMarks.forget();
     planChanged();
     sheet.requestFocus();
     sheet.select(0, s.plan().layers().size() - 1, false);
@@ -303,9 +301,8 @@ public final class MainWindow implements AutoCloseable {
       headers.held(of, frames);
       headers.show(of);
       stations.forEach(each -> each.held(frames));
-      heldFrames = frames;
-      heldPlan = of;
-      markHeld(s);
+      heldMarks.found(of, frames);
+      heldMarks.show(s.plan(), sheet.column());
       sheet.refresh();
     }
   }
@@ -424,25 +421,6 @@ public final class MainWindow implements AutoCloseable {
     sheet.requestFocus();
   }
 
-  /** Marks on the timeline where the selected layer is held. */
-  private void markHeld(Session s) {
-    HeldFrames frames = heldFrames;
-    int column = sheet.column();
-    boolean known =
-        frames != null
-            && s.plan().equals(heldPlan)
-            && column >= 0
-            && column < s.plan().layers().size();
-    List<Integer> all = s.plan().requireShot().frames().frames();
-    boolean[] held = new boolean[all.size()];
-    for (int f = 0; f < all.size() && known; f++) {
-      held[f] =
-          Objects.requireNonNull(frames).frames().contains(all.get(f))
-              && frames.from(column, all.get(f)) != all.get(f);
-    }
-    timeline.setHeld(held, known ? s.plan().layers().get(column).hue() : 0);
-  }
-
   private void selectionChanged() {
     Session s = session;
     if (s == null) {
@@ -455,7 +433,7 @@ public final class MainWindow implements AutoCloseable {
       viewer.setLayer(column, layer.name(), layer.hue());
       pipe.redraw(s.plan());
     }
-    markHeld(s);
+    heldMarks.show(s.plan(), column);
     station.selected(s, sheet.row(), layer);
   }
 

@@ -23,10 +23,10 @@ import org.wedgecutter.core.scene.SceneCamera;
  * The camera, the lights and tracked points of a shot at each frame, for work in two dimensions: as
  * JSON or as a table (CSV, RFC 4180).
  *
- * <p>Everything is told at the frame's time, as the attributes of the rendered files are. Matrices
- * lead to the world, row by row, for row vectors; metres, y up, the camera looks along -z. A point
- * is the middle of an object's bounds at rest, moved by its node. Pixels count from the left and
- * from the top of the frame; the first pixel's middle is at 0.5.
+ * <p>Everything is evaluated at the frame's time, like the attributes of the rendered files.
+ * Matrices lead to the world, row by row, for row vectors; metres, y up, the camera looks along -z.
+ * A point is the middle of an object's bounds at rest, moved by its node. Pixels count from the
+ * left and from the top of the frame; the first pixel's middle is at 0.5.
  */
 public final class CameraExport {
   private final LoadedShot shot;
@@ -39,7 +39,7 @@ public final class CameraExport {
   private record Seen(double x, double y, double depth) {}
 
   /**
-   * @param tracked the objects whose points are told
+   * @param tracked the objects whose points are exported
    */
   public CameraExport(LoadedShot shot, EntitySet tracked) {
     this.shot = shot;

@@ -13,7 +13,7 @@ import org.wedgecutter.core.survey.PixelReading;
 /**
  * What a pixel's light is made of, as a tree: the visible entities, the emitters that light it, and
  * via what; under each what blocks the rest. Enter or a double-click goes to the object's row, and
- * of what is seen to the column of its layer.
+ * for a visible object also to the column of its layer.
  */
 final class PixelTree extends TreeView<PixelTree.Line> {
   private static final double LEAST = 0.002;

@@ -14,8 +14,8 @@ import org.wedgecutter.core.survey.SampleSpread;
 import org.wedgecutter.core.survey.Times;
 
 /**
- * What samples are to reach: a noise of the rejoined frame, or a time for the shot. Each of the two
- * is told for the other, and the samples can be written into the plan.
+ * The target of the samples: a noise of the rejoined frame, or a time for the shot. Entering one
+ * updates the other; a button writes the samples into the plan.
  */
 final class SampleBar extends FlowPane {
   private static final double LEAST_NOISE = 0.01;
@@ -109,7 +109,7 @@ final class SampleBar extends FlowPane {
 
   private void take(Aim next) {
     aim = next;
-    // what was typed is taken, so the fields may be made anew
+    // the entry is accepted, so the fields can be rebuilt
     use.requestFocus();
     onAim.accept(next);
   }
