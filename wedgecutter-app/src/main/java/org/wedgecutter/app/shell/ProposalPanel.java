@@ -15,10 +15,17 @@ import org.wedgecutter.app.theme.Theme;
 import org.wedgecutter.core.propose.Proposal;
 import org.wedgecutter.core.survey.Times;
 
-/** Proposed cuts side by side: layers with their reasons, hours, and what each lets one change. */
+/**
+ * Proposed cuts side by side: layers with their reasons, hours, and what each lets one change. They
+ * arrive one by one; none moves when another arrives, since a pointer may be on its button.
+ */
 final class ProposalPanel extends VBox {
+  private static final double CARD = 290;
+  private static final double BAR = 200;
+  private static final double HEAD = 30;
+
   private final ProgressBar bar = new ProgressBar(0);
-  private final Label state = new Label("Reading the shot, then tracing each cut quickly…");
+  private final Label state = new Label("Reading the shot, then tracing each cut…");
   private final Button cancel = new Button("Stop");
   private final HBox cards = new HBox(12);
   private final Consumer<Proposal> take;
@@ -32,17 +39,22 @@ final class ProposalPanel extends VBox {
     setSpacing(10);
     getStyleClass().add("drawer-body");
     bar.setId("proposal-progress");
-    bar.setMaxWidth(Double.MAX_VALUE);
+    bar.setPrefWidth(BAR);
     bar.setMinHeight(8);
     state.setId("proposal-state");
-    state.setWrapText(true);
     cancel.setId("proposal-stop");
+    cancel.setMinWidth(USE_PREF_SIZE);
     cancel.setOnAction(e -> stop.run());
+    HBox head = new HBox(12, cancel, bar, state);
+    head.setAlignment(Pos.CENTER_LEFT);
+    head.setMinHeight(HEAD);
+    head.setMaxHeight(HEAD);
+    cancel.managedProperty().bind(cancel.visibleProperty());
+    bar.managedProperty().bind(bar.visibleProperty());
     ScrollPane scroll = new ScrollPane(cards);
-    scroll.setFitToWidth(true);
     scroll.getStyleClass().add("detail-scroll");
     VBox.setVgrow(scroll, Priority.ALWAYS);
-    getChildren().addAll(state, bar, cancel, scroll);
+    getChildren().addAll(head, scroll);
   }
 
   void progress(double share) {
@@ -51,28 +63,29 @@ final class ProposalPanel extends VBox {
 
   /** Says that there will be no proposal. */
   void stopped(String why) {
-    getChildren().remove(bar);
+    bar.setVisible(false);
     state.setText(why.isEmpty() ? "Stopped." : why);
   }
 
   /** Shows one proposal more; the first is the one to take if in doubt. */
   void add(Proposal p) {
-    VBox card = card(p, cards.getChildren().size());
-    HBox.setHgrow(card, Priority.ALWAYS);
-    cards.getChildren().add(card);
+    cards.getChildren().add(card(p, cards.getChildren().size()));
     state.setText("Tracing the next cut quickly…");
   }
 
   /** Says that there are no more. */
   void done() {
-    getChildren().removeAll(state, bar, cancel);
+    bar.setVisible(false);
+    cancel.setVisible(false);
+    state.setText("The first is the one to take if in doubt.");
   }
 
   private VBox card(Proposal p, int number) {
     VBox card = new VBox(5);
     card.getStyleClass().add("proposal");
     card.setId("proposal-" + number);
-    card.setPrefWidth(280);
+    card.setMinWidth(CARD);
+    card.setMaxWidth(CARD);
     Label title = new Label(p.title());
     title.getStyleClass().add("headline");
     Label proof = new Label(p.proof().exact() ? "rejoins exactly" : inexact(p.proof()));

@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
+import javafx.scene.control.Button;
 import javafx.scene.control.Label;
 import javafx.scene.control.TextField;
 import javafx.scene.control.TreeView;
@@ -264,6 +265,28 @@ class ShotWindowTest {
     window.await("the delivery is proved", 120, () -> tells.getText().contains("Verified on disk"));
     assertThat(window.text("render-tells")).contains("1 of 1 frames rejoin");
     assertThat(Files.exists(scene.resolveSibling("new.wedge"))).isTrue();
+  }
+
+  @Test
+  void aProposalStaysWhereItIsWhileOthersArrive() throws Exception {
+    Path scene = dir.resolve("fresh").resolve("new.glb");
+    Files.createDirectories(scene.getParent());
+    Files.copy(ShotFolder.make(dir.resolve("shot")).resolveSibling("set.glb"), scene);
+    window.open(scene);
+    window.await("it is open", () -> has("propose"));
+    window.click("propose");
+    window.await("a proposal is there", 240, () -> has("proposal-take-0"));
+    var first = window.find("proposal-take-0", javafx.scene.Node.class);
+    var at = RealWindow.fx(() -> laidOut(first));
+    var stop = window.find("proposal-stop", Button.class);
+    window.await("all are there", 240, () -> !stop.isVisible());
+    assertThat(has("proposal-take-1")).isTrue();
+    assertThat(RealWindow.fx(() -> laidOut(first))).isEqualTo(at);
+  }
+
+  private static javafx.geometry.Bounds laidOut(javafx.scene.Node node) {
+    node.getScene().getRoot().layout();
+    return node.localToScene(node.getLayoutBounds());
   }
 
   @Test
