@@ -42,6 +42,8 @@ import org.wedgecutter.core.plan.Plan;
 
 /** A window on a display, with a mouse and a keyboard. */
 public final class RealWindow implements AutoCloseable {
+  private static final int RESTS = 200;
+  private static final int FRAME = 30;
   private static final AtomicBoolean STARTED = new AtomicBoolean();
 
   private final MainWindow main;
@@ -197,8 +199,23 @@ public final class RealWindow implements AutoCloseable {
 
   public void click(String id) throws Exception {
     Node node = find(id, Node.class);
+    restsAt(node);
     var box = fx(node::getBoundsInLocal);
     click(node, box.getCenterX(), box.getCenterY());
+  }
+
+  /** Waits until a node stays where it is, as one does before one clicks it. */
+  private void restsAt(Node node) throws Exception {
+    var last = fx(() -> node.localToScene(node.getBoundsInLocal()));
+    for (int k = 0; k < RESTS; k++) {
+      Thread.sleep(FRAME);
+      var now = fx(() -> node.localToScene(node.getBoundsInLocal()));
+      if (now.equals(last)) {
+        return;
+      }
+      last = now;
+    }
+    throw new AssertionError(node.getId() + " does not stay where it is");
   }
 
   public void clickCell(int row, int column) throws Exception {
