@@ -2,7 +2,11 @@ package org.wedgecutter.cli;
 
 import java.nio.file.Path;
 import java.util.Arrays;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeSet;
 import java.util.concurrent.Callable;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.command.Commands;
@@ -12,7 +16,9 @@ import org.wedgecutter.core.deliver.Delivery;
 import org.wedgecutter.core.deliver.DeliveryRenderer;
 import org.wedgecutter.core.image.Region;
 import org.wedgecutter.core.load.LoadedShot;
+import org.wedgecutter.core.plan.FileNames;
 import org.wedgecutter.core.plan.FrameRange;
+import org.wedgecutter.core.plan.LayerDef;
 import org.wedgecutter.core.plan.Shot;
 import org.wedgecutter.core.render.FrameRenderer;
 import org.wedgecutter.core.render.RenderedFrame;
@@ -77,6 +83,26 @@ final class RenderCommand implements Callable<Integer> {
   @Option(names = "--resume", description = "Continue a delivery that was stopped.")
   private boolean resume;
 
+  @Option(
+      names = "--changed",
+      description =
+          "Continue a delivery, and render again what a change of plan or scene has touched since.")
+  private boolean changed;
+
+  @Option(
+      names = "--part",
+      paramLabel = "K/N",
+      description =
+          "Render the K-th of N shares of the work. Any machine may render any share into the same folder.")
+  private @Nullable String part;
+
+  @Option(
+      names = "--cells",
+      paramLabel = "LAYER@FRAMES",
+      description =
+          "Render only these frames of these layers, for example Hero@1-4,9,Room@1. The uncut frame is called uncut.")
+  private @Nullable String cells;
+
   private record Traced(List<String> layers, double seconds) {}
 
   private record Written(
@@ -109,13 +135,21 @@ final class RenderCommand implements Callable<Integer> {
   private int render() throws Exception {
     LoadedShot shot = options.withSeed(LoadedShot.load(file));
     Shot s = shot.plan().requireShot();
-    List<Integer> chosen = frames == null ? s.frames().frames() : options.range(frames).frames();
+    Map<String, Set<Integer>> only = cells(shot);
+    List<Integer> chosen =
+        !only.isEmpty()
+            ? only.values().stream().flatMap(Set::stream).distinct().sorted().toList()
+            : frames == null ? s.frames().frames() : options.range(frames).frames();
     Path folder = out == null ? DeliveryRenderer.freeFolder(shot) : out;
     DeliveryRenderer renderer =
         new DeliveryRenderer(
             shot,
             new DeliveryRenderer.Order(
-                folder, layers, chosen, uncut, settings(shot), resume, everyFrame));
+                    folder, layers, chosen, uncut, settings(shot), resume || part != null)
+                .withEveryFrame(everyFrame)
+                .withShare(share())
+                .withCells(only)
+                .changing(changed));
     long start = System.nanoTime();
     Delivery delivery;
     try (var _ = Commands.onInterrupt(renderer::stop)) {
@@ -142,6 +176,43 @@ final class RenderCommand implements Callable<Integer> {
           }
         });
     return Commands.FINE;
+  }
+
+  private DeliveryRenderer.Share share() {
+    if (part == null) {
+      return DeliveryRenderer.Share.ALL;
+    }
+    String[] two = part.split("/");
+    try {
+      return new DeliveryRenderer.Share(
+          Integer.parseInt(two[0].trim()), Integer.parseInt(two[two.length - 1].trim()));
+    } catch (IllegalArgumentException e) {
+      throw new ParameterException(
+          spec.commandLine(),
+          "--part: '%s', expected K/N with K from 1 to N, for example 2/8".formatted(part),
+          e);
+    }
+  }
+
+  private Map<String, Set<Integer>> cells(LoadedShot shot) {
+    Map<String, Set<Integer>> out = new LinkedHashMap<>();
+    String layer = "";
+    for (String word : cells == null ? new String[0] : cells.split(",")) {
+      // a range may have commas, too: what names no layer goes on with the one before
+      int at = word.lastIndexOf('@');
+      layer = at < 0 ? layer : word.substring(0, at).trim();
+      if (!layer.equals(FileNames.UNCUT) && shot.plan().layer(layer).isEmpty()) {
+        throw new ParameterException(
+            spec.commandLine(),
+            "--cells: '%s', expected LAYER@FRAMES with one of the layers %s, or uncut"
+                .formatted(
+                    word,
+                    String.join(", ", shot.plan().layers().stream().map(LayerDef::name).toList())));
+      }
+      out.computeIfAbsent(layer, l -> new TreeSet<>())
+          .addAll(options.range(word.substring(at + 1)).frames());
+    }
+    return out;
   }
 
   private FrameRenderer.Settings settings(LoadedShot shot) {

@@ -9,7 +9,10 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Stream;
 import org.wedgecutter.core.image.Region;
@@ -19,7 +22,6 @@ import org.wedgecutter.core.io.JsonText;
 import org.wedgecutter.core.io.SafePath;
 import org.wedgecutter.core.io.TextFile;
 import org.wedgecutter.core.plan.FileNames;
-import org.wedgecutter.core.plan.FrameRange;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.PlanReader;
 import org.wedgecutter.core.plan.PlanSchema;
@@ -36,8 +38,8 @@ import org.wedgecutter.core.resolve.LayerFrames;
  * @param region which of its pixels were rendered
  * @param samples samples per pixel
  * @param seed the seed
- * @param content digest of the scene and of the images that the plan uses; empty where a manifest
- *     does not tell it
+ * @param source the plan's file as seen from the folder; empty where a manifest does not tell it
+ * @param units what the delivery is to hold; empty where a manifest does not tell it
  * @param files what was written so far
  */
 public record Delivery(
@@ -48,7 +50,8 @@ public record Delivery(
     Region region,
     int samples,
     long seed,
-    String content,
+    String source,
+    List<Unit> units,
     List<Entry> files) {
   /** Name of the manifest. */
   public static final String MANIFEST = "delivery.json";
@@ -59,6 +62,7 @@ public record Delivery(
   private static final long MAX_MEBIBYTES = 256;
 
   public Delivery {
+    units = List.copyOf(units);
     files = List.copyOf(files);
   }
 
@@ -110,12 +114,24 @@ public record Delivery(
 
   /** Returns the delivery with another list of files. */
   public Delivery withFiles(List<Entry> next) {
-    return new Delivery(folder, plan, width, height, region, samples, seed, content, next);
+    return new Delivery(folder, plan, width, height, region, samples, seed, source, units, next);
   }
 
-  /** Returns the delivery with another digest of the scene. */
-  Delivery withContent(String next) {
-    return new Delivery(folder, plan, width, height, region, samples, seed, next, files);
+  /** Returns the delivery with the files that the records of its units tell. */
+  Delivery withRecords(Map<Unit.Key, UnitRecord> records) {
+    Map<Unit.Key, List<Entry>> known = new LinkedHashMap<>();
+    for (Unit unit : units) {
+      UnitRecord record = records.get(unit.key());
+      known.put(unit.key(), record == null ? List.of() : record.heldToo(unit.heldAt()).files());
+    }
+    // another process may have been asked for more since the manifest was written
+    records.entrySet().stream()
+        .filter(e -> e.getKey().uncut() || plan.layer(e.getKey().layer()).isPresent())
+        .sorted(
+            Comparator.comparingInt((Map.Entry<Unit.Key, UnitRecord> e) -> e.getKey().frame())
+                .thenComparing(e -> e.getKey().layer()))
+        .forEach(e -> known.putIfAbsent(e.getKey(), e.getValue().files()));
+    return withFiles(known.values().stream().flatMap(List::stream).toList());
   }
 
   /** Returns the file of a layer that was rendered at a frame. */
@@ -195,7 +211,10 @@ public record Delivery(
     return Files.isRegularFile(path.resolve(MANIFEST));
   }
 
-  /** Reads a delivery's manifest. */
+  /**
+   * Reads a delivery: its manifest, and the records of its units, which tell more while it is being
+   * rendered.
+   */
   public static Delivery read(Path folder) throws InputException {
     Path file = folder.resolve(MANIFEST);
     try {
@@ -209,6 +228,16 @@ public record Delivery(
       var fault = schema().check(n.toString());
       if (fault.isPresent()) {
         throw new InputException(file, fault.get().place(), fault.get().expected());
+      }
+      List<Unit> units = new ArrayList<>();
+      for (JsonNode u : n.path("units")) {
+        units.add(
+            new Unit(
+                u.get("layer").asText(),
+                u.get("uncut").asBoolean(),
+                u.get("frame").asInt(),
+                u.get("digest").asText(),
+                UnitRecord.heldAt(u, file, "units/" + units.size() + "/")));
       }
       List<Entry> entries = new ArrayList<>();
       for (JsonNode f : n.get("files")) {
@@ -228,7 +257,7 @@ public record Delivery(
                 f.path("samples").asInt(n.get("samples").asInt()),
                 f.path("seconds").asDouble(),
                 f.path("rays").asLong(),
-                heldAt(f.path("held_at").asText(""), file, "files/" + entries.size())));
+                UnitRecord.heldAt(f, file, "files/" + entries.size() + "/")));
       }
       Plan plan = PlanReader.parse(n.get("plan").toString(), file);
       if (plan.shot() == null) {
@@ -244,28 +273,24 @@ public record Delivery(
       if (!region.fits(width, height)) {
         throw new InputException(file, "region", "does not lie in the frame");
       }
-      return new Delivery(
-          folder,
-          plan,
-          width,
-          height,
-          region,
-          n.get("samples").asInt(),
-          n.get("seed").asLong(),
-          n.path("content_sha256").asText(""),
-          entries);
+      Delivery told =
+          new Delivery(
+              folder,
+              plan,
+              width,
+              height,
+              region,
+              n.get("samples").asInt(),
+              n.get("seed").asLong(),
+              n.path("source").asText(""),
+              units,
+              entries);
+      UnitFolder records = new UnitFolder(folder);
+      return records.exists() ? told.withRecords(records.read().records()) : told;
     } catch (InputException e) {
       throw e;
-    } catch (RuntimeException e) {
+    } catch (IOException | RuntimeException e) {
       throw new InputException(file, "", "cannot be read: " + e.getMessage(), e);
-    }
-  }
-
-  private static List<Integer> heldAt(String range, Path file, String place) throws InputException {
-    try {
-      return range.isEmpty() ? List.of() : FrameRange.parse(range).frames();
-    } catch (IllegalArgumentException e) {
-      throw new InputException(file, place + "/held_at", String.valueOf(e.getMessage()), e);
     }
   }
 
@@ -284,8 +309,16 @@ public record Delivery(
       r.add(region.x()).add(region.y()).add(region.width()).add(region.height());
     }
     n.put("samples", samples).put("seed", seed);
-    if (!content.isEmpty()) {
-      n.put("content_sha256", content);
+    if (!source.isEmpty()) {
+      n.put("source", source);
+    }
+    if (!units.isEmpty()) {
+      ArrayNode wanted = n.putArray("units");
+      for (Unit u : units) {
+        ObjectNode e = wanted.addObject().put("layer", u.layer()).put("frame", u.frame());
+        e.put("uncut", u.uncut()).put("digest", u.digest());
+        UnitRecord.putHeldAt(e, u.heldAt());
+      }
     }
     ArrayNode list = n.putArray("files");
     for (Entry f : files) {
@@ -296,9 +329,7 @@ public record Delivery(
       e.put("sha256", f.sha256()).put("bytes", f.bytes());
       e.put("samples", f.samples());
       e.put("seconds", f.seconds()).put("rays", f.rays());
-      if (!f.heldAt().isEmpty()) {
-        e.put("held_at", FrameRange.of(f.heldAt()).text());
-      }
+      UnitRecord.putHeldAt(e, f.heldAt());
     }
     n.set("plan", PlanWriter.tree(plan));
     return n;

@@ -9,41 +9,35 @@ import java.security.DigestInputStream;
 import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.HashMap;
 import java.util.HexFormat;
 import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
-import java.util.function.DoubleConsumer;
-import java.util.function.IntPredicate;
-import java.util.function.Predicate;
+import java.util.Set;
+import java.util.TreeSet;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.fragment.LayerPictures;
 import org.wedgecutter.core.image.Region;
 import org.wedgecutter.core.io.AtomicFile;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.load.LoadedShot;
-import org.wedgecutter.core.pass.LightPass;
-import org.wedgecutter.core.pass.PassPicture;
 import org.wedgecutter.core.plan.FileNames;
 import org.wedgecutter.core.plan.LayerDef;
 import org.wedgecutter.core.plan.Plan;
-import org.wedgecutter.core.plan.Property;
-import org.wedgecutter.core.plan.Shot;
-import org.wedgecutter.core.plan.Value;
 import org.wedgecutter.core.render.FrameRenderer;
 import org.wedgecutter.core.render.RenderedFrame;
-import org.wedgecutter.core.resolve.LayerSettings;
 import org.wedgecutter.core.resolve.ResolvedShot;
-import org.wedgecutter.core.resolve.TransportClass;
-import org.wedgecutter.exr.Attribute;
 import org.wedgecutter.exr.Box;
 import org.wedgecutter.exr.ExrWriter;
 
 /**
- * Renders a plan into a delivery, frame by frame, and a frame band by band. Each file, and the
- * manifest after each frame, is moved into place whole, so that a stop at any moment leaves only
- * whole files, which a later run with the same settings does not render again.
+ * Renders a plan into a delivery, frame by frame, and a frame band by band. Each file, and then the
+ * record of its unit, is moved into place whole, so that a stop at any moment leaves only whole
+ * files, which a later run does not render again as long as nothing that they depend on changes.
+ * Several processes may render into one delivery.
  */
 public final class DeliveryRenderer {
   /** Lines of bands are a multiple of this, which all compressions' chunks and tiles divide. */
@@ -55,13 +49,18 @@ public final class DeliveryRenderer {
   private final LoadedShot shot;
   private final Order order;
   private final FrameRenderer renderer;
-  private final FileNames names;
   private final List<RenderedFrame.ClassTime> classes = new ArrayList<>();
   private long peakBytes;
   private long invalidSamples;
   private long cutShort;
 
   private final DeliveryUnits units;
+  private final UnitDigests digests;
+  private final UnitFiles files;
+  private final UnitFolder records;
+  private final Map<Unit.Key, UnitRecord> there;
+  private final Set<Unit.Key> stale;
+  private final List<Unit> wanted;
 
   /**
    * What to render.
@@ -71,8 +70,10 @@ public final class DeliveryRenderer {
    * @param frames which frames
    * @param uncut whether the uncut frame is written too
    * @param settings size, samples, threads
-   * @param resume whether files of an earlier run stay
+   * @param onto what becomes of files of an earlier run
    * @param everyFrame whether frames that are the same are rendered and written each
+   * @param share which share of the work is done here
+   * @param cells by layer the only frames that are rendered; empty means all that are asked for
    */
   public record Order(
       Path folder,
@@ -80,11 +81,35 @@ public final class DeliveryRenderer {
       List<Integer> frames,
       boolean uncut,
       FrameRenderer.Settings settings,
-      boolean resume,
-      boolean everyFrame) {
+      Onto onto,
+      boolean everyFrame,
+      Share share,
+      Map<String, Set<Integer>> cells) {
     public Order {
       layers = List.copyOf(layers);
       frames = List.copyOf(frames);
+      cells = Map.copyOf(cells);
+    }
+
+    /** Returns the order for a share of the work. */
+    public Order withShare(Share next) {
+      return new Order(folder, layers, frames, uncut, settings, onto, everyFrame, next, cells);
+    }
+
+    /** Returns the order with every frame rendered, or with those held that are the same. */
+    public Order withEveryFrame(boolean next) {
+      return new Order(folder, layers, frames, uncut, settings, onto, next, share, cells);
+    }
+
+    /** Returns the order with what has changed since an earlier run rendered again, or not. */
+    public Order changing(boolean next) {
+      Onto then = next ? Onto.CHANGED : onto;
+      return new Order(folder, layers, frames, uncut, settings, then, everyFrame, share, cells);
+    }
+
+    /** Returns the order for some frames of some layers alone. */
+    public Order withCells(Map<String, Set<Integer>> next) {
+      return new Order(folder, layers, frames, uncut, settings, onto, everyFrame, share, next);
     }
 
     /** An order in which a picture that is the same at several frames is written once. */
@@ -95,7 +120,48 @@ public final class DeliveryRenderer {
         boolean uncut,
         FrameRenderer.Settings settings,
         boolean resume) {
-      this(folder, layers, frames, uncut, settings, resume, false);
+      this(
+          folder,
+          layers,
+          frames,
+          uncut,
+          settings,
+          resume ? Onto.RESUME : Onto.NEW,
+          false,
+          Share.ALL,
+          Map.of());
+    }
+  }
+
+  /** What becomes of files of an earlier run. */
+  public enum Onto {
+    /** There must be none. */
+    NEW,
+    /** They stay; all must be of the same plan and scene as far as they depend on them. */
+    RESUME,
+    /** Those stay that a change of plan or scene does not touch; the others are made again. */
+    CHANGED
+  }
+
+  /**
+   * A share of the work, for several processes that work on one delivery.
+   *
+   * @param number of this share, from 1
+   * @param of how many shares there are
+   */
+  public record Share(int number, int of) {
+    /** All of it. */
+    public static final Share ALL = new Share(1, 1);
+
+    public Share {
+      if (of < 1 || number < 1 || number > of) {
+        throw new IllegalArgumentException(
+            "%d/%d, expected K/N with K from 1 to N".formatted(number, of));
+      }
+    }
+
+    boolean isMine(long task) {
+      return task % of == number - 1;
     }
   }
 
@@ -110,6 +176,19 @@ public final class DeliveryRenderer {
      * @param share how much of all is done, 0 to 1
      */
     void at(int frame, double frameShare, double share);
+
+    /** A unit has another state; called from the thread that renders. */
+    default void unit(Unit unit, UnitState state) {}
+
+    /**
+     * A file could not be written: the disk is full, or the folder cannot be written to. Called
+     * from the thread that renders, which waits.
+     *
+     * @return true to try again; false ends the render
+     */
+    default boolean goesOn(IOException why) {
+      return false;
+    }
   }
 
   /**
@@ -121,6 +200,7 @@ public final class DeliveryRenderer {
     this.shot = shot;
     this.order = order;
     renderer = new FrameRenderer(shot, order.settings());
+    FileNames names;
     try {
       names =
           new FileNames(
@@ -142,9 +222,76 @@ public final class DeliveryRenderer {
                     String.join(", ", shot.plan().layers().stream().map(LayerDef::name).toList())));
       }
     }
-    units = new DeliveryUnits(shot, order, earlier());
+    digests = new UnitDigests(shot, order.settings());
+    files = new UnitFiles(shot, order.folder(), order.settings(), names);
+    records = new UnitFolder(order.folder());
+    there = there();
+    stale = stale();
+    List<Delivery.Entry> valid =
+        there.values().stream()
+            .filter(r -> !stale.contains(r.unit().key()))
+            .flatMap(r -> r.files().stream())
+            .toList();
+    units = new DeliveryUnits(shot, order, valid);
+    wanted = units.list(digests);
     checkCollisions();
     checkChannels();
+  }
+
+  /** The records of an earlier run, of layers that there still are. */
+  private Map<Unit.Key, UnitRecord> there() throws InputException {
+    if (order.onto() == Onto.NEW || !Delivery.isDelivery(order.folder())) {
+      return Map.of();
+    }
+    Delivery old = Delivery.read(order.folder());
+    if (old.width() != order.settings().width()
+        || old.height() != order.settings().height()
+        || !old.region().equals(order.settings().region())) {
+      throw new InputException(
+          order.folder(),
+          "",
+          "holds a delivery of %d x %d pixels or of another region; choose another folder"
+              .formatted(old.width(), old.height()));
+    }
+    try {
+      Map<Unit.Key, UnitRecord> out = new LinkedHashMap<>();
+      records
+          .read()
+          .records()
+          .forEach((key, record) -> {
+            if (key.uncut() || shot.plan().layer(key.layer()).isPresent()) {
+              out.put(key, record);
+            }
+          });
+      return out;
+    } catch (IOException e) {
+      throw new InputException(order.folder(), "", "cannot be read: " + e.getMessage(), e);
+    }
+  }
+
+  /** Which of them depend on what is no longer the same. */
+  private Set<Unit.Key> stale() throws InputException {
+    Set<Unit.Key> out = new LinkedHashSet<>();
+    there.keySet().stream()
+        .sorted(Comparator.comparingInt(Unit.Key::frame).thenComparingInt(files::column))
+        .filter(key ->
+            !there.get(key).unit().digest().equals(digests.of(files.column(key), key.frame())))
+        .forEach(out::add);
+    if (!out.isEmpty() && order.onto() == Onto.RESUME) {
+      Unit.Key first = out.iterator().next();
+      throw new InputException(
+          order.folder(),
+          "",
+          ("%d of %d files are of an earlier state of plan, scene or settings, the first is '%s' at"
+                  + " frame %d; render these again with --changed, or choose another folder")
+              .formatted(out.size(), there.size(), first.layer(), first.frame()));
+    }
+    return out;
+  }
+
+  /** Returns the units that an order needs, in the order of rendering. */
+  public List<Unit> units() {
+    return wanted;
   }
 
   /** Whether a layer has a file of its own at a frame; at others an earlier one is held. */
@@ -152,16 +299,12 @@ public final class DeliveryRenderer {
     return units.isRendered(layer, frame);
   }
 
-  private boolean uncut(int frame) {
-    return chosen(shot.plan().layers().size(), frame);
-  }
-
   /**
    * Names of channels come from names in the scene and the plan, and have a bound in the format.
    */
   private void checkChannels() throws InputException {
-    ResolvedShot resolved = shot.resolve(order.frames().getFirst());
-    for (String title : LayerPictures.passTitles(resolved)) {
+    ResolvedShot atFirst = shot.resolve(order.frames().getFirst());
+    for (String title : LayerPictures.passTitles(atFirst)) {
       int bytes = (title + ".R").getBytes(StandardCharsets.UTF_8).length;
       if (bytes > ExrWriter.MOST_NAME) {
         throw new InputException(
@@ -175,32 +318,16 @@ public final class DeliveryRenderer {
 
   private void checkCollisions() throws InputException {
     Map<String, String> taken = new HashMap<>();
-    for (int frame : units.frames()) {
-      for (String layer : fileLayers(frame)) {
-        String name = names.name(layer, frame, "exr");
-        String other = taken.putIfAbsent(name, layer);
-        if (other != null) {
-          throw new InputException(
-              shot.file(),
-              "output/name",
-              "layers '%s' and '%s' would share the file %s".formatted(other, layer, name));
-        }
+    for (Unit unit : wanted) {
+      String name = files.name(unit.key());
+      String other = taken.putIfAbsent(name, unit.layer());
+      if (other != null) {
+        throw new InputException(
+            shot.file(),
+            "output/name",
+            "layers '%s' and '%s' would share the file %s".formatted(other, unit.layer(), name));
       }
     }
-  }
-
-  private List<String> fileLayers(int frame) {
-    List<String> out = new ArrayList<>();
-    List<LayerDef> layers = shot.plan().layers();
-    for (int l = 0; l < layers.size(); l++) {
-      if (chosen(l, frame)) {
-        out.add(layers.get(l).name());
-      }
-    }
-    if (uncut(frame)) {
-      out.add(FileNames.UNCUT);
-    }
-    return out;
   }
 
   /** Stops {@link #run} from another thread; finished files stay. */
@@ -230,29 +357,85 @@ public final class DeliveryRenderer {
 
   /** Renders and returns the delivery. */
   public Delivery run(Progress progress) throws IOException {
-    Delivery delivery = start();
-    if (Files.isDirectory(order.folder())) {
+    begin();
+    if (order.share().equals(Share.ALL) && Files.isDirectory(order.folder())) {
       AtomicFile.sweep(order.folder());
     }
-    List<Delivery.Entry> entries = new ArrayList<>(delivery.files());
-    int f = 0;
-    for (int frame : units.frames()) {
-      double before = f++;
-      if (!isDone(delivery, frame)) {
-        List<Delivery.Entry> made =
-            render(frame, p -> progress.at(frame, p, (before + p) / units.frames().size()));
-        entries.removeIf(e -> e.frame() == frame && fileLayers(frame).contains(e.layer()));
-        entries.addAll(made);
+    try {
+      new UnitLoop(shot, order, renderer, files, records, this::bands, this::addTimes, wanted)
+          .run(progress);
+    } finally {
+      write();
+    }
+    return Delivery.read(order.folder());
+  }
+
+  /** Writes the manifest with the plan and what is to be made, and takes away what is stale. */
+  private void begin() throws IOException {
+    if (Delivery.isDelivery(order.folder()) && order.onto() == Onto.NEW) {
+      throw new InputException(
+          order.folder(),
+          "",
+          "already holds a delivery; continue it with --resume, or choose another folder");
+    }
+    for (Unit unit : wanted) {
+      UnitRecord old = there.get(unit.key());
+      if (old == null) {
+        continue;
       }
-      List<Delivery.Entry> next =
-          entries.stream().map(e -> e.frame() == frame ? units.heldToo(e) : e).toList();
-      if (!next.equals(delivery.files())) {
-        entries = new ArrayList<>(next);
-        delivery = delivery.withFiles(entries);
-        delivery.write();
+      if (!old.unit().digest().equals(unit.digest()) || !files.fits(old)) {
+        records.forget(unit.key());
+      } else if (!old.unit().heldAt().containsAll(unit.heldAt())) {
+        records.write(old.heldToo(unit.heldAt()));
       }
     }
-    return delivery;
+    write();
+  }
+
+  /** Writes the manifest: what was asked for now and before, and what there is of it. */
+  private void write() throws IOException {
+    Map<Unit.Key, Unit> all = new LinkedHashMap<>();
+    if (Delivery.isDelivery(order.folder())) {
+      for (Unit u : Delivery.read(order.folder()).units()) {
+        if (u.uncut() || shot.plan().layer(u.layer()).isPresent()) {
+          all.put(u.key(), u);
+        }
+      }
+    }
+    for (Unit u : wanted) {
+      Unit before = all.get(u.key());
+      TreeSet<Integer> held = new TreeSet<>(u.heldAt());
+      if (before != null) {
+        held.addAll(before.heldAt());
+      }
+      all.put(u.key(), u.withHeldAt(List.copyOf(held)));
+    }
+    List<Unit> sorted = new ArrayList<>(all.values());
+    sorted.sort(Comparator.comparingInt(Unit::frame).thenComparingInt(u -> files.column(u.key())));
+    Plan plan = shot.plan();
+    new Delivery(
+            order.folder(),
+            plan,
+            order.settings().width(),
+            order.settings().height(),
+            order.settings().region(),
+            order.settings().samples(),
+            plan.requireShot().seed(),
+            source(),
+            sorted,
+            List.of())
+        .withRecords(records.read().records())
+        .write();
+  }
+
+  /** The plan's file as seen from the delivery; its full path if they have no folder in common. */
+  private String source() {
+    Path file = shot.file().toAbsolutePath().normalize();
+    Path folder = order.folder().toAbsolutePath().normalize();
+    Path root = file.getRoot();
+    return root != null && root.equals(folder.getRoot())
+        ? folder.relativize(file).toString()
+        : file.toString();
   }
 
   /**
@@ -281,69 +464,6 @@ public final class DeliveryRenderer {
     return out;
   }
 
-  private List<Delivery.Entry> render(int frame, DoubleConsumer progress) throws IOException {
-    IntPredicate layers = l -> chosen(l, frame);
-    List<Region> bands = bands(frame);
-    Map<String, ExrFile> files = new LinkedHashMap<>();
-    Map<String, List<String>> passes = new HashMap<>();
-    List<RenderedFrame.ClassTime> times = new ArrayList<>();
-    try {
-      for (int b = 0; b < bands.size(); b++) {
-        double before = b;
-        RenderedFrame rendered =
-            renderer.render(
-                frame,
-                bands.get(b),
-                layers,
-                uncut(frame),
-                p -> progress.accept((before + p) / bands.size()));
-        write(frame, rendered, files, passes);
-        addTimes(rendered);
-        times.addAll(rendered.classes());
-      }
-      for (ExrFile file : files.values()) {
-        file.commit();
-      }
-    } finally {
-      for (ExrFile file : files.values()) {
-        file.close();
-      }
-    }
-    ResolvedShot resolved = shot.resolve(frame);
-    List<Delivery.Entry> out = new ArrayList<>();
-    for (String layer : files.keySet()) {
-      String name = names.name(layer, frame, "exr");
-      Path file = order.folder().resolve(name);
-      boolean uncut = layer.equals(FileNames.UNCUT) && uncut(frame);
-      TransportClass transport =
-          uncut
-              ? resolved.uncut()
-              : resolved.layers().get(shot.plan().layerIndex(layer)).transport();
-      double seconds = 0;
-      double rays = 0;
-      for (RenderedFrame.ClassTime time : times) {
-        if (time.layers().contains(layer)) {
-          seconds += time.seconds() / time.layers().size();
-          rays += (double) time.rays() / time.layers().size();
-        }
-      }
-      out.add(
-          new Delivery.Entry(
-              name,
-              layer,
-              frame,
-              uncut,
-              passes.getOrDefault(layer, List.of()),
-              sha256(file),
-              Files.size(file),
-              transport.settings().samples(order.settings().samples()),
-              Math.round(seconds * 1000) / 1000.0,
-              Math.round(rays),
-              List.of()));
-    }
-    return out;
-  }
-
   private void addTimes(RenderedFrame rendered) {
     peakBytes = Math.max(peakBytes, rendered.bytes());
     invalidSamples += rendered.invalidSamples();
@@ -359,131 +479,6 @@ public final class DeliveryRenderer {
         classes.set(at, classes.get(at).plus(time));
       }
     }
-  }
-
-  private Delivery start() throws IOException {
-    Plan plan = shot.plan();
-    Delivery fresh =
-        new Delivery(
-            order.folder(),
-            plan,
-            order.settings().width(),
-            order.settings().height(),
-            order.settings().region(),
-            order.settings().samples(),
-            plan.requireShot().seed(),
-            shot.contentDigest(),
-            List.of());
-    if (!Delivery.isDelivery(order.folder())) {
-      return fresh;
-    }
-    if (!order.resume()) {
-      throw new InputException(
-          order.folder(),
-          "",
-          "already holds a delivery; continue it with --resume, or choose another folder");
-    }
-    Delivery old = Delivery.read(order.folder());
-    if (!old.withFiles(List.of()).withContent(fresh.content()).equals(fresh)) {
-      throw new InputException(
-          order.folder(),
-          "",
-          "holds a delivery of another plan or with other settings; choose another folder");
-    }
-    if (!old.content().equals(fresh.content())) {
-      throw new InputException(
-          order.folder(),
-          "",
-          old.content().isEmpty()
-              ? "does not tell of which scene it is; choose another folder"
-              : "was begun when the scene or one of its images was another; choose another folder");
-    }
-    return old;
-  }
-
-  /** The files of an earlier run that is resumed. */
-  private List<Delivery.Entry> earlier() throws InputException {
-    return order.resume() && Delivery.isDelivery(order.folder())
-        ? Delivery.read(order.folder()).files()
-        : List.of();
-  }
-
-  private boolean isDone(Delivery delivery, int frame) throws IOException {
-    for (String layer : fileLayers(frame)) {
-      var entry = delivery.file(layer, layer.equals(FileNames.UNCUT), frame);
-      if (entry.isEmpty()) {
-        return false;
-      }
-      Path file = order.folder().resolve(entry.get().path());
-      if (!Files.isRegularFile(file) || !sha256(file).equals(entry.get().sha256())) {
-        return false;
-      }
-    }
-    return true;
-  }
-
-  /** Writes a band into the files of a frame, which are begun with the first. */
-  private void write(
-      int frame,
-      RenderedFrame rendered,
-      Map<String, ExrFile> files,
-      Map<String, List<String>> passNames)
-      throws IOException {
-    List<LayerDef> layers = shot.plan().layers();
-    for (int l = 0; l <= layers.size(); l++) {
-      boolean uncut = l == layers.size();
-      if (uncut ? !uncut(frame) : !chosen(l, frame)) {
-        continue;
-      }
-      String layer = uncut ? FileNames.UNCUT : layers.get(l).name();
-      // the beauty's components can be left out; what else is asked for is written all the same
-      boolean components = shot.plan().output().passes();
-      Predicate<String> wanted = title -> components || !LightPass.isNamed(title);
-      List<PassPicture> own = uncut ? rendered.uncutPasses(wanted) : rendered.passes(l, wanted);
-      ExrFile file = files.get(layer);
-      if (file == null) {
-        file = begin(frame, layer, uncut, rendered.idHeader(uncut ? -1 : l));
-        files.put(layer, file);
-        passNames.put(
-            layer, own.stream().map(PassPicture::name).map(n -> n.isEmpty() ? "Z" : n).toList());
-      }
-      file.write(uncut ? rendered.uncut() : rendered.layer(l), own);
-    }
-  }
-
-  private ExrFile begin(int frame, String layer, boolean uncut, Map<String, String> idHeader)
-      throws IOException {
-    int[] size = size(layer, uncut, frame);
-    FrameRenderer.Settings settings = order.settings();
-    return new ExrFile(
-        order.folder().resolve(names.name(layer, frame, "exr")),
-        shot.plan().output(),
-        Box.ofSize(size[0], size[1]),
-        box(settings.region().scaled(size[0], size[1], settings.width(), settings.height())),
-        attributes(shot.plan().requireShot(), layer, frame, idHeader));
-  }
-
-  private Map<String, Attribute> attributes(
-      Shot s, String layer, int frame, Map<String, String> idHeader) {
-    Map<String, Attribute> out =
-        ExrFrames.attributes(
-            s, layer, frame, shot.tracer().worldToCamera(shot.camera(), s.time(frame)));
-    idHeader.forEach((key, value) -> out.put(key, new Attribute.Text(value)));
-    return out;
-  }
-
-  /** Width and height of a layer's whole frame. */
-  private int[] size(String layer, boolean uncut, int frame) {
-    int width = order.settings().width();
-    int height = order.settings().height();
-    Shot s = shot.plan().requireShot();
-    var def = uncut ? java.util.Optional.<LayerDef>empty() : shot.plan().layer(layer);
-    if (def.isPresent()
-        && LayerSettings.at(def.get(), s, Property.SIZE, frame) instanceof Value.Size own) {
-      width = Math.max(1, (int) Math.round(width * (own.width() / (double) s.width())));
-      height = Math.max(1, (int) Math.round(height * (own.height() / (double) s.height())));
-    }
-    return new int[] {width, height};
   }
 
   /** Returns a region as the files tell it. */

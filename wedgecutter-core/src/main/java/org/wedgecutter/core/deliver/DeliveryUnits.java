@@ -9,6 +9,7 @@ import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
 import org.wedgecutter.core.load.LoadedShot;
+import org.wedgecutter.core.plan.FileNames;
 import org.wedgecutter.core.plan.LayerDef;
 import org.wedgecutter.core.resolve.HeldFrames;
 import org.wedgecutter.core.resolve.LayerFrames;
@@ -38,6 +39,21 @@ final class DeliveryUnits {
     plan(there);
   }
 
+  /** Returns all units, in the order of rendering: frame by frame, layers as in the plan. */
+  List<Unit> list(UnitDigests digests) {
+    List<Unit> out = new ArrayList<>();
+    units.forEach((frame, columns) ->
+        columns.stream().forEach(c -> out.add(unit(c, frame, digests.of(c, frame)))));
+    return out;
+  }
+
+  private Unit unit(int column, int frame, String digest) {
+    boolean uncut = column == shot.plan().layers().size();
+    String layer = uncut ? FileNames.UNCUT : shot.plan().layers().get(column).name();
+    TreeSet<Integer> held = new TreeSet<>(heldAt.getOrDefault(new Held(column, frame), List.of()));
+    return new Unit(layer, uncut, frame, digest, List.copyOf(held));
+  }
+
   /** Returns the frames at which anything is rendered, in the order of rendering. */
   Set<Integer> frames() {
     return units.keySet();
@@ -61,7 +77,7 @@ final class DeliveryUnits {
     Map<Held, Integer> firsts = new HashMap<>();
     for (int frame : order.frames()) {
       for (int column = 0; column < columns; column++) {
-        if (!isOrdered(column)) {
+        if (!isOrdered(column, frame)) {
           continue;
         }
         int from = own(column, frame);
@@ -79,8 +95,12 @@ final class DeliveryUnits {
     }
   }
 
-  private boolean isOrdered(int column) {
+  private boolean isOrdered(int column, int frame) {
     List<LayerDef> layers = shot.plan().layers();
+    String name = column == layers.size() ? FileNames.UNCUT : layers.get(column).name();
+    if (!order.cells().isEmpty()) {
+      return order.cells().getOrDefault(name, Set.of()).contains(frame);
+    }
     return column == layers.size() ? order.uncut() : chosen(layers.get(column));
   }
 
@@ -116,13 +136,6 @@ final class DeliveryUnits {
 
   private int column(Delivery.Entry e) {
     return e.uncut() ? shot.plan().layers().size() : shot.plan().layerIndex(e.layer());
-  }
-
-  /** Returns an entry with the frames at which it is held, those of earlier runs among them. */
-  Delivery.Entry heldToo(Delivery.Entry e) {
-    TreeSet<Integer> all = new TreeSet<>(e.heldAt());
-    all.addAll(heldAt.getOrDefault(new Held(column(e), e.frame()), List.of()));
-    return e.withHeldAt(List.copyOf(all));
   }
 
   private boolean chosen(LayerDef layer) {

@@ -43,7 +43,11 @@ final class ExrFile implements Closeable {
 
   /** Writes the next lines. */
   void write(Picture beauty, List<PassPicture> passes) throws IOException {
-    SortedMap<Channel, Samples> channels = ExrFrames.channels(beauty, passes, output);
+    write(ExrFrames.channels(beauty, passes, output));
+  }
+
+  /** Writes the next lines, of channels as they are in files. */
+  void write(SortedMap<Channel, Samples> channels) throws IOException {
     if (bands == null) {
       bands =
           new ExrBands(

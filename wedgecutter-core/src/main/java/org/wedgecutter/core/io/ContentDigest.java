@@ -13,6 +13,7 @@ import java.util.HexFormat;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.UnaryOperator;
 import org.joml.Matrix4f;
 import org.joml.Quaternionf;
 import org.joml.Vector3f;
@@ -32,8 +33,10 @@ public final class ContentDigest {
 
   private final MessageDigest digest;
   private final ByteBuffer buffer = ByteBuffer.allocate(BLOCK);
+  private final UnaryOperator<@Nullable Object> stands;
 
-  private ContentDigest() {
+  private ContentDigest(UnaryOperator<@Nullable Object> stands) {
+    this.stands = stands;
     try {
       digest = MessageDigest.getInstance("SHA-256");
     } catch (NoSuchAlgorithmException e) {
@@ -47,11 +50,22 @@ public final class ContentDigest {
    * @throws IllegalArgumentException if a part is of another kind
    */
   public static String of(@Nullable Object... values) {
-    return HexFormat.of().formatHex(bytes(values));
+    return of(v -> v, values);
   }
 
-  private static byte[] bytes(@Nullable Object value) {
-    ContentDigest own = new ContentDigest();
+  /**
+   * Returns the digest of some values, hexadecimal.
+   *
+   * @param stands returns for a value what counts in its place: the value itself, or another, for
+   *     parts of other kinds and for those that only point to what they mean
+   * @throws IllegalArgumentException if a part is of another kind
+   */
+  public static String of(UnaryOperator<@Nullable Object> stands, @Nullable Object... values) {
+    return HexFormat.of().formatHex(new ContentDigest(stands).bytes(values));
+  }
+
+  private byte[] bytes(@Nullable Object value) {
+    ContentDigest own = new ContentDigest(stands);
     own.put(value);
     own.flush();
     return own.digest.digest();
@@ -78,7 +92,8 @@ public final class ContentDigest {
     buffer.putLong(bits);
   }
 
-  private void put(@Nullable Object value) {
+  private void put(@Nullable Object given) {
+    Object value = stands.apply(given);
     switch (value) {
       case null -> kind('0', 0);
       case String s -> bytes('s', s.getBytes(StandardCharsets.UTF_8));
@@ -175,10 +190,7 @@ public final class ContentDigest {
 
   private void set(Set<?> set) {
     kind('t', set.size());
-    set.stream()
-        .map(ContentDigest::bytes)
-        .sorted(Arrays::compareUnsigned)
-        .forEach(d -> bytes('B', d));
+    set.stream().map(this::bytes).sorted(Arrays::compareUnsigned).forEach(d -> bytes('B', d));
   }
 
   private void record(Record value) {

@@ -12,7 +12,6 @@ import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.fragment.Stage;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.image.PictureFiles;
-import org.wedgecutter.core.io.ContentDigest;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.io.SafePath;
 import org.wedgecutter.core.plan.Cell;
@@ -195,15 +194,6 @@ public record LoadedShot(
     } else if (!image.isEmpty() && !into.containsKey(image)) {
       into.put(image, PictureFiles.read(SafePath.inside(folder(file), image, file, place)));
     }
-  }
-
-  /**
-   * Returns the digest of the scene and of the images that the plan uses, hexadecimal: two shots
-   * with the same plan and digest have the same frames. Takes a second or so for a large scene.
-   */
-  public String contentDigest() {
-    return ContentDigest.of(
-        scene(), pictures.get(plan.requireShot().environment().image()), plate());
   }
 
   /** Returns the camera that the shot is seen with. */

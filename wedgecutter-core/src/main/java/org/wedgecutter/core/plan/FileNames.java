@@ -94,7 +94,7 @@ public final class FileNames {
    * Letters, digits and a few signs stay; all other characters, and a leading dot, become
    * underscores.
    */
-  static String safe(String value) {
+  public static String safe(String value) {
     StringBuilder out = new StringBuilder();
     value
         .codePoints()

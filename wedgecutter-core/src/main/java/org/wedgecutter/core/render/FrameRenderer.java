@@ -103,6 +103,11 @@ public final class FrameRenderer {
     }
   }
 
+  /** Whether it was told to stop. */
+  public boolean isStopped() {
+    return stopped;
+  }
+
   /** Returns its settings. */
   public Settings settings() {
     return settings;

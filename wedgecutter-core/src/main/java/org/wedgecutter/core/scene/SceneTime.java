@@ -74,6 +74,17 @@ public final class SceneTime {
     return true;
   }
 
+  /** Returns the digest of an entity; without a scene that of the frame's number. */
+  public byte[] digest(int entity) {
+    HashCode[] own = entities;
+    return own == null ? HashCode.fromInt(frame).asBytes() : own[entity].asBytes();
+  }
+
+  /** Returns the digest of the camera; without a scene that of the frame's number. */
+  public byte[] cameraDigest() {
+    return camera == null ? HashCode.fromInt(frame).asBytes() : camera.asBytes();
+  }
+
   /** Whether one entity is the same at another time. */
   public boolean same(SceneTime other, int entity) {
     HashCode[] own = entities;

@@ -155,7 +155,16 @@ class DeliveryTest {
         shot.withPlan(shot.plan().withShot(shot.plan().requireShot().with(s -> s.seed = 9)));
     assertThatThrownBy(() -> renderer(other, List.of(1), true).run((f, p, s) -> {}))
         .isInstanceOf(InputException.class)
-        .hasMessageContaining("of another plan");
+        .hasMessageContaining("4 of 4 files are of an earlier state")
+        .hasMessageContaining("'Floor' at frame 1")
+        .hasMessageContaining("--changed");
+    FrameRenderer.Settings small = FrameRenderer.Settings.of(shot, 0.5, 0, 2, false);
+    assertThatThrownBy(() ->
+            new DeliveryRenderer(
+                shot,
+                new DeliveryRenderer.Order(
+                    dir.resolve("out"), List.of(), List.of(1), true, small, true)))
+        .hasMessageContaining("holds a delivery of 40 x");
   }
 
   @Test
@@ -171,17 +180,11 @@ class DeliveryTest {
     LoadedShot changed = LoadedShot.load(shot.file());
     assertThatThrownBy(() -> renderer(changed, List.of(1, 2), true).run((f, p, s) -> {}))
         .isInstanceOf(InputException.class)
-        .hasMessageContaining("the scene or one of its images was another");
+        .hasMessageContaining("4 of 4 files are of an earlier state of plan, scene");
     assertThat(Files.readAllBytes(manifest)).isEqualTo(before);
     // the same scene from another folder goes on
     LoadedShot moved = ShotFolder.load(dir.resolve("moved"));
-    assertThat(moved.contentDigest()).isEqualTo(shot.contentDigest());
     assertThat(renderer(moved, List.of(1, 2), true).run((f, p, s) -> {}).files()).hasSize(8);
-    String untold = new String(before, java.nio.charset.StandardCharsets.UTF_8);
-    Files.writeString(
-        manifest, untold.replaceFirst("\"content_sha256\"\\s*:\\s*\"[0-9a-f]+\",?\\s*", ""));
-    assertThatThrownBy(() -> renderer(shot, List.of(1, 2), true).run((f, p, s) -> {}))
-        .hasMessageContaining("does not tell of which scene");
   }
 
   @Test

@@ -52,13 +52,13 @@ class HeldFramesTest {
     return new DeliveryRenderer(
         shot,
         new DeliveryRenderer.Order(
-            dir.resolve(name),
-            List.of(),
-            frames,
-            true,
-            FrameRenderer.Settings.of(shot, 0.5, 2, 2, false),
-            resume,
-            every));
+                dir.resolve(name),
+                List.of(),
+                frames,
+                true,
+                FrameRenderer.Settings.of(shot, 0.5, 2, 2, false),
+                resume)
+            .withEveryFrame(every));
   }
 
   private static Map<String, int[]> pixels(Delivery delivery, Delivery.Entry entry)

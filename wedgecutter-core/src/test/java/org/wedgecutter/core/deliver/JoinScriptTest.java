@@ -55,7 +55,8 @@ class JoinScriptTest {
         d.region(),
         d.samples(),
         d.seed(),
-        d.content(),
+        d.source(),
+        d.units(),
         d.files());
   }
 

@@ -1,0 +1,326 @@
+package org.wedgecutter.core.deliver;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.NoSuchFileException;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.function.Predicate;
+import org.wedgecutter.core.image.Picture;
+import org.wedgecutter.core.image.Region;
+import org.wedgecutter.core.load.LoadedShot;
+import org.wedgecutter.core.pass.LightPass;
+import org.wedgecutter.core.pass.PassPicture;
+import org.wedgecutter.core.plan.FileNames;
+import org.wedgecutter.core.plan.LayerDef;
+import org.wedgecutter.core.plan.Property;
+import org.wedgecutter.core.plan.Shot;
+import org.wedgecutter.core.plan.Value;
+import org.wedgecutter.core.render.FrameRenderer;
+import org.wedgecutter.core.render.RenderedFrame;
+import org.wedgecutter.core.resolve.LayerSettings;
+import org.wedgecutter.exr.Attribute;
+import org.wedgecutter.exr.Box;
+import org.wedgecutter.exr.ExrException;
+import org.wedgecutter.exr.ExrPart;
+import org.wedgecutter.exr.ExrReader;
+
+/**
+ * The files of a delivery's units. A frame of one band is written straight to its name; of one of
+ * several each band is a file of its own, until all are there and are put together.
+ */
+final class UnitFiles {
+  private static final String DIGEST = "unitDigest";
+  private static final String PASSES = "unitPasses";
+  private static final String COST = "unitCost";
+  private static final String ID_MATTES = "cryptomatte/";
+
+  private final LoadedShot shot;
+  private final Path folder;
+  private final FrameRenderer.Settings settings;
+  private final FileNames names;
+  private final UnitFolder records;
+
+  UnitFiles(LoadedShot shot, Path folder, FrameRenderer.Settings settings, FileNames names) {
+    this.shot = shot;
+    this.folder = folder;
+    this.settings = settings;
+    this.names = names;
+    records = new UnitFolder(folder);
+  }
+
+  /**
+   * What a unit has cost.
+   *
+   * @param seconds its share of the wall time of the traces that served it
+   * @param rays its share of the rays
+   */
+  record Cost(double seconds, double rays) {
+    static final Cost NONE = new Cost(0, 0);
+
+    Cost plus(Cost other) {
+      return new Cost(seconds + other.seconds, rays + other.rays);
+    }
+
+    /** The share of a layer: each trace's cost is divided equally among those that it served. */
+    static Cost of(RenderedFrame rendered, String layer) {
+      Cost sum = NONE;
+      for (RenderedFrame.ClassTime time : rendered.classes()) {
+        if (time.layers().contains(layer)) {
+          int of = time.layers().size();
+          sum = sum.plus(new Cost(time.seconds() / of, (double) time.rays() / of));
+        }
+      }
+      return sum;
+    }
+
+    String text() {
+      return String.format(Locale.ROOT, "%.6f %.3f", seconds, rays);
+    }
+
+    static Cost parse(String text) throws IOException {
+      String[] words = text.split(" ");
+      try {
+        return new Cost(Double.parseDouble(words[0]), Double.parseDouble(words[words.length - 1]));
+      } catch (NumberFormatException e) {
+        throw new IOException("'" + text + "' is no cost", e);
+      }
+    }
+  }
+
+  /** Returns the name of a unit's file, relative to the delivery. */
+  String name(Unit.Key unit) {
+    return names.name(unit.layer(), unit.frame(), "exr");
+  }
+
+  private List<PassPicture> passes(Unit unit, RenderedFrame rendered) {
+    // the beauty's components can be left out; what else is asked for is written all the same
+    boolean components = shot.plan().output().passes();
+    Predicate<String> wanted = title -> components || !LightPass.isNamed(title);
+    return unit.uncut()
+        ? rendered.uncutPasses(wanted)
+        : rendered.passes(column(unit.key()), wanted);
+  }
+
+  /** Returns the number of a unit's layer; the number of layers for the uncut frame. */
+  int column(Unit.Key unit) {
+    return unit.uncut() ? shot.plan().layers().size() : shot.plan().layerIndex(unit.layer());
+  }
+
+  private Picture picture(Unit unit, RenderedFrame rendered) {
+    return unit.uncut() ? rendered.uncut() : rendered.layer(column(unit.key()));
+  }
+
+  private static List<String> names(List<PassPicture> passes) {
+    return passes.stream().map(PassPicture::name).map(n -> n.isEmpty() ? "Z" : n).toList();
+  }
+
+  private Map<String, String> idHeader(Unit unit, RenderedFrame rendered) {
+    return rendered.idHeader(unit.uncut() ? -1 : column(unit.key()));
+  }
+
+  /** Writes a unit of one band, and then its record. */
+  void write(Unit unit, RenderedFrame rendered) throws IOException {
+    List<PassPicture> passes = passes(unit, rendered);
+    try (ExrFile file =
+        new ExrFile(
+            folder.resolve(name(unit.key())),
+            shot.plan().output(),
+            frame(unit.key()),
+            window(unit.key(), settings.region()),
+            attributes(unit.key(), idHeader(unit, rendered)))) {
+      file.write(picture(unit, rendered), passes);
+      file.commit();
+    }
+    record(unit, names(passes), Cost.of(rendered, unit.layer()));
+  }
+
+  /** Writes a band of a unit as a file of its own. */
+  void writeBand(Unit unit, int number, Region band, RenderedFrame rendered) throws IOException {
+    List<PassPicture> passes = passes(unit, rendered);
+    Map<String, Attribute> attributes = new LinkedHashMap<>();
+    idHeader(unit, rendered).forEach((key, value) -> attributes.put(key, text(value)));
+    attributes.put(DIGEST, text(unit.digest()));
+    attributes.put(PASSES, text(String.join("\n", names(passes))));
+    attributes.put(COST, text(Cost.of(rendered, unit.layer()).text()));
+    try (ExrFile file =
+        new ExrFile(
+            records.band(unit.key(), number),
+            shot.plan().output(),
+            frame(unit.key()),
+            window(unit.key(), band),
+            attributes)) {
+      file.write(picture(unit, rendered), passes);
+      file.commit();
+    }
+  }
+
+  private static Attribute text(String value) {
+    return new Attribute.Text(value);
+  }
+
+  /** Whether a band of a unit is there, whole, and of the same plan and scene. */
+  boolean hasBand(Unit unit, int number, Region band) {
+    Path file = records.band(unit.key(), number);
+    if (!Files.isRegularFile(file)) {
+      return false;
+    }
+    try {
+      return isOf(unit, band, ExrReader.read(file).parts().getFirst());
+    } catch (IOException e) {
+      return false;
+    }
+  }
+
+  private boolean isOf(Unit unit, Region band, ExrPart part) {
+    return text(unit.digest()).equals(part.attributes().get(DIGEST))
+        && part.dataWindow().equals(window(unit.key(), band));
+  }
+
+  /**
+   * Puts the bands of a unit together, and writes its record.
+   *
+   * @return false if a band is missing
+   */
+  boolean assemble(Unit unit, List<Region> bands) throws IOException {
+    for (int b = 0; b < bands.size(); b++) {
+      if (!Files.isRegularFile(records.band(unit.key(), b))) {
+        return false;
+      }
+    }
+    ExrPart first = ExrReader.read(records.band(unit.key(), 0)).parts().getFirst();
+    Map<String, String> ids = new LinkedHashMap<>();
+    first
+        .attributes()
+        .forEach((key, value) -> {
+          if (key.startsWith(ID_MATTES) && value instanceof Attribute.Text t) {
+            ids.put(key, t.value());
+          }
+        });
+    Cost cost = Cost.NONE;
+    try (ExrFile file =
+        new ExrFile(
+            folder.resolve(name(unit.key())),
+            shot.plan().output(),
+            frame(unit.key()),
+            window(unit.key(), settings.region()),
+            attributes(unit.key(), ids))) {
+      for (int b = 0; b < bands.size(); b++) {
+        Path from = records.band(unit.key(), b);
+        ExrPart part = b == 0 ? first : ExrReader.read(from).parts().getFirst();
+        if (!isOf(unit, bands.get(b), part)) {
+          return false;
+        }
+        file.write(part.channels());
+        cost = cost.plus(Cost.parse(told(part, COST)));
+      }
+      file.commit();
+    } catch (ExrException | NoSuchFileException e) {
+      // a damaged band is made again; one that is gone was put together by another process
+      return false;
+    }
+    String passes = told(first, PASSES);
+    record(unit, passes.isEmpty() ? List.of() : List.of(passes.split("\n")), cost);
+    return true;
+  }
+
+  private static String told(ExrPart part, String name) {
+    return part.attributes().get(name) instanceof Attribute.Text t ? t.value() : "";
+  }
+
+  private void record(Unit unit, List<String> passes, Cost cost) throws IOException {
+    String name = name(unit.key());
+    Path file = folder.resolve(name);
+    Delivery.Entry entry =
+        new Delivery.Entry(
+            name,
+            unit.layer(),
+            unit.frame(),
+            unit.uncut(),
+            passes,
+            DeliveryRenderer.sha256(file),
+            Files.size(file),
+            samples(unit),
+            Math.round(cost.seconds() * 1000) / 1000.0,
+            Math.round(cost.rays()),
+            unit.heldAt());
+    records.write(UnitRecord.now(unit, List.of(entry)));
+  }
+
+  private int samples(Unit unit) {
+    var resolved = shot.resolve(unit.frame());
+    var transport =
+        unit.uncut() ? resolved.uncut() : resolved.layers().get(column(unit.key())).transport();
+    return transport.settings().samples(settings.samples());
+  }
+
+  /** Whether a unit's files are there and are those of its record. */
+  boolean fits(UnitRecord record) throws IOException {
+    for (Delivery.Entry e : record.files()) {
+      Path file = folder.resolve(e.path());
+      if (!Files.isRegularFile(file)
+          || Files.size(file) != e.bytes()
+          || !DeliveryRenderer.sha256(file).equals(e.sha256())) {
+        return false;
+      }
+    }
+    return true;
+  }
+
+  private Box frame(Unit.Key unit) {
+    int[] size = size(unit);
+    return Box.ofSize(size[0], size[1]);
+  }
+
+  private Box window(Unit.Key unit, Region part) {
+    int[] size = size(unit);
+    return DeliveryRenderer.box(part.scaled(size[0], size[1], settings.width(), settings.height()));
+  }
+
+  private Map<String, Attribute> attributes(Unit.Key unit, Map<String, String> idHeader) {
+    Shot s = shot.plan().requireShot();
+    Map<String, Attribute> out =
+        ExrFrames.attributes(
+            s,
+            unit.layer(),
+            unit.frame(),
+            shot.tracer().worldToCamera(shot.camera(), s.time(unit.frame())));
+    idHeader.forEach((key, value) -> out.put(key, text(value)));
+    return out;
+  }
+
+  /** Width and height of a unit's whole frame. */
+  private int[] size(Unit.Key unit) {
+    int width = settings.width();
+    int height = settings.height();
+    Shot s = shot.plan().requireShot();
+    Optional<LayerDef> def = unit.uncut() ? Optional.empty() : shot.plan().layer(unit.layer());
+    if (def.isPresent()
+        && LayerSettings.at(def.get(), s, Property.SIZE, unit.frame()) instanceof Value.Size own) {
+      width = Math.max(1, (int) Math.round(width * (own.width() / (double) s.width())));
+      height = Math.max(1, (int) Math.round(height * (own.height() / (double) s.height())));
+    }
+    return new int[] {width, height};
+  }
+
+  /** Returns the units of a frame that are not there yet. */
+  List<Unit> missing(List<Unit> units) {
+    List<Unit> out = new ArrayList<>();
+    for (Unit unit : units) {
+      boolean done =
+          records
+              .record(unit.key())
+              .filter(r -> r.unit().digest().equals(unit.digest()))
+              .isPresent();
+      if (!done) {
+        out.add(unit);
+      }
+    }
+    return out;
+  }
+}

@@ -1,0 +1,280 @@
+package org.wedgecutter.core.deliver;
+
+import java.io.IOException;
+import java.util.ArrayList;
+import java.util.BitSet;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.concurrent.CancellationException;
+import java.util.function.Consumer;
+import java.util.function.DoubleConsumer;
+import java.util.function.IntFunction;
+import org.wedgecutter.core.fragment.JobPlan;
+import org.wedgecutter.core.image.Region;
+import org.wedgecutter.core.load.LoadedShot;
+import org.wedgecutter.core.render.FrameRenderer;
+import org.wedgecutter.core.render.RenderedFrame;
+import org.wedgecutter.core.resolve.ResolvedShot;
+
+/**
+ * Renders the units of a delivery one task after another. A task is a band of those layers of a
+ * frame that share a trace: what is rendered together, and what is lost if the process is killed.
+ *
+ * <p>Other processes may work on the same delivery. A task that another one is at is put off; when
+ * nothing else is left, it is waited for, and taken over if that process is not heard of any more.
+ * Two processes that make the same unit make the same bytes, so nothing depends on who was first.
+ */
+final class UnitLoop {
+  /** Nanoseconds between two marks that a unit is being rendered. */
+  private static final long MARKS = 5_000_000_000L;
+
+  private static final long WAIT_MILLIS = 500;
+
+  private final LoadedShot shot;
+  private final DeliveryRenderer.Order order;
+  private final FrameRenderer renderer;
+  private final UnitFiles files;
+  private final UnitFolder records;
+  private final IntFunction<List<Region>> bands;
+  private final Consumer<RenderedFrame> measured;
+  private final List<Task> tasks;
+  private final Map<Unit.Key, UnitState> states = new LinkedHashMap<>();
+
+  /** What is rendered together. */
+  private record Task(int frame, int band, List<Region> bands, List<Unit> units) {}
+
+  /**
+   * @param bands the parts that a frame is rendered in
+   * @param measured receives what each trace has cost
+   * @param wanted what is to be rendered, in order
+   */
+  UnitLoop(
+      LoadedShot shot,
+      DeliveryRenderer.Order order,
+      FrameRenderer renderer,
+      UnitFiles files,
+      UnitFolder records,
+      IntFunction<List<Region>> bands,
+      Consumer<RenderedFrame> measured,
+      List<Unit> wanted) {
+    this.shot = shot;
+    this.order = order;
+    this.renderer = renderer;
+    this.files = files;
+    this.records = records;
+    this.bands = bands;
+    this.measured = measured;
+    tasks = tasks(wanted);
+  }
+
+  private List<Task> tasks(List<Unit> wanted) {
+    Map<Integer, List<Unit>> frames = new LinkedHashMap<>();
+    wanted.forEach(u -> frames.computeIfAbsent(u.frame(), f -> new ArrayList<>()).add(u));
+    List<Task> out = new ArrayList<>();
+    long number = 0;
+    for (Map.Entry<Integer, List<Unit>> frame : frames.entrySet()) {
+      List<Region> parts = bands.apply(frame.getKey());
+      for (List<Unit> group : groups(frame.getKey(), frame.getValue())) {
+        for (int b = 0; b < parts.size(); b++) {
+          if (order.share().isMine(number++)) {
+            out.add(new Task(frame.getKey(), b, parts, group));
+          }
+        }
+      }
+    }
+    return out;
+  }
+
+  /** Divides the units of a frame into those that share traces. */
+  private List<List<Unit>> groups(int frame, List<Unit> units) {
+    ResolvedShot resolved = shot.resolve(frame);
+    if (order.settings().separately() || resolved.asked().filters()) {
+      // a filter reads the uncut frame, which is then traced once for all
+      return List.of(units);
+    }
+    BitSet columns = new BitSet();
+    units.forEach(u -> columns.set(files.column(u.key())));
+    int layers = resolved.layers().size();
+    JobPlan plan = new JobPlan(resolved, columns::get, columns.get(layers), t -> false);
+    List<BitSet> jobs = new ArrayList<>();
+    List<List<Unit>> groups = new ArrayList<>();
+    for (Unit unit : units) {
+      BitSet own = new BitSet();
+      int column = files.column(unit.key());
+      if (unit.uncut()) {
+        own.set(plan.uncut().job());
+        JobPlan.Source without = plan.uncutWithout();
+        if (without != null) {
+          own.set(without.job());
+        }
+      } else {
+        own.set(plan.layer(column).job());
+        if (resolved.layers().get(column).catcher() != null) {
+          own.set(plan.without(column).job());
+        }
+      }
+      List<Unit> group = new ArrayList<>();
+      for (int g = groups.size() - 1; g >= 0; g--) {
+        if (jobs.get(g).intersects(own)) {
+          own.or(jobs.remove(g));
+          group.addAll(0, groups.remove(g));
+        }
+      }
+      group.add(unit);
+      jobs.add(own);
+      groups.add(group);
+    }
+    return groups;
+  }
+
+  /** Renders all that is missing. */
+  void run(DeliveryRenderer.Progress progress) throws IOException {
+    List<Task> left = new ArrayList<>(tasks);
+    while (!left.isEmpty()) {
+      boolean waits = true;
+      for (Task task : List.copyOf(left)) {
+        List<Unit> missing = missing(task, progress);
+        if (missing.isEmpty()) {
+          left.remove(task);
+          waits = false;
+        } else if (missing.stream().noneMatch(u -> records.elsewhere(u.key()).isPresent())) {
+          render(task, missing, left.size(), progress);
+          left.remove(task);
+          waits = false;
+        }
+      }
+      if (waits) {
+        pause();
+      }
+    }
+    complete();
+  }
+
+  private void pause() {
+    try {
+      Thread.sleep(WAIT_MILLIS);
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+      throw (CancellationException) new CancellationException("rendering was stopped").initCause(e);
+    }
+    if (renderer.isStopped()) {
+      throw new CancellationException("rendering was stopped");
+    }
+  }
+
+  /** The units of a task of which this band is not there. */
+  private List<Unit> missing(Task task, DeliveryRenderer.Progress progress) {
+    List<Unit> out = new ArrayList<>();
+    List<Unit> undone = files.missing(task.units);
+    for (Unit unit : task.units) {
+      if (!undone.contains(unit)) {
+        tell(unit, UnitState.DONE, progress);
+      } else if (task.bands.size() == 1
+          || !files.hasBand(unit, task.band, task.bands.get(task.band))) {
+        out.add(unit);
+      }
+    }
+    return out;
+  }
+
+  private void tell(Unit unit, UnitState state, DeliveryRenderer.Progress progress) {
+    if (states.put(unit.key(), state) != state) {
+      progress.unit(unit, state);
+    }
+  }
+
+  private void render(Task task, List<Unit> units, int left, DeliveryRenderer.Progress progress)
+      throws IOException {
+    for (Unit unit : units) {
+      records.running(unit.key(), task.band / (double) task.bands.size());
+      tell(unit, UnitState.RUNNING, progress);
+    }
+    try {
+      BitSet columns = new BitSet();
+      units.forEach(u -> columns.set(files.column(u.key())));
+      boolean uncut = columns.get(shot.plan().layers().size());
+      RenderedFrame rendered =
+          renderer.render(
+              task.frame,
+              task.bands.get(task.band),
+              columns::get,
+              uncut,
+              shown(task, units, left, progress));
+      measured.accept(rendered);
+      for (Unit unit : units) {
+        write(task, unit, rendered, progress);
+      }
+    } catch (CancellationException e) {
+      units.forEach(u -> tell(u, UnitState.WAITING, progress));
+      throw e;
+    } catch (IOException | RuntimeException | Error e) {
+      for (Unit unit : units) {
+        if (!files.missing(List.of(unit)).isEmpty()) {
+          records.failed(unit.key(), String.valueOf(e.getMessage()));
+          tell(unit, UnitState.FAILED, progress);
+        }
+      }
+      throw e;
+    } finally {
+      units.forEach(u -> records.ended(u.key()));
+    }
+  }
+
+  /** Writes a unit, or a band of it; as often as whoever looks on wants to try again. */
+  private void write(
+      Task task, Unit unit, RenderedFrame rendered, DeliveryRenderer.Progress progress)
+      throws IOException {
+    while (true) {
+      try {
+        if (task.bands.size() == 1) {
+          files.write(unit, rendered);
+        } else {
+          files.writeBand(unit, task.band, task.bands.get(task.band), rendered);
+          if (!files.assemble(unit, task.bands)) {
+            return;
+          }
+        }
+        tell(unit, UnitState.DONE, progress);
+        return;
+      } catch (IOException e) {
+        if (!progress.goesOn(e)) {
+          throw e;
+        }
+      }
+    }
+  }
+
+  private DoubleConsumer shown(
+      Task task, List<Unit> units, int left, DeliveryRenderer.Progress progress) {
+    long[] marked = {System.nanoTime()};
+    int count = task.bands.size();
+    double before = tasks.size() - left;
+    return p -> {
+      double ofFrame = (task.band + p) / count;
+      synchronized (marked) {
+        if (System.nanoTime() - marked[0] > MARKS) {
+          marked[0] = System.nanoTime();
+          units.forEach(u -> records.running(u.key(), ofFrame));
+        }
+      }
+      progress.at(task.frame, ofFrame, (before + p) / tasks.size());
+    };
+  }
+
+  /** Puts together what was finished by others meanwhile, or by an earlier run that was killed. */
+  private void complete() throws IOException {
+    Set<Unit.Key> seen = new HashSet<>();
+    for (Task task : tasks) {
+      if (task.bands.size() > 1) {
+        for (Unit unit : files.missing(task.units)) {
+          if (seen.add(unit.key())) {
+            files.assemble(unit, task.bands);
+          }
+        }
+      }
+    }
+  }
+}

@@ -1,0 +1,138 @@
+package org.wedgecutter.core.deliver;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.node.ArrayNode;
+import com.fasterxml.jackson.databind.node.JsonNodeFactory;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.nio.file.Path;
+import java.time.Instant;
+import java.time.temporal.ChronoUnit;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.TreeSet;
+import org.wedgecutter.core.io.InputException;
+import org.wedgecutter.core.io.JsonText;
+import org.wedgecutter.core.io.SafePath;
+import org.wedgecutter.core.io.TextFile;
+import org.wedgecutter.core.plan.FrameRange;
+import org.wedgecutter.core.plan.PlanSchema;
+import org.wedgecutter.core.plan.PlanWriter;
+
+/**
+ * The record of a unit that is done. It stands in the delivery's folder {@code units} and is moved
+ * into place after the files that it names.
+ *
+ * @param unit what was rendered
+ * @param files the files that it was written to, with what they cost
+ * @param machine where it was rendered
+ * @param finished when it was finished, ISO 8601 in UTC; empty if that is not known
+ */
+record UnitRecord(Unit unit, List<Delivery.Entry> files, String machine, String finished) {
+  static final int VERSION = 1;
+  private static final long MAX_MEBIBYTES = 16;
+
+  UnitRecord {
+    files = List.copyOf(files);
+  }
+
+  private static final PlanSchema SCHEMA = PlanSchema.load(UnitRecord.class, "unit.schema.json");
+
+  /** The schema of records. */
+  static PlanSchema schema() {
+    return SCHEMA;
+  }
+
+  /** The record of a unit that was finished here and now. */
+  static UnitRecord now(Unit unit, List<Delivery.Entry> files) {
+    String finished = Instant.now().truncatedTo(ChronoUnit.SECONDS).toString();
+    return new UnitRecord(unit, files, Machine.name(), finished);
+  }
+
+  /** Returns the record with more frames at which the unit is held. */
+  UnitRecord heldToo(List<Integer> frames) {
+    TreeSet<Integer> all = new TreeSet<>(unit.heldAt());
+    all.addAll(frames);
+    List<Integer> next = List.copyOf(all);
+    return new UnitRecord(
+        unit.withHeldAt(next),
+        files.stream().map(f -> f.withHeldAt(next)).toList(),
+        machine,
+        finished);
+  }
+
+  String text() {
+    ObjectNode n = JsonNodeFactory.instance.objectNode().put("wedgecutter_unit", VERSION);
+    n.put("layer", unit.layer()).put("frame", unit.frame()).put("uncut", unit.uncut());
+    n.put("digest", unit.digest());
+    putHeldAt(n, unit.heldAt());
+    ArrayNode list = n.putArray("files");
+    for (Delivery.Entry f : files) {
+      ObjectNode e = list.addObject().put("path", f.path());
+      ArrayNode passes = e.putArray("passes");
+      f.passes().forEach(passes::add);
+      e.put("sha256", f.sha256()).put("bytes", f.bytes()).put("samples", f.samples());
+      e.put("seconds", f.seconds()).put("rays", f.rays());
+    }
+    n.put("machine", machine).put("finished", finished);
+    return PlanWriter.text(n);
+  }
+
+  static void putHeldAt(ObjectNode n, List<Integer> frames) {
+    if (!frames.isEmpty()) {
+      n.put("held_at", FrameRange.of(frames).text());
+    }
+  }
+
+  static List<Integer> heldAt(JsonNode n, Path file, String place) throws InputException {
+    String range = n.path("held_at").asText("");
+    try {
+      return range.isEmpty() ? List.of() : FrameRange.parse(range).frames();
+    } catch (IllegalArgumentException e) {
+      throw new InputException(file, place + "held_at", String.valueOf(e.getMessage()), e);
+    }
+  }
+
+  /**
+   * Reads a record.
+   *
+   * @param folder the delivery, out of which no file may lie
+   */
+  static UnitRecord read(Path folder, Path file) throws InputException {
+    JsonNode n = JsonText.read(TextFile.read(file, MAX_MEBIBYTES), file);
+    var fault = schema().check(n.toString());
+    if (fault.isPresent()) {
+      throw new InputException(file, fault.get().place(), fault.get().expected());
+    }
+    Unit unit =
+        new Unit(
+            n.get("layer").asText(),
+            n.get("uncut").asBoolean(),
+            n.get("frame").asInt(),
+            n.get("digest").asText(),
+            heldAt(n, file, ""));
+    List<Delivery.Entry> files = new ArrayList<>();
+    for (JsonNode f : n.get("files")) {
+      SafePath.inside(
+          folder.toAbsolutePath().normalize(),
+          f.get("path").asText(),
+          file,
+          "files/" + files.size() + "/path");
+      List<String> passes = new ArrayList<>();
+      f.get("passes").forEach(p -> passes.add(p.asText()));
+      files.add(
+          new Delivery.Entry(
+              f.get("path").asText(),
+              unit.layer(),
+              unit.frame(),
+              unit.uncut(),
+              passes,
+              f.get("sha256").asText(),
+              f.get("bytes").asLong(),
+              f.get("samples").asInt(),
+              f.get("seconds").asDouble(),
+              f.get("rays").asLong(),
+              unit.heldAt()));
+    }
+    return new UnitRecord(unit, files, n.path("machine").asText(""), n.path("finished").asText(""));
+  }
+}
