@@ -200,17 +200,7 @@ public final class DeliveryRenderer {
     this.shot = shot;
     this.order = order;
     renderer = new FrameRenderer(shot, order.settings());
-    FileNames names;
-    try {
-      names =
-          new FileNames(
-              shot.plan().output().name(),
-              shot.name(),
-              shot.camera().name(),
-              String.valueOf(order.folder().getFileName()));
-    } catch (IllegalArgumentException e) {
-      throw new InputException(shot.file(), "output/name", String.valueOf(e.getMessage()), e);
-    }
+    FileNames names = names(shot, order.folder());
     for (String layer : order.layers()) {
       if (shot.plan().layer(layer).isEmpty()) {
         throw new InputException(
@@ -236,6 +226,23 @@ public final class DeliveryRenderer {
     wanted = units.list(digests);
     checkCollisions();
     checkChannels();
+  }
+
+  /**
+   * Returns the names of a shot's files in a delivery.
+   *
+   * @throws InputException if the plan's template is wrong
+   */
+  static FileNames names(LoadedShot shot, Path folder) throws InputException {
+    try {
+      return new FileNames(
+          shot.plan().output().name(),
+          shot.name(),
+          shot.camera().name(),
+          String.valueOf(folder.getFileName()));
+    } catch (IllegalArgumentException e) {
+      throw new InputException(shot.file(), "output/name", String.valueOf(e.getMessage()), e);
+    }
   }
 
   /** The records of an earlier run, of layers that there still are. */

@@ -129,7 +129,9 @@ public record DeliveryStatus(Delivery delivery, List<Cell> cells, List<String> f
               ? ""
               : digest.isEmpty()
                   ? "the layer is no longer in the plan"
-                  : "plan or scene have changed since";
+                  : record.patches().isEmpty()
+                      ? "plan or scene have changed since"
+                      : "plan or scene have changed since; a part of it was rendered again";
       UnitState state = same ? UnitState.DONE : UnitState.STALE;
       return new Cell(unit, state, 1, seconds, record.machine(), why);
     }

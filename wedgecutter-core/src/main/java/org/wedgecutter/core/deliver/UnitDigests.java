@@ -82,14 +82,29 @@ final class UnitDigests {
     if (uncut) {
       parts.add(FileNames.UNCUT);
       parts.add(now.uncut());
+      parts.add(seen(now.uncut(), EntitySet.NONE));
     } else {
       ResolvedLayer layer = now.layers().get(column);
       parts.add(layer.name());
       parts.add(layer);
+      parts.add(seen(layer.transport(), layer.skipped()));
       // the noise filter reads the uncut frame
       parts.add(denoise > 0 ? now.uncut() : null);
     }
     return digest(parts);
+  }
+
+  /** What the camera sees that takes no part in the light: the class does not tell it. */
+  private List<Object> seen(TransportClass t, EntitySet skipped) {
+    List<Object> out = new ArrayList<>();
+    for (int e = 0; e < t.entities(); e++) {
+      if (t.reach(e).isNone() && !skipped.contains(e)) {
+        out.add(e);
+        out.add(entity(e));
+        out.add(t.time().digest(e));
+      }
+    }
+    return out;
   }
 
   /** Adds what is written and by which format; not under which name. */

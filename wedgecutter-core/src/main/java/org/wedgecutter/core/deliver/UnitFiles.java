@@ -10,9 +10,11 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.SortedMap;
 import java.util.function.Predicate;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.image.Region;
+import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.pass.LightPass;
 import org.wedgecutter.core.pass.PassPicture;
@@ -26,9 +28,11 @@ import org.wedgecutter.core.render.RenderedFrame;
 import org.wedgecutter.core.resolve.LayerSettings;
 import org.wedgecutter.exr.Attribute;
 import org.wedgecutter.exr.Box;
+import org.wedgecutter.exr.Channel;
 import org.wedgecutter.exr.ExrException;
 import org.wedgecutter.exr.ExrPart;
 import org.wedgecutter.exr.ExrReader;
+import org.wedgecutter.exr.Samples;
 
 /**
  * The files of a delivery's units. A frame of one band is written straight to its name; of one of
@@ -227,6 +231,56 @@ final class UnitFiles {
     String passes = told(first, PASSES);
     record(unit, passes.isEmpty() ? List.of() : List.of(passes.split("\n")), cost);
     return true;
+  }
+
+  /** Drops a part of a picture into a unit's file, and writes its record. */
+  void drop(UnitRecord record, Region part, RenderedFrame rendered) throws IOException {
+    Unit unit = record.unit();
+    Delivery.Entry entry = record.files().getFirst();
+    Path path = folder.resolve(entry.path());
+    ExrPart old = ExrReader.read(path).parts().getFirst();
+    SortedMap<Channel, Samples> next =
+        ExrFrames.channels(picture(unit, rendered), passes(unit, rendered), shot.plan().output());
+    if (!old.channels().keySet().equals(next.keySet())) {
+      throw new InputException(
+          path, "", "has other passes than the plan writes now; render it whole with --changed");
+    }
+    Box window = old.dataWindow();
+    next.forEach((channel, samples) -> {
+      if (samples instanceof Samples.Real from
+          && old.channels().get(channel) instanceof Samples.Real to) {
+        for (int y = 0; y < part.height(); y++) {
+          int at = (part.y() + y - window.minY()) * window.width() + part.x() - window.minX();
+          System.arraycopy(from.values(), y * part.width(), to.values(), at, part.width());
+        }
+      }
+    });
+    try (ExrFile file =
+        new ExrFile(
+            path,
+            shot.plan().output(),
+            old.displayWindow(),
+            window,
+            attributes(unit.key(), idHeader(unit, rendered)))) {
+      file.write(old.channels());
+      file.commit();
+    }
+    Cost cost = Cost.of(rendered, unit.layer());
+    records.write(
+        record.withFiles(
+            List.of(
+                new Delivery.Entry(
+                    entry.path(),
+                    entry.layer(),
+                    entry.frame(),
+                    entry.uncut(),
+                    entry.passes(),
+                    DeliveryRenderer.sha256(path),
+                    Files.size(path),
+                    entry.samples(),
+                    Math.round((entry.seconds() + cost.seconds()) * 1000) / 1000.0,
+                    entry.rays() + Math.round(cost.rays()),
+                    entry.heldAt()))));
   }
 
   private static String told(ExrPart part, String name) {

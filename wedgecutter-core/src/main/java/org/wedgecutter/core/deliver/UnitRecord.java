@@ -10,6 +10,7 @@ import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.TreeSet;
+import org.wedgecutter.core.image.Region;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.io.JsonText;
 import org.wedgecutter.core.io.SafePath;
@@ -24,15 +25,19 @@ import org.wedgecutter.core.plan.PlanWriter;
  *
  * @param unit what was rendered
  * @param files the files that it was written to, with what they cost
+ * @param patches pixels that are of a later state of plan or scene than the rest, which the digest
+ *     tells
  * @param machine where it was rendered
  * @param finished when it was finished, ISO 8601 in UTC; empty if that is not known
  */
-record UnitRecord(Unit unit, List<Delivery.Entry> files, String machine, String finished) {
+record UnitRecord(
+    Unit unit, List<Delivery.Entry> files, List<Region> patches, String machine, String finished) {
   static final int VERSION = 1;
   private static final long MAX_MEBIBYTES = 16;
 
   UnitRecord {
     files = List.copyOf(files);
+    patches = List.copyOf(patches);
   }
 
   private static final PlanSchema SCHEMA = PlanSchema.load(UnitRecord.class, "unit.schema.json");
@@ -45,7 +50,7 @@ record UnitRecord(Unit unit, List<Delivery.Entry> files, String machine, String 
   /** The record of a unit that was finished here and now. */
   static UnitRecord now(Unit unit, List<Delivery.Entry> files) {
     String finished = Instant.now().truncatedTo(ChronoUnit.SECONDS).toString();
-    return new UnitRecord(unit, files, Machine.name(), finished);
+    return new UnitRecord(unit, files, List.of(), Machine.name(), finished);
   }
 
   /** Returns the record with more frames at which the unit is held. */
@@ -56,8 +61,29 @@ record UnitRecord(Unit unit, List<Delivery.Entry> files, String machine, String 
     return new UnitRecord(
         unit.withHeldAt(next),
         files.stream().map(f -> f.withHeldAt(next)).toList(),
+        patches,
         machine,
         finished);
+  }
+
+  /** Returns the record of another state of plan and scene. */
+  UnitRecord withDigest(String digest) {
+    Unit next = new Unit(unit.layer(), unit.uncut(), unit.frame(), digest, unit.heldAt());
+    return new UnitRecord(next, files, List.of(), machine, finished);
+  }
+
+  /** Returns the record with pixels of a later state. */
+  UnitRecord patched(Region region) {
+    List<Region> next = new ArrayList<>(patches);
+    next.remove(region);
+    next.add(region);
+    return new UnitRecord(unit, files, next, machine, finished);
+  }
+
+  /** Returns the record of other files, finished now. */
+  UnitRecord withFiles(List<Delivery.Entry> next) {
+    UnitRecord made = now(unit, next);
+    return new UnitRecord(unit, next, patches, made.machine, made.finished);
   }
 
   String text() {
@@ -72,6 +98,12 @@ record UnitRecord(Unit unit, List<Delivery.Entry> files, String machine, String 
       f.passes().forEach(passes::add);
       e.put("sha256", f.sha256()).put("bytes", f.bytes()).put("samples", f.samples());
       e.put("seconds", f.seconds()).put("rays", f.rays());
+    }
+    if (!patches.isEmpty()) {
+      ArrayNode regions = n.putArray("patches");
+      for (Region r : patches) {
+        regions.addArray().add(r.x()).add(r.y()).add(r.width()).add(r.height());
+      }
     }
     n.put("machine", machine).put("finished", finished);
     return PlanWriter.text(n);
@@ -133,6 +165,12 @@ record UnitRecord(Unit unit, List<Delivery.Entry> files, String machine, String 
               f.get("rays").asLong(),
               unit.heldAt()));
     }
-    return new UnitRecord(unit, files, n.path("machine").asText(""), n.path("finished").asText(""));
+    List<Region> patches = new ArrayList<>();
+    for (JsonNode r : n.path("patches")) {
+      patches.add(
+          new Region(r.get(0).asInt(), r.get(1).asInt(), r.get(2).asInt(), r.get(3).asInt()));
+    }
+    return new UnitRecord(
+        unit, files, patches, n.path("machine").asText(""), n.path("finished").asText(""));
   }
 }

@@ -133,7 +133,9 @@ public final class JobPlan {
     int job = -1;
     for (int d = 0; d < drafts.size() && job < 0; d++) {
       Draft draft = drafts.get(d);
-      if (draft.transport.equals(transport) && (casters == null || draft.casters.equals(casters))) {
+      if (draft.transport.equals(transport)
+          && draft.transport.isSeenSameAt(transport.time(), skipped)
+          && (casters == null || draft.casters.equals(casters))) {
         job = d;
       }
     }

@@ -5,6 +5,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.plan.Plan;
 
 /**
@@ -28,7 +29,22 @@ public final class HeldFrames {
   }
 
   /** What one column of the sheet is at a frame. */
-  private record State(Object picture, double denoise, Object filter) {}
+  private record State(Object picture, Seen seen, double denoise, Object filter) {}
+
+  /** What the camera sees, whether or not it takes part in the light. */
+  private record Seen(TransportClass transport, EntitySet skipped) {
+    @Override
+    public boolean equals(@Nullable Object other) {
+      return other instanceof Seen that
+          && skipped.equals(that.skipped)
+          && transport.isSeenSameAt(that.transport.time(), skipped);
+    }
+
+    @Override
+    public int hashCode() {
+      return skipped.hashCode();
+    }
+  }
 
   /** Compares the frames of a shot. */
   public static HeldFrames of(Plan plan, Members members) {
@@ -59,7 +75,11 @@ public final class HeldFrames {
     double denoise = uncut ? shot.asked().denoise() : shot.asked().denoise(column);
     // without a filter the uncut frame has no part in a layer
     Object filter = denoise > 0 ? shot.uncut() : "";
-    return new State(uncut ? shot.uncut() : shot.layers().get(column), denoise, filter);
+    if (uncut) {
+      return new State(shot.uncut(), new Seen(shot.uncut(), EntitySet.NONE), denoise, filter);
+    }
+    ResolvedLayer layer = shot.layers().get(column);
+    return new State(layer, new Seen(layer.transport(), layer.skipped()), denoise, filter);
   }
 
   /** Returns the frames that were compared. */

@@ -153,6 +153,14 @@ public final class TransportClass {
     return time.same(other, e -> !reach[e].isNone());
   }
 
+  /**
+   * Whether a camera that looks through some entities sees the same at another time. What takes no
+   * part in the light is not compared by {@link #equals}, but the camera may see it.
+   */
+  public boolean isSeenSameAt(SceneTime other, EntitySet skipped) {
+    return time.same(other, e -> !skipped.contains(e));
+  }
+
   /** Returns how light is followed. */
   public TraceSettings settings() {
     return settings;

@@ -165,4 +165,66 @@ class HeldFramesTest {
     HeldFrames frames = HeldFrames.of(plan, shot.members());
     assertThat(frames.pictures(0)).isEqualTo(3);
   }
+
+  static final String INERT =
+      "{\"role\": \"Seen\", \"overrides\": ["
+          + String.join(
+              ", ",
+              List.of(
+                      "visible.reflection",
+                      "visible.bounce",
+                      "visible.transmission",
+                      "shadow.casts")
+                  .stream()
+                  .map(p ->
+                      "{\"property\": \"%s\", \"verb\": \"set\", \"value\": false, \"on\": true}"
+                          .formatted(p))
+                  .toList())
+          + "]}";
+
+  @Test
+  void whatOnlyTheCameraSeesMovesAllTheSame() throws Exception {
+    LoadedShot inert =
+        ShotFolder.changed(
+            dir.resolve("inert"),
+            "\"cells\": {\"Front\": {\"role\": \"Seen\"}}",
+            "\"cells\": {\"Front\": " + INERT + "}");
+    HeldFrames held = HeldFrames.of(inert.plan(), inert.members());
+    assertThat(held.from(2, 2)).as("the front turns, and only the camera sees it").isEqualTo(2);
+    Delivery delivery = render(inert, "inert-out", List.of(1, 2), false);
+    Delivery each = render(inert, "inert-each", List.of(1, 2), true);
+    for (int frame : new int[] {1, 2}) {
+      Delivery.Entry a = delivery.held("Front", frame).orElseThrow();
+      Delivery.Entry b = each.held("Front", frame).orElseThrow();
+      assertThat(pixels(delivery, a)).hasSameSizeAs(pixels(each, b));
+      pixels(each, b)
+          .forEach((channel, bits) -> {
+            try {
+              assertThat(pixels(delivery, a).get(channel)).as(channel).isEqualTo(bits);
+            } catch (Exception e) {
+              throw new AssertionError(e);
+            }
+          });
+    }
+  }
+
+  @Test
+  void aLayerHeldAtAFrameDoesNotShareTheTraceOfAnotherInWhichItsFrontHasTurned() throws Exception {
+    LoadedShot own =
+        ShotFolder.changed(
+            dir.resolve("own"),
+            "{\"name\": \"Front\", \"hue\": 2, \"cells\": {\"Front\": {\"role\": \"Seen\"}}}",
+            "{\"name\": \"Front\", \"hue\": 2, \"cells\": {\"Front\": "
+                + INERT
+                + "}}, {\"name\": \"First\", \"hue\": 3, \"settings\": [{\"property\": \"frames\","
+                + " \"verb\": \"set\", \"value\": \"1\", \"on\": true}], \"cells\": {\"Front\": "
+                + INERT
+                + "}}");
+    FrameRenderer renderer = new FrameRenderer(own, FrameRenderer.Settings.of(own, 1, 2, 1, false));
+    float[] together = renderer.render(2, l -> l >= 2, false, p -> {}).layer(3).rgba();
+    float[] alone = renderer.render(2, l -> l == 3, false, p -> {}).layer(3).rgba();
+    float[] moved = renderer.render(2, l -> l == 2, false, p -> {}).layer(2).rgba();
+    assertThat(alone).isNotEqualTo(moved);
+    assertThat(together).isEqualTo(alone);
+  }
 }

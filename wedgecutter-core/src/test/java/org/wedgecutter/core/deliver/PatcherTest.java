@@ -1,0 +1,149 @@
+package org.wedgecutter.core.deliver;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import java.nio.file.Path;
+import java.util.Arrays;
+import java.util.List;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.wedgecutter.core.image.Region;
+import org.wedgecutter.core.load.LoadedShot;
+import org.wedgecutter.core.plan.Plan;
+import org.wedgecutter.core.plan.PlanReader;
+import org.wedgecutter.core.render.FrameRenderer;
+import org.wedgecutter.core.resolve.EntitySet;
+import org.wedgecutter.core.testing.ShotFolder;
+import org.wedgecutter.exr.ExrPart;
+import org.wedgecutter.exr.ExrReader;
+
+/** A part of a layer is rendered again and is what a full render gives there. */
+class PatcherTest {
+  private static final String SEEN = "\"cells\": {\"Back\": {\"role\": \"Seen\"}}";
+  private static final String RED =
+      "{\"property\": \"material.base-color\", \"verb\": \"set\", \"value\": [0.9, 0.1, 0.1], \"on\": true}";
+
+  @TempDir Path dir;
+
+  private static Delivery render(LoadedShot shot, Path out) throws Exception {
+    return new DeliveryRenderer(
+            shot,
+            new DeliveryRenderer.Order(
+                out,
+                List.of(),
+                List.of(1, 2),
+                true,
+                FrameRenderer.Settings.of(shot, 2, 0, 2, false),
+                false))
+        .run((f, p, s) -> {});
+  }
+
+  private static LoadedShot with(LoadedShot shot, String cell) throws Exception {
+    String text = ShotFolder.PLAN.replace(SEEN, "\"cells\": {\"Back\": " + cell + "}");
+    assertThat(text).isNotEqualTo(ShotFolder.PLAN);
+    Plan plan = PlanReader.parse(text, shot.file());
+    return shot.withPlan(plan).withPicturesOf(plan);
+  }
+
+  private static EntitySet named(LoadedShot shot, String path) {
+    int index = shot.scene().entity(path).orElseThrow().index();
+    return EntitySet.of(List.of(index));
+  }
+
+  private ExrPart part(String out, String layer, int frame) throws Exception {
+    Path file = dir.resolve(out).resolve("set/%s/set_%s.%04d.exr".formatted(layer, layer, frame));
+    return ExrReader.read(file).parts().getFirst();
+  }
+
+  private static void assertSame(ExrPart a, ExrPart b, Region region) throws Exception {
+    int width = a.dataWindow().width();
+    for (var channel : a.channels().keySet()) {
+      float[] own = a.real(channel.name());
+      float[] other = b.real(channel.name());
+      for (int y = region.y(); y < region.y() + region.height(); y++) {
+        int from = y * width + region.x();
+        assertThat(Arrays.copyOfRange(own, from, from + region.width()))
+            .as("%s in line %d", channel.name(), y)
+            .isEqualTo(Arrays.copyOfRange(other, from, from + region.width()));
+      }
+    }
+  }
+
+  @Test
+  void aPatchIsWhatAFullRenderGivesThereAndTellsWhereTheEditReachesFurther() throws Exception {
+    LoadedShot before = ShotFolder.load(dir.resolve("shot"));
+    render(before, dir.resolve("out"));
+    LoadedShot after = with(before, "{\"role\": \"Seen\", \"overrides\": [" + RED + "]}");
+    render(after, dir.resolve("whole"));
+    Patcher.Done done =
+        new Patcher(
+                after,
+                Delivery.read(dir.resolve("out")),
+                new Patcher.Order("Back", List.of(2), null, named(after, "/back")),
+                2)
+            .run(p -> {});
+    assertThat(done.patches()).singleElement().satisfies(p -> assertThat(p.whole()).isFalse());
+    Region region = done.patches().getFirst().region().orElseThrow();
+    assertThat(region.width()).isBetween(10, 60);
+    ExrPart patched = part("out", "Back", 2);
+    ExrPart whole = part("whole", "Back", 2);
+    assertSame(patched, whole, region);
+    // the layer shows nothing but the back: all that is seen of it was rendered again
+    String name = Delivery.read(dir.resolve("out")).file("Back", false, 2).orElseThrow().path();
+    assertThat(DeliveryRenderer.sha256(dir.resolve("out").resolve(name)))
+        .isEqualTo(DeliveryRenderer.sha256(dir.resolve("whole").resolve(name)));
+    assertThat(done.touched()).extracting(Patcher.Touched::layer).containsExactly("Back");
+    assertThat(DeliveryStatus.read(dir.resolve("out"), after).cells())
+        .filteredOn(c -> c.state() == UnitState.STALE)
+        .extracting(c -> c.unit().frame() + ": " + c.why())
+        .containsExactly(
+            "1: plan or scene have changed since",
+            "2: plan or scene have changed since; a part of it was rendered again");
+  }
+
+  @Test
+  void whatOnlyTheCameraMeetsIsWholeAfterAPatch() throws Exception {
+    String off = HeldFramesTest.INERT;
+    LoadedShot shot = ShotFolder.load(dir.resolve("shot"));
+    LoadedShot before = with(shot, off);
+    render(before, dir.resolve("out"));
+    LoadedShot after = with(shot, off.replace("[", "[" + RED + ", "));
+    render(after, dir.resolve("whole"));
+    Patcher.Done done =
+        new Patcher(
+                after,
+                Delivery.read(dir.resolve("out")),
+                new Patcher.Order("Back", List.of(), null, named(after, "/back")),
+                2)
+            .run(p -> {});
+    assertThat(done.touched()).isEmpty();
+    for (Patcher.Patch p : done.patches()) {
+      assertThat(p.whole()).isTrue();
+      assertSame(
+          part("out", "Back", p.frame()), part("whole", "Back", p.frame()), Region.whole(80, 48));
+    }
+    assertThat(DeliveryStatus.read(dir.resolve("out"), after).count(UnitState.DONE)).isEqualTo(8);
+  }
+
+  @Test
+  void aRegionOfAnUnchangedShotChangesNothing() throws Exception {
+    LoadedShot shot = ShotFolder.load(dir.resolve("shot"));
+    Delivery delivery = render(shot, dir.resolve("out"));
+    Patcher patcher =
+        new Patcher(
+            shot,
+            delivery,
+            new Patcher.Order("Floor", List.of(1), new Region(5, 7, 30, 20), EntitySet.NONE),
+            2);
+    assertThat(patcher.run(p -> {}).patches())
+        .extracting(Patcher.Patch::whole)
+        .containsExactly(true);
+    assertThat(Delivery.read(dir.resolve("out")).file("Floor", false, 1).orElseThrow().sha256())
+        .isEqualTo(delivery.file("Floor", false, 1).orElseThrow().sha256());
+    assertThatThrownBy(() ->
+            new Patcher(
+                shot, delivery, new Patcher.Order("Flor", List.of(), null, EntitySet.NONE), 1))
+        .hasMessageContaining("holds no file of layer 'Flor'");
+  }
+}
