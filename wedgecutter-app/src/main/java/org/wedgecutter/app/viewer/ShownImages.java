@@ -14,13 +14,26 @@ import org.wedgecutter.core.proof.Residual;
  * @param other the picture that it is compared with, or null
  * @param pass the pass whose own values the probe shows, or null
  */
-record ShownImages(Image main, @Nullable Image other, @Nullable PassPicture pass) {
+public record ShownImages(Image main, @Nullable Image other, @Nullable PassPicture pass) {
   /** Makes the images. */
   static ShownImages of(Pictures pictures, Shown shown) {
     return new ShownImages(
         image(pictures, shown.look(), shown),
         shown.wipe() ? image(pictures, shown.against(), shown) : null,
         pass(pictures, shown.look(), shown));
+  }
+
+  /**
+   * Makes a small image, at most so many pixels across, as the viewer shows pictures at first; one
+   * that takes light away is shown around grey.
+   */
+  public static Image small(Picture picture, int width) {
+    Picture small = Thumbnail.of(picture, width);
+    boolean signed = false;
+    for (float v : small.rgba()) {
+      signed |= v < 0;
+    }
+    return ToScreen.image(small, View.PLAIN.withSigned(signed));
   }
 
   private static Image image(Pictures pictures, Look look, Shown shown) {

@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.stream.Stream;
+import javafx.scene.Node;
 import javafx.scene.control.Labeled;
 import javafx.scene.control.TextField;
 import javafx.scene.input.KeyCode;
@@ -141,7 +142,8 @@ class StationsWindowTest {
     window.click("render-stop");
     Labeled tells = window.find("render-tells", Labeled.class);
     window.await("it says so", () -> tells.getText().contains("Stopped"));
-    assertThat(Files.exists(dir.resolve("set-v001/delivery.json"))).isFalse();
+    assertThat(Delivery.read(dir.resolve("set-v001")).files()).isEmpty();
+    assertThat(window.find("render-continue", Node.class).isVisible()).isTrue();
   }
 
   @Test

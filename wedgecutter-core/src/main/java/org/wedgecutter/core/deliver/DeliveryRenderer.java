@@ -3,12 +3,15 @@ package org.wedgecutter.core.deliver;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.DirectoryIteratorException;
+import java.nio.file.DirectoryStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.security.DigestInputStream;
 import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.Comparator;
 import java.util.HashMap;
 import java.util.HexFormat;
@@ -18,7 +21,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
-import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.fragment.LayerPictures;
 import org.wedgecutter.core.image.Region;
 import org.wedgecutter.core.io.AtomicFile;
@@ -61,6 +63,8 @@ public final class DeliveryRenderer {
   private final Map<Unit.Key, UnitRecord> there;
   private final Set<Unit.Key> stale;
   private final List<Unit> wanted;
+  private final Gate gate = new Gate();
+  private volatile Set<Unit.Key> preferred = Set.of();
 
   /**
    * What to render.
@@ -340,6 +344,17 @@ public final class DeliveryRenderer {
   /** Stops {@link #run} from another thread; finished files stay. */
   public void stop() {
     renderer.stop();
+    gate.shut(false);
+  }
+
+  /** Lets the work rest, or go on, from another thread; what is traced is kept in memory. */
+  public void pause(boolean rest) {
+    gate.shut(rest && !renderer.isStopped());
+  }
+
+  /** Renders some units before the others, from the next one on; from any thread. */
+  public void prefer(Set<Unit.Key> first) {
+    preferred = Set.copyOf(first);
   }
 
   /** Returns the cost of each trace, added up over the frames. */
@@ -369,12 +384,42 @@ public final class DeliveryRenderer {
       AtomicFile.sweep(order.folder());
     }
     try {
-      new UnitLoop(shot, order, renderer, files, records, this::bands, this::addTimes, wanted)
-          .run(progress);
+      new UnitLoop(
+              shot,
+              order,
+              renderer,
+              files,
+              records,
+              this::bands,
+              this::addTimes,
+              wanted,
+              () -> preferred)
+          .run(gated(progress));
     } finally {
       write();
     }
     return Delivery.read(order.folder());
+  }
+
+  /** Every thread that traces tells its progress, and rests there while the gate is shut. */
+  private Progress gated(Progress progress) {
+    return new Progress() {
+      @Override
+      public void at(int frame, double frameShare, double share) {
+        progress.at(frame, frameShare, share);
+        gate.pass();
+      }
+
+      @Override
+      public void unit(Unit unit, UnitState state) {
+        progress.unit(unit, state);
+      }
+
+      @Override
+      public boolean goesOn(IOException why) {
+        return progress.goesOn(why);
+      }
+    };
   }
 
   /** Writes the manifest with the plan and what is to be made, and takes away what is stale. */
@@ -510,13 +555,68 @@ public final class DeliveryRenderer {
    * Returns the first folder {@code NAME-v001}, {@code NAME-v002} ... beside the plan that is free.
    */
   public static Path freeFolder(LoadedShot shot) {
-    @Nullable Path parent = shot.file().toAbsolutePath().getParent();
+    return freeFolder(shot, Set.of());
+  }
+
+  /** Returns the first such folder that is not taken either. */
+  public static Path freeFolder(LoadedShot shot, Set<Path> taken) {
     for (int version = 1; ; version++) {
-      Path folder =
-          Path.of(String.valueOf(parent)).resolve("%s-v%03d".formatted(shot.name(), version));
-      if (!Files.exists(folder)) {
+      Path folder = beside(shot).resolve("%s-v%03d".formatted(shot.name(), version));
+      if (!taken.contains(folder) && !Files.exists(folder)) {
         return folder;
       }
     }
+  }
+
+  private static Path beside(LoadedShot shot) {
+    return Path.of(String.valueOf(shot.file().toAbsolutePath().getParent()));
+  }
+
+  /** Returns the deliveries of that form beside a plan, by name. */
+  public static List<Path> folders(LoadedShot shot) {
+    List<Path> out = new ArrayList<>();
+    try (DirectoryStream<Path> all = Files.newDirectoryStream(beside(shot))) {
+      for (Path p : all) {
+        String name = String.valueOf(p.getFileName());
+        if (name.startsWith(shot.name() + "-v") && Delivery.isDelivery(p)) {
+          out.add(p);
+        }
+      }
+    } catch (IOException | DirectoryIteratorException e) {
+      return List.of();
+    }
+    Collections.sort(out);
+    return out;
+  }
+
+  /**
+   * Returns the order for all that is missing or stale in a delivery.
+   *
+   * @param threads how many threads render
+   * @throws InputException if it is not one of this plan's size
+   */
+  public static Order rest(LoadedShot shot, Path folder, int threads) throws InputException {
+    Delivery d = Delivery.read(folder);
+    Map<String, Set<Integer>> cells = new LinkedHashMap<>();
+    TreeSet<Integer> frames = new TreeSet<>();
+    boolean uncut = false;
+    for (Unit u : d.units()) {
+      if (u.uncut() || shot.plan().layer(u.layer()).isPresent()) {
+        Set<Integer> of = cells.computeIfAbsent(u.layer(), l -> new TreeSet<>());
+        of.add(u.frame());
+        of.addAll(u.heldAt());
+        frames.add(u.frame());
+        frames.addAll(u.heldAt());
+        uncut |= u.uncut();
+      }
+    }
+    if (frames.isEmpty()) {
+      throw new InputException(folder, "", "does not tell what is to be rendered");
+    }
+    FrameRenderer.Settings settings =
+        new FrameRenderer.Settings(d.width(), d.height(), d.samples(), threads, false, d.region());
+    return new Order(folder, List.of(), List.copyOf(frames), uncut, settings, true)
+        .withCells(cells)
+        .changing(true);
   }
 }

@@ -36,9 +36,22 @@ public record DeliveryStatus(Delivery delivery, List<Cell> cells, List<String> f
    * @param seconds what it has cost, or what it will cost if that can be told; else NaN
    * @param machine where it was rendered or is being rendered; may be empty
    * @param why why it failed or is stale; may be empty
+   * @param file its first file, if it is there
    */
   public record Cell(
-      Unit unit, UnitState state, double share, double seconds, String machine, String why) {}
+      Unit unit,
+      UnitState state,
+      double share,
+      double seconds,
+      String machine,
+      String why,
+      Delivery.@Nullable Entry file) {
+    /** A unit without files. */
+    public Cell(
+        Unit unit, UnitState state, double share, double seconds, String machine, String why) {
+      this(unit, state, share, seconds, machine, why, null);
+    }
+  }
 
   /** Reads the state of a delivery; its files are not read, only their sizes. */
   public static DeliveryStatus read(Path folder) throws IOException {
@@ -48,6 +61,21 @@ public record DeliveryStatus(Delivery delivery, List<Cell> cells, List<String> f
   /** Reads the state of a delivery, and compares it with the plan and scene as they are now. */
   public static DeliveryStatus read(Path folder, LoadedShot now) throws IOException {
     return of(Delivery.read(folder), now);
+  }
+
+  /** Reads the state of one unit as its record tells it. */
+  public static Cell cell(Path folder, Unit unit) throws IOException {
+    UnitFolder records = new UnitFolder(folder);
+    Map<Unit.Key, UnitRecord> found = new LinkedHashMap<>();
+    records.record(unit.key()).ifPresent(r -> found.put(unit.key(), r));
+    Map<String, String> failed = new LinkedHashMap<>();
+    records.failure(unit.key()).ifPresent(why -> failed.put(unit.key().name(), why));
+    return cell(
+        unit,
+        unit.digest(),
+        found.get(unit.key()),
+        new UnitFolder.Known(found, Map.of(), failed, List.of()),
+        Map.of());
   }
 
   /** Returns the plan's file that a delivery was made from, if it is still there. */
@@ -133,7 +161,7 @@ public record DeliveryStatus(Delivery delivery, List<Cell> cells, List<String> f
                       ? "plan or scene have changed since"
                       : "plan or scene have changed since; a part of it was rendered again";
       UnitState state = same ? UnitState.DONE : UnitState.STALE;
-      return new Cell(unit, state, 1, seconds, record.machine(), why);
+      return new Cell(unit, state, 1, seconds, record.machine(), why, record.files().getFirst());
     }
     String why = known.failed().get(name);
     return why == null

@@ -198,6 +198,14 @@ final class UnitFolder {
     }
   }
 
+  /** Returns why a unit could not be rendered, if that was noted. */
+  Optional<String> failure(Unit.Key unit) {
+    Path file = file(unit, FAILED);
+    return Files.isRegularFile(file)
+        ? Optional.of(line(file)).filter(why -> !why.isEmpty())
+        : Optional.empty();
+  }
+
   private static String line(Path file) {
     try {
       return TextFile.read(file, MAX_MEBIBYTES).strip();

@@ -3,6 +3,7 @@ package org.wedgecutter.core.deliver;
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.BitSet;
+import java.util.Comparator;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -12,6 +13,8 @@ import java.util.concurrent.CancellationException;
 import java.util.function.Consumer;
 import java.util.function.DoubleConsumer;
 import java.util.function.IntFunction;
+import java.util.function.Supplier;
+import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.fragment.JobPlan;
 import org.wedgecutter.core.image.Region;
 import org.wedgecutter.core.load.LoadedShot;
@@ -40,6 +43,7 @@ final class UnitLoop {
   private final UnitFolder records;
   private final IntFunction<List<Region>> bands;
   private final Consumer<RenderedFrame> measured;
+  private final Supplier<Set<Unit.Key>> preferred;
   private final List<Task> tasks;
   private final Map<Unit.Key, UnitState> states = new LinkedHashMap<>();
 
@@ -50,6 +54,7 @@ final class UnitLoop {
    * @param bands the parts that a frame is rendered in
    * @param measured receives what each trace has cost
    * @param wanted what is to be rendered, in order
+   * @param preferred which of it is rendered before the rest; asked for each time
    */
   UnitLoop(
       LoadedShot shot,
@@ -59,7 +64,9 @@ final class UnitLoop {
       UnitFolder records,
       IntFunction<List<Region>> bands,
       Consumer<RenderedFrame> measured,
-      List<Unit> wanted) {
+      List<Unit> wanted,
+      Supplier<Set<Unit.Key>> preferred) {
+    this.preferred = preferred;
     this.shot = shot;
     this.order = order;
     this.renderer = renderer;
@@ -133,24 +140,40 @@ final class UnitLoop {
   /** Renders all that is missing. */
   void run(DeliveryRenderer.Progress progress) throws IOException {
     List<Task> left = new ArrayList<>(tasks);
-    while (!left.isEmpty()) {
-      boolean waits = true;
-      for (Task task : List.copyOf(left)) {
-        List<Unit> missing = missing(task, progress);
-        if (missing.isEmpty()) {
-          left.remove(task);
-          waits = false;
-        } else if (missing.stream().noneMatch(u -> records.elsewhere(u.key()).isPresent())) {
-          render(task, missing, left.size(), progress);
-          left.remove(task);
-          waits = false;
-        }
+    for (Task task : tasks) {
+      if (missing(task, progress).isEmpty()) {
+        left.remove(task);
       }
-      if (waits) {
+    }
+    while (!left.isEmpty()) {
+      Task next = next(left, progress);
+      if (next != null) {
+        left.remove(next);
+      } else if (!left.isEmpty()) {
         pause();
       }
     }
     complete();
+  }
+
+  /** Renders the first task that nobody else is at, and returns it; null if there is none. */
+  private @Nullable Task next(List<Task> left, DeliveryRenderer.Progress progress)
+      throws IOException {
+    Set<Unit.Key> first = preferred.get();
+    List<Task> sorted = new ArrayList<>(left);
+    // a stable sort: the others stay in their order
+    sorted.sort(
+        Comparator.comparing((Task t) -> t.units.stream().noneMatch(u -> first.contains(u.key()))));
+    for (Task task : sorted) {
+      List<Unit> missing = missing(task, progress);
+      if (missing.isEmpty()) {
+        left.remove(task);
+      } else if (missing.stream().noneMatch(u -> records.elsewhere(u.key()).isPresent())) {
+        render(task, missing, left.size(), progress);
+        return task;
+      }
+    }
+    return null;
   }
 
   private void pause() {

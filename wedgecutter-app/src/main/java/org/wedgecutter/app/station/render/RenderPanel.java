@@ -2,60 +2,60 @@ package org.wedgecutter.app.station.render;
 
 import java.nio.file.Path;
 import java.util.List;
-import java.util.concurrent.CancellationException;
+import java.util.Map;
+import java.util.Set;
+import java.util.function.Supplier;
 import javafx.application.Platform;
 import javafx.geometry.Pos;
+import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.Label;
+import javafx.scene.control.ListCell;
+import javafx.scene.control.ListView;
 import javafx.scene.control.ProgressBar;
 import javafx.scene.control.TextField;
 import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
+import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 import org.jspecify.annotations.Nullable;
-import org.slf4j.Logger;
-import org.slf4j.LoggerFactory;
-import org.wedgecutter.core.deliver.Delivery;
-import org.wedgecutter.core.deliver.DeliveryProof;
 import org.wedgecutter.core.deliver.DeliveryRenderer;
-import org.wedgecutter.core.io.InputException;
+import org.wedgecutter.core.deliver.Unit;
+import org.wedgecutter.core.deliver.UnitState;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.plan.FileNames;
 import org.wedgecutter.core.plan.FrameRange;
 import org.wedgecutter.core.render.FrameRenderer;
-import org.wedgecutter.core.render.RenderedFrame;
 
-/** Starts a delivery, shows its progress, stops it, and proves it from its files. */
-public final class RenderPanel extends VBox {
-  /** Listener to the progress of frames. */
-  interface Board {
-    void begins(List<Integer> frames);
-
-    void at(int frame, double share, boolean failed, double seconds);
-
-    void ends(List<RenderedFrame.ClassTime> classes, int frames);
-  }
-
-  private static final Logger LOG = LoggerFactory.getLogger(RenderPanel.class);
+/** What to render, the queue of deliveries, and what can be done to the one that is shown. */
+final class RenderPanel extends VBox {
+  private static final double LIST = 76;
+  private static final double LINE = 24;
 
   private final TextField frames = new TextField("1");
   private final TextField scale = new TextField("1");
   private final TextField samples = new TextField("");
-  private final CheckBox uncut = new CheckBox("Also render the uncut frame");
-  private final CheckBox spare = new CheckBox("Leave one core free");
+  private final TextField spare = new TextField("0");
+  private final CheckBox uncut = new CheckBox("uncut frame too");
+  private final CheckBox only = new CheckBox("selected cells only");
   private final Button start = new Button("Render");
+  private final Button more = new Button("Continue");
+  private final Button pause = new Button("Pause");
   private final Button stop = new Button("Stop");
+  private final Button sooner = new Button("Sooner");
+  private final Button first = new Button("Selected first");
+  private final ListView<DeliveryJob> list = new ListView<>();
   private final ProgressBar bar = new ProgressBar(0);
   private final Label tells = new Label();
   private final Label names = new Label();
-  private final Board board;
+  private final Label cell = new Label();
+  private final DeliveryQueue queue;
+  private final Picked picked;
   private @Nullable LoadedShot shot;
-  private volatile @Nullable DeliveryRenderer running;
-  private volatile @Nullable Path folder;
-  private volatile boolean stopAsked;
-  private boolean busy;
+  private @Nullable DeliveryJob told;
+  private boolean filling;
 
   /** What the fields were filled with from the plan; what differs from it was typed. */
   private String planFrames = "";
@@ -65,25 +65,52 @@ public final class RenderPanel extends VBox {
   private long nameSerial;
   private String solo = "";
 
-  public RenderPanel(Board board) {
-    this.board = board;
+  /** What is picked on the board. */
+  interface Picked {
+    /** Shows a delivery on the board; null shows what would be rendered. */
+    void show(@Nullable DeliveryJob job);
+
+    /** Returns the cells that are selected: frames by layer. */
+    Map<String, Set<Integer>> cells();
+
+    /** Returns the units that are selected. */
+    Set<Unit.Key> units();
+  }
+
+  RenderPanel(DeliveryQueue queue, Picked picked, Supplier<Node> picture) {
+    this.queue = queue;
+    this.picked = picked;
     getStyleClass().add("render-bar");
-    setSpacing(7);
-    frames.setId("render-frames");
-    frames.setPrefColumnCount(8);
-    scale.setId("render-scale");
-    scale.setPrefColumnCount(3);
-    samples.setId("render-samples");
-    samples.setPrefColumnCount(4);
+    setSpacing(6);
+    field(frames, "render-frames", 8);
+    field(scale, "render-scale", 3);
+    field(samples, "render-samples", 4);
+    field(spare, "render-spare", 2);
     uncut.setId("render-uncut");
     uncut.setSelected(true);
-    start.setId("render-start");
+    only.setId("render-only");
+    list.setId("render-list");
+    list.setPrefHeight(LIST);
+    list.setMinHeight(LIST);
+    list.setFixedCellSize(LINE);
+    list.setCellFactory(l -> new Line());
+    list.setPlaceholder(dim("No delivery yet."));
+    HBox.setHgrow(list, Priority.ALWAYS);
+    button(start, "render-start", this::start);
     start.getStyleClass().add("go");
-    stop.setId("render-stop");
-    stop.setDisable(true);
+    button(more, "render-continue", this::goOn);
+    button(pause, "render-pause", this::pause);
+    button(stop, "render-stop", () -> chosen(queue::stop));
+    button(sooner, "render-sooner", () -> chosen(queue::sooner));
+    button(first, "render-first", () -> queue.prefer(picked.units()));
     tells.setId("render-tells");
-    tells.getStyleClass().add("number");
+    tells.setWrapText(true);
+    tells.setMinHeight(USE_PREF_SIZE);
     names.getStyleClass().add("dim");
+    names.setId("render-names");
+    cell.setId("render-cell");
+    cell.getStyleClass().add("dim");
+    cell.setWrapText(true);
     bar.setMaxWidth(Double.MAX_VALUE);
     HBox.setHgrow(bar, Priority.ALWAYS);
     FlowPane fields =
@@ -96,15 +123,42 @@ public final class RenderPanel extends VBox {
             scale,
             dim("samples"),
             samples,
+            dim("cores left free"),
+            spare,
             uncut,
-            spare);
+            only);
     fields.setAlignment(Pos.CENTER_LEFT);
-    HBox line = new HBox(8, start, stop, bar);
+    HBox line = new HBox(6, start, more, pause, stop, sooner, first, bar);
     line.setAlignment(Pos.CENTER_LEFT);
-    getChildren().addAll(fields, names, line, tells);
-    start.setOnAction(e -> start());
-    stop.setOnAction(e -> stop());
+    VBox seen = new VBox(4, picture.get(), cell);
+    seen.setPrefWidth(CellPictures.WIDTH);
+    seen.setMinWidth(CellPictures.WIDTH);
+    HBox.setHgrow(seen, Priority.NEVER);
+    VBox left = new VBox(6, fields, names, line, list);
+    HBox.setHgrow(left, Priority.ALWAYS);
+    left.setMinWidth(0);
+    getChildren().addAll(new HBox(10, left, seen), tells);
     frames.textProperty().addListener(o -> preview());
+    list.getSelectionModel()
+        .selectedItemProperty()
+        .addListener((o, before, now) -> {
+          if (!filling) {
+            picked.show(now);
+            changed();
+          }
+        });
+    changed();
+  }
+
+  private static void field(TextField field, String id, int columns) {
+    field.setId(id);
+    field.setPrefColumnCount(columns);
+  }
+
+  private static void button(Button button, String id, Runnable action) {
+    button.setId(id);
+    button.setMinWidth(USE_PREF_SIZE);
+    button.setOnAction(e -> action.run());
   }
 
   private static Label dim(String text) {
@@ -113,8 +167,29 @@ public final class RenderPanel extends VBox {
     return label;
   }
 
+  /** A delivery in the list. */
+  private static final class Line extends ListCell<DeliveryJob> {
+    @Override
+    protected void updateItem(@Nullable DeliveryJob job, boolean empty) {
+      super.updateItem(job, empty);
+      if (empty || job == null) {
+        setText(null);
+        setGraphic(null);
+        return;
+      }
+      Label name = new Label(job.name());
+      Region gap = new Region();
+      HBox.setHgrow(gap, Priority.ALWAYS);
+      Label state = dim(job.line());
+      state.setMinWidth(0);
+      setText(null);
+      setGraphic(new HBox(8, name, gap, state));
+      setPrefWidth(0);
+    }
+  }
+
   /** Shows the current plan: fields that nobody has typed in follow it. */
-  public void setShot(LoadedShot next) {
+  void setShot(LoadedShot next) {
     boolean other = !next.file().equals(planFile);
     planFile = next.file();
     shot = next;
@@ -132,17 +207,31 @@ public final class RenderPanel extends VBox {
   }
 
   /** Renders one layer alone; the empty name renders all that the plan enables. */
-  public void setSolo(String layer) {
+  void setSolo(String layer) {
     solo = layer;
     start.setText(layer.isEmpty() ? "Render" : "Render " + layer + " only");
   }
 
   /** Returns the frames to render; empty while the text is no valid range. */
-  public List<Integer> frames() {
+  List<Integer> frames() {
     try {
       return FrameRange.parse(frames.getText()).frames();
     } catch (IllegalArgumentException e) {
       return List.of();
+    }
+  }
+
+  /** Returns the delivery that is shown; null while it is what would be rendered. */
+  @Nullable DeliveryJob shown() {
+    return list.getSelectionModel().getSelectedItem();
+  }
+
+  /** Shows a delivery; null shows what would be rendered. */
+  void choose(@Nullable DeliveryJob job) {
+    if (job == null) {
+      list.getSelectionModel().clearSelection();
+    } else {
+      list.getSelectionModel().select(job);
     }
   }
 
@@ -151,8 +240,11 @@ public final class RenderPanel extends VBox {
     if (s == null) {
       return;
     }
-    if (!busy) {
-      board.begins(frames());
+    if (shown() == null) {
+      picked.show(null);
+    } else if (!frames.getText().equals(planFrames)) {
+      // whoever types frames wants to see them
+      choose(null);
     }
     showNames(s);
   }
@@ -160,10 +252,11 @@ public final class RenderPanel extends VBox {
   /** Shows a file's name; whether a folder is free is asked away from the interface thread. */
   private void showNames(LoadedShot s) {
     int frame = frames().isEmpty() ? 1 : frames().getFirst();
+    Set<Path> taken = taken();
     long own = ++nameSerial;
     Thread.ofVirtual()
         .start(() -> {
-          String text = example(s, frame);
+          String text = example(s, frame, taken);
           Platform.runLater(() -> {
             if (own == nameSerial) {
               names.setText(text);
@@ -172,8 +265,12 @@ public final class RenderPanel extends VBox {
         });
   }
 
-  private static String example(LoadedShot s, int frame) {
-    Path target = DeliveryRenderer.freeFolder(s);
+  private Set<Path> taken() {
+    return Set.copyOf(queue.jobs().stream().map(DeliveryJob::folder).toList());
+  }
+
+  private static String example(LoadedShot s, int frame, Set<Path> taken) {
+    Path target = DeliveryRenderer.freeFolder(s, taken);
     try {
       FileNames made =
           new FileNames(
@@ -188,182 +285,168 @@ public final class RenderPanel extends VBox {
     }
   }
 
-  private void start() {
-    LoadedShot s = shot;
-    if (s == null || busy) {
-      return;
-    }
-    List<Integer> wanted = frames();
+  /** Reads the fields; null, and words that say why, if one is wrong. */
+  private FrameRenderer.@Nullable Settings settings(LoadedShot s) {
     double size;
     int count;
+    int free;
     try {
-      size = Double.parseDouble(scale.getText());
+      size = Double.parseDouble(scale.getText().trim());
       count = Integer.parseInt(samples.getText().trim());
+      free = Integer.parseInt(spare.getText().trim());
     } catch (NumberFormatException e) {
-      tells.setText("Scale and samples must be numbers.");
-      return;
+      say("Scale, samples and cores must be numbers.");
+      return null;
     }
-    if (wanted.isEmpty() || !(size > 0 && size <= 8) || count < 1) {
-      tells.setText(
-          wanted.isEmpty()
+    if (frames().isEmpty() || !(size > 0 && size <= 8) || count < 1 || free < 0) {
+      say(
+          frames().isEmpty()
               ? "Frames: expected a range, for example 1-24x2,30."
-              : "Scale must be above 0 and up to 8, samples 1 or more.");
-      return;
+              : "Scale must be above 0 and up to 8, samples 1 or more, cores 0 or more.");
+      return null;
     }
-    List<String> only = solo.isEmpty() ? List.of() : List.of(solo);
-    boolean whole = uncut.isSelected();
-    FrameRenderer.Settings settings =
-        FrameRenderer.Settings.of(s, size, count, spare.isSelected() ? -1 : 0, false);
-    busy = true;
-    stopAsked = false;
-    board.begins(wanted);
-    start.setDisable(true);
-    stop.setDisable(false);
-    tells.setText("");
-    Thread.ofPlatform()
-        .name("delivery")
-        .daemon()
-        .start(() -> render(s, only, wanted, whole, settings));
+    return FrameRenderer.Settings.of(s, size, count, -free, false);
   }
 
-  private void render(
-      LoadedShot s,
-      List<String> only,
-      List<Integer> wanted,
-      boolean whole,
-      FrameRenderer.Settings settings) {
-    try {
-      Path target = DeliveryRenderer.freeFolder(s);
-      DeliveryRenderer renderer =
-          new DeliveryRenderer(
-              s, new DeliveryRenderer.Order(target, only, wanted, whole, settings, false));
-      folder = target;
-      running = renderer;
-      if (stopAsked) {
-        renderer.stop();
-      }
-      run(renderer);
-    } catch (InputException e) {
-      Platform.runLater(() -> ended(String.valueOf(e.getMessage()), null));
-    } catch (Throwable e) {
-      LOG.error("rendering", e);
-      Platform.runLater(() -> ended("Failed: " + e, null));
-    }
-  }
-
-  private void run(DeliveryRenderer renderer) {
-    long begun = System.nanoTime();
-    long[] told = {0};
-    int[] last = {-1};
-    try {
-      Delivery delivery =
-          renderer.run((frame, part, share) -> {
-            long now = System.nanoTime();
-            synchronized (told) {
-              if (now - told[0] < 60_000_000L && part < 1 && last[0] == frame) {
-                return;
-              }
-              told[0] = now;
-              last[0] = frame;
-            }
-            double left = share <= 0 ? Double.NaN : (now - begun) / 1e9 / share * (1 - share);
-            Platform.runLater(() -> progress(frame, part, share, left));
-          });
-      Platform.runLater(() -> finished(delivery));
-    } catch (CancellationException e) {
-      Platform.runLater(() -> ended("Stopped. Finished files stay valid in " + folder, null));
-    } catch (Throwable e) {
-      LOG.error("rendering", e);
-      Platform.runLater(() -> {
-        if (last[0] >= 0) {
-          board.at(last[0], 0, true, Double.NaN);
-        }
-        String why = e instanceof java.io.IOException ? e.getMessage() : String.valueOf(e);
-        ended("Failed: " + why + " Finished files stay valid in " + folder, null);
-      });
-    }
-  }
-
-  private void progress(int frame, double part, double share, double left) {
-    if (busy) {
-      bar.setProgress(share);
-      board.at(frame, part, false, Double.NaN);
-      tells.setText(
-          "frame %d, %.0f %% done%s"
-              .formatted(
-                  frame,
-                  share * 100,
-                  Double.isFinite(left) ? ", %.0f s left".formatted(left) : ""));
-    }
-  }
-
-  private void finished(Delivery delivery) {
-    for (Delivery.Entry e : delivery.files()) {
-      board.at(e.frame(), 1, false, e.seconds());
-    }
-    bar.setProgress(1);
-    ended("%d files in %s".formatted(delivery.files().size(), delivery.folder()), delivery);
-    if (delivery.files().stream().anyMatch(Delivery.Entry::uncut)) {
-      Thread.ofPlatform().name("delivery proof").daemon().start(() -> prove(delivery));
-    }
-  }
-
-  private void prove(Delivery delivery) {
-    StringBuilder text = new StringBuilder();
-    try {
-      int exact = 0;
-      double worst = 0;
-      for (int frame : delivery.frames()) {
-        DeliveryProof proof = DeliveryProof.prove(delivery, frame);
-        exact += proof.exact() ? 1 : 0;
-        worst = Math.max(worst, proof.residual().max());
-      }
-      text.append(
-          "Verified on disk: %d of %d frames rejoin within %s rounding, max residual %.2g."
-              .formatted(
-                  exact,
-                  delivery.frames().size(),
-                  delivery.plan().output().half() ? "half" : "float",
-                  worst));
-    } catch (Throwable e) {
-      LOG.error("proving", e);
-      String why = e instanceof java.io.IOException ? e.getMessage() : String.valueOf(e);
-      text.append("The files could not be proved: ").append(why);
-    }
-    Platform.runLater(() -> tells.setText(tells.getText() + "\n" + text));
-  }
-
-  private void ended(String text, @Nullable Delivery delivery) {
-    DeliveryRenderer done = running;
-    running = null;
-    busy = false;
-    start.setDisable(false);
-    stop.setDisable(true);
+  private void say(String text) {
+    told = null;
     tells.setText(text);
-    LoadedShot s = shot;
-    if (s != null) {
-      showNames(s);
-    }
-    if (delivery != null && done != null) {
-      board.ends(done.classes(), delivery.frames().size());
-    }
   }
 
-  /** Stops what is running. */
-  public void stop() {
-    if (!busy) {
+  private void start() {
+    LoadedShot s = shot;
+    FrameRenderer.Settings settings = s == null ? null : settings(s);
+    if (s == null || settings == null) {
       return;
     }
-    stopAsked = true;
-    tells.setText("Stopping…");
-    DeliveryRenderer r = running;
-    if (r != null) {
-      r.stop();
+    Map<String, Set<Integer>> cells = only.isSelected() ? picked.cells() : Map.of();
+    if (only.isSelected() && cells.isEmpty()) {
+      say("No cells are selected on the board.");
+      return;
+    }
+    List<String> layers = solo.isEmpty() ? List.of() : List.of(solo);
+    List<Integer> wanted = frames();
+    boolean whole = uncut.isSelected();
+    Set<Path> taken = taken();
+    start.setDisable(true);
+    say("");
+    Thread.ofVirtual()
+        .start(() -> {
+          Path target = DeliveryRenderer.freeFolder(s, taken);
+          DeliveryRenderer.Order order =
+              new DeliveryRenderer.Order(target, layers, wanted, whole, settings, false)
+                  .withCells(cells);
+          Platform.runLater(() -> {
+            start.setDisable(false);
+            DeliveryJob job = new DeliveryJob(s, order);
+            queue.add(job);
+            choose(job);
+          });
+        });
+  }
+
+  /** Renders what is missing, failed or stale in the delivery that is shown. */
+  private void goOn() {
+    DeliveryJob job = shown();
+    LoadedShot s = shot;
+    if (job == null || s == null) {
+      return;
+    }
+    if (job.state() == DeliveryJob.State.TROUBLE) {
+      queue.decide(job, true);
+      return;
+    }
+    int free;
+    try {
+      free = Math.max(0, Integer.parseInt(spare.getText().trim()));
+    } catch (NumberFormatException e) {
+      free = 0;
+    }
+    int threads = FrameRenderer.Settings.threads(-free);
+    Thread.ofVirtual()
+        .start(() -> {
+          try {
+            DeliveryRenderer.Order order = DeliveryRenderer.rest(s, job.folder(), threads);
+            Platform.runLater(() -> {
+              job.order(s, order);
+              queue.add(job);
+            });
+          } catch (java.io.IOException e) {
+            Platform.runLater(() -> say(String.valueOf(e.getMessage())));
+          }
+        });
+  }
+
+  private void pause() {
+    chosen(job -> queue.pause(job, job.state() == DeliveryJob.State.RUNNING));
+  }
+
+  private void chosen(java.util.function.Consumer<DeliveryJob> action) {
+    DeliveryJob job = shown();
+    if (job != null) {
+      action.accept(job);
     }
   }
 
-  /** Whether a delivery is being rendered. */
-  public boolean busy() {
-    return busy;
+  /** Shows the queue and the delivery that is chosen as they are now. */
+  void changed() {
+    List<DeliveryJob> jobs = queue.jobs();
+    DeliveryJob job = shown();
+    if (!list.getItems().equals(jobs)) {
+      filling = true;
+      list.getItems().setAll(jobs);
+      if (job != null && jobs.contains(job)) {
+        list.getSelectionModel().select(job);
+      }
+      filling = false;
+      if (job != null && !jobs.contains(job)) {
+        picked.show(null);
+      }
+      LoadedShot s = shot;
+      if (s != null) {
+        showNames(s);
+      }
+    } else {
+      list.refresh();
+    }
+    job = shown();
+    DeliveryJob.State state = job == null ? null : job.state();
+    boolean active = job != null && job.isActive();
+    boolean waits = state == DeliveryJob.State.WAITING;
+    boolean trouble = state == DeliveryJob.State.TROUBLE;
+    long open =
+        job == null
+            ? 0
+            : job.cells().size() - job.count(UnitState.DONE) - job.count(UnitState.RUNNING);
+    more.setText(
+        trouble
+            ? "Try again"
+            : job != null && job.count(UnitState.STALE) > 0 ? "Render what changed" : "Continue");
+    show(more, trouble || (job != null && !active && !waits && open > 0));
+    pause.setText(state == DeliveryJob.State.PAUSED ? "Go on" : "Pause");
+    show(pause, state == DeliveryJob.State.RUNNING || state == DeliveryJob.State.PAUSED);
+    show(stop, active || waits);
+    show(sooner, waits);
+    show(first, state == DeliveryJob.State.RUNNING);
+    bar.setVisible(active);
+    bar.setProgress(job == null ? 0 : job.share());
+    if (job != null) {
+      told = job;
+      tells.setText(job.says());
+    } else if (told != null) {
+      say("");
+    }
+    tells.setVisible(!tells.getText().isEmpty());
+    tells.setManaged(tells.isVisible());
+  }
+
+  private static void show(Button button, boolean on) {
+    button.setVisible(on);
+    button.setManaged(on);
+  }
+
+  /** Says what the cell under the cursor is. */
+  void cell(String text) {
+    cell.setText(text);
   }
 }
