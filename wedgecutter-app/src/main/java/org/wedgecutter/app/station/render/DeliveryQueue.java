@@ -118,6 +118,18 @@ final class DeliveryQueue {
     }
   }
 
+  /**
+   * Lets the delivery rest for as long as an edit's first picture is being traced: whoever edits
+   * does not wait for it.
+   */
+  void giveWay(boolean on) {
+    DeliveryRenderer r = running;
+    DeliveryJob now = active;
+    if (r != null && now != null) {
+      r.pause(on || now.state() == DeliveryJob.State.PAUSED);
+    }
+  }
+
   /** Tries again what could not be written, or gives up. */
   void decide(DeliveryJob job, boolean again) {
     CompletableFuture<Boolean> decision = job.decision();

@@ -11,13 +11,16 @@ import java.util.TreeSet;
 import java.util.concurrent.Executors;
 import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.TimeUnit;
+import javafx.animation.PauseTransition;
 import javafx.application.Platform;
 import javafx.scene.Node;
 import javafx.scene.image.Image;
 import javafx.scene.image.ImageView;
+import javafx.util.Duration;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import org.wedgecutter.app.live.Pictures;
 import org.wedgecutter.app.model.Session;
 import org.wedgecutter.app.panel.Banner;
 import org.wedgecutter.app.sheet.SheetRows;
@@ -47,6 +50,10 @@ public final class RenderStation implements Station {
   private final ScheduledExecutorService following =
       Executors.newSingleThreadScheduledExecutor(
           work -> Thread.ofPlatform().name("deliveries").daemon().unstarted(work));
+
+  /** A delivery rests no longer than this, whatever becomes of the picture that it gives way to. */
+  private final PauseTransition patience = new PauseTransition(Duration.seconds(4));
+
   private @Nullable LoadedShot shot;
   private volatile @Nullable LoadedShot looked;
   private boolean isShown;
@@ -60,6 +67,7 @@ public final class RenderStation implements Station {
         });
     rows = new RenderRows(bench::theme, this::small);
     queue = new DeliveryQueue(this::changed, this::ended);
+    patience.setOnFinished(e -> queue.giveWay(false));
     picture.setFitWidth(CellPictures.WIDTH);
     picture.setFitHeight(CellPictures.WIDTH * 9 / 16.0);
     picture.setPreserveRatio(true);
@@ -219,10 +227,20 @@ public final class RenderStation implements Station {
     LoadedShot before = shot;
     shot = s.shot();
     looked = isShown ? shot : null;
+    queue.giveWay(true);
+    patience.playFromStart();
     rows.setLayers(s.plan().layers());
     panel.setShot(s.shot());
     if (before != null && !before.file().equals(s.shot().file())) {
       queue.forgetIdle();
+    }
+  }
+
+  @Override
+  public void picturesComplete(Session s, Pictures arrived) {
+    if (arrived.plan().equals(s.plan())) {
+      patience.stop();
+      queue.giveWay(false);
     }
   }
 
