@@ -38,6 +38,19 @@ need_packages() {
   fi
 }
 
+# Installs a scheduler for tests that start one of their own; its packages' services stay off.
+need_scheduler() {
+  local policy=/usr/sbin/policy-rc.d made=""
+  command -v slurmctld >/dev/null 2>&1 && command -v slurmd >/dev/null 2>&1 && command -v munged >/dev/null 2>&1 && return 0
+  if may_install && [ ! -e "$policy" ]; then
+    printf '#!/bin/sh\nexit 101\n' >"$policy"
+    chmod +x "$policy"
+    made=yes
+  fi
+  need_packages slurmctld slurmd slurm-client munge || true
+  if [ -n "$made" ]; then rm -f "$policy"; fi
+}
+
 # Sets up the parser of OpenUSD text that is not ours, by which tests read what we write.
 need_usd_check() {
   command -v npm >/dev/null 2>&1 || need_packages nodejs npm

@@ -1,20 +1,24 @@
 package org.wedgecutter.cli;
 
+import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.util.Locale;
+import java.util.Map;
 import java.util.concurrent.Callable;
 import org.wedgecutter.command.Commands;
 import org.wedgecutter.command.Result;
 import org.wedgecutter.core.deliver.CameraExport;
 import org.wedgecutter.core.deliver.Delivery;
 import org.wedgecutter.core.deliver.JoinScript;
+import org.wedgecutter.core.deliver.SlurmJobs;
 import org.wedgecutter.core.deliver.UsdPlan;
 import org.wedgecutter.core.io.AtomicFile;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.plan.RuleException;
 import org.wedgecutter.core.plan.RuleParser;
 import org.wedgecutter.core.resolve.EntitySet;
+import org.wedgecutter.core.survey.Times;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Model.CommandSpec;
@@ -26,7 +30,7 @@ import picocli.CommandLine.Spec;
 @Command(
     name = "export",
     description =
-        "Writes a plan in another form: usda (OpenUSD text with collections and render passes), camera (camera, lights and tracked points at each frame: .json or .csv); of a delivery: script (a shell script that rejoins its layers by oiiotool).",
+        "Writes a plan in another form: usda (OpenUSD text with collections and render passes), camera (camera, lights and tracked points at each frame: .json or .csv), slurm (a folder of jobs for the Slurm scheduler); of a delivery: script (a shell script that rejoins its layers by oiiotool).",
     mixinStandardHelpOptions = true,
     footer = {
       "",
@@ -39,6 +43,7 @@ final class ExportCommand implements Callable<Integer> {
   enum Form {
     usda,
     camera,
+    slurm,
     script
   }
 
@@ -54,14 +59,14 @@ final class ExportCommand implements Callable<Integer> {
       names = "--as",
       required = true,
       paramLabel = "FORM",
-      description = "The form: usda, camera or script.")
+      description = "The form: usda, camera, slurm or script.")
   private Form form;
 
   @Option(
       names = {"-o", "--out"},
       required = true,
       paramLabel = "PATH",
-      description = "The file to write.")
+      description = "The file to write; with slurm a folder.")
   private Path out;
 
   @Option(
@@ -71,6 +76,45 @@ final class ExportCommand implements Callable<Integer> {
       description =
           "With camera: a rule that selects the tracked objects. Default: ${DEFAULT-VALUE}.")
   private String track;
+
+  @Mixin private SlurmOptions slurm;
+
+  private int slurm() throws Exception {
+    SlurmJobs jobs = slurm.jobs(file, result);
+    for (Map.Entry<String, String> each : jobs.files().entrySet()) {
+      byte[] text = each.getValue().getBytes(StandardCharsets.UTF_8);
+      Path script = out.resolve(each.getKey());
+      AtomicFile.write(script, o -> o.write(text));
+      if (!script.toFile().setExecutable(true)) {
+        throw new IOException(script + ": cannot be made executable");
+      }
+    }
+    result.print(
+        new Submittable(
+            out.resolve("submit.sh").toString(),
+            jobs.delivery().toString(),
+            jobs.shares(),
+            jobs.seconds() / 3600,
+            jobs.limit(),
+            jobs.mebibytes()),
+        o ->
+            o.printf(
+                "wrote %s: %d shares, about %s of one core in all; each has %d minutes and %d MiB%n",
+                out.resolve("submit.sh"),
+                jobs.shares(),
+                Times.words(jobs.seconds()),
+                jobs.limit(),
+                jobs.mebibytes()));
+    return Commands.FINE;
+  }
+
+  private record Submittable(
+      String script,
+      String delivery,
+      int shares,
+      double coreHours,
+      long limitMinutes,
+      long mebibytes) {}
 
   private String camera() throws Exception {
     LoadedShot shot = LoadedShot.load(file);
@@ -94,8 +138,12 @@ final class ExportCommand implements Callable<Integer> {
 
   @Override
   public Integer call() throws Exception {
+    if (form == Form.slurm) {
+      return slurm();
+    }
     String written =
         switch (form) {
+          case slurm -> throw new IllegalStateException("is a folder");
           case usda -> UsdPlan.text(LoadedShot.load(file));
           case camera -> camera();
           case script -> JoinScript.text(Delivery.read(file));

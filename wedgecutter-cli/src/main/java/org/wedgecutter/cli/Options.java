@@ -1,5 +1,6 @@
 package org.wedgecutter.cli;
 
+import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.plan.FrameRange;
@@ -67,6 +68,10 @@ final class Options {
     } catch (IllegalArgumentException e) {
       throw new ParameterException(spec.commandLine(), "--frames: " + e.getMessage(), e);
     }
+  }
+
+  Optional<Long> seed() {
+    return Optional.ofNullable(seed);
   }
 
   LoadedShot withSeed(LoadedShot shot) {

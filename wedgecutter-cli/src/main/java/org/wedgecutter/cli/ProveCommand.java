@@ -50,6 +50,12 @@ final class ProveCommand implements Callable<Integer> {
   @Option(names = "--frame", description = "Frame. Default: the first.")
   private @Nullable Integer frame;
 
+  @Option(
+      names = "--frames",
+      paramLabel = "RANGE",
+      description = "Of a delivery: prove these frames, or 'all'.")
+  private @Nullable String frames;
+
   @Mixin private Options options;
   @Mixin private Threads threads;
 
@@ -63,6 +69,9 @@ final class ProveCommand implements Callable<Integer> {
   private int prove() throws Exception {
     if (Delivery.isDelivery(path) || java.nio.file.Files.isDirectory(path)) {
       Delivery delivery = Delivery.read(path);
+      if (frames != null) {
+        return all(delivery, frames);
+      }
       int chosen = frame(delivery, frame);
       DeliveryProof proof = DeliveryProof.prove(delivery, chosen);
       return tell(delivery.plan(), chosen, proof.exact(), proof.residual(), proof.causes(), null);
@@ -88,6 +97,47 @@ final class ProveCommand implements Callable<Integer> {
             proof.rendered().invalidSamples(),
             proof.rendered().cutShort(),
             pairs(shot.resolve(chosen), proof.rendered().interplay())));
+  }
+
+  private record ProvedFrame(int frame, boolean exact, double max, List<Reason> causes) {}
+
+  private record ProvedFrames(boolean exact, double max, List<ProvedFrame> frames) {}
+
+  private int all(Delivery delivery, String range) throws Exception {
+    List<Integer> chosen = range.equals("all") ? delivery.frames() : options.range(range).frames();
+    if (chosen.isEmpty()) {
+      throw new InputException(delivery.folder(), "files", "no frame has been rendered");
+    }
+    List<ProvedFrame> out = new ArrayList<>();
+    for (int each : chosen) {
+      DeliveryProof proof = DeliveryProof.prove(delivery, frame(delivery, each));
+      out.add(
+          new ProvedFrame(
+              each,
+              proof.exact(),
+              proof.residual().max(),
+              proof.causes().stream().map(ProveCommand::reason).toList()));
+      result.progress("frame " + each, out.size() / (double) chosen.size());
+    }
+    ProvedFrames told =
+        new ProvedFrames(
+            out.stream().allMatch(ProvedFrame::exact),
+            out.stream().mapToDouble(ProvedFrame::max).max().orElse(0),
+            out);
+    result.print(
+        told,
+        o -> {
+          o.printf(
+              "%d of %d frames rejoin exactly, max residual %.3g%n",
+              out.stream().filter(ProvedFrame::exact).count(), out.size(), told.max());
+          out.stream()
+              .filter(f -> !f.exact())
+              .forEach(f -> {
+                o.printf("frame %d: max residual %.3g%n", f.frame(), f.max());
+                f.causes().forEach(c -> o.printf("  cause: %s%n", c.text()));
+              });
+        });
+    return told.exact() ? Commands.FINE : Commands.NO;
   }
 
   /**

@@ -13,15 +13,20 @@ import org.jspecify.annotations.Nullable;
 import org.wedgecutter.command.Commands;
 import org.wedgecutter.command.Result;
 import org.wedgecutter.core.deliver.Delivery;
+import org.wedgecutter.core.deliver.DeliveryRenderer;
 import org.wedgecutter.core.deliver.DeliveryStatus;
 import org.wedgecutter.core.deliver.UnitState;
+import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.plan.FrameRange;
 import org.wedgecutter.core.survey.Times;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
+import picocli.CommandLine.ParameterException;
 import picocli.CommandLine.Parameters;
+import picocli.CommandLine.Spec;
 
 @Command(
     name = "status",
@@ -36,12 +41,20 @@ final class StatusCommand implements Callable<Integer> {
   private static final long EVERY_MILLIS = 2000;
 
   @Mixin private Result result;
+  @Spec private CommandSpec spec;
 
   @Parameters(paramLabel = "DELIVERY", description = "Folder of the delivery.")
   private Path folder;
 
   @Option(names = "--watch", description = "Go on telling until all is done or nobody renders.")
   private boolean watch;
+
+  @Option(
+      names = "--open-parts",
+      paramLabel = "N",
+      description =
+          "Print only in which of N shares of the work (render --part) anything is missing, such as 2,7.")
+  private @Nullable Integer openParts;
 
   private record Cell(
       String layer,
@@ -65,6 +78,11 @@ final class StatusCommand implements Callable<Integer> {
   @Override
   public Integer call() throws Exception {
     Optional<LoadedShot> now = now();
+    if (openParts != null) {
+      List<Integer> open = open(now, openParts);
+      result.print(String.join(",", open.stream().map(String::valueOf).toList()) + "\n");
+      return open.isEmpty() ? Commands.FINE : Commands.NO;
+    }
     while (true) {
       DeliveryStatus status =
           now.isPresent() ? DeliveryStatus.read(folder, now.get()) : DeliveryStatus.read(folder);
@@ -78,6 +96,17 @@ final class StatusCommand implements Callable<Integer> {
       result.progress(line(status), status.count(UnitState.DONE) / (double) status.cells().size());
       Thread.sleep(EVERY_MILLIS);
     }
+  }
+
+  private List<Integer> open(Optional<LoadedShot> now, int shares) throws Exception {
+    if (shares < 1) {
+      throw new ParameterException(spec.commandLine(), "--open-parts: expected 1 or more");
+    }
+    if (now.isEmpty()) {
+      throw new InputException(folder, "source", "the delivery's plan is not there any more");
+    }
+    return new DeliveryRenderer(now.get(), DeliveryRenderer.rest(now.get(), folder, 1))
+        .openShares(shares);
   }
 
   private Optional<LoadedShot> now() throws Exception {

@@ -46,7 +46,7 @@ public final class DeliveryRenderer {
   private static final int BAND = 32;
 
   /** Pixels of a band, about. */
-  private static final int BAND_PIXELS = 1 << 18;
+  public static final int BAND_PIXELS = 1 << 18;
 
   private final LoadedShot shot;
   private final Order order;
@@ -283,11 +283,11 @@ public final class DeliveryRenderer {
   /** Which of them depend on what is no longer the same. */
   private Set<Unit.Key> stale() throws InputException {
     Set<Unit.Key> out = new LinkedHashSet<>();
-    there.keySet().stream()
-        .sorted(Comparator.comparingInt(Unit.Key::frame).thenComparingInt(files::column))
-        .filter(key ->
-            !there.get(key).unit().digest().equals(digests.of(files.column(key), key.frame())))
-        .forEach(out::add);
+    there.values().stream()
+        .map(UnitRecord::unit)
+        .sorted(Comparator.comparingInt(Unit::frame).thenComparingInt(u -> files.column(u.key())))
+        .filter(u -> !u.digest().equals(digests.of(files.column(u.key()), u.frame())))
+        .forEach(u -> out.add(u.key()));
     if (!out.isEmpty() && order.onto() == Onto.RESUME) {
       Unit.Key first = out.iterator().next();
       throw new InputException(
@@ -303,11 +303,6 @@ public final class DeliveryRenderer {
   /** Returns the units that an order needs, in the order of rendering. */
   public List<Unit> units() {
     return wanted;
-  }
-
-  /** Whether a layer has a file of its own at a frame; at others an earlier one is held. */
-  private boolean chosen(int layer, int frame) {
-    return units.isRendered(layer, frame);
   }
 
   /**
@@ -384,21 +379,33 @@ public final class DeliveryRenderer {
       AtomicFile.sweep(order.folder());
     }
     try {
-      new UnitLoop(
-              shot,
-              order,
-              renderer,
-              files,
-              records,
-              this::bands,
-              this::addTimes,
-              wanted,
-              () -> preferred)
-          .run(gated(progress));
+      loop().run(gated(progress));
     } finally {
       write();
     }
     return Delivery.read(order.folder());
+  }
+
+  private UnitLoop loop() {
+    return new UnitLoop(
+        shot,
+        order,
+        renderer,
+        files,
+        records,
+        this::bands,
+        this::addTimes,
+        wanted,
+        () -> preferred);
+  }
+
+  /**
+   * Returns in which shares of the work anything is missing, ascending from 1.
+   *
+   * @param of how many shares there are
+   */
+  public List<Integer> openShares(int of) {
+    return loop().open(of);
   }
 
   /** Every thread that traces tells its progress, and rests there while the gate is shut. */

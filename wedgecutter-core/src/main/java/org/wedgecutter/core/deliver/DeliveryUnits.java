@@ -54,16 +54,6 @@ final class DeliveryUnits {
     return new Unit(layer, uncut, frame, digest, List.copyOf(held));
   }
 
-  /** Returns the frames at which anything is rendered, in the order of rendering. */
-  Set<Integer> frames() {
-    return units.keySet();
-  }
-
-  /** Whether a column has a file of its own at a frame; at others an earlier one is held. */
-  boolean isRendered(int column, int frame) {
-    return units.getOrDefault(frame, new BitSet()).get(column);
-  }
-
   /**
    * Finds what the frames asked for need. A layer with frames of its own is rendered at the frame
    * that these hold, whether or not that is asked for. A picture that is the same at several frames

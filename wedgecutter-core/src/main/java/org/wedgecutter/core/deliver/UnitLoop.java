@@ -8,7 +8,9 @@ import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
+import java.util.TreeSet;
 import java.util.concurrent.CancellationException;
 import java.util.function.Consumer;
 import java.util.function.DoubleConsumer;
@@ -48,7 +50,7 @@ final class UnitLoop {
   private final Map<Unit.Key, UnitState> states = new LinkedHashMap<>();
 
   /** What is rendered together. */
-  private record Task(int frame, int band, List<Region> bands, List<Unit> units) {}
+  private record Task(int frame, int band, List<Region> bands, List<Unit> units, long number) {}
 
   /**
    * @param bands the parts that a frame is rendered in
@@ -80,19 +82,35 @@ final class UnitLoop {
   private List<Task> tasks(List<Unit> wanted) {
     Map<Integer, List<Unit>> frames = new LinkedHashMap<>();
     wanted.forEach(u -> frames.computeIfAbsent(u.frame(), f -> new ArrayList<>()).add(u));
-    List<Task> out = new ArrayList<>();
+    Map<Integer, List<Task>> byFrame = new LinkedHashMap<>();
     long number = 0;
-    for (Map.Entry<Integer, List<Unit>> frame : frames.entrySet()) {
-      List<Region> parts = bands.apply(frame.getKey());
-      for (List<Unit> group : groups(frame.getKey(), frame.getValue())) {
+    // shares are told by numbers, which do not depend on the order in which frames were asked for
+    for (int frame : new TreeSet<>(frames.keySet())) {
+      List<Unit> units = new ArrayList<>(Objects.requireNonNull(frames.get(frame)));
+      units.sort(Comparator.comparingInt(u -> files.column(u.key())));
+      List<Region> parts = bands.apply(frame);
+      List<Task> own = new ArrayList<>();
+      for (List<Unit> group : groups(frame, units)) {
         for (int b = 0; b < parts.size(); b++) {
-          if (order.share().isMine(number++)) {
-            out.add(new Task(frame.getKey(), b, parts, group));
-          }
+          own.add(new Task(frame, b, parts, group, number++));
         }
       }
+      byFrame.put(frame, own);
     }
-    return out;
+    return frames.keySet().stream()
+        .flatMap(f -> Objects.requireNonNull(byFrame.get(f)).stream())
+        .toList();
+  }
+
+  /** Returns in which of so many shares anything is missing, ascending from 1. */
+  List<Integer> open(int shares) {
+    TreeSet<Integer> out = new TreeSet<>();
+    for (Task task : tasks) {
+      if (!missing(task).isEmpty()) {
+        out.add((int) (task.number % shares) + 1);
+      }
+    }
+    return List.copyOf(out);
   }
 
   /** Divides the units of a frame into those that share traces. */
@@ -139,14 +157,15 @@ final class UnitLoop {
 
   /** Renders all that is missing. */
   void run(DeliveryRenderer.Progress progress) throws IOException {
-    List<Task> left = new ArrayList<>(tasks);
+    List<Task> left = new ArrayList<>();
     for (Task task : tasks) {
-      if (missing(task, progress).isEmpty()) {
-        left.remove(task);
+      if (order.share().isMine(task.number) && !missing(task, progress).isEmpty()) {
+        left.add(task);
       }
     }
+    int all = left.size();
     while (!left.isEmpty()) {
-      Task next = next(left, progress);
+      Task next = next(left, all, progress);
       if (next != null) {
         left.remove(next);
       } else if (!left.isEmpty()) {
@@ -157,7 +176,7 @@ final class UnitLoop {
   }
 
   /** Renders the first task that nobody else is at, and returns it; null if there is none. */
-  private @Nullable Task next(List<Task> left, DeliveryRenderer.Progress progress)
+  private @Nullable Task next(List<Task> left, int all, DeliveryRenderer.Progress progress)
       throws IOException {
     Set<Unit.Key> first = preferred.get();
     List<Task> sorted = new ArrayList<>(left);
@@ -169,7 +188,7 @@ final class UnitLoop {
       if (missing.isEmpty()) {
         left.remove(task);
       } else if (missing.stream().noneMatch(u -> records.elsewhere(u.key()).isPresent())) {
-        render(task, missing, left.size(), progress);
+        render(task, missing, all - left.size(), all, progress);
         return task;
       }
     }
@@ -189,18 +208,22 @@ final class UnitLoop {
   }
 
   /** The units of a task of which this band is not there. */
-  private List<Unit> missing(Task task, DeliveryRenderer.Progress progress) {
+  private List<Unit> missing(Task task) {
     List<Unit> out = new ArrayList<>();
-    List<Unit> undone = files.missing(task.units);
-    for (Unit unit : task.units) {
-      if (!undone.contains(unit)) {
-        tell(unit, UnitState.DONE, progress);
-      } else if (task.bands.size() == 1
-          || !files.hasBand(unit, task.band, task.bands.get(task.band))) {
+    for (Unit unit : files.missing(task.units)) {
+      if (task.bands.size() == 1 || !files.hasBand(unit, task.band, task.bands.get(task.band))) {
         out.add(unit);
       }
     }
     return out;
+  }
+
+  private List<Unit> missing(Task task, DeliveryRenderer.Progress progress) {
+    List<Unit> undone = files.missing(task.units);
+    task.units.stream()
+        .filter(u -> !undone.contains(u))
+        .forEach(u -> tell(u, UnitState.DONE, progress));
+    return missing(task);
   }
 
   private void tell(Unit unit, UnitState state, DeliveryRenderer.Progress progress) {
@@ -209,7 +232,8 @@ final class UnitLoop {
     }
   }
 
-  private void render(Task task, List<Unit> units, int left, DeliveryRenderer.Progress progress)
+  private void render(
+      Task task, List<Unit> units, int before, int all, DeliveryRenderer.Progress progress)
       throws IOException {
     for (Unit unit : units) {
       records.running(unit.key(), task.band / (double) task.bands.size());
@@ -225,7 +249,7 @@ final class UnitLoop {
               task.bands.get(task.band),
               columns::get,
               uncut,
-              shown(task, units, left, progress));
+              shown(task, units, before, all, progress));
       measured.accept(rendered);
       for (Unit unit : units) {
         write(task, unit, rendered, progress);
@@ -271,10 +295,9 @@ final class UnitLoop {
   }
 
   private DoubleConsumer shown(
-      Task task, List<Unit> units, int left, DeliveryRenderer.Progress progress) {
+      Task task, List<Unit> units, int before, int all, DeliveryRenderer.Progress progress) {
     long[] marked = {System.nanoTime()};
     int count = task.bands.size();
-    double before = tasks.size() - left;
     return p -> {
       double ofFrame = (task.band + p) / count;
       synchronized (marked) {
@@ -283,7 +306,7 @@ final class UnitLoop {
           units.forEach(u -> records.running(u.key(), ofFrame));
         }
       }
-      progress.at(task.frame, ofFrame, (before + p) / tasks.size());
+      progress.at(task.frame, ofFrame, (before + p) / all);
     };
   }
 

@@ -10,6 +10,7 @@ import java.util.Set;
 import java.util.TreeSet;
 import java.util.concurrent.Executors;
 import java.util.concurrent.ScheduledExecutorService;
+import java.util.concurrent.ScheduledFuture;
 import java.util.concurrent.TimeUnit;
 import javafx.animation.PauseTransition;
 import javafx.application.Platform;
@@ -47,6 +48,7 @@ public final class RenderStation implements Station {
   private final DeliveryQueue queue;
   private final CellPictures pictures;
   private final ImageView picture = new ImageView();
+  private final ScheduledFuture<?> rounds;
   private final ScheduledExecutorService following =
       Executors.newSingleThreadScheduledExecutor(
           work -> Thread.ofPlatform().name("deliveries").daemon().unstarted(work));
@@ -73,8 +75,9 @@ public final class RenderStation implements Station {
     picture.setPreserveRatio(true);
     picture.setId("render-picture");
     panel = new RenderPanel(queue, new Board(), () -> picture);
-    following.scheduleWithFixedDelay(
-        this::follow, FOLLOWED_EVERY_MILLIS, FOLLOWED_EVERY_MILLIS, TimeUnit.MILLISECONDS);
+    rounds =
+        following.scheduleWithFixedDelay(
+            this::follow, FOLLOWED_EVERY_MILLIS, FOLLOWED_EVERY_MILLIS, TimeUnit.MILLISECONDS);
   }
 
   private final class Board implements RenderPanel.Picked {
@@ -282,6 +285,7 @@ public final class RenderStation implements Station {
   @Override
   public void close() {
     queue.stopAll();
+    rounds.cancel(true);
     following.shutdownNow();
     pictures.close();
   }
