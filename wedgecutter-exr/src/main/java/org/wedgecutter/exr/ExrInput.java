@@ -256,6 +256,22 @@ public final class ExrInput implements Closeable {
    */
   private record Chunk(ExrHeader.Place place, long at, long data) {}
 
+  /**
+   * Returns a chunk of a part of lines as it stands in the file of one part: its line, its size and
+   * its packed bytes.
+   *
+   * @param k number of the chunk in the table
+   */
+  ByteBuffer packed(int number, int k) throws IOException {
+    Chunk chunk = chunks(number).get(k);
+    int size = source.read(chunk.data, 4).order(ByteOrder.LITTLE_ENDIAN).getInt();
+    if (size < 0 || size > source.size() - chunk.data) {
+      throw new ExrException(
+          "the chunk at byte %d claims %d bytes, beyond the file".formatted(chunk.at, size));
+    }
+    return source.read(chunk.data - 4, 8 + size);
+  }
+
   /** Returns the chunks of a part; they are found once. */
   private synchronized List<Chunk> chunks(int number) throws IOException {
     List<Chunk> known = found.get(number);

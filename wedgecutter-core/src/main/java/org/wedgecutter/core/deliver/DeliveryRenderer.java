@@ -383,7 +383,13 @@ public final class DeliveryRenderer {
     } finally {
       write();
     }
-    return Delivery.read(order.folder());
+    Delivery done = Delivery.read(order.folder());
+    for (int frame : order.frames()) {
+      if (done.frames().contains(frame)) {
+        files.frame(done, frame);
+      }
+    }
+    return done;
   }
 
   private UnitLoop loop() {
@@ -444,8 +450,11 @@ public final class DeliveryRenderer {
       }
       if (!old.unit().digest().equals(unit.digest()) || !files.fits(old)) {
         records.forget(unit.key());
-      } else if (!old.unit().heldAt().containsAll(unit.heldAt())) {
-        records.write(old.heldToo(unit.heldAt()));
+        continue;
+      }
+      UnitRecord whole = files.withCopies(old);
+      if (!whole.unit().heldAt().containsAll(unit.heldAt())) {
+        records.write(whole.heldToo(unit.heldAt()));
       }
     }
     write();

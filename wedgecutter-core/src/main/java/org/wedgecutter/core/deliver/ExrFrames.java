@@ -69,13 +69,13 @@ public final class ExrFrames {
   /** Returns the channels of a picture, or of a band of one. */
   static SortedMap<Channel, Samples> channels(
       Picture beauty, List<PassPicture> passes, Output output) {
-    PixelType type = output.half() ? PixelType.HALF : PixelType.FLOAT;
+    PixelType first = type(output, Output.BEAUTY, false);
     SortedMap<Channel, Samples> channels = ExrPart.newChannels();
     for (int c = 0; c < 4; c++) {
-      channels.put(new Channel(COLORS[c], type), new Samples.Real(plane(beauty.rgba(), 4, c)));
+      channels.put(new Channel(COLORS[c], first), new Samples.Real(plane(beauty.rgba(), 4, c)));
     }
     for (PassPicture pass : passes) {
-      PixelType own = pass.exact() ? PixelType.FLOAT : type;
+      PixelType own = type(output, pass.title(), pass.exact());
       int stride = pass.channels().size();
       for (int c = 0; c < stride; c++) {
         channels.put(
@@ -83,6 +83,13 @@ public final class ExrFrames {
       }
     }
     return channels;
+  }
+
+  /** The type of a pass's channels. */
+  private static PixelType type(Output output, String pass, boolean exact) {
+    return output.half() && !exact && !output.floats().contains(pass)
+        ? PixelType.HALF
+        : PixelType.FLOAT;
   }
 
   private static float[] plane(float[] interleaved, int stride, int offset) {

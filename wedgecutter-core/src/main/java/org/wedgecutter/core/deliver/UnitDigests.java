@@ -86,6 +86,7 @@ final class UnitDigests {
     } else {
       ResolvedLayer layer = now.layers().get(column);
       parts.add(layer.name());
+      parts.add(now.asked().output().leftOut(layer.name()));
       parts.add(layer);
       parts.add(seen(layer.transport(), layer.skipped()));
       // the noise filter reads the uncut frame
@@ -112,7 +113,7 @@ final class UnitDigests {
     ResolvedShot.Asked asked = now.asked();
     Output out = asked.output();
     parts.add(List.of(out.half(), out.compression(), out.passes(), out.more(), out.lightGroups()));
-    parts.add(List.of(out.occlusion(), out.near(), out.far()));
+    parts.add(List.of(out.occlusion(), out.near(), out.far(), out.floats()));
     boolean byLight = out.more().contains(Output.More.LIGHTS);
     boolean caught =
         now.layers().stream().anyMatch(l -> l.catcher() != null && l.catcher().lights() != null);

@@ -10,8 +10,10 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.SortedMap;
 import java.util.function.Predicate;
+import org.wedgecutter.core.fragment.LayerPictures;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.image.Region;
 import org.wedgecutter.core.io.InputException;
@@ -20,6 +22,7 @@ import org.wedgecutter.core.pass.LightPass;
 import org.wedgecutter.core.pass.PassPicture;
 import org.wedgecutter.core.plan.FileNames;
 import org.wedgecutter.core.plan.LayerDef;
+import org.wedgecutter.core.plan.Output;
 import org.wedgecutter.core.plan.Property;
 import org.wedgecutter.core.plan.Shot;
 import org.wedgecutter.core.plan.Value;
@@ -49,6 +52,7 @@ final class UnitFiles {
   private final FrameRenderer.Settings settings;
   private final FileNames names;
   private final UnitFolder records;
+  private final Copies copies;
 
   UnitFiles(LoadedShot shot, Path folder, FrameRenderer.Settings settings, FileNames names) {
     this.shot = shot;
@@ -56,6 +60,7 @@ final class UnitFiles {
     this.settings = settings;
     this.names = names;
     records = new UnitFolder(folder);
+    copies = new Copies(folder, names, shot.plan().output());
   }
 
   /**
@@ -104,8 +109,12 @@ final class UnitFiles {
 
   private List<PassPicture> passes(Unit unit, RenderedFrame rendered) {
     // the beauty's components can be left out; what else is asked for is written all the same
-    boolean components = shot.plan().output().passes();
-    Predicate<String> wanted = title -> components || !LightPass.isNamed(title);
+    Output output = shot.plan().output();
+    Set<String> leftOut = unit.uncut() ? Set.of() : output.leftOut(unit.layer());
+    Predicate<String> wanted =
+        title ->
+            (output.passes() || !LightPass.isNamed(title))
+                && !leftOut.contains(LayerPictures.passWord(title));
     return unit.uncut()
         ? rendered.uncutPasses(wanted)
         : rendered.passes(column(unit.key()), wanted);
@@ -268,19 +277,20 @@ final class UnitFiles {
     Cost cost = Cost.of(rendered, unit.layer());
     records.write(
         record.withFiles(
-            List.of(
-                new Delivery.Entry(
-                    entry.path(),
-                    entry.layer(),
-                    entry.frame(),
-                    entry.uncut(),
-                    entry.passes(),
-                    DeliveryRenderer.sha256(path),
-                    Files.size(path),
-                    entry.samples(),
-                    Math.round((entry.seconds() + cost.seconds()) * 1000) / 1000.0,
-                    entry.rays() + Math.round(cost.rays()),
-                    entry.heldAt()))));
+            copies.of(
+                List.of(
+                    new Delivery.Entry(
+                        entry.path(),
+                        entry.layer(),
+                        entry.frame(),
+                        entry.uncut(),
+                        entry.passes(),
+                        DeliveryRenderer.sha256(path),
+                        Files.size(path),
+                        entry.samples(),
+                        Math.round((entry.seconds() + cost.seconds()) * 1000) / 1000.0,
+                        entry.rays() + Math.round(cost.rays()),
+                        entry.heldAt())))));
   }
 
   private static String told(ExrPart part, String name) {
@@ -303,7 +313,25 @@ final class UnitFiles {
             Math.round(cost.seconds() * 1000) / 1000.0,
             Math.round(cost.rays()),
             unit.heldAt());
-    records.write(UnitRecord.now(unit, List.of(entry)));
+    records.write(UnitRecord.now(unit, copies.of(List.of(entry))));
+  }
+
+  /** Makes what the plan asks for beside a unit's file and is not there yet. */
+  UnitRecord withCopies(UnitRecord record) throws IOException {
+    List<Delivery.Entry> all = copies.of(record.files());
+    if (all.equals(record.files())) {
+      return record;
+    }
+    UnitRecord next = record.withFiles(all);
+    records.write(next);
+    return next;
+  }
+
+  /** Writes a frame's layers as one file, if the plan asks for that. */
+  void frame(Delivery delivery, int frame) throws IOException {
+    if (shot.plan().output().copies().contains(Output.Copy.FRAME)) {
+      copies.frame(delivery, frame);
+    }
   }
 
   private int samples(Unit unit) {

@@ -438,6 +438,16 @@ public final class LayerPictures {
     return passTitles(shot);
   }
 
+  /**
+   * Returns the word by which plans name the sort of a pass, such as {@code depth} for {@code Z};
+   * empty for one that is always written.
+   *
+   * @param title the pass's title
+   */
+  public static String passWord(String title) {
+    return PassPictures.word(title);
+  }
+
   /** Returns the titles of the passes that a shot asks for, in order. */
   public static List<String> passTitles(ResolvedShot shot) {
     return PassPictures.titles(shot.asked(), shot.asked().plate() != null);

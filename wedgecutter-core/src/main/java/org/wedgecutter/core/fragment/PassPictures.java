@@ -78,6 +78,25 @@ final class PassPictures {
   private static final List<String> MATTES =
       List.of("CryptoObject", "CryptoMaterial", "CryptoCollection");
 
+  /** Returns the word of plans for the sort of a pass; empty for one that is always written. */
+  static String word(String title) {
+    if (LightPass.isNamed(title)) {
+      return Output.BEAUTY;
+    }
+    if (title.startsWith("light.")) {
+      return Output.More.LIGHTS.word();
+    }
+    if (MATTES.stream().anyMatch(title::startsWith)) {
+      return Output.More.IDS.word();
+    }
+    for (Output.More m : Output.More.values()) {
+      if (m.word().equals(title) || Data.of(m).stream().anyMatch(d -> d.title().equals(title))) {
+        return m.word();
+      }
+    }
+    return "";
+  }
+
   /** Returns the titles of all passes that are asked for, in order. */
   static List<String> titles(ResolvedShot.Asked asked, boolean plate) {
     Set<Output.More> more = asked.output().more();

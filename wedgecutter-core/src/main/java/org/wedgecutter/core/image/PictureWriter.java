@@ -30,13 +30,16 @@ import javax.imageio.stream.MemoryCacheImageOutputStream;
 /**
  * Writes pictures in formats other than OpenEXR.
  *
- * <p>TIFF holds scene-linear light as 32-bit floats, premultiplied, and HDR its colours; PNG is
- * what a screen shows: sRGB (IEC 61966-2-1), light above 1 cut off, 16 bits, colours not
- * premultiplied, as that format wants. A PNG says so in its sRGB chunk.
+ * <p>TIFF holds scene-linear light as 32-bit floats, premultiplied, and HDR its colours; PNG, and
+ * TIFF of 16 bits, are what a screen shows: sRGB (IEC 61966-2-1), light above 1 cut off, colours
+ * not premultiplied. A PNG says so in its sRGB chunk.
  */
 public final class PictureWriter {
   /** The endings that can be written. */
   public static final List<String> ENDINGS = List.of(".png", ".tif", ".tiff", ".hdr");
+
+  private static final int SIXTEEN = 65535;
+  private static final int EIGHT = 255;
 
   private PictureWriter() {}
 
@@ -56,41 +59,62 @@ public final class PictureWriter {
    * @throws IllegalArgumentException if the name has another ending
    */
   public static void write(Picture picture, Path file, OutputStream out) throws IOException {
-    if (name(file).endsWith(".hdr")) {
-      RadianceHdr.write(picture, out);
-    } else if (name(file).endsWith(".png")) {
-      png(picture, out);
-    } else if (isFor(file)) {
-      tiff(picture, out);
-    } else {
+    if (!isFor(file)) {
       throw new IllegalArgumentException(file + ": expected one of " + ENDINGS);
+    }
+    String name = name(file);
+    write(
+        picture,
+        name.endsWith(".hdr") ? Format.HDR : name.endsWith(".png") ? Format.PNG16 : Format.TIFF32,
+        out);
+  }
+
+  /** A format in which a picture can be written. */
+  public enum Format {
+    HDR,
+    TIFF32,
+    TIFF16,
+    PNG16,
+    PNG8
+  }
+
+  /** Writes a picture in a format. */
+  public static void write(Picture picture, Format format, OutputStream out) throws IOException {
+    switch (format) {
+      case HDR -> RadianceHdr.write(picture, out);
+      case TIFF32 -> tiff(picture, out);
+      case TIFF16 -> screen(picture, "tiff", SIXTEEN, out);
+      case PNG16 -> screen(picture, "png", SIXTEEN, out);
+      case PNG8 -> screen(picture, "png", EIGHT, out);
     }
   }
 
-  /** Returns a number of 16 bits for light on a screen: sRGB's curve. */
-  static int code(double light) {
+  /** Returns a number up to a largest for light on a screen: sRGB's curve. */
+  static int code(double light, int most) {
     double v = light <= 0.0031308 ? 12.92 * light : 1.055 * Math.pow(light, 1 / 2.4) - 0.055;
     // what is no number is black
-    return v > 0 ? (int) Math.min(65535, Math.round(v * 65535)) : 0;
+    return v > 0 ? (int) Math.min(most, Math.round(v * most)) : 0;
   }
 
   /** Writes a PNG of 16 bits. */
   public static void png(Picture p, OutputStream out) throws IOException {
+    screen(p, "png", SIXTEEN, out);
+  }
+
+  /** Writes what a screen shows, with numbers up to a largest. */
+  private static void screen(Picture p, String format, int most, OutputStream out)
+      throws IOException {
+    int type = most == EIGHT ? DataBuffer.TYPE_BYTE : DataBuffer.TYPE_USHORT;
     ComponentColorModel model =
         new ComponentColorModel(
             ColorSpace.getInstance(ColorSpace.CS_sRGB),
             true,
             false,
             Transparency.TRANSLUCENT,
-            DataBuffer.TYPE_USHORT);
+            type);
     PixelInterleavedSampleModel samples =
         new PixelInterleavedSampleModel(
-            DataBuffer.TYPE_USHORT,
-            p.width(),
-            p.height(),
-            4,
-            4 * p.width(),
-            new int[] {0, 1, 2, 3});
+            type, p.width(), p.height(), 4, 4 * p.width(), new int[] {0, 1, 2, 3});
     WritableRaster raster = Raster.createWritableRaster(samples, new Point());
     int[] line = new int[4 * p.width()];
     for (int y = 0; y < p.height(); y++) {
@@ -98,28 +122,33 @@ public final class PictureWriter {
         int at = 4 * (y * p.width() + x);
         float alpha = Math.clamp(p.rgba()[at + 3], 0, 1);
         for (int c = 0; c < 3; c++) {
-          line[4 * x + c] = alpha > 0 ? code(p.rgba()[at + c] / alpha) : 0;
+          line[4 * x + c] = alpha > 0 ? code(p.rgba()[at + c] / alpha, most) : 0;
         }
-        line[4 * x + 3] = Math.round(alpha * 65535);
+        line[4 * x + 3] = Math.round(alpha * most);
       }
       raster.setPixels(0, y, p.width(), 1, line);
     }
     BufferedImage image = new BufferedImage(model, raster, false, null);
-    ImageWriter writer = writer("png");
-    try (ImageOutputStream stream = new MemoryCacheImageOutputStream(out)) {
+    ImageWriter writer = writer(format);
+    // the writer of TIFF goes back in what it has written
+    ByteArrayOutputStream whole = new ByteArrayOutputStream();
+    try (ImageOutputStream stream = new MemoryCacheImageOutputStream(whole)) {
       writer.setOutput(stream);
       IIOMetadata about =
           writer.getDefaultImageMetadata(
               new ImageTypeSpecifier(image), writer.getDefaultWriteParam());
-      IIOMetadataNode root = new IIOMetadataNode("javax_imageio_png_1.0");
-      IIOMetadataNode srgb = new IIOMetadataNode("sRGB");
-      srgb.setAttribute("renderingIntent", "Perceptual");
-      root.appendChild(srgb);
-      about.mergeTree("javax_imageio_png_1.0", root);
+      if (format.equals("png")) {
+        IIOMetadataNode root = new IIOMetadataNode("javax_imageio_png_1.0");
+        IIOMetadataNode srgb = new IIOMetadataNode("sRGB");
+        srgb.setAttribute("renderingIntent", "Perceptual");
+        root.appendChild(srgb);
+        about.mergeTree("javax_imageio_png_1.0", root);
+      }
       writer.write(null, new IIOImage(image, null, about), null);
     } finally {
       writer.dispose();
     }
+    whole.writeTo(out);
   }
 
   private static void tiff(Picture p, OutputStream out) throws IOException {

@@ -2,6 +2,7 @@ package org.wedgecutter.core.plan;
 
 import java.util.Arrays;
 import java.util.HashMap;
+import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.regex.Matcher;
@@ -9,15 +10,19 @@ import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 
 /**
- * File names made of a template: {@code {shot} {layer} {frame:4} {camera} {version}}, with {@code
- * /} for folders. Values are made safe for file systems, so that a name never leaves the delivery's
- * folder.
+ * File names made of a template: {@code {shot} {layer} {pass} {frame:4} {camera} {version}}, with
+ * {@code /} for folders. Values are made safe for file systems, so that a name never leaves the
+ * delivery's folder.
  */
 public final class FileNames {
   /** The layer name under which the uncut frame is written. */
   public static final String UNCUT = "uncut";
 
+  /** The layer name under which all layers of a frame are written into one file. */
+  public static final String FRAME = "frame";
+
   private static final Pattern FIELD = Pattern.compile("\\{([a-z]+)(?::(\\d))?}");
+  private static final List<String> OWN = List.of("layer", "pass", "frame");
   private static final int MAX_PART = 120;
 
   private final String template;
@@ -33,9 +38,9 @@ public final class FileNames {
     Matcher m = FIELD.matcher(this.template);
     while (m.find()) {
       String field = m.group(1);
-      if (!values.containsKey(field) && !field.equals("layer") && !field.equals("frame")) {
+      if (!values.containsKey(field) && !OWN.contains(field)) {
         throw new IllegalArgumentException(
-            "unknown field {%s} in '%s'; the fields are shot, layer, frame, camera, version"
+            "unknown field {%s} in '%s'; the fields are shot, layer, pass, frame, camera, version"
                 .formatted(field, template));
       }
     }
@@ -68,12 +73,24 @@ public final class FileNames {
    * Returns the name of a layer's file at a frame, relative to the delivery, with its extension.
    */
   public String name(String layer, int frame, String extension) {
+    return name(layer, "", frame, extension);
+  }
+
+  /**
+   * Returns the name of a file of one pass, relative to the delivery, with its extension. A
+   * template without a field for it has the pass after the layer.
+   *
+   * @param pass its name; the empty name is that of the file that holds all
+   */
+  public String name(String layer, String pass, int frame, String extension) {
+    boolean told = template.contains("{pass}");
     Matcher m = FIELD.matcher(template);
     StringBuilder out = new StringBuilder();
     while (m.find()) {
       String value =
           switch (m.group(1)) {
-            case "layer" -> layer;
+            case "layer" -> told || pass.isEmpty() ? layer : layer + "_" + pass;
+            case "pass" -> pass.isEmpty() ? "all" : pass;
             case "frame" ->
                 ("%0" + (m.group(2) == null || m.group(2).equals("0") ? "1" : m.group(2)) + "d")
                     .formatted(frame);

@@ -2,7 +2,10 @@ package org.wedgecutter.core.plan;
 
 import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
+import java.util.Set;
 import java.util.function.UnaryOperator;
 
 /**
@@ -54,7 +57,18 @@ public final class LayerEdits {
     }
     List<Recipe.Step> steps = new ArrayList<>(plan.recipe().joins());
     steps.replaceAll(s -> s.layer().equals(layer) ? new Recipe.Step(next, s.join(), s.extra()) : s);
-    return layer(plan, layer, l -> l.withName(next)).withRecipe(plan.recipe().withJoins(steps));
+    return layer(plan, layer, l -> l.withName(next))
+        .withRecipe(plan.recipe().withJoins(steps))
+        .withOutput(
+            plan.output()
+                .with(o -> {
+                  Map<String, Set<String>> left = new LinkedHashMap<>(o.leftOut);
+                  Set<String> own = left.remove(layer);
+                  if (own != null) {
+                    left.put(next, own);
+                  }
+                  o.leftOut = left;
+                }));
   }
 
   /** Puts a new layer at a place, with a name and hue that are free, and joins it. */

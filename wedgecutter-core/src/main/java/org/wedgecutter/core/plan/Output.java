@@ -4,8 +4,12 @@ import java.util.Arrays;
 import java.util.Collections;
 import java.util.EnumSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.TreeMap;
+import java.util.TreeSet;
+import java.util.function.Consumer;
 import org.wedgecutter.exr.Compression;
 
 /**
@@ -20,6 +24,11 @@ import org.wedgecutter.exr.Compression;
  * @param occlusion distance up to which geometry occludes in the pass of ambient occlusion, metres
  * @param near distance at which the depth ramp is 0, metres
  * @param far distance at which the depth ramp is 1, metres
+ * @param leftOut by name of a layer, the passes that are not written with it though others have
+ *     them
+ * @param floats names of passes whose channels are 32-bit floats though colours are half; {@link
+ *     #BEAUTY} stands for the beauty
+ * @param copies what is written beside each file, made from it
  * @param extra unknown keys
  */
 public record Output(
@@ -32,7 +41,13 @@ public record Output(
     double occlusion,
     double near,
     double far,
+    Map<String, Set<String>> leftOut,
+    Set<String> floats,
+    Set<Copy> copies,
     Extra extra) {
+  /** The word for the beauty, and where passes are left out for its components. */
+  public static final String BEAUTY = "beauty";
+
   /** The default template. */
   public static final String DEFAULT_NAME = "{shot}/{layer}/{shot}_{layer}.{frame:4}";
 
@@ -90,44 +105,175 @@ public record Output(
     own.addAll(more);
     more = Collections.unmodifiableSet(own);
     lightGroups = List.copyOf(lightGroups);
+    Map<String, Set<String>> out = new TreeMap<>();
+    leftOut.forEach((layer, words) -> {
+      if (!words.isEmpty()) {
+        out.put(layer, Collections.unmodifiableSet(new TreeSet<>(words)));
+      }
+    });
+    leftOut = Collections.unmodifiableMap(out);
+    floats = Collections.unmodifiableSet(new TreeSet<>(floats));
+    EnumSet<Copy> all = EnumSet.noneOf(Copy.class);
+    all.addAll(copies);
+    copies = Collections.unmodifiableSet(all);
+  }
+
+  /** A form of a layer's picture that is written beside its file. */
+  public enum Copy {
+    /** Each pass as a file of its own. */
+    PASSES("passes", "exr"),
+    /** All layers of a frame as parts of one file. */
+    FRAME("frame", "exr"),
+    /** The beauty, scene-linear, 32-bit floats. */
+    TIFF32("tiff32", "tif"),
+    /** The beauty as a screen shows it, 16 bits. */
+    TIFF16("tiff16", "tif"),
+    /** The beauty's colours, scene-linear, with one exponent. */
+    HDR("hdr", "hdr"),
+    /** The beauty as a screen shows it, 16 bits. */
+    PNG16("png16", "png"),
+    /** The beauty as a screen shows it, 8 bits. */
+    PNG8("png8", "png");
+
+    private final String word;
+    private final String extension;
+
+    Copy(String word, String extension) {
+      this.word = word;
+      this.extension = extension;
+    }
+
+    /** Returns the word in plans. */
+    public String word() {
+      return word;
+    }
+
+    /** Returns the extension of its files. */
+    public String extension() {
+      return extension;
+    }
+
+    /** Whether it is what a screen shows, and no longer scene-linear light. */
+    public boolean isDisplayed() {
+      return this == TIFF16 || this == PNG16 || this == PNG8;
+    }
+
+    /** Returns what a word of a plan means. */
+    public static Optional<Copy> of(String word) {
+      return Arrays.stream(values()).filter(c -> c.word.equals(word)).findFirst();
+    }
+  }
+
+  /** Returns the passes that are not written with a layer. */
+  public Set<String> leftOut(String layer) {
+    return leftOut.getOrDefault(layer, Set.of());
   }
 
   /** An output with nothing else beside the beauty and its passes. */
   public Output(String name, boolean half, Compression compression, boolean passes, Extra extra) {
-    this(name, half, compression, passes, Set.of(), List.of(), 0.5, 0, 10, extra);
+    this(
+        name,
+        half,
+        compression,
+        passes,
+        Set.of(),
+        List.of(),
+        0.5,
+        0,
+        10,
+        Map.of(),
+        Set.of(),
+        Set.of(),
+        extra);
+  }
+
+  /** An output in the making. */
+  public static final class Draft {
+    public String name;
+    public boolean half;
+    public Compression compression;
+    public boolean passes;
+    public Set<More> more;
+    public List<String> lightGroups;
+    public double occlusion;
+    public double near;
+    public double far;
+    public Map<String, Set<String>> leftOut;
+    public Set<String> floats;
+    public Set<Copy> copies;
+    private final Extra extra;
+
+    private Draft(Output o) {
+      name = o.name;
+      half = o.half;
+      compression = o.compression;
+      passes = o.passes;
+      more = o.more;
+      lightGroups = o.lightGroups;
+      occlusion = o.occlusion;
+      near = o.near;
+      far = o.far;
+      leftOut = o.leftOut;
+      floats = o.floats;
+      copies = o.copies;
+      extra = o.extra;
+    }
+
+    private Output build() {
+      return new Output(
+          name,
+          half,
+          compression,
+          passes,
+          more,
+          lightGroups,
+          occlusion,
+          near,
+          far,
+          leftOut,
+          floats,
+          copies,
+          extra);
+    }
+  }
+
+  /** Returns the output with changes. */
+  public Output with(Consumer<Draft> changes) {
+    Draft draft = new Draft(this);
+    changes.accept(draft);
+    return draft.build();
   }
 
   /** Returns it with another template. */
   public Output withName(String next) {
-    return new Output(
-        next, half, compression, passes, more, lightGroups, occlusion, near, far, extra);
+    return with(o -> o.name = next);
   }
 
   /** Returns it with other things beside the beauty. */
   public Output withMore(Set<More> next) {
-    return new Output(
-        name, half, compression, passes, next, lightGroups, occlusion, near, far, extra);
+    return with(o -> o.more = next);
   }
 
   /** Returns it with or without the passes that add up to the beauty. */
   public Output withPasses(boolean next) {
-    return new Output(
-        name, half, compression, next, more, lightGroups, occlusion, near, far, extra);
+    return with(o -> o.passes = next);
   }
 
   /** Returns it with other groups of emitters. */
   public Output withLightGroups(List<String> next) {
-    return new Output(name, half, compression, passes, more, next, occlusion, near, far, extra);
+    return with(o -> o.lightGroups = next);
   }
 
   /** Returns it with another distance up to which geometry occludes, metres. */
   public Output withOcclusion(double next) {
-    return new Output(name, half, compression, passes, more, lightGroups, next, near, far, extra);
+    return with(o -> o.occlusion = next);
   }
 
   /** Returns it with another range of the depth ramp, metres. */
   public Output withRange(double nextNear, double nextFar) {
-    return new Output(
-        name, half, compression, passes, more, lightGroups, occlusion, nextNear, nextFar, extra);
+    return with(o -> {
+      o.near = nextNear;
+      o.far = nextFar;
+    });
   }
 }

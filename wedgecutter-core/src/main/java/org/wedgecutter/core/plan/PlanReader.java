@@ -436,6 +436,9 @@ public final class PlanReader {
         n.path("occlusion").asDouble(0.5),
         n.path("near").asDouble(0),
         n.path("far").asDouble(10),
+        passesLeftOut(n.path("left_out")),
+        Set.copyOf(texts(n.path("floats"))),
+        copies(n.path("copies")),
         extra(
             n,
             "name",
@@ -446,7 +449,22 @@ public final class PlanReader {
             "light_groups",
             "occlusion",
             "near",
-            "far"));
+            "far",
+            "left_out",
+            "floats",
+            "copies"));
+  }
+
+  private static Map<String, Set<String>> passesLeftOut(JsonNode n) {
+    Map<String, Set<String>> out = new LinkedHashMap<>();
+    n.properties().forEach(e -> out.put(e.getKey(), Set.copyOf(texts(e.getValue()))));
+    return out;
+  }
+
+  private static Set<Output.Copy> copies(JsonNode n) {
+    Set<Output.Copy> out = EnumSet.noneOf(Output.Copy.class);
+    n.forEach(c -> Output.Copy.of(c.asText()).ifPresent(out::add));
+    return out;
   }
 
   private static Extra extra(@Nullable JsonNode n, String... known) {

@@ -84,6 +84,17 @@ public final class PlanWriter {
       number(o, "near", output.near());
       number(o, "far", output.far());
     }
+    if (!output.leftOut().isEmpty()) {
+      ObjectNode left = o.putObject("left_out");
+      output.leftOut().forEach((layer, words) -> words.forEach(left.withArray(layer)::add));
+    }
+    if (!output.floats().isEmpty()) {
+      output.floats().forEach(o.putArray("floats")::add);
+    }
+    if (!output.copies().isEmpty()) {
+      ArrayNode copies = o.putArray("copies");
+      output.copies().forEach(c -> copies.add(c.word()));
+    }
     extra(o, output.extra());
     return extra(n, plan.extra());
   }

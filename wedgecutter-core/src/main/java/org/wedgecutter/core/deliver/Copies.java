@@ -1,0 +1,205 @@
+package org.wedgecutter.core.deliver;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.SortedMap;
+import java.util.TreeMap;
+import org.wedgecutter.core.image.PictureWriter;
+import org.wedgecutter.core.io.AtomicFile;
+import org.wedgecutter.core.plan.FileNames;
+import org.wedgecutter.core.plan.Output;
+import org.wedgecutter.exr.Channel;
+import org.wedgecutter.exr.ExrImage;
+import org.wedgecutter.exr.ExrInput;
+import org.wedgecutter.exr.ExrPart;
+import org.wedgecutter.exr.ExrParts;
+import org.wedgecutter.exr.ExrReader;
+import org.wedgecutter.exr.ExrWriter;
+import org.wedgecutter.exr.Samples;
+
+/**
+ * The other forms of a layer's file that a plan asks for. They are made from the file itself, so
+ * that asking for one more renders nothing again.
+ */
+final class Copies {
+  /** Its display-referred copies say so in their names. */
+  private static final String DISPLAYED = "srgb";
+
+  private static final String LINEAR = "linear";
+
+  private final Path folder;
+  private final FileNames names;
+  private final Output output;
+
+  Copies(Path folder, FileNames names, Output output) {
+    this.folder = folder;
+    this.names = names;
+    this.output = output;
+  }
+
+  /** Returns what a copy is called where the names of passes stand. */
+  private static String title(Output.Copy copy) {
+    return switch (copy) {
+      case PNG8 -> DISPLAYED + "8";
+      case PNG16, TIFF16 -> DISPLAYED + "16";
+      case TIFF32, HDR -> LINEAR;
+      case PASSES, FRAME -> throw new IllegalArgumentException(copy + " has no name of its own");
+    };
+  }
+
+  private static PictureWriter.Format format(Output.Copy copy) {
+    return switch (copy) {
+      case HDR -> PictureWriter.Format.HDR;
+      case TIFF32 -> PictureWriter.Format.TIFF32;
+      case TIFF16 -> PictureWriter.Format.TIFF16;
+      case PNG16 -> PictureWriter.Format.PNG16;
+      case PNG8 -> PictureWriter.Format.PNG8;
+      case PASSES, FRAME -> throw new IllegalArgumentException(copy + " is no picture");
+    };
+  }
+
+  /** Makes the copies of a file that are not there yet, and returns it with all of them. */
+  List<Delivery.Entry> of(List<Delivery.Entry> known) throws IOException {
+    Delivery.Entry main = known.getFirst();
+    List<Delivery.Entry> out = new ArrayList<>(List.of(main));
+    ExrPart part = null;
+    for (Output.Copy copy : output.copies()) {
+      if (copy == Output.Copy.FRAME) {
+        continue;
+      }
+      if (copy == Output.Copy.PASSES) {
+        part = part == null ? read(main) : part;
+        for (Map.Entry<String, SortedMap<Channel, Samples>> pass : passes(part).entrySet()) {
+          String name = names.name(main.layer(), pass.getKey(), main.frame(), copy.extension());
+          ExrPart whole = part;
+          out.add(
+              there(known, name)
+                  ? same(known, name)
+                  : made(main, name, List.of(pass.getKey()), pass(whole, pass.getValue())));
+        }
+      } else {
+        String name = names.name(main.layer(), title(copy), main.frame(), copy.extension());
+        out.add(
+            there(known, name)
+                ? same(known, name)
+                : made(
+                    main,
+                    name,
+                    List.of(),
+                    to ->
+                        PictureWriter.write(
+                            ExrFrames.read(folder.resolve(main.path())), format(copy), to)));
+      }
+    }
+    return out;
+  }
+
+  private ExrPart read(Delivery.Entry main) throws IOException {
+    return ExrReader.read(folder.resolve(main.path())).parts().getFirst();
+  }
+
+  private boolean there(List<Delivery.Entry> known, String name) {
+    return known.stream().anyMatch(e -> e.path().equals(name))
+        && Files.isRegularFile(folder.resolve(name));
+  }
+
+  private static Delivery.Entry same(List<Delivery.Entry> known, String name) {
+    return known.stream().filter(e -> e.path().equals(name)).findFirst().orElseThrow();
+  }
+
+  private Delivery.Entry made(
+      Delivery.Entry main, String name, List<String> passes, AtomicFile.Body body)
+      throws IOException {
+    Path file = folder.resolve(name);
+    AtomicFile.write(file, body);
+    return new Delivery.Entry(
+        name,
+        main.layer(),
+        main.frame(),
+        main.uncut(),
+        passes,
+        DeliveryRenderer.sha256(file),
+        Files.size(file),
+        main.samples(),
+        0,
+        0,
+        main.heldAt());
+  }
+
+  /** The channels of a file by pass: what stands before the last dot; ranks of IDs together. */
+  private static Map<String, SortedMap<Channel, Samples>> passes(ExrPart part) {
+    Map<String, SortedMap<Channel, Samples>> out = new TreeMap<>();
+    part.channels()
+        .forEach((channel, samples) -> {
+          int dot = channel.name().lastIndexOf('.');
+          String name =
+              dot >= 0
+                  ? channel.name().substring(0, dot).replaceFirst("^(Crypto[A-Za-z]+)\\d+$", "$1")
+                  : channel.name().length() == 1 && "RGBA".contains(channel.name())
+                      ? Output.BEAUTY
+                      : channel.name();
+          out.computeIfAbsent(name, n -> ExrPart.newChannels()).put(channel, samples);
+        });
+    return out;
+  }
+
+  private static AtomicFile.Body pass(ExrPart whole, SortedMap<Channel, Samples> channels) {
+    ExrPart part =
+        new ExrPart(
+            "",
+            whole.compression(),
+            whole.dataWindow(),
+            whole.displayWindow(),
+            whole.attributes(),
+            channels);
+    return to -> ExrWriter.write(new ExrImage(List.of(part)), to);
+  }
+
+  /**
+   * Writes all layers of a frame as parts of one file, back to front and the uncut frame last.
+   * Layers with a size of their own are not among them, since all parts show the same frame.
+   *
+   * @return its name, or an empty one if a layer is missing
+   */
+  String frame(Delivery delivery, int frame) throws IOException {
+    Map<String, Path> files = new LinkedHashMap<>();
+    for (Delivery.Entry e : delivery.shown(frame)) {
+      files.put(e.layer(), folder.resolve(e.path()));
+    }
+    String name = names.name(FileNames.FRAME, frame, Output.Copy.FRAME.extension());
+    List<ExrInput> inputs = new ArrayList<>();
+    List<String> parts = new ArrayList<>();
+    try {
+      for (Map.Entry<String, Path> file : files.entrySet()) {
+        ExrInput input = ExrInput.open(file.getValue());
+        inputs.add(input);
+        parts.add(file.getKey());
+        if (!input
+            .headers()
+            .getFirst()
+            .displayWindow()
+            .equals(inputs.getFirst().headers().getFirst().displayWindow())) {
+          inputs.removeLast().close();
+          parts.removeLast();
+        }
+      }
+      if (inputs.isEmpty()) {
+        return "";
+      }
+      try (AtomicFile writing = new AtomicFile(folder.resolve(name))) {
+        ExrParts.join(inputs, parts, writing.channel());
+        writing.commit();
+      }
+      return name;
+    } finally {
+      for (ExrInput input : inputs) {
+        input.close();
+      }
+    }
+  }
+}

@@ -1,0 +1,82 @@
+package org.wedgecutter.exr;
+
+import java.io.IOException;
+import java.nio.ByteBuffer;
+import java.nio.channels.SeekableByteChannel;
+import java.util.ArrayList;
+import java.util.List;
+
+/**
+ * Puts files of one part together into one of several. Their packed pixels are copied as they are,
+ * so that neither memory nor precision is spent on them.
+ */
+public final class ExrParts {
+  private ExrParts() {}
+
+  /**
+   * Writes a file of several parts.
+   *
+   * @param files files of which the first part is taken; parts of lines that are not deep, with the
+   *     same display window
+   * @param names the parts' names, all different
+   * @param out where it is written, from where it is; it stays open
+   * @throws IllegalArgumentException if names or parts are others
+   */
+  public static void join(List<ExrInput> files, List<String> names, SeekableByteChannel out)
+      throws IOException {
+    List<ExrHeader> heads = new ArrayList<>();
+    for (int k = 0; k < files.size(); k++) {
+      ExrHeader h = files.get(k).headers().getFirst();
+      if (h.deep() || h.tiles() != null) {
+        throw new IllegalArgumentException("a part of type " + h.type());
+      }
+      if (!h.displayWindow().equals(files.getFirst().headers().getFirst().displayWindow())) {
+        throw new IllegalArgumentException("parts with different display windows");
+      }
+      if (names.indexOf(names.get(k)) != k || names.get(k).isEmpty()) {
+        throw new IllegalArgumentException("parts need names, all different");
+      }
+      heads.add(
+          new ExrHeader(
+              names.get(k),
+              h.compression(),
+              h.dataWindow(),
+              h.displayWindow(),
+              h.screen(),
+              h.lineOrder(),
+              null,
+              false,
+              h.attributes(),
+              h.channels()));
+    }
+    long begin = out.position();
+    byte[] head = ExrWriter.headers(heads);
+    int chunks = 0;
+    for (ExrHeader h : heads) {
+      chunks = Math.addExact(chunks, Math.toIntExact(h.chunks()));
+    }
+    ByteBuffer offsets = ExrWriter.little(Math.multiplyExact(8, chunks));
+    put(out, ByteBuffer.wrap(head));
+    put(out, ByteBuffer.allocate(offsets.capacity()));
+    for (int part = 0; part < heads.size(); part++) {
+      for (int k = 0; k < heads.get(part).chunks(); k++) {
+        offsets.putLong(out.position() - begin);
+        // a file of one part does not number its chunks
+        if (heads.size() > 1) {
+          put(out, ExrWriter.little(4).putInt(part).flip());
+        }
+        put(out, files.get(part).packed(0, k));
+      }
+    }
+    long end = out.position();
+    out.position(begin + head.length);
+    put(out, offsets.flip());
+    out.position(end);
+  }
+
+  private static void put(SeekableByteChannel out, ByteBuffer bytes) throws IOException {
+    while (bytes.hasRemaining()) {
+      out.write(bytes);
+    }
+  }
+}
