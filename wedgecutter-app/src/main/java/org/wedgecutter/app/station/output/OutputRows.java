@@ -2,8 +2,11 @@ package org.wedgecutter.app.station.output;
 
 import java.util.ArrayList;
 import java.util.EnumSet;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
+import java.util.TreeSet;
 import java.util.function.Supplier;
 import javafx.scene.canvas.GraphicsContext;
 import javafx.scene.text.TextAlignment;
@@ -40,6 +43,39 @@ public final class OutputRows implements SheetRows {
       return pass == null ? output.passes() : output.more().contains(pass);
     }
 
+    /** Returns the word by which plans leave it out of layers. */
+    String word() {
+      return pass == null ? Output.BEAUTY : pass.word();
+    }
+
+    /** Whether it is written with a layer. */
+    boolean on(Output output, String layer) {
+      return on(output) && !output.leftOut(layer).contains(word());
+    }
+
+    /** Returns an output with it in some layers, or without; all others keep what they have. */
+    Output with(Output output, List<String> layers, List<String> all, boolean on) {
+      Output base = output;
+      Map<String, Set<String>> left = new LinkedHashMap<>(output.leftOut());
+      if (on && !on(output)) {
+        // it comes on where it is asked for, and nowhere else
+        base = with(output, true);
+        all.forEach(l -> change(left, l, true));
+      }
+      layers.forEach(l -> change(left, l, !on));
+      return base.with(o -> o.leftOut = left);
+    }
+
+    private void change(Map<String, Set<String>> left, String layer, boolean out) {
+      Set<String> own = new TreeSet<>(left.getOrDefault(layer, Set.of()));
+      if (out) {
+        own.add(word());
+      } else {
+        own.remove(word());
+      }
+      left.put(layer, own);
+    }
+
     /** Returns an output with it, or without. */
     public Output with(Output output, boolean on) {
       if (pass == null) {
@@ -56,7 +92,37 @@ public final class OutputRows implements SheetRows {
     }
   }
 
+  /** A row that is a form in which files are written besides. */
+  record CopyRow(Output.Copy copy) {
+    /** Returns what it is called. */
+    String title() {
+      return switch (copy) {
+        case PASSES -> "each pass by itself";
+        case FRAME -> "one file a frame";
+        case TIFF32 -> "TIFF 32 bit";
+        case TIFF16 -> "TIFF 16 bit, sRGB";
+        case HDR -> "HDR";
+        case PNG16 -> "PNG 16 bit, sRGB";
+        case PNG8 -> "PNG 8 bit, sRGB";
+      };
+    }
+
+    /** Returns an output with it, or without. */
+    Output with(Output output, boolean on) {
+      Set<Output.Copy> next = EnumSet.noneOf(Output.Copy.class);
+      next.addAll(output.copies());
+      if (on) {
+        next.add(copy);
+      } else {
+        next.remove(copy);
+      }
+      return output.with(o -> o.copies = next);
+    }
+  }
+
   private static final String PASSES = "passes";
+  private static final String COPIES = "copies";
+  private static final String FILES = "files";
   private static final List<Property> PROPERTIES =
       List.of(
           Property.SIZE,
@@ -77,6 +143,7 @@ public final class OutputRows implements SheetRows {
   private @Nullable Plan plan;
   private int frame = 1;
   private boolean open = true;
+  private boolean copiesOpen = true;
 
   public OutputRows(Supplier<Theme> theme) {
     this.theme = theme;
@@ -86,6 +153,8 @@ public final class OutputRows implements SheetRows {
   private void build() {
     rows.clear();
     items.clear();
+    items.add(FILES);
+    rows.add(Row.of(FILES, "files", "", 0, Row.Sort.MAIN, false, false));
     for (Property p : PROPERTIES) {
       items.add(p);
       rows.add(Row.of(p.word(), title(p), p.unit(), 0, Row.Sort.MAIN, false, false));
@@ -96,6 +165,16 @@ public final class OutputRows implements SheetRows {
       pass(null);
       for (Output.More more : Output.More.values()) {
         pass(more);
+      }
+    }
+    items.add(null);
+    rows.add(Row.of(COPIES, "copies", "every layer", 0, Row.Sort.MAIN, copiesOpen, true));
+    if (copiesOpen) {
+      for (Output.Copy copy : Output.Copy.values()) {
+        CopyRow row = new CopyRow(copy);
+        items.add(row);
+        rows.add(
+            Row.of(COPIES + "/" + copy.word(), row.title(), "", 1, Row.Sort.MEMBER, false, false));
       }
     }
   }
@@ -134,6 +213,16 @@ public final class OutputRows implements SheetRows {
     return item(row) instanceof PassRow pass ? pass : null;
   }
 
+  /** Returns the copy of a row, or null if it is none. */
+  @Nullable CopyRow copy(int row) {
+    return item(row) instanceof CopyRow copy ? copy : null;
+  }
+
+  /** Whether a row stands for names and formats of files. */
+  boolean isFiles(int row) {
+    return FILES.equals(item(row));
+  }
+
   /** Returns the setting of a row, or null if it is none. */
   public @Nullable Property property(int row) {
     return item(row) instanceof Property property ? property : null;
@@ -148,6 +237,9 @@ public final class OutputRows implements SheetRows {
   public void toggle(String key) {
     if (key.equals(PASSES)) {
       open = !open;
+      build();
+    } else if (key.equals(COPIES)) {
+      copiesOpen = !copiesOpen;
       build();
     }
   }
@@ -168,18 +260,33 @@ public final class OutputRows implements SheetRows {
     Theme t = theme.get();
     Property property = property(row);
     PassRow pass = pass(row);
-    if (pass != null) {
+    CopyRow copy = copy(row);
+    if (pass != null || copy != null) {
+      boolean on =
+          pass != null
+              ? pass.on(p.output(), layer.name())
+              : copy != null && p.output().copies().contains(copy.copy());
       double middle = y + h / 2;
       g.setFill(t.dim.interpolate(t.panel, 0.25));
-      if (pass.on(p.output())) {
+      if (on) {
         g.fillRect(x + w - 21, middle - 4, 8, 8);
       } else {
         g.fillRect(x + w - 21, middle - 0.5, 8, 1);
       }
+      if (pass != null && pass.on(p.output()) && !on) {
+        Glyphs.wedge(g, x + w - 1, y + 1, 9, t.accent);
+      }
+      return;
+    }
+    if (isFiles(row)) {
+      String kind = p.output().half() ? "exr half" : "exr float";
+      number(g, t, layer.render() ? kind : "off", false, x, y, w, h);
       return;
     }
     if (property == null) {
-      number(g, t, String.valueOf(count(p.output())), false, x, y, w, h);
+      boolean passes = rows.get(row).key().equals(PASSES);
+      int count = passes ? count(p.output(), layer.name()) : p.output().copies().size();
+      number(g, t, String.valueOf(count), false, x, y, w, h);
       return;
     }
     boolean own = layer.setting(property).isPresent();
@@ -190,8 +297,12 @@ public final class OutputRows implements SheetRows {
     }
   }
 
-  private static int count(Output output) {
-    return output.more().size() + (output.passes() ? 1 : 0);
+  private static int count(Output output, String layer) {
+    int count = new PassRow(null).on(output, layer) ? 1 : 0;
+    for (Output.More more : output.more()) {
+      count += new PassRow(more).on(output, layer) ? 1 : 0;
+    }
+    return count;
   }
 
   private void number(
@@ -217,13 +328,30 @@ public final class OutputRows implements SheetRows {
       return row >= 0 && row < rows.size() ? rows.get(row).label() : "";
     }
     PassRow pass = pass(row);
+    if (pass != null && layer != null) {
+      return "%s: %s with layer %s"
+          .formatted(
+              pass.title(),
+              pass.on(p.output(), layer.name()) ? "written" : "not written",
+              layer.name());
+    }
     if (pass != null) {
-      return "%s: %s in every layer"
-          .formatted(pass.title(), pass.on(p.output()) ? "written" : "not written");
+      return "%s: %s".formatted(pass.title(), pass.on(p.output()) ? "written" : "not written");
+    }
+    CopyRow copy = copy(row);
+    if (copy != null) {
+      return "%s: %s beside each file"
+          .formatted(
+              copy.title(), p.output().copies().contains(copy.copy()) ? "written" : "not written");
+    }
+    if (isFiles(row)) {
+      return "names and formats of files: " + p.output().name();
     }
     Property property = property(row);
     if (property == null) {
-      return "passes that are written besides the beauty";
+      return rows.get(row).key().equals(PASSES)
+          ? "passes that are written besides the beauty"
+          : "forms in which each file is written besides";
     }
     Value before = LayerSettings.before(p.requireShot(), property);
     if (layer == null) {

@@ -11,6 +11,7 @@ import org.jspecify.annotations.Nullable;
 import org.wedgecutter.app.panel.DetailPanel;
 import org.wedgecutter.app.panel.Editor;
 import org.wedgecutter.app.panel.Entry;
+import org.wedgecutter.core.plan.LayerDef;
 import org.wedgecutter.core.plan.Output;
 import org.wedgecutter.core.plan.Plan;
 
@@ -21,19 +22,41 @@ public final class PassPanel extends VBox {
 
   /**
    * @param lamps names of the collections that hold emitters
+   * @param layer the layer under the cursor, in which it can be left out; or null
    */
-  public PassPanel(Editor editor, Plan plan, OutputRows.PassRow row, List<String> lamps) {
+  public PassPanel(
+      Editor editor,
+      Plan plan,
+      OutputRows.PassRow row,
+      List<String> lamps,
+      @Nullable LayerDef layer) {
     super(6);
     this.editor = editor;
     Output output = plan.output();
+    List<String> all = plan.layers().stream().map(LayerDef::name).toList();
     CheckBox box = new CheckBox("written with every layer");
     box.setId("pass-on");
-    box.setSelected(row.on(output));
+    box.setSelected(all.isEmpty() ? row.on(output) : all.stream().allMatch(l -> row.on(output, l)));
     box.setOnAction(e ->
         editor.edit(
             row.title() + (box.isSelected() ? " on" : " off"),
-            p -> p.withOutput(row.with(p.output(), box.isSelected()))));
+            p ->
+                p.withOutput(
+                    box.isSelected()
+                        ? row.with(p.output(), all, all, true)
+                        : row.with(p.output(), false))));
     getChildren().add(box);
+    if (layer != null) {
+      String name = layer.name();
+      CheckBox own = new CheckBox("written with layer " + name);
+      own.setId("pass-on-layer");
+      own.setSelected(row.on(output, name));
+      own.setOnAction(e ->
+          editor.edit(
+              row.title() + (own.isSelected() ? " on in " : " off in ") + name,
+              p -> p.withOutput(row.with(p.output(), List.of(name), all, own.isSelected()))));
+      getChildren().add(own);
+    }
     Output.More pass = row.pass();
     if (pass == Output.More.OCCLUSION) {
       getChildren()

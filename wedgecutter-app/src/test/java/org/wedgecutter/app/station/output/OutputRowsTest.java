@@ -77,7 +77,7 @@ class OutputRowsTest {
     rows.update(LayerEdits.setting(plan, "Back", CellOverride.of(Property.MOTION_BLUR, false)), 1);
     assertThat(rows.describe(row("motion blur"), 1)).contains("in layer Back", "the shot has off");
     assertThat(rows.describe(row("depth ramp"), 0))
-        .isEqualTo("depth ramp: not written in every layer");
+        .isEqualTo("depth ramp: not written with layer Floor");
     assertThat(rows.describe(row("passes"), 0)).contains("besides the beauty");
   }
 }

@@ -252,4 +252,58 @@ class OutputWindowTest {
     window.click("catcher-lights-Floor");
     assertThat(window.cell(0, "Floor").catching().tuning().lights()).containsExactly("Floor");
   }
+
+  @Test
+  void aPassComesOnInOneLayerAloneByKeyAndIsTakenOutOfAnother() throws Exception {
+    window.click("station-output");
+    goTo("depth", 1);
+    RealWindow.fx(() -> {
+      sheet().requestFocus();
+      return null;
+    });
+    window.press(KeyCode.SPACE);
+    Output output = window.plan().output();
+    assertThat(output.more()).containsExactly(Output.More.DEPTH);
+    assertThat(output.leftOut("Back")).isEmpty();
+    assertThat(output.leftOut("Floor")).containsExactly("depth");
+    assertThat(output.leftOut("Front")).containsExactly("depth");
+    goTo("depth", 2);
+    window.click("pass-on-layer");
+    assertThat(window.plan().output().leftOut("Front")).isEmpty();
+    window.click("pass-on");
+    assertThat(window.plan().output().leftOut()).isEmpty();
+    window.click("preset-mattes");
+    assertThat(window.plan().output().passes()).isFalse();
+    assertThat(window.plan().output().more())
+        .containsExactlyInAnyOrder(Output.More.DEPTH, Output.More.IDS);
+    window.press(KeyCode.CONTROL, KeyCode.Z);
+    assertThat(window.plan().output().passes()).isTrue();
+  }
+
+  @Test
+  void filesAreNamedWithATreeOfWhatWouldBeWritten() throws Exception {
+    window.click("station-output");
+    goTo("files", 0);
+    assertThat(window.text("headline")).isEqualTo("Files — whole shot");
+    assertThat(window.text("files-count")).startsWith("8 files, ");
+    javafx.scene.control.TreeView<?> tree =
+        window.find("files-tree", javafx.scene.control.TreeView.class);
+    assertThat(RealWindow.fx(() -> tree.getRoot().getChildren().getFirst().getValue()))
+        .isEqualTo("set/");
+    window.set("files-name", "{layr}/{frame}");
+    assertThat(window.text("files-trouble")).contains("unknown field {layr}");
+    window.set("files-name", "{layer}/{shot}.{frame:3}");
+    window.click("files-name");
+    window.press(KeyCode.ENTER);
+    assertThat(window.plan().output().name()).isEqualTo("{layer}/{shot}.{frame:3}");
+    javafx.scene.control.TreeView<?> next =
+        window.find("files-tree", javafx.scene.control.TreeView.class);
+    assertThat(
+            RealWindow.fx(
+                () -> next.getRoot().getChildren().getFirst().getChildren().getFirst().getValue()))
+        .isEqualTo("set.001.exr");
+    goTo("PNG 8 bit, sRGB", 0);
+    window.click("copy-on");
+    assertThat(window.plan().output().copies()).containsExactly(Output.Copy.PNG8);
+  }
 }
