@@ -9,6 +9,7 @@ import java.util.concurrent.Callable;
 import org.wedgecutter.command.Commands;
 import org.wedgecutter.command.Result;
 import org.wedgecutter.core.deliver.CameraExport;
+import org.wedgecutter.core.deliver.CutPage;
 import org.wedgecutter.core.deliver.Delivery;
 import org.wedgecutter.core.deliver.JoinScript;
 import org.wedgecutter.core.deliver.SlurmJobs;
@@ -30,7 +31,7 @@ import picocli.CommandLine.Spec;
 @Command(
     name = "export",
     description =
-        "Writes a plan in another form: usda (OpenUSD text with collections and render passes), camera (camera, lights and tracked points at each frame: .json or .csv), slurm (a folder of jobs for the Slurm scheduler); of a delivery: script (a shell script that rejoins its layers by oiiotool).",
+        "Writes a plan in another form: usda (OpenUSD text with collections and render passes), camera (camera, lights and tracked points at each frame: .json or .csv), slurm (a folder of jobs for the Slurm scheduler); of a delivery: page (one HTML page that explains it to people), script (a shell script that rejoins its layers by oiiotool).",
     mixinStandardHelpOptions = true,
     footer = {
       "",
@@ -44,6 +45,7 @@ final class ExportCommand implements Callable<Integer> {
     usda,
     camera,
     slurm,
+    page,
     script
   }
 
@@ -52,14 +54,14 @@ final class ExportCommand implements Callable<Integer> {
 
   @Parameters(
       paramLabel = "PLAN|DELIVERY",
-      description = "A plan (.wedge), or for a script a delivery.")
+      description = "A plan (.wedge), or for a page or script a delivery.")
   private Path file;
 
   @Option(
       names = "--as",
       required = true,
       paramLabel = "FORM",
-      description = "The form: usda, camera, slurm or script.")
+      description = "The form: usda, camera, slurm, page or script.")
   private Form form;
 
   @Option(
@@ -146,6 +148,7 @@ final class ExportCommand implements Callable<Integer> {
           case slurm -> throw new IllegalStateException("is a folder");
           case usda -> UsdPlan.text(LoadedShot.load(file));
           case camera -> camera();
+          case page -> CutPage.text(Delivery.read(file));
           case script -> JoinScript.text(Delivery.read(file));
         };
     byte[] text = written.getBytes(StandardCharsets.UTF_8);

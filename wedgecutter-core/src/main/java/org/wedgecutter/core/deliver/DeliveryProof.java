@@ -64,6 +64,11 @@ public record DeliveryProof(int frame, Residual residual, List<Cause> causes) {
     return picture(delivery, layer, false, frame);
   }
 
+  /** Returns the uncut frame, from its file. */
+  static Picture uncut(Delivery delivery, int frame) throws IOException {
+    return picture(delivery, FileNames.UNCUT, true, frame);
+  }
+
   private static Picture picture(Delivery delivery, String layer, boolean uncut, int frame)
       throws IOException {
     var entry = uncut ? delivery.uncut(frame) : delivery.held(layer, frame);
@@ -153,7 +158,7 @@ public record DeliveryProof(int frame, Residual residual, List<Cause> causes) {
 
   /** Compares the rejoined frame with the uncut one, and every file with its record. */
   public static DeliveryProof prove(Delivery delivery, int frame) throws IOException {
-    Picture uncut = picture(delivery, FileNames.UNCUT, true, frame);
+    Picture uncut = uncut(delivery, frame);
     boolean half = delivery.plan().output().half();
     Residual residual =
         Residual.of(rejoin(delivery, frame), uncut, half ? Tolerance.HALF : Tolerance.FLOAT);
