@@ -51,10 +51,10 @@ need_scheduler() {
   if [ -n "$made" ]; then rm -f "$policy"; fi
 }
 
-# Sets up the parser of OpenUSD text that is not ours, by which tests read what we write.
-need_usd_check() {
+# Sets up readers that are not ours, by which tests read what we write.
+need_readers() {
   command -v npm >/dev/null 2>&1 || need_packages nodejs npm
-  (cd "$1/scripts/usd-check" && npm install --no-package-lock --no-audit --no-fund --silent >/dev/null)
+  (cd "$1/scripts/readers" && npm install --no-package-lock --no-audit --no-fund --silent >/dev/null)
 }
 
 if ! JAVA_HOME=$(find_jdk); then

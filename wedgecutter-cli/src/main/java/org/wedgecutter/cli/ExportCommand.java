@@ -31,7 +31,7 @@ import picocli.CommandLine.Spec;
 @Command(
     name = "export",
     description =
-        "Writes a plan in another form: usda (OpenUSD text with collections and render passes), camera (camera, lights and tracked points at each frame: .json or .csv), slurm (a folder of jobs for the Slurm scheduler); of a delivery: page (one HTML page that explains it to people), script (a shell script that rejoins its layers by oiiotool).",
+        "Writes a plan in another form: usda (OpenUSD text with collections and render passes), camera (camera, lights and tracked points at each frame: .json, .csv or .glb), slurm (a folder of jobs for the Slurm scheduler); of a delivery: page (one HTML page that explains it to people), script (a shell script that rejoins its layers by oiiotool).",
     mixinStandardHelpOptions = true,
     footer = {
       "",
@@ -118,7 +118,7 @@ final class ExportCommand implements Callable<Integer> {
       long limitMinutes,
       long mebibytes) {}
 
-  private String camera() throws Exception {
+  private byte[] camera() throws Exception {
     LoadedShot shot = LoadedShot.load(file);
     EntitySet tracked;
     try {
@@ -129,13 +129,16 @@ final class ExportCommand implements Callable<Integer> {
     CameraExport export = new CameraExport(shot, tracked);
     String name = String.valueOf(out.getFileName()).toLowerCase(Locale.ROOT);
     if (name.endsWith(".json")) {
-      return export.json();
+      return export.json().getBytes(StandardCharsets.UTF_8);
     }
     if (name.endsWith(".csv")) {
-      return export.csv();
+      return export.csv().getBytes(StandardCharsets.UTF_8);
+    }
+    if (name.endsWith(".glb")) {
+      return export.glb();
     }
     throw new ParameterException(
-        spec.commandLine(), "'%s': expected a file .json or .csv".formatted(out));
+        spec.commandLine(), "'%s': expected a file .json, .csv or .glb".formatted(out));
   }
 
   @Override
@@ -143,15 +146,14 @@ final class ExportCommand implements Callable<Integer> {
     if (form == Form.slurm) {
       return slurm();
     }
-    String written =
+    byte[] text =
         switch (form) {
           case slurm -> throw new IllegalStateException("is a folder");
-          case usda -> UsdPlan.text(LoadedShot.load(file));
+          case usda -> UsdPlan.text(LoadedShot.load(file)).getBytes(StandardCharsets.UTF_8);
           case camera -> camera();
-          case page -> CutPage.text(Delivery.read(file));
-          case script -> JoinScript.text(Delivery.read(file));
+          case page -> CutPage.text(Delivery.read(file)).getBytes(StandardCharsets.UTF_8);
+          case script -> JoinScript.text(Delivery.read(file)).getBytes(StandardCharsets.UTF_8);
         };
-    byte[] text = written.getBytes(StandardCharsets.UTF_8);
     AtomicFile.write(out, o -> o.write(text));
     result.print(
         new Written(out.toString(), text.length),

@@ -19,12 +19,16 @@ final class SchemaCommand implements Callable<Integer> {
   /** Which schema. */
   enum Document {
     plan,
-    delivery
+    delivery,
+    unit
   }
 
   @Mixin private Result result;
 
-  @Parameters(arity = "0..1", defaultValue = "plan", description = "Which one: plan or delivery.")
+  @Parameters(
+      arity = "0..1",
+      defaultValue = "plan",
+      description = "Which one: plan, delivery or unit.")
   private Document document;
 
   @Override
@@ -33,6 +37,7 @@ final class SchemaCommand implements Callable<Integer> {
         switch (document) {
           case plan -> PlanSchema.plan().text();
           case delivery -> Delivery.schema().text();
+          case unit -> Delivery.unitSchema().text();
         });
     return Commands.FINE;
   }

@@ -134,6 +134,50 @@ public final class CameraExport {
     return out.toString();
   }
 
+  /**
+   * Returns everything as binary glTF: camera and lights as nodes that move and turn, points as
+   * nodes that move. Lights with a surface, and the environment, are nodes without a light, since
+   * the format has none for them.
+   */
+  public byte[] glb() {
+    List<Integer> frames = plan.frames().frames();
+    float[] times = new float[frames.size()];
+    List<Matrix4f[]> poses = new ArrayList<>();
+    for (int k = 0; k < times.length; k++) {
+      times[k] = (float) plan.time(frames.get(k));
+      poses.add(shot.scene().pose(plan.time(frames.get(k))));
+    }
+    CameraGltf out = new CameraGltf(times);
+    ObjectNode own = out.node(camera.name(), poses.stream().map(p -> camera.in(p)).toList(), true);
+    out.camera(own, camera.name(), camera.verticalView(), (double) plan.width() / plan.height());
+    for (Entity e : lights) {
+      ObjectNode node = out.node(e.path(), poses.stream().map(p -> p[e.node()]).toList(), true);
+      Light light = shot.scene().lights().get(e.payload());
+      String type =
+          switch (light.type()) {
+            case POINT -> "point";
+            case SPOT -> "spot";
+            case DIRECTIONAL -> "directional";
+            case RECTANGLE, DISC, SPHERE -> "";
+          };
+      float most = light.intensity().max();
+      if (!type.isEmpty() && most > 0) {
+        float[] hue = {
+          light.intensity().r() / most, light.intensity().g() / most, light.intensity().b() / most
+        };
+        float[] cone = {light.innerCone(), light.outerCone()};
+        out.light(node, e.path(), type, hue, most, cone);
+      }
+    }
+    for (Entity e : points) {
+      out.node(
+          e.path(),
+          poses.stream().map(p -> new Matrix4f().translation(place(e, p))).toList(),
+          false);
+    }
+    return out.bytes();
+  }
+
   private static void row(
       StringBuilder out, int frame, String kind, String path, Vector3f at, @Nullable Seen seen) {
     String quoted =

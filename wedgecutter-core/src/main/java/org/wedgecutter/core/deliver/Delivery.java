@@ -112,6 +112,11 @@ public record Delivery(
     return PlanSchema.load(Delivery.class, "delivery.schema.json");
   }
 
+  /** The schema of the records of units. */
+  public static PlanSchema unitSchema() {
+    return UnitRecord.schema();
+  }
+
   /** Returns the delivery with another list of files. */
   public Delivery withFiles(List<Entry> next) {
     return new Delivery(folder, plan, width, height, region, samples, seed, source, units, next);

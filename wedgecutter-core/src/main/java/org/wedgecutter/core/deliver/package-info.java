@@ -1,16 +1,21 @@
 /**
  * The delivery: names, files, manifest, and reading it back.
  *
- * <p>{@link org.wedgecutter.core.deliver.DeliveryRenderer} renders frames band by band and writes
- * them as OpenEXR; bands hold memory down and do not change a bit. {@link
- * org.wedgecutter.core.deliver.Delivery} is the manifest {@code delivery.json}: the plan as
- * rendered and every file with its SHA-256. Every file is written beside its name and moved into
- * place whole, so a stop at any moment leaves only whole files and {@code --resume} goes on. {@link
- * org.wedgecutter.core.deliver.DeliveryProof} proves the written files as a stranger would. Begin
- * with {@code DeliveryRenderer}.
+ * <p>A delivery is made of units, a layer at a frame each. {@link
+ * org.wedgecutter.core.deliver.DeliveryRenderer} finds which an order needs, {@code UnitLoop}
+ * renders them band by band, {@code UnitFiles} writes them, {@code UnitDigests} tells what they
+ * depend on, and {@code UnitFolder} keeps their records. Files, and then the record, are moved into
+ * place whole, so a stop at any moment leaves only whole files; bands hold memory down, outlive a
+ * kill and do not change a bit. Any number of processes may work on one delivery without a lock:
+ * two that make the same unit make the same bytes. {@link org.wedgecutter.core.deliver.Delivery} is
+ * the manifest {@code delivery.json}, a view of the records. Begin with {@code DeliveryRenderer}.
  *
- * <p>A delivery keeps a digest of its scene and images and is resumed only with the same. For other
- * programs: {@link org.wedgecutter.core.deliver.UsdPlan} (the cut), {@link
+ * <p>{@link org.wedgecutter.core.deliver.DeliveryStatus} tells how far a delivery is, {@link
+ * org.wedgecutter.core.deliver.Patcher} renders a part again, {@link
+ * org.wedgecutter.core.deliver.DeliveryProof} proves the written files as a stranger would. For
+ * other programs: {@link org.wedgecutter.core.deliver.SlurmJobs} (a scheduler's jobs), {@link
+ * org.wedgecutter.core.deliver.CutPage} (a page for people), {@link
+ * org.wedgecutter.core.deliver.UsdPlan} (the cut), {@link
  * org.wedgecutter.core.deliver.CameraExport} (camera, lights, points), {@link
  * org.wedgecutter.core.deliver.JoinScript} (the joins by an image tool) and {@link
  * org.wedgecutter.core.deliver.OpenRaster} (a frame's layers in one file).

@@ -100,4 +100,32 @@ class CameraExportTest {
         .startsWith("1,point,\"/a, \"\"b\"\"\",1.00000,0.500000,-2.00000,44.000,18.000,");
     assertThat(lines[4]).endsWith(",,,");
   }
+
+  @Test
+  void theBinaryGltfIsValidAndHasTheSameMotion() throws Exception {
+    LoadedShot shot = ShotFolder.load(dir);
+    EntitySet all = EntitySet.where(shot.scene().entities().size(), e -> true);
+    java.nio.file.Path file = dir.resolve("camera.glb");
+    java.nio.file.Files.write(file, new CameraExport(shot, all).glb());
+    Process process =
+        new ProcessBuilder("node", "../scripts/readers/gltf.mjs", file.toString())
+            .redirectError(ProcessBuilder.Redirect.INHERIT)
+            .start();
+    var report =
+        new com.fasterxml.jackson.databind.ObjectMapper().readTree(process.getInputStream());
+    assertThat(process.waitFor()).isZero();
+    assertThat(report.at("/issues/numErrors").asInt()).as("%s", report).isZero();
+    assertThat(report.at("/issues/numWarnings").asInt()).as("%s", report).isZero();
+    assertThat(report.at("/info/animationCount").asInt()).isEqualTo(1);
+    // the program's own reader, which other tests check with files of others
+    var read = org.wedgecutter.core.scene.files.SceneFiles.read(file, "");
+    for (int frame : new int[] {1, 2}) {
+      double time = shot.plan().requireShot().time(frame);
+      var wanted = shot.camera().in(shot.scene().pose(time));
+      var camera = read.cameras().getFirst();
+      var got = camera.in(read.pose(time));
+      assertThat(got.equals(wanted, 1e-5f)).as("%s%n%s", got, wanted).isTrue();
+      assertThat(camera.verticalView()).isCloseTo(shot.camera().verticalView(), within(1e-6f));
+    }
+  }
 }

@@ -21,12 +21,12 @@ import org.wedgecutter.core.testing.ShotFolder;
 /** The plan as OpenUSD text, read again by a library that is not ours. */
 class UsdPlanTest {
   private static final Path CHECK =
-      Path.of(System.getProperty("user.dir")).resolve("../scripts/usd-check");
+      Path.of(System.getProperty("user.dir")).resolve("../scripts/readers");
 
   private static JsonNode independent(Path usda) throws Exception {
     Path out = usda.resolveSibling("out.json");
     Process p =
-        new ProcessBuilder("node", CHECK.resolve("read.mjs").toString(), usda.toString())
+        new ProcessBuilder("node", CHECK.resolve("usd.mjs").toString(), usda.toString())
             .redirectOutput(out.toFile())
             .redirectError(ProcessBuilder.Redirect.INHERIT)
             .start();
