@@ -59,6 +59,13 @@ public final class BenchMain {
     private @Nullable Path exr;
 
     @Option(
+        names = "--farm",
+        arity = "2",
+        paramLabel = "N",
+        description = "Measure a folder of UNITS that so many WORKERS share.")
+    private @Nullable List<Integer> farm;
+
+    @Option(
         names = "--memory",
         description = "Measure the memory of a large scene and of large frames.")
     private boolean memory;
@@ -106,6 +113,9 @@ public final class BenchMain {
         EstimateBench.Estimates all =
             EstimateBench.run(demo(), c.estimates.isEmpty() ? null : Path.of(c.estimates), longest);
         result.print(all, out -> EstimateBench.table(all, out));
+      } else if (c != null && c.farm != null) {
+        List<Measure> measures = FarmBench.run(demo(), c.farm.get(0), c.farm.get(1));
+        result.print(Measure.all(measures), out -> out.println(Measure.table(measures)));
       } else if (c != null && c.exr != null) {
         if (peer == null) {
           ExrBench.All<ExrBench.Times> times = ExrBench.run(c.exr);

@@ -1,6 +1,7 @@
 package org.wedgecutter.cli;
 
 import java.nio.file.Path;
+import java.util.List;
 import java.util.Locale;
 import java.util.concurrent.Callable;
 import org.jspecify.annotations.Nullable;
@@ -42,6 +43,14 @@ final class RejoinCommand implements Callable<Integer> {
           "The file to write: .exr, .tif (32-bit floats), .hdr, .png (16-bit sRGB, as a screen shows it), or .ora (OpenRaster: the layers in one file).")
   private Path out;
 
+  @Option(
+      names = "--layers",
+      paramLabel = "LAYER",
+      split = ",",
+      description =
+          "Join only these, into one picture that is transparent elsewhere and lies over any background.")
+  private List<String> layers = List.of();
+
   @Override
   public Integer call() throws Exception {
     String name = String.valueOf(out.getFileName()).toLowerCase(Locale.ROOT);
@@ -52,7 +61,15 @@ final class RejoinCommand implements Callable<Integer> {
     }
     Delivery delivery = Delivery.read(folder);
     int chosen = ProveCommand.frame(delivery, frame);
-    DeliveryProof.write(delivery, chosen, out);
+    if (layers.isEmpty()) {
+      DeliveryProof.write(delivery, chosen, out);
+    } else {
+      if (OpenRaster.isFor(out)) {
+        throw new ParameterException(
+            spec.commandLine(), "--layers: one picture, expected a file .exr, .tif, .hdr or .png");
+      }
+      DeliveryProof.write(delivery, DeliveryProof.transparent(delivery, chosen, layers), out);
+    }
     result.print(
         new Rejoined(out.toString(), chosen),
         o -> o.printf("rejoined frame %d into %s%n", chosen, out));

@@ -139,7 +139,8 @@ public final class CutPage {
                     layers(),
                     passes(),
                     mattes(),
-                    proof()))
+                    proof(),
+                    rendered()))
             .withLang("en")
             .render()
         + "\n";
@@ -378,5 +379,59 @@ public final class CutPage {
                 thead(tr(th("Frame"), th(""), th("Largest residual"), th("Causes"))),
                 tbody(each(rows, c -> c)))
             .withId("proof"));
+  }
+
+  // ---- how it was rendered
+
+  private DivTag rendered() throws IOException {
+    Map<String, List<DeliveryStatus.Cell>> byLayer = new LinkedHashMap<>();
+    for (DeliveryStatus.Cell c : DeliveryStatus.read(delivery.folder()).cells()) {
+      byLayer.computeIfAbsent(c.unit().layer(), l -> new ArrayList<>()).add(c);
+    }
+    List<DomContent> rows = new ArrayList<>();
+    byLayer.forEach((layer, cells) -> {
+      double seconds = 0;
+      long rays = 0;
+      long bytes = 0;
+      TreeSet<Integer> samples = new TreeSet<>();
+      TreeSet<String> machines = new TreeSet<>();
+      int done = 0;
+      for (DeliveryStatus.Cell c : cells) {
+        Delivery.Entry file = c.file();
+        if (file != null) {
+          done++;
+          seconds += c.seconds();
+          rays += file.rays();
+          bytes += file.bytes();
+          samples.add(file.samples());
+          machines.add(c.machine());
+        }
+      }
+      rows.add(
+          tr(
+              td(layer),
+              td("%d of %d".formatted(done, cells.size())).withClass("number"),
+              td("%,.1f s".formatted(seconds)).withClass("number"),
+              td("%,d".formatted(rays)).withClass("number"),
+              td(samples.stream().map(String::valueOf).collect(Collectors.joining(", ")))
+                  .withClass("number"),
+              td("%,.1f MB".formatted(bytes / 1e6)).withClass("number"),
+              td(String.join(", ", machines))));
+    });
+    return div(
+        h2("How it was rendered"),
+        p("Time and rays are a layer's share of the traces that it has in common with others."),
+        table(
+                thead(
+                    tr(
+                        th("Layer"),
+                        th("Files"),
+                        th("Time"),
+                        th("Rays"),
+                        th("Samples"),
+                        th("Size"),
+                        th("Machines"))),
+                tbody(each(rows, c -> c)))
+            .withId("rendered"));
   }
 }

@@ -221,6 +221,17 @@ public record Delivery(
    * rendered.
    */
   public static Delivery read(Path folder) throws InputException {
+    Delivery told = manifest(folder);
+    UnitFolder records = new UnitFolder(folder);
+    try {
+      return records.exists() ? told.withRecords(records.read().records()) : told;
+    } catch (IOException e) {
+      throw new InputException(folder, UnitFolder.NAME, "cannot be read: " + e.getMessage(), e);
+    }
+  }
+
+  /** Reads a delivery's manifest alone. */
+  static Delivery manifest(Path folder) throws InputException {
     Path file = folder.resolve(MANIFEST);
     try {
       if (!isDelivery(folder)) {
@@ -278,23 +289,20 @@ public record Delivery(
       if (!region.fits(width, height)) {
         throw new InputException(file, "region", "does not lie in the frame");
       }
-      Delivery told =
-          new Delivery(
-              folder,
-              plan,
-              width,
-              height,
-              region,
-              n.get("samples").asInt(),
-              n.get("seed").asLong(),
-              n.path("source").asText(""),
-              units,
-              entries);
-      UnitFolder records = new UnitFolder(folder);
-      return records.exists() ? told.withRecords(records.read().records()) : told;
+      return new Delivery(
+          folder,
+          plan,
+          width,
+          height,
+          region,
+          n.get("samples").asInt(),
+          n.get("seed").asLong(),
+          n.path("source").asText(""),
+          units,
+          entries);
     } catch (InputException e) {
       throw e;
-    } catch (IOException | RuntimeException e) {
+    } catch (RuntimeException e) {
       throw new InputException(file, "", "cannot be read: " + e.getMessage(), e);
     }
   }

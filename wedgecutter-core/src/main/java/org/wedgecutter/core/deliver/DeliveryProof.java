@@ -16,6 +16,7 @@ import org.wedgecutter.core.mistake.Mistake;
 import org.wedgecutter.core.mistake.Sentence;
 import org.wedgecutter.core.plan.CellOverride;
 import org.wedgecutter.core.plan.FileNames;
+import org.wedgecutter.core.plan.Join;
 import org.wedgecutter.core.plan.LayerDef;
 import org.wedgecutter.core.plan.Property;
 import org.wedgecutter.core.plan.Recipe;
@@ -46,6 +47,44 @@ public record DeliveryProof(int frame, Residual residual, List<Cause> causes) {
         delivery.region().width(),
         delivery.region().height(),
         layer -> picture(delivery, layer, false, frame));
+  }
+
+  /**
+   * Puts some layers together into one picture that is transparent where they show nothing, for any
+   * background: laid over it, it gives what the recipe gives on it. A catcher's one picture darkens
+   * the background by its alpha.
+   *
+   * @throws InputException if a layer has no file, or is such that no transparent picture does what
+   *     it does: a ratio, or a difference that takes light away
+   */
+  public static Picture transparent(Delivery delivery, int frame, List<String> layers)
+      throws IOException {
+    Picture out = Picture.empty(delivery.region().width(), delivery.region().height());
+    Path manifest = delivery.folder().resolve(Delivery.MANIFEST);
+    for (String layer : layers) {
+      if (delivery.plan().join(layer).isEmpty()) {
+        throw new InputException(manifest, "plan/recipe", "does not join a layer '" + layer + "'");
+      }
+    }
+    for (Recipe.Step step : delivery.plan().recipe().joins()) {
+      if (!layers.contains(step.layer())) {
+        continue;
+      }
+      Picture picture = layer(delivery, step.layer(), frame);
+      boolean takes = false;
+      for (float v : picture.rgba()) {
+        takes |= v < 0;
+      }
+      if (step.join() == Join.TIMES || takes) {
+        throw new InputException(
+            manifest,
+            "plan/recipe",
+            "layer '%s' is %s, which no transparent picture can be; let it deliver a catch"
+                .formatted(step.layer(), takes ? "a difference" : "a ratio"));
+      }
+      Rejoiner.join(out, picture, step.join() == Join.CATCH ? Join.OVER : step.join());
+    }
+    return out;
   }
 
   /** The recipe without layers that are disabled and were not rendered either. */
@@ -108,16 +147,20 @@ public record DeliveryProof(int frame, Residual residual, List<Cause> causes) {
   public static void write(Delivery delivery, int frame, Path file) throws IOException {
     if (OpenRaster.isFor(file)) {
       AtomicFile.write(file, out -> OpenRaster.write(delivery, frame, out));
-      return;
+    } else {
+      write(delivery, rejoin(delivery, frame).picture(), file);
     }
+  }
+
+  /** Writes a picture of a delivery's size, in the format that the file's name tells. */
+  public static void write(Delivery delivery, Picture picture, Path file) throws IOException {
     if (PictureWriter.isFor(file)) {
-      Picture picture = rejoin(delivery, frame).picture();
       AtomicFile.write(file, out -> PictureWriter.write(picture, file, out));
       return;
     }
     ExrFrames.write(
         file,
-        rejoin(delivery, frame).picture(),
+        picture,
         List.of(),
         delivery.plan().output(),
         Box.ofSize(delivery.width(), delivery.height()),

@@ -14,6 +14,7 @@ import java.util.ArrayList;
 import java.util.Collections;
 import java.util.Comparator;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.HexFormat;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
@@ -219,15 +220,23 @@ public final class DeliveryRenderer {
     digests = new UnitDigests(shot, order.settings());
     files = new UnitFiles(shot, order.folder(), order.settings(), names);
     records = new UnitFolder(order.folder());
-    there = there();
-    stale = stale();
-    List<Delivery.Entry> valid =
-        there.values().stream()
-            .filter(r -> !stale.contains(r.unit().key()))
-            .flatMap(r -> r.files().stream())
-            .toList();
-    units = new DeliveryUnits(shot, order, valid);
-    wanted = units.list(digests);
+    if (isShared()) {
+      // one of many workers looks at its own units alone
+      units = new DeliveryUnits(shot, order, List.of());
+      wanted = units.list(digests);
+      there = own();
+      stale = stale();
+    } else {
+      there = there();
+      stale = stale();
+      List<Delivery.Entry> valid =
+          there.values().stream()
+              .filter(r -> !stale.contains(r.unit().key()))
+              .flatMap(r -> r.files().stream())
+              .toList();
+      units = new DeliveryUnits(shot, order, valid);
+      wanted = units.list(digests);
+    }
     checkCollisions();
     checkChannels();
   }
@@ -249,12 +258,24 @@ public final class DeliveryRenderer {
     }
   }
 
-  /** The records of an earlier run, of layers that there still are. */
-  private Map<Unit.Key, UnitRecord> there() throws InputException {
+  private boolean isShared() {
+    return order.share().of() > 1;
+  }
+
+  /** The records of an earlier run, of the units of this share. */
+  private Map<Unit.Key, UnitRecord> own() throws InputException {
     if (order.onto() == Onto.NEW || !Delivery.isDelivery(order.folder())) {
       return Map.of();
     }
-    Delivery old = Delivery.read(order.folder());
+    checkSize(Delivery.manifest(order.folder()));
+    Map<Unit.Key, UnitRecord> out = new LinkedHashMap<>();
+    for (Unit unit : loop().mine()) {
+      records.record(unit.key()).ifPresent(r -> out.put(unit.key(), r));
+    }
+    return out;
+  }
+
+  private void checkSize(Delivery old) throws InputException {
     if (old.width() != order.settings().width()
         || old.height() != order.settings().height()
         || !old.region().equals(order.settings().region())) {
@@ -264,6 +285,14 @@ public final class DeliveryRenderer {
           "holds a delivery of %d x %d pixels or of another region; choose another folder"
               .formatted(old.width(), old.height()));
     }
+  }
+
+  /** The records of an earlier run, of layers that there still are. */
+  private Map<Unit.Key, UnitRecord> there() throws InputException {
+    if (order.onto() == Onto.NEW || !Delivery.isDelivery(order.folder())) {
+      return Map.of();
+    }
+    checkSize(Delivery.manifest(order.folder()));
     try {
       Map<Unit.Key, UnitRecord> out = new LinkedHashMap<>();
       records
@@ -381,7 +410,13 @@ public final class DeliveryRenderer {
     try {
       loop().run(gated(progress));
     } finally {
-      write();
+      // who ends last merges the records; the others do not read them
+      if (!isShared() || records.count() >= wanted.size()) {
+        write(true);
+      }
+    }
+    if (isShared() && records.count() < wanted.size()) {
+      return Delivery.manifest(order.folder()).withRecords(own());
     }
     Delivery done = Delivery.read(order.folder());
     for (int frame : order.frames()) {
@@ -457,14 +492,29 @@ public final class DeliveryRenderer {
         records.write(whole.heldToo(unit.heldAt()));
       }
     }
-    write();
+    if (!isShared() || !isTold()) {
+      write(!isShared());
+    }
   }
 
-  /** Writes the manifest: what was asked for now and before, and what there is of it. */
-  private void write() throws IOException {
+  /** Whether the manifest tells all of this plan's units, as they are now. */
+  private boolean isTold() throws IOException {
+    if (!Delivery.isDelivery(order.folder())) {
+      return false;
+    }
+    Delivery told = Delivery.manifest(order.folder());
+    return told.plan().equals(shot.plan()) && new HashSet<>(told.units()).containsAll(wanted);
+  }
+
+  /**
+   * Writes the manifest: what was asked for now and before.
+   *
+   * @param merged whether also what there is of it
+   */
+  private void write(boolean merged) throws IOException {
     Map<Unit.Key, Unit> all = new LinkedHashMap<>();
     if (Delivery.isDelivery(order.folder())) {
-      for (Unit u : Delivery.read(order.folder()).units()) {
+      for (Unit u : Delivery.manifest(order.folder()).units()) {
         if (u.uncut() || shot.plan().layer(u.layer()).isPresent()) {
           all.put(u.key(), u);
         }
@@ -481,7 +531,8 @@ public final class DeliveryRenderer {
     List<Unit> sorted = new ArrayList<>(all.values());
     sorted.sort(Comparator.comparingInt(Unit::frame).thenComparingInt(u -> files.column(u.key())));
     Plan plan = shot.plan();
-    new Delivery(
+    Delivery told =
+        new Delivery(
             order.folder(),
             plan,
             order.settings().width(),
@@ -491,9 +542,8 @@ public final class DeliveryRenderer {
             plan.requireShot().seed(),
             source(),
             sorted,
-            List.of())
-        .withRecords(records.read().records())
-        .write();
+            List.of());
+    (merged ? told.withRecords(records.read().records()) : told).write();
   }
 
   /** The plan's file as seen from the delivery; its full path if they have no folder in common. */

@@ -150,6 +150,20 @@ final class UnitFolder {
     return new Known(records, running, failed, faults);
   }
 
+  /** Returns how many records there are, by their names alone. */
+  long count() throws IOException {
+    if (!exists()) {
+      return 0;
+    }
+    try (DirectoryStream<Path> all = Files.newDirectoryStream(folder, "*" + RECORD)) {
+      long count = 0;
+      for (Path file : all) {
+        count += String.valueOf(file.getFileName()).startsWith(".") ? 0 : 1;
+      }
+      return count;
+    }
+  }
+
   private static String without(String name, String end) {
     return name.substring(0, name.length() - end.length());
   }

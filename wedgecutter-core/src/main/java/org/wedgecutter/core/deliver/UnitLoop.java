@@ -6,6 +6,7 @@ import java.util.BitSet;
 import java.util.Comparator;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -16,6 +17,7 @@ import java.util.function.Consumer;
 import java.util.function.DoubleConsumer;
 import java.util.function.IntFunction;
 import java.util.function.Supplier;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.fragment.JobPlan;
 import org.wedgecutter.core.image.Region;
@@ -46,6 +48,7 @@ final class UnitLoop {
   private final IntFunction<List<Region>> bands;
   private final Consumer<RenderedFrame> measured;
   private final Supplier<Set<Unit.Key>> preferred;
+  private final DeliveryLog log;
   private final List<Task> tasks;
   private final Map<Unit.Key, UnitState> states = new LinkedHashMap<>();
 
@@ -69,6 +72,7 @@ final class UnitLoop {
       List<Unit> wanted,
       Supplier<Set<Unit.Key>> preferred) {
     this.preferred = preferred;
+    log = new DeliveryLog(order.folder());
     this.shot = shot;
     this.order = order;
     this.renderer = renderer;
@@ -100,6 +104,13 @@ final class UnitLoop {
     return frames.keySet().stream()
         .flatMap(f -> Objects.requireNonNull(byFrame.get(f)).stream())
         .toList();
+  }
+
+  /** Returns the units of which any part is in this share. */
+  Set<Unit> mine() {
+    Set<Unit> out = new LinkedHashSet<>();
+    tasks.stream().filter(t -> order.share().isMine(t.number)).forEach(t -> out.addAll(t.units));
+    return out;
   }
 
   /** Returns in which of so many shares anything is missing, ascending from 1. */
@@ -164,6 +175,18 @@ final class UnitLoop {
       }
     }
     int all = left.size();
+    log.say(
+        "begins: %d of %d tasks are left%s, %d x %d pixels, %d samples, %d threads"
+            .formatted(
+                all,
+                tasks.size(),
+                order.share().of() > 1
+                    ? " of share %d of %d".formatted(order.share().number(), order.share().of())
+                    : "",
+                order.settings().width(),
+                order.settings().height(),
+                order.settings().samples(),
+                order.settings().threads()));
     while (!left.isEmpty()) {
       Task next = next(left, all, progress);
       if (next != null) {
@@ -173,6 +196,7 @@ final class UnitLoop {
       }
     }
     complete();
+    log.say("ends: all of it is there");
   }
 
   /** Renders the first task that nobody else is at, and returns it; null if there is none. */
@@ -251,11 +275,21 @@ final class UnitLoop {
               uncut,
               shown(task, units, before, all, progress));
       measured.accept(rendered);
+      log.say(
+          "frame %d%s: traced %s in %.1f s"
+              .formatted(
+                  task.frame,
+                  task.bands.size() > 1
+                      ? ", band %d of %d".formatted(task.band + 1, task.bands.size())
+                      : "",
+                  units.stream().map(Unit::layer).collect(Collectors.joining(", ")),
+                  rendered.classes().stream().mapToDouble(RenderedFrame.ClassTime::seconds).sum()));
       for (Unit unit : units) {
         write(task, unit, rendered, progress);
       }
     } catch (CancellationException e) {
       units.forEach(u -> tell(u, UnitState.WAITING, progress));
+      log.say("stopped in frame %d".formatted(task.frame));
       throw e;
     } catch (IOException | RuntimeException | Error e) {
       for (Unit unit : units) {
@@ -264,6 +298,7 @@ final class UnitLoop {
           tell(unit, UnitState.FAILED, progress);
         }
       }
+      log.say("failed in frame %d: %s".formatted(task.frame, e));
       throw e;
     } finally {
       units.forEach(u -> records.ended(u.key()));
@@ -287,6 +322,7 @@ final class UnitLoop {
         tell(unit, UnitState.DONE, progress);
         return;
       } catch (IOException e) {
+        log.say("%s at frame %d cannot be written: %s".formatted(unit.layer(), unit.frame(), e));
         if (!progress.goesOn(e)) {
           throw e;
         }

@@ -1,6 +1,7 @@
 package org.wedgecutter.core.deliver;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
@@ -10,6 +11,7 @@ import java.util.List;
 import java.util.Set;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.plan.Output;
 import org.wedgecutter.core.plan.Plan;
@@ -180,5 +182,46 @@ class CopiesTest {
     assertThat(front.channels().keySet())
         .contains(
             new Channel("diffuse.direct.R", PixelType.FLOAT), new Channel("R", PixelType.HALF));
+  }
+
+  @Test
+  void oneTransparentPictureOfCatcherAndObjectLiesOverAnyBackground() throws Exception {
+    Path file = ShotFolder.make(dir.resolve("shot"));
+    String text =
+        """
+        {"wedgecutter": 1,
+         "shot": {"scene": "set.glb", "frames": "1-2", "fps": 1, "size": [40, 24], "samples": 4,
+           "bounces": 2, "environment": {"image": "sky.hdr"}},
+         "collections": [{"name": "Front", "rule": "front"}, {"name": "Floor", "rule": "floor"}],
+         "layers": [
+           {"name": "Caught", "cells": {
+             "Front": {"role": "Holdout", "catcher": {"caster": true}},
+             "Floor": {"role": "Catcher", "catcher": {"output": "catch"}}}, "rest": {"role": "Unseen"}},
+           {"name": "Object", "cells": {"Front": {"role": "Seen"}}, "rest": {"role": "Unseen"}}],
+         "recipe": {"joins": [{"layer": "Caught", "join": "catch"}, {"layer": "Object", "join": "plus"}]}}
+        """;
+    Plan plan = PlanReader.parse(text, file);
+    LoadedShot shot = LoadedShot.load(file).withPlan(plan).withPicturesOf(plan);
+    Delivery delivery = render(shot, dir.resolve("out"));
+    Picture one = DeliveryProof.transparent(delivery, 1, List.of("Caught", "Object"));
+    Picture caught = DeliveryProof.layer(delivery, "Caught", 1);
+    Picture object = DeliveryProof.layer(delivery, "Object", 1);
+    int darkened = 0;
+    for (int p = 0; p < 40 * 24; p++) {
+      float background = 0.1f + 0.8f * (p % 40) / 40;
+      darkened += caught.rgba()[4 * p + 3] > 0.02 ? 1 : 0;
+      for (int c = 0; c < 3; c++) {
+        float through = 1 - caught.rgba()[4 * p + 3];
+        float alpha = object.rgba()[4 * p + 3];
+        // the background as the object holds it out, darkened by the shadow, and the object's light
+        float wanted =
+            object.rgba()[4 * p + c] + caught.rgba()[4 * p + c] + (through - alpha) * background;
+        float got = one.rgba()[4 * p + c] + (1 - one.rgba()[4 * p + 3]) * background;
+        assertThat(got).isCloseTo(wanted, org.assertj.core.data.Offset.offset(1e-4f));
+      }
+    }
+    assertThat(darkened).as("pixels in shadow").isGreaterThan(5);
+    assertThatThrownBy(() -> DeliveryProof.transparent(delivery, 1, List.of("Nothing")))
+        .hasMessageContaining("does not join a layer 'Nothing'");
   }
 }

@@ -86,6 +86,7 @@ class CutPageTest {
             "R ← R + <b>Back &lt;b&gt; &amp; \"co\"</b>",
             "2 of 2 frames rejoin exactly",
             "Cryptomatte",
+            "How it was rendered",
             "set/Front/set_Front.0002.exr");
     assertThat(dom.split("<img", -1)).as("rejoined, uncut and three layers").hasSize(6);
 

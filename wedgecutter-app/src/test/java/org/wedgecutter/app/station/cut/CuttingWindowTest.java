@@ -378,7 +378,7 @@ class CuttingWindowTest {
   @Test
   void settingsOfALayerAreOverriddenAtTheOutputStation() throws Exception {
     window.click("station-output");
-    window.clickCell(3, 1);
+    window.clickCell(4, 1);
     assertThat(window.text("headline")).isEqualTo("Settings of layer Back — this layer only");
     window.pick("override-add", Property.SIZE);
     window.pick("override-verb-size", Property.Verb.SCALE);
