@@ -83,7 +83,8 @@ class CommandsTest {
     assertThat(JSON.readTree(Path.of(json).toFile()).get("points").get(0).get("path").asText())
         .isEqualTo("/back");
     wrong("--track", "export", plan, "--as", "camera", "--track", "(", "-o", json);
-    wrong(".json or .csv", "export", plan, "--as", "camera", "-o", dir.resolve("x").toString());
+    wrong(
+        ".json, .csv or .glb", "export", plan, "--as", "camera", "-o", dir.resolve("x").toString());
   }
 
   @Test

@@ -12,30 +12,35 @@ final class Half {
 
   /** Converts numbers in bulk. */
   static void toFloats(short[] halves, float[] out, int from, int count) {
-    int largest = 0;
     for (int k = 0; k < count; k++) {
       out[from + k] = Float.float16ToFloat(halves[k]);
     }
-    for (int k = 0; k < count; k++) {
-      largest = Math.max(largest, halves[k] & 0x7fff);
-    }
-    for (int k = 0; k < count && largest > EXPONENT; k++) {
-      out[from + k] = toFloat(halves[k]);
+    if (hasNaN(halves, count)) {
+      for (int k = 0; k < count; k++) {
+        out[from + k] = toFloat(halves[k]);
+      }
     }
   }
 
   /** Converts numbers in bulk. */
   static void of(float[] values, int from, int count, short[] out) {
-    int largest = 0;
     for (int k = 0; k < count; k++) {
       out[k] = Float.floatToFloat16(values[from + k]);
     }
+    if (hasNaN(out, count)) {
+      for (int k = 0; k < count; k++) {
+        out[k] = of(values[from + k]);
+      }
+    }
+  }
+
+  /** Whether any number is a NaN: only then its magnitude carries into the highest bit. */
+  private static boolean hasNaN(short[] halves, int count) {
+    int carries = 0;
     for (int k = 0; k < count; k++) {
-      largest = Math.max(largest, out[k] & 0x7fff);
+      carries |= (halves[k] & 0x7fff) + MANTISSA;
     }
-    for (int k = 0; k < count && largest > EXPONENT; k++) {
-      out[k] = of(values[from + k]);
-    }
+    return (carries & 0x8000) != 0;
   }
 
   static float toFloat(short half) {

@@ -2,6 +2,7 @@ package org.wedgecutter.exr;
 
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
+import java.nio.CharBuffer;
 
 /**
  * PIZ: 16-bit values, remapped to a dense range, transformed by a Haar wavelet, and Huffman coded.
@@ -93,17 +94,30 @@ final class PizCodec implements Codec {
     for (int k = 0; k < numbers.length; k++) {
       numbers[k] = value[numbers[k]];
     }
-    byte[][] planes = new byte[block.channels().size()][];
-    int at = 0;
-    for (int c = 0; c < planes.length; c++) {
-      planes[c] = new byte[Math.toIntExact(block.bytes(block.channels().get(c)))];
-      ByteBuffer.wrap(planes[c])
-          .order(ByteOrder.LITTLE_ENDIAN)
-          .asCharBuffer()
-          .put(numbers, at, planes[c].length / 2);
-      at += planes[c].length / 2;
+    return rows(numbers, block, size);
+  }
+
+  /** Returns the bytes of a chunk, line by line, from the numbers of its channels. */
+  private static byte[] rows(char[] numbers, Block block, int size) {
+    byte[] raw = new byte[size];
+    CharBuffer out = ByteBuffer.wrap(raw).order(ByteOrder.LITTLE_ENDIAN).asCharBuffer();
+    int count = block.channels().size();
+    int[] at = new int[count];
+    for (int c = 0, from = 0; c < count; c++) {
+      at[c] = from;
+      from += Math.toIntExact(block.bytes(block.channels().get(c)) / 2);
     }
-    return block.join(planes);
+    for (int y = block.minY(); y < block.minY() + block.height(); y++) {
+      for (int c = 0; c < count; c++) {
+        Channel channel = block.channels().get(c);
+        if (block.hasRow(channel, y)) {
+          int length = block.columns(channel) * channel.type().bytes() / 2;
+          out.put(numbers, at[c], length);
+          at[c] += length;
+        }
+      }
+    }
+    return raw;
   }
 
   private static char[] numbers(byte[][] planes) {
