@@ -1,6 +1,7 @@
 package org.wedgecutter.core.io;
 
 import java.lang.reflect.InvocationTargetException;
+import java.lang.reflect.Method;
 import java.lang.reflect.RecordComponent;
 import java.nio.ByteBuffer;
 import java.nio.charset.StandardCharsets;
@@ -30,6 +31,22 @@ import org.jspecify.annotations.Nullable;
  */
 public final class ContentDigest {
   private static final int BLOCK = 8192;
+
+  /** How the parts of a record are read; found once for each sort. */
+  private static final ClassValue<Method[]> PARTS =
+      new ClassValue<>() {
+        @Override
+        protected Method[] computeValue(Class<?> type) {
+          Method[] out =
+              Arrays.stream(type.getRecordComponents())
+                  .map(RecordComponent::getAccessor)
+                  .toArray(Method[]::new);
+          for (Method part : out) {
+            part.setAccessible(true);
+          }
+          return out;
+        }
+      };
 
   private final MessageDigest digest;
   private final ByteBuffer buffer = ByteBuffer.allocate(BLOCK);
@@ -194,12 +211,10 @@ public final class ContentDigest {
   }
 
   private void record(Record value) {
-    RecordComponent[] parts = value.getClass().getRecordComponents();
     bytes('r', value.getClass().getSimpleName().getBytes(StandardCharsets.UTF_8));
-    for (RecordComponent part : parts) {
+    for (Method part : PARTS.get(value.getClass())) {
       try {
-        part.getAccessor().setAccessible(true);
-        put(part.getAccessor().invoke(value));
+        put(part.invoke(value));
       } catch (IllegalAccessException | InvocationTargetException e) {
         throw new IllegalStateException("a record tells its parts", e);
       }

@@ -42,7 +42,8 @@ public final class HeldFrames {
 
     @Override
     public int hashCode() {
-      return skipped.hashCode();
+      // with the time in it, for else all frames of a shot that moves have the same
+      return transport.time().hash(e -> !skipped.contains(e));
     }
   }
 

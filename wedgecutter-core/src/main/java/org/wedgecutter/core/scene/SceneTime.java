@@ -74,6 +74,25 @@ public final class SceneTime {
     return true;
   }
 
+  /**
+   * Returns a number that is the same at times that are the same for some entities and the camera.
+   *
+   * @param present tells by index which entities count
+   */
+  public int hash(IntPredicate present) {
+    HashCode[] own = entities;
+    if (own == null || camera == null) {
+      return frame;
+    }
+    int hash = camera.asInt();
+    for (int e = 0; e < own.length; e++) {
+      if (present.test(e)) {
+        hash = 31 * hash + own[e].asInt();
+      }
+    }
+    return hash;
+  }
+
   /** Returns the digest of an entity; without a scene that of the frame's number. */
   public byte[] digest(int entity) {
     HashCode[] own = entities;
