@@ -1,6 +1,6 @@
 package org.wedgecutter.cli;
 
-import java.io.PrintWriter;
+import java.io.IOException;
 import java.nio.file.Path;
 import java.util.Arrays;
 import java.util.LinkedHashMap;
@@ -15,8 +15,9 @@ import org.wedgecutter.command.Result;
 import org.wedgecutter.command.Threads;
 import org.wedgecutter.core.deliver.Delivery;
 import org.wedgecutter.core.deliver.DeliveryRenderer;
-import org.wedgecutter.core.deliver.Patcher;
 import org.wedgecutter.core.image.Region;
+import org.wedgecutter.core.io.FileTrouble;
+import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.plan.FileNames;
 import org.wedgecutter.core.plan.FrameRange;
@@ -24,8 +25,6 @@ import org.wedgecutter.core.plan.LayerDef;
 import org.wedgecutter.core.plan.Shot;
 import org.wedgecutter.core.render.FrameRenderer;
 import org.wedgecutter.core.render.RenderedFrame;
-import org.wedgecutter.core.resolve.EntitySet;
-import org.wedgecutter.core.scene.Entity;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Model.CommandSpec;
@@ -107,30 +106,7 @@ final class RenderCommand implements Callable<Integer> {
           "Render only these frames of these layers, for example Hero@1-4,9,Room@1. The uncut frame is called uncut.")
   private @Nullable String cells;
 
-  @Option(
-      names = "--patch",
-      paramLabel = "LAYER",
-      description =
-          "Render a part of a layer again, by --region, --entity or --material, and drop it into a finished delivery (--out).")
-  private @Nullable String patch;
-
-  @Option(
-      names = "--entity",
-      paramLabel = "PATH",
-      description = "With --patch: the pixels in which the camera sees this entity.")
-  private @Nullable String entity;
-
-  @Option(
-      names = "--material",
-      paramLabel = "NAME",
-      description = "With --patch: the pixels of all entities that have this material.")
-  private @Nullable String material;
-
-  @Option(
-      names = "--with-reach",
-      description =
-          "With --patch: render whole what the edit touches outside these pixels, in other layers too.")
-  private boolean withReach;
+  @Mixin private PatchOptions patch;
 
   private record Traced(List<String> layers, double seconds) {}
 
@@ -163,12 +139,13 @@ final class RenderCommand implements Callable<Integer> {
 
   private int render() throws Exception {
     LoadedShot shot = options.withSeed(LoadedShot.load(file));
-    if (patch != null) {
-      return patched(shot, patch);
-    }
-    if (entity != null || material != null || withReach) {
-      throw new ParameterException(
-          spec.commandLine(), "--entity, --material and --with-reach go with --patch LAYER");
+    if (patch.isAsked()) {
+      if (out == null) {
+        throw new ParameterException(
+            spec.commandLine(), "--patch: expected the delivery too, --out FOLDER");
+      }
+      List<Integer> only = frames == null ? List.of() : options.range(frames).frames();
+      return patch.run(shot, Delivery.read(out), only, threads.asked(), this::part, result);
     }
     Shot s = shot.plan().requireShot();
     Map<String, Set<Integer>> only = cells(shot);
@@ -190,6 +167,13 @@ final class RenderCommand implements Callable<Integer> {
     Delivery delivery;
     try (var _ = Commands.onInterrupt(renderer::stop)) {
       delivery = renderer.run((frame, part, share) -> result.progress("frame " + frame, share));
+    } catch (InputException e) {
+      throw e;
+    } catch (IOException e) {
+      throw new IOException(
+          "%s; what is finished stays in %s, and --resume goes on"
+              .formatted(FileTrouble.words(e), folder),
+          e);
     }
     double seconds = (System.nanoTime() - start) / 1e9;
     result.print(
@@ -212,128 +196,6 @@ final class RenderCommand implements Callable<Integer> {
           }
         });
     return Commands.FINE;
-  }
-
-  private record PatchTold(int frame, @Nullable Region region, boolean whole) {}
-
-  private record TouchedTold(String layer, int frame, @Nullable Double share) {}
-
-  private record PatchedTold(
-      String delivery, String layer, List<PatchTold> patches, List<TouchedTold> touched) {}
-
-  private int patched(LoadedShot shot, String layer) throws Exception {
-    if (out == null) {
-      throw new ParameterException(
-          spec.commandLine(), "--patch: expected the delivery too, --out FOLDER");
-    }
-    Delivery delivery = Delivery.read(out);
-    EntitySet entities = entities(shot);
-    FrameRenderer.Settings whole =
-        new FrameRenderer.Settings(
-            delivery.width(),
-            delivery.height(),
-            delivery.samples(),
-            FrameRenderer.Settings.threads(threads.asked()),
-            false,
-            delivery.region());
-    if (region == null && entities.isEmpty()) {
-      throw new ParameterException(
-          spec.commandLine(), "--patch: expected --region, --entity or --material");
-    }
-    List<Integer> chosen = frames == null ? List.of() : options.range(frames).frames();
-    Patcher patcher =
-        new Patcher(
-            shot,
-            delivery,
-            new Patcher.Order(
-                layer, chosen, region == null ? null : region(whole).region(), entities),
-            whole.threads());
-    Patcher.Done done;
-    try (var _ = Commands.onInterrupt(patcher::stop)) {
-      done = patcher.run(p -> result.progress("patch", p));
-    }
-    List<Patcher.Touched> touched = done.touched();
-    if (withReach && !touched.isEmpty()) {
-      Map<String, Set<Integer>> also = new LinkedHashMap<>();
-      touched.forEach(t -> also.computeIfAbsent(t.layer(), l -> new TreeSet<>()).add(t.frame()));
-      List<Integer> at = touched.stream().map(Patcher.Touched::frame).distinct().sorted().toList();
-      DeliveryRenderer renderer =
-          new DeliveryRenderer(
-              shot,
-              new DeliveryRenderer.Order(out, List.of(), at, true, whole, true)
-                  .withCells(also)
-                  .changing(true));
-      try (var _ = Commands.onInterrupt(renderer::stop)) {
-        renderer.run((frame, p, share) -> result.progress("frame " + frame, share));
-      }
-    }
-    result.print(told(delivery, layer, done), o -> print(layer, done, o));
-    return Commands.FINE;
-  }
-
-  private static PatchedTold told(Delivery delivery, String layer, Patcher.Done done) {
-    return new PatchedTold(
-        delivery.folder().toString(),
-        layer,
-        done.patches().stream()
-            .map(p -> new PatchTold(p.frame(), p.region().orElse(null), p.whole()))
-            .toList(),
-        done.touched().stream()
-            .map(t ->
-                new TouchedTold(
-                    t.layer(), t.frame(), Double.isFinite(t.share()) ? t.share() : null))
-            .toList());
-  }
-
-  private void print(String layer, Patcher.Done done, PrintWriter o) {
-    for (Patcher.Patch p : done.patches()) {
-      o.printf(
-          "%s, frame %d: %s%n",
-          layer,
-          p.frame(),
-          p.region()
-              .map(r ->
-                  "%d x %d pixels at %d, %d rendered again%s"
-                      .formatted(
-                          r.width(),
-                          r.height(),
-                          r.x(),
-                          r.y(),
-                          p.whole() ? "; the file is what a full render gives" : ""))
-              .orElse("not seen"));
-    }
-    if (!done.touched().isEmpty()) {
-      o.println(
-          withReach
-              ? "the edit reached further; these were rendered whole:"
-              : "the edit reaches further; --with-reach renders these whole:");
-      for (Patcher.Touched t : done.touched()) {
-        o.printf(
-            "  %s, frame %d%s%n",
-            t.layer(),
-            t.frame(),
-            Double.isFinite(t.share()) ? ": %.2g %% of its light".formatted(100 * t.share()) : "");
-      }
-    }
-  }
-
-  /** The entities that were edited. */
-  private EntitySet entities(LoadedShot shot) {
-    String path = entity;
-    String name = material;
-    List<Entity> all = shot.scene().entities();
-    EntitySet found =
-        EntitySet.where(
-            all.size(),
-            e -> all.get(e).path().equals(path) || all.get(e).materials().contains(name));
-    if (found.isEmpty() && (path != null || name != null)) {
-      throw new ParameterException(
-          spec.commandLine(),
-          path != null
-              ? "--entity: the scene has no entity '%s'".formatted(path)
-              : "--material: nothing in the scene has the material '%s'".formatted(name));
-    }
-    return found;
   }
 
   private DeliveryRenderer.Share share() {
@@ -378,6 +240,11 @@ final class RenderCommand implements Callable<Integer> {
         FrameRenderer.Settings.of(
             shot, options.scale(), options.samples(), threads.asked(), options.separately());
     return region == null ? whole : region(whole);
+  }
+
+  /** The region that was asked for, or null. */
+  private @Nullable Region part(FrameRenderer.Settings whole) {
+    return region == null ? null : region(whole).region();
   }
 
   private FrameRenderer.Settings region(FrameRenderer.Settings whole) {

@@ -226,6 +226,71 @@ class CommandsTest {
   }
 
   @Test
+  void aFileThatCannotBeWrittenIsToldAndTheRenderGoesOnLater() throws Exception {
+    Path target = dir.resolve("held-up");
+    Path inTheWay = target.resolve("set/Back");
+    java.nio.file.Files.createDirectories(inTheWay.getParent());
+    java.nio.file.Files.writeString(inTheWay, "not a folder");
+    String[] render = {
+      "render",
+      plan,
+      "--frames",
+      "1-2",
+      "--scale",
+      "0.5",
+      "--samples",
+      "1",
+      "--out",
+      target.toString()
+    };
+    assertThat(run(render)).isEqualTo(3);
+    assertThat(err)
+        .contains("a file is in the way: " + inTheWay)
+        .contains("what is finished stays in " + target + ", and --resume goes on");
+    JsonNode held = json(1, "status", target.toString(), "--json");
+    assertThat(held.at("/units/failed").asInt()).isPositive();
+    java.nio.file.Files.delete(inTheWay);
+    String[] again = java.util.Arrays.copyOf(render, render.length + 1);
+    again[render.length] = "--resume";
+    assertThat(run(again)).as(err).isZero();
+    JsonNode whole = json(0, "status", target.toString(), "--json");
+    assertThat(whole.at("/units/done").asInt()).isEqualTo(6);
+    assertThat(whole.at("/left_seconds").asDouble()).isZero();
+    assertThat(run("status", target.toString())).isZero();
+    assertThat(out).contains("6 done", "Back");
+    assertThat(java.nio.file.Files.readString(target.resolve("delivery.log")))
+        .contains("cannot be written", "ends: all of it is there");
+    wrong(
+        "--part: '3/2', expected K/N", "render", plan, "--part", "3/2", "--out", target.toString());
+    wrong("--cells: 'Bck@1', expected LAYER@FRAMES", "render", plan, "--cells", "Bck@1");
+    wrong(
+        "--entity: the scene has no entity '/x'",
+        "render",
+        plan,
+        "--patch",
+        "Back",
+        "--entity",
+        "/x",
+        "--out",
+        target.toString());
+    JsonNode patched =
+        json(
+            0,
+            "render",
+            plan,
+            "--patch",
+            "Back",
+            "--entity",
+            "/back",
+            "--out",
+            target.toString(),
+            "--json");
+    assertThat(patched.get("patches")).hasSize(2);
+    assertThat(patched.get("touched")).isEmpty();
+    wrong("holds no uncut frame 1", "prove", target.toString(), "--frames", "1");
+  }
+
+  @Test
   void rendersBesideThePlanUnderANewVersion() {
     assertThat(
             run(

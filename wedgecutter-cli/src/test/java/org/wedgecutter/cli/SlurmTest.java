@@ -80,7 +80,7 @@ class SlurmTest {
 
   private static void await(String what, java.util.concurrent.Callable<Boolean> condition) {
     Awaitility.await(what)
-        .atMost(Duration.ofSeconds(180))
+        .atMost(Duration.ofSeconds(300))
         .pollInterval(Duration.ofMillis(200))
         .until(condition);
   }
@@ -122,14 +122,14 @@ class SlurmTest {
                 "--partition",
                 "night",
                 "--minutes",
-                "0.1",
+                "0.2",
                 "--program",
                 program.toString()))
         .isZero();
     String element = Files.readString(jobs.resolve("render.sbatch"));
     assertThat(element).contains("#SBATCH --partition=night", "#SBATCH --cpus-per-task=1");
     String submit = Files.readString(jobs.resolve("submit.sh"));
-    assertThat(submit).containsPattern("--array=1-[2-9] ");
+    assertThat(submit).containsPattern("--array=1-\\d+ ");
     run(jobs.resolve("submit.sh").toString());
 
     // one element is killed while it renders, and the node is drained for a while

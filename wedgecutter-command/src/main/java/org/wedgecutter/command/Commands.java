@@ -8,6 +8,7 @@ import java.util.concurrent.CancellationException;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.TimeUnit;
+import org.wedgecutter.core.io.FileTrouble;
 import org.wedgecutter.core.io.InputException;
 import picocli.CommandLine;
 
@@ -121,7 +122,8 @@ public final class Commands {
       case InputException wrong -> err.println("wedgecutter: " + wrong.getMessage());
       case CancellationException stopped ->
           err.println("wedgecutter: stopped; what is finished stays valid");
-      case IOException io -> err.println("wedgecutter: cannot read or write: " + message(io));
+      case IOException io ->
+          err.println("wedgecutter: cannot read or write: " + FileTrouble.words(io));
       case OutOfMemoryError memory ->
           err.println(
               "wedgecutter: out of memory (%s); try a smaller --scale, or more memory with WEDGECUTTER_JAVA_OPTIONS=-Xmx…"

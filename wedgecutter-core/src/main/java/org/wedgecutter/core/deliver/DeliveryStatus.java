@@ -3,6 +3,7 @@ package org.wedgecutter.core.deliver;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.attribute.FileTime;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
@@ -61,6 +62,17 @@ public record DeliveryStatus(Delivery delivery, List<Cell> cells, List<String> f
   /** Reads the state of a delivery, and compares it with the plan and scene as they are now. */
   public static DeliveryStatus read(Path folder, LoadedShot now) throws IOException {
     return of(Delivery.read(folder), now);
+  }
+
+  /** Returns when a delivery's manifest or any of its records last changed. */
+  public static FileTime changed(Path folder) throws IOException {
+    FileTime last = Files.getLastModifiedTime(folder.resolve(Delivery.MANIFEST));
+    Path records = folder.resolve(UnitFolder.NAME);
+    if (Files.isDirectory(records)) {
+      FileTime units = Files.getLastModifiedTime(records);
+      return units.compareTo(last) > 0 ? units : last;
+    }
+    return last;
   }
 
   /** Reads the state of one unit as its record tells it. */

@@ -172,24 +172,30 @@ class UnitsTest {
     DeliveryStatus stale = DeliveryStatus.read(out, felt);
     assertThat(stale.count(UnitState.STALE)).isEqualTo(2);
     assertThat(stale.count(UnitState.DONE)).isEqualTo(6);
-    List<String> made = new ArrayList<>();
-    new DeliveryRenderer(felt, order(felt, out, List.of(1, 2)).changing(true))
-        .run(
-            new DeliveryRenderer.Progress() {
-              @Override
-              public void at(int frame, double frameShare, double share) {}
-
-              @Override
-              public void unit(Unit unit, UnitState state) {
-                if (state == UnitState.RUNNING) {
-                  made.add(unit.key().name());
-                }
-              }
-            });
+    List<String> made =
+        made(new DeliveryRenderer(felt, order(felt, out, List.of(1, 2)).changing(true)));
     assertThat(made).containsExactly("Back.0001", "Back.0002");
     assertThat(Files.getLastModifiedTime(out.resolve("set/Front/set_Front.0001.exr")))
         .isEqualTo(FileTime.fromMillis(1000));
     assertThat(bytes(out)).isEqualTo(bytes(render(felt, "whole").folder()));
+  }
+
+  /** Renders, and returns the units that were begun, in order. */
+  private static List<String> made(DeliveryRenderer renderer) throws IOException {
+    List<String> made = new ArrayList<>();
+    renderer.run(
+        new DeliveryRenderer.Progress() {
+          @Override
+          public void at(int frame, double frameShare, double share) {}
+
+          @Override
+          public void unit(Unit unit, UnitState state) {
+            if (state == UnitState.RUNNING) {
+              made.add(unit.key().name());
+            }
+          }
+        });
+    return made;
   }
 
   @Test
@@ -247,20 +253,7 @@ class UnitsTest {
         mark, "{\"machine\": \"elsewhere\", \"process\": 1, \"started\": 2, \"share\": 0.5}");
     Files.setLastModifiedTime(
         mark, FileTime.from(Instant.now().minusSeconds(UnitFolder.SILENT - 2)));
-    List<String> made = new ArrayList<>();
-    new DeliveryRenderer(shot, order(shot, out, List.of(1, 2)))
-        .run(
-            new DeliveryRenderer.Progress() {
-              @Override
-              public void at(int frame, double frameShare, double share) {}
-
-              @Override
-              public void unit(Unit unit, UnitState state) {
-                if (state == UnitState.RUNNING) {
-                  made.add(unit.key().name());
-                }
-              }
-            });
+    List<String> made = made(new DeliveryRenderer(shot, order(shot, out, List.of(1, 2))));
     assertThat(made.getFirst()).isEqualTo("Floor.0002");
     assertThat(made).hasSize(8).contains("Floor.0001");
   }

@@ -20,6 +20,7 @@ import org.wedgecutter.core.deliver.DeliveryRenderer;
 import org.wedgecutter.core.deliver.DeliveryStatus;
 import org.wedgecutter.core.deliver.Unit;
 import org.wedgecutter.core.deliver.UnitState;
+import org.wedgecutter.core.io.FileTrouble;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.load.LoadedShot;
 
@@ -37,6 +38,7 @@ final class DeliveryQueue {
   private @Nullable DeliveryJob active;
   private volatile @Nullable DeliveryRenderer running;
   private volatile boolean stopAsked;
+  private volatile @Nullable Path into;
 
   /**
    * @param changed is called after anything has changed
@@ -54,6 +56,11 @@ final class DeliveryQueue {
 
   @Nullable DeliveryJob find(Path folder) {
     return jobs.stream().filter(j -> j.folder().equals(folder)).findFirst().orElse(null);
+  }
+
+  /** Whether a folder is being rendered into from here; on any thread. */
+  boolean isRendering(Path folder) {
+    return folder.equals(into);
   }
 
   /** Puts a delivery at the end, and begins if nothing is being rendered. */
@@ -156,6 +163,7 @@ final class DeliveryQueue {
       DeliveryRenderer.Order order = job.order();
       if (job.state() == DeliveryJob.State.WAITING && shot != null && order != null) {
         active = job;
+        into = job.folder();
         stopAsked = false;
         job.state(DeliveryJob.State.RUNNING, "");
         Thread.ofPlatform().name("delivery").daemon().start(() -> work(job, shot, order));
@@ -202,23 +210,11 @@ final class DeliveryQueue {
           job,
           DeliveryJob.State.FAILED,
           "Failed: %s. What is finished stays in %s; Continue goes on."
-              .formatted(words(e), order.folder()));
+              .formatted(FileTrouble.words(e), order.folder()));
     } catch (Throwable e) {
       LOG.error("rendering", e);
       end(job, DeliveryJob.State.FAILED, "Failed: " + e);
     }
-  }
-
-  /** What went wrong with a file; the system's own messages are often only the file's name. */
-  static String words(IOException e) {
-    String kind =
-        switch (e) {
-          case java.nio.file.AccessDeniedException _ -> "no right to write ";
-          case java.nio.file.NoSuchFileException _ -> "there is no ";
-          case java.nio.file.FileAlreadyExistsException _ -> "a file is in the way: ";
-          default -> "";
-        };
-    return kind + e.getMessage();
   }
 
   private void end(DeliveryJob job, DeliveryJob.State state, String says) {
@@ -232,6 +228,7 @@ final class DeliveryQueue {
         }
       }
       active = null;
+      into = null;
       next();
       changed.run();
       if (state != DeliveryJob.State.STOPPED) {
@@ -334,7 +331,7 @@ final class DeliveryQueue {
         job.state(
             DeliveryJob.State.TROUBLE,
             "Held up: %s. Nothing is lost; Try again goes on when that is mended."
-                .formatted(words(why)));
+                .formatted(FileTrouble.words(why)));
         changed.run();
       });
       try {

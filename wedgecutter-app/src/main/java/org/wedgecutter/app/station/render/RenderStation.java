@@ -2,12 +2,14 @@ package org.wedgecutter.app.station.render;
 
 import java.io.IOException;
 import java.nio.file.Path;
+import java.nio.file.attribute.FileTime;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.Executors;
 import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.ScheduledFuture;
@@ -30,8 +32,10 @@ import org.wedgecutter.app.station.Workbench;
 import org.wedgecutter.core.deliver.DeliveryRenderer;
 import org.wedgecutter.core.deliver.DeliveryStatus;
 import org.wedgecutter.core.deliver.Unit;
+import org.wedgecutter.core.deliver.UnitState;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.plan.LayerDef;
+import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.resolve.HeldFrames;
 
 /**
@@ -49,6 +53,7 @@ public final class RenderStation implements Station {
   private final CellPictures pictures;
   private final ImageView picture = new ImageView();
   private final ScheduledFuture<?> rounds;
+  private final Map<Path, Followed> known = new ConcurrentHashMap<>();
   private final ScheduledExecutorService following =
       Executors.newSingleThreadScheduledExecutor(
           work -> Thread.ofPlatform().name("deliveries").daemon().unstarted(work));
@@ -168,6 +173,9 @@ public final class RenderStation implements Station {
     }
   }
 
+  /** Of what a delivery's state was read: nothing is read again until either changes. */
+  private record Followed(Plan plan, FileTime changed) {}
+
   /** Looks after the deliveries beside the plan; on a thread of its own. */
   private void follow() {
     LoadedShot s = looked;
@@ -176,6 +184,10 @@ public final class RenderStation implements Station {
     }
     for (Path folder : DeliveryRenderer.folders(s)) {
       try {
+        Followed now = new Followed(s.plan(), DeliveryStatus.changed(folder));
+        if (queue.isRendering(folder) || now.equals(known.put(folder, now))) {
+          continue;
+        }
         DeliveryStatus status = DeliveryStatus.read(folder, s);
         Platform.runLater(() -> followed(s, folder, status));
       } catch (IOException | RuntimeException e) {
@@ -188,6 +200,10 @@ public final class RenderStation implements Station {
     LoadedShot now = shot;
     if (now == null || !now.file().equals(of.file())) {
       return;
+    }
+    if (status.count(UnitState.RUNNING) > 0) {
+      // whoever renders there may fall silent, which changes nothing in the folder
+      known.remove(folder);
     }
     DeliveryJob job = queue.find(folder);
     if (job == null) {
