@@ -14,6 +14,7 @@ import org.wedgecutter.command.Commands;
 import org.wedgecutter.command.Result;
 import org.wedgecutter.command.Threads;
 import org.wedgecutter.core.deliver.Delivery;
+import org.wedgecutter.core.deliver.DeliveryFolders;
 import org.wedgecutter.core.deliver.DeliveryRenderer;
 import org.wedgecutter.core.image.Region;
 import org.wedgecutter.core.io.FileTrouble;
@@ -153,7 +154,7 @@ final class RenderCommand implements Callable<Integer> {
         !only.isEmpty()
             ? only.values().stream().flatMap(Set::stream).distinct().sorted().toList()
             : frames == null ? s.frames().frames() : options.range(frames).frames();
-    Path folder = out == null ? DeliveryRenderer.freeFolder(shot) : out;
+    Path folder = out == null ? DeliveryFolders.free(shot) : out;
     DeliveryRenderer renderer =
         new DeliveryRenderer(
             shot,

@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Locale;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.command.Result;
+import org.wedgecutter.core.deliver.DeliveryFolders;
 import org.wedgecutter.core.deliver.DeliveryRenderer;
 import org.wedgecutter.core.deliver.SlurmJobs;
 import org.wedgecutter.core.load.LoadedShot;
@@ -108,7 +109,7 @@ final class SlurmOptions {
     if (uncut) {
       seconds += range.stream().mapToDouble(f -> time.uncut(f).middle()).sum();
     }
-    Path folder = delivery == null ? DeliveryRenderer.freeFolder(shot) : delivery;
+    Path folder = delivery == null ? DeliveryFolders.free(shot) : delivery;
     return new SlurmJobs(
         program == null
             ? SlurmJobs.quoted(System.getProperty("wedgecutter.program", "wedgecutter"))

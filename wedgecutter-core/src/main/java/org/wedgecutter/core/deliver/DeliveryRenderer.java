@@ -3,15 +3,12 @@ package org.wedgecutter.core.deliver;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
-import java.nio.file.DirectoryIteratorException;
-import java.nio.file.DirectoryStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.security.DigestInputStream;
 import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
 import java.util.ArrayList;
-import java.util.Collections;
 import java.util.Comparator;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -615,44 +612,6 @@ public final class DeliveryRenderer {
     } catch (NoSuchAlgorithmException e) {
       throw new IllegalStateException(e);
     }
-  }
-
-  /**
-   * Returns the first folder {@code NAME-v001}, {@code NAME-v002} ... beside the plan that is free.
-   */
-  public static Path freeFolder(LoadedShot shot) {
-    return freeFolder(shot, Set.of());
-  }
-
-  /** Returns the first such folder that is not taken either. */
-  public static Path freeFolder(LoadedShot shot, Set<Path> taken) {
-    for (int version = 1; ; version++) {
-      Path folder = beside(shot).resolve("%s-v%03d".formatted(shot.name(), version));
-      if (!taken.contains(folder) && !Files.exists(folder)) {
-        return folder;
-      }
-    }
-  }
-
-  private static Path beside(LoadedShot shot) {
-    return Path.of(String.valueOf(shot.file().toAbsolutePath().getParent()));
-  }
-
-  /** Returns the deliveries of that form beside a plan, by name. */
-  public static List<Path> folders(LoadedShot shot) {
-    List<Path> out = new ArrayList<>();
-    try (DirectoryStream<Path> all = Files.newDirectoryStream(beside(shot))) {
-      for (Path p : all) {
-        String name = String.valueOf(p.getFileName());
-        if (name.startsWith(shot.name() + "-v") && Delivery.isDelivery(p)) {
-          out.add(p);
-        }
-      }
-    } catch (IOException | DirectoryIteratorException e) {
-      return List.of();
-    }
-    Collections.sort(out);
-    return out;
   }
 
   /**

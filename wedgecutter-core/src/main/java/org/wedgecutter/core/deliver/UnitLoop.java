@@ -350,7 +350,7 @@ final class UnitLoop {
   private void complete() throws IOException {
     Set<Unit.Key> seen = new HashSet<>();
     for (Task task : tasks) {
-      if (task.bands.size() > 1) {
+      if (task.bands.size() > 1 && order.share().isMine(task.number)) {
         for (Unit unit : files.missing(task.units)) {
           if (seen.add(unit.key())) {
             files.assemble(unit, task.bands);

@@ -127,9 +127,9 @@ class DeliveryTest {
     assertThatThrownBy(() -> render(shot, List.of(1)))
         .isInstanceOf(InputException.class)
         .hasMessageContaining("already holds a delivery");
-    assertThat(DeliveryRenderer.freeFolder(shot).getFileName().toString()).isEqualTo("set-v001");
+    assertThat(DeliveryFolders.free(shot).getFileName().toString()).isEqualTo("set-v001");
     Files.createDirectories(dir.resolve("set-v001"));
-    assertThat(DeliveryRenderer.freeFolder(shot).getFileName().toString()).isEqualTo("set-v002");
+    assertThat(DeliveryFolders.free(shot).getFileName().toString()).isEqualTo("set-v002");
   }
 
   @Test

@@ -21,6 +21,7 @@ import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 import org.jspecify.annotations.Nullable;
+import org.wedgecutter.core.deliver.DeliveryFolders;
 import org.wedgecutter.core.deliver.DeliveryRenderer;
 import org.wedgecutter.core.deliver.Unit;
 import org.wedgecutter.core.deliver.UnitState;
@@ -270,7 +271,7 @@ final class RenderPanel extends VBox {
   }
 
   private static String example(LoadedShot s, int frame, Set<Path> taken) {
-    Path target = DeliveryRenderer.freeFolder(s, taken);
+    Path target = DeliveryFolders.free(s, taken);
     try {
       FileNames made =
           new FileNames(
@@ -332,7 +333,7 @@ final class RenderPanel extends VBox {
     say("");
     Thread.ofVirtual()
         .start(() -> {
-          Path target = DeliveryRenderer.freeFolder(s, taken);
+          Path target = DeliveryFolders.free(s, taken);
           DeliveryRenderer.Order order =
               new DeliveryRenderer.Order(target, layers, wanted, whole, settings, false)
                   .withCells(cells);

@@ -29,7 +29,7 @@ import org.wedgecutter.app.panel.Banner;
 import org.wedgecutter.app.sheet.SheetRows;
 import org.wedgecutter.app.station.Station;
 import org.wedgecutter.app.station.Workbench;
-import org.wedgecutter.core.deliver.DeliveryRenderer;
+import org.wedgecutter.core.deliver.DeliveryFolders;
 import org.wedgecutter.core.deliver.DeliveryStatus;
 import org.wedgecutter.core.deliver.Unit;
 import org.wedgecutter.core.deliver.UnitState;
@@ -182,7 +182,7 @@ public final class RenderStation implements Station {
     if (s == null) {
       return;
     }
-    for (Path folder : DeliveryRenderer.folders(s)) {
+    for (Path folder : DeliveryFolders.of(s)) {
       try {
         Followed now = new Followed(s.plan(), DeliveryStatus.changed(folder));
         if (queue.isRendering(folder) || now.equals(known.put(folder, now))) {
