@@ -243,7 +243,7 @@ final class RenderPanel extends VBox {
     }
     if (shown() == null) {
       picked.show(null);
-    } else if (!frames.getText().equals(planFrames)) {
+    } else if (frames.isFocused()) {
       // whoever types frames wants to see them
       choose(null);
     }
