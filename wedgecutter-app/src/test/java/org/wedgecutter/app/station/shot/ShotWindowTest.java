@@ -277,15 +277,17 @@ class ShotWindowTest {
     window.click("propose");
     window.await("a proposal is there", 240, () -> has("proposal-take-0"));
     var first = window.find("proposal-take-0", javafx.scene.Node.class);
-    var at = RealWindow.fx(() -> laidOut(first));
+    window.await("it is drawn", () -> placeOf(first).getWidth() > 0);
+    window.settle();
+    var at = RealWindow.fx(() -> placeOf(first));
     var stop = window.find("proposal-stop", Button.class);
     window.await("all are there", 240, () -> !stop.isVisible());
     assertThat(has("proposal-take-1")).isTrue();
-    assertThat(RealWindow.fx(() -> laidOut(first))).isEqualTo(at);
+    window.settle();
+    assertThat(RealWindow.fx(() -> placeOf(first))).isEqualTo(at);
   }
 
-  private static javafx.geometry.Bounds laidOut(javafx.scene.Node node) {
-    node.getScene().getRoot().layout();
+  private static javafx.geometry.Bounds placeOf(javafx.scene.Node node) {
     return node.localToScene(node.getLayoutBounds());
   }
 
