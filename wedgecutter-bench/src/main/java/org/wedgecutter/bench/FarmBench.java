@@ -160,8 +160,8 @@ final class FarmBench {
   private static void status(Path folder) {
     try {
       DeliveryStatus status = DeliveryStatus.read(folder);
-      if (!status.faults().isEmpty()) {
-        throw new IllegalStateException(status.faults().getFirst());
+      if (!status.problems().isEmpty()) {
+        throw new IllegalStateException(status.problems().getFirst());
       }
     } catch (IOException e) {
       throw new UncheckedIOException(e);

@@ -89,14 +89,7 @@ final class PatchOptions {
       throws Exception {
     String layer = String.valueOf(patch);
     EntitySet entities = entities(shot);
-    FrameRenderer.Settings whole =
-        new FrameRenderer.Settings(
-            delivery.width(),
-            delivery.height(),
-            delivery.samples(),
-            FrameRenderer.Settings.threads(threads),
-            false,
-            delivery.region());
+    FrameRenderer.Settings whole = delivery.settings(FrameRenderer.Settings.threads(threads));
     Region region = part.apply(whole);
     if (region == null && entities.isEmpty()) {
       throw new ParameterException(

@@ -73,7 +73,7 @@ final class StatusCommand implements Callable<Integer> {
       double usedSeconds,
       @Nullable Double leftSeconds,
       List<Cell> cells,
-      List<String> faults) {}
+      List<String> problems) {}
 
   @Override
   public Integer call() throws Exception {
@@ -91,7 +91,7 @@ final class StatusCommand implements Callable<Integer> {
         status.delivery().write();
         result.print(document(status), o -> print(status, o));
         boolean whole = status.count(UnitState.DONE) == status.cells().size();
-        return whole && status.faults().isEmpty() ? Commands.FINE : Commands.NO;
+        return whole && status.problems().isEmpty() ? Commands.FINE : Commands.NO;
       }
       result.progress(line(status), status.count(UnitState.DONE) / (double) status.cells().size());
       Thread.sleep(EVERY_MILLIS);
@@ -141,7 +141,7 @@ final class StatusCommand implements Callable<Integer> {
                     c.why(),
                     c.unit().heldAt()))
             .toList(),
-        status.faults());
+        status.problems());
   }
 
   private static String line(DeliveryStatus status) {
@@ -183,6 +183,6 @@ final class StatusCommand implements Callable<Integer> {
                   "  %-20s held     %s, from frame %d%n",
                   layer, FrameRange.of(c.unit().heldAt()).text(), c.unit().frame()));
     });
-    status.faults().forEach(f -> out.printf("  %s%n", f));
+    status.problems().forEach(f -> out.printf("  %s%n", f));
   }
 }

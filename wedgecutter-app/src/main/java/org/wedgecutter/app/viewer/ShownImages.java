@@ -29,11 +29,7 @@ public record ShownImages(Image main, @Nullable Image other, @Nullable PassPictu
    */
   public static Image small(Picture picture, int width) {
     Picture small = Thumbnail.of(picture, width);
-    boolean signed = false;
-    for (float v : small.rgba()) {
-      signed |= v < 0;
-    }
-    return ToScreen.image(small, View.PLAIN.withSigned(signed));
+    return ToScreen.image(small, View.PLAIN.withSigned(small.hasNegative()));
   }
 
   private static Image image(Pictures pictures, Look look, Shown shown) {

@@ -26,6 +26,7 @@ import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.PlanReader;
 import org.wedgecutter.core.plan.PlanSchema;
 import org.wedgecutter.core.plan.PlanWriter;
+import org.wedgecutter.core.render.FrameRenderer;
 import org.wedgecutter.core.resolve.LayerFrames;
 
 /**
@@ -110,6 +111,11 @@ public record Delivery(
   /** The schema of manifests. */
   public static PlanSchema schema() {
     return PlanSchema.load(Delivery.class, "delivery.schema.json");
+  }
+
+  /** Returns the settings by which it was rendered, for a number of threads. */
+  public FrameRenderer.Settings settings(int threads) {
+    return new FrameRenderer.Settings(width, height, samples, threads, false, region);
   }
 
   /** The schema of the records of units. */

@@ -71,10 +71,7 @@ public record DeliveryProof(int frame, Residual residual, List<Cause> causes) {
         continue;
       }
       Picture picture = layer(delivery, step.layer(), frame);
-      boolean takes = false;
-      for (float v : picture.rgba()) {
-        takes |= v < 0;
-      }
+      boolean takes = picture.hasNegative();
       if (step.join() == Join.TIMES || takes) {
         throw new InputException(
             manifest,

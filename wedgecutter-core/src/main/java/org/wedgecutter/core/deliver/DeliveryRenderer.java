@@ -467,7 +467,7 @@ public final class DeliveryRenderer {
     };
   }
 
-  /** Writes the manifest with the plan and what is to be made, and takes away what is stale. */
+  /** Writes the manifest with the plan and what is to be made, and removes what is stale. */
   private void begin() throws IOException {
     if (Delivery.isDelivery(order.folder()) && order.onto() == Onto.NEW) {
       throw new InputException(
@@ -638,9 +638,7 @@ public final class DeliveryRenderer {
     if (frames.isEmpty()) {
       throw new InputException(folder, "", "does not tell what is to be rendered");
     }
-    FrameRenderer.Settings settings =
-        new FrameRenderer.Settings(d.width(), d.height(), d.samples(), threads, false, d.region());
-    return new Order(folder, List.of(), List.copyOf(frames), uncut, settings, true)
+    return new Order(folder, List.of(), List.copyOf(frames), uncut, d.settings(threads), true)
         .withCells(cells)
         .changing(true);
   }

@@ -13,19 +13,18 @@ import java.util.Optional;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.load.LoadedShot;
-import org.wedgecutter.core.render.FrameRenderer;
 
 /**
  * How far a delivery is, as its folder tells: whoever renders into it, on whichever machine.
  *
  * @param delivery the delivery
  * @param cells its units, in the order of rendering
- * @param faults what is wrong with the folder's records, one sentence each
+ * @param problems what is wrong with the folder's records, one sentence each
  */
-public record DeliveryStatus(Delivery delivery, List<Cell> cells, List<String> faults) {
+public record DeliveryStatus(Delivery delivery, List<Cell> cells, List<String> problems) {
   public DeliveryStatus {
     cells = List.copyOf(cells);
-    faults = List.copyOf(faults);
+    problems = List.copyOf(problems);
   }
 
   /**
@@ -101,7 +100,7 @@ public record DeliveryStatus(Delivery delivery, List<Cell> cells, List<String> f
 
   private static DeliveryStatus of(Delivery delivery, @Nullable LoadedShot now) throws IOException {
     UnitFolder.Known known = new UnitFolder(delivery.folder()).read();
-    UnitDigests digests = now == null ? null : new UnitDigests(now, settings(delivery, now));
+    UnitDigests digests = now == null ? null : new UnitDigests(now, delivery.settings(1));
     Map<String, double[]> costs = new LinkedHashMap<>();
     for (UnitRecord r : known.records().values()) {
       double[] sum = costs.computeIfAbsent(r.unit().layer(), l -> new double[2]);
@@ -109,11 +108,11 @@ public record DeliveryStatus(Delivery delivery, List<Cell> cells, List<String> f
       sum[1]++;
     }
     List<Cell> cells = new ArrayList<>();
-    List<String> faults = new ArrayList<>(known.faults());
+    List<String> problems = new ArrayList<>(known.problems());
     for (Unit unit : delivery.units()) {
       UnitRecord record = known.records().get(unit.key());
       if (record != null && !isThere(delivery.folder(), record)) {
-        faults.add(
+        problems.add(
             "%s: its file is missing or of another size; it is rendered again"
                 .formatted(unit.key().name()));
         record = null;
@@ -121,13 +120,7 @@ public record DeliveryStatus(Delivery delivery, List<Cell> cells, List<String> f
       String digest = digest(digests, now, unit);
       cells.add(cell(unit, digest, record, known, costs));
     }
-    return new DeliveryStatus(delivery, cells, faults);
-  }
-
-  private static FrameRenderer.Settings settings(Delivery d, LoadedShot now) {
-    return FrameRenderer.Settings.of(
-            now, d.width() / (double) now.plan().requireShot().width(), d.samples(), 1, false)
-        .within(d.region());
+    return new DeliveryStatus(delivery, cells, problems);
   }
 
   /** The digest that a unit would have now; empty if its layer is no longer there. */

@@ -131,14 +131,7 @@ public final class Patcher {
           "is of %d x %d pixels, the plan of %d x %d"
               .formatted(delivery.width(), delivery.height(), s.width(), s.height()));
     }
-    settings =
-        new FrameRenderer.Settings(
-            delivery.width(),
-            delivery.height(),
-            delivery.samples(),
-            threads,
-            false,
-            delivery.region());
+    settings = delivery.settings(threads);
     renderer = new FrameRenderer(shot, settings);
     digests = new UnitDigests(shot, settings);
     files =

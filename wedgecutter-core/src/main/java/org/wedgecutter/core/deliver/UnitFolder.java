@@ -94,13 +94,13 @@ final class UnitFolder {
    * @param records of those that are done, by unit
    * @param running who renders which unit, by the unit's name; only those that were heard of lately
    * @param failed why units failed, by the unit's name
-   * @param faults records that cannot be read, one sentence each
+   * @param problems records that cannot be read, one sentence each
    */
   record Known(
       Map<Unit.Key, UnitRecord> records,
       Map<String, Running> running,
       Map<String, String> failed,
-      List<String> faults) {}
+      List<String> problems) {}
 
   /** Whether a delivery has one. */
   boolean exists() {
@@ -112,9 +112,9 @@ final class UnitFolder {
     Map<Unit.Key, UnitRecord> records = new HashMap<>();
     Map<String, Running> running = new HashMap<>();
     Map<String, String> failed = new HashMap<>();
-    List<String> faults = new ArrayList<>();
+    List<String> problems = new ArrayList<>();
     if (!exists()) {
-      return new Known(records, running, failed, faults);
+      return new Known(records, running, failed, problems);
     }
     TreeSet<Path> files = new TreeSet<>();
     try (DirectoryStream<Path> all = Files.newDirectoryStream(folder)) {
@@ -131,11 +131,11 @@ final class UnitFolder {
           if (file.equals(file(record.unit().key(), RECORD))) {
             records.put(record.unit().key(), record);
           } else {
-            faults.add(file + ": is the record of another unit");
+            problems.add(file + ": is the record of another unit");
           }
         } catch (InputException e) {
           if (Files.exists(file)) {
-            faults.add(String.valueOf(e.getMessage()));
+            problems.add(String.valueOf(e.getMessage()));
           }
         }
       } else if (name.endsWith(RUNNING)) {
@@ -147,7 +147,7 @@ final class UnitFolder {
         }
       }
     }
-    return new Known(records, running, failed, faults);
+    return new Known(records, running, failed, problems);
   }
 
   /** Returns how many records there are, by their names alone. */
@@ -186,7 +186,7 @@ final class UnitFolder {
     }
   }
 
-  /** Writes the record of a unit whose files are in place, and takes away what is left of it. */
+  /** Writes the record of a unit whose files are in place, and removes what is left of it. */
   void write(UnitRecord record) throws IOException {
     byte[] text = record.text().getBytes(StandardCharsets.UTF_8);
     Unit.Key unit = record.unit().key();
@@ -247,7 +247,7 @@ final class UnitFolder {
     }
   }
 
-  /** Takes away the mark that a unit is being rendered here. */
+  /** Removes the mark that a unit is being rendered here. */
   void ended(Unit.Key unit) {
     try {
       Path file = file(unit, RUNNING);

@@ -88,7 +88,7 @@ final class UnitLoop {
     wanted.forEach(u -> frames.computeIfAbsent(u.frame(), f -> new ArrayList<>()).add(u));
     Map<Integer, List<Task>> byFrame = new LinkedHashMap<>();
     long number = 0;
-    // shares are told by numbers, which do not depend on the order in which frames were asked for
+    // shares go by numbers, which do not depend on the order in which frames were asked for
     for (int frame : new TreeSet<>(frames.keySet())) {
       List<Unit> units = new ArrayList<>(Objects.requireNonNull(frames.get(frame)));
       units.sort(Comparator.comparingInt(u -> files.column(u.key())));

@@ -10,7 +10,7 @@ public enum UnitState {
   RUNNING,
   /** Its files are there. */
   DONE,
-  /** It could not be rendered; why is told. */
+  /** It could not be rendered; the reason is noted. */
   FAILED,
   /** Its files are there, but plan or scene have changed since. */
   STALE;

@@ -39,6 +39,16 @@ public record Picture(int width, int height, float[] rgba) {
     return out;
   }
 
+  /** Whether any number is below 0, as in a difference that darkens. */
+  public boolean hasNegative() {
+    for (float v : rgba) {
+      if (v < 0) {
+        return true;
+      }
+    }
+    return false;
+  }
+
   /** Whether another picture has the same number of lines and pixels. */
   public boolean sameSize(Picture other) {
     return width == other.width && height == other.height;

@@ -211,6 +211,15 @@ class UnitsTest {
   }
 
   @Test
+  void aPlanOfAnotherShapeStillTellsTheStateOfTheDelivery() throws Exception {
+    LoadedShot shot = ShotFolder.load(dir.resolve("shot"));
+    Path out = dir.resolve("out");
+    render(shot, order(shot, out, List.of(1)));
+    LoadedShot wide = edited(shot, "\"size\": [40, 24]", "\"size\": [90, 24]");
+    assertThat(DeliveryStatus.read(out, wide).count(UnitState.DONE)).isEqualTo(4);
+  }
+
+  @Test
   void cellsAloneAreRendered() throws Exception {
     LoadedShot shot = ShotFolder.load(dir.resolve("shot"));
     Delivery cells =
@@ -233,7 +242,7 @@ class UnitsTest {
     Files.writeString(out.resolve("units/Front.0001.json"), "{\"wedgecutter_unit\": 1}");
     Files.copy(out.resolve("units/Floor.0001.json"), out.resolve("units/Other.0001.json"));
     DeliveryStatus status = DeliveryStatus.read(out);
-    assertThat(status.faults())
+    assertThat(status.problems())
         .hasSize(3)
         .anyMatch(f -> f.contains("Front.0001.json") && f.contains("layer"))
         .anyMatch(f -> f.contains("Other.0001.json: is the record of another unit"))

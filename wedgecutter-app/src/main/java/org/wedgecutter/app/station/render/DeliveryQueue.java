@@ -72,7 +72,7 @@ final class DeliveryQueue {
     changed.run();
   }
 
-  /** Takes away all that is neither rendered nor waits: another shot was opened. */
+  /** Removes all that is neither rendered nor waits: another shot was opened. */
   void forgetIdle() {
     jobs.removeIf(j -> !j.isActive() && j.state() != DeliveryJob.State.WAITING);
     changed.run();
