@@ -8,6 +8,7 @@ import java.util.Collection;
 import java.util.List;
 import java.util.Map;
 import java.util.SortedMap;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Writes an OpenEXR scanline file of one part band by band, from the top, so that no more than a
@@ -38,9 +39,26 @@ public final class ExrBands implements Closeable {
       Map<String, Attribute> attributes,
       Collection<Channel> channels)
       throws IOException {
+    this(
+        out,
+        ExrHeader.of(
+            "", compression, dataWindow, displayWindow, attributes, List.copyOf(channels)));
+  }
+
+  /**
+   * Begins a file with a header: writes it.
+   *
+   * @param out where it is written, from where it is; it stays open
+   * @param head of lines from the top, flat or deep
+   * @throws IllegalArgumentException if it is of tiles, or has a compression that is not written
+   */
+  public ExrBands(SeekableByteChannel out, ExrHeader head) throws IOException {
+    ExrWriter.check(head);
+    if (head.tiles() != null || head.lineOrder() != LineOrder.INCREASING) {
+      throw new IllegalArgumentException("bands are of lines from the top");
+    }
     this.out = out;
-    head =
-        ExrHeader.of("", compression, dataWindow, displayWindow, attributes, List.copyOf(channels));
+    this.head = head;
     places = head.places();
     byte[] header = ExrWriter.headers(List.of(head));
     table = out.position() + header.length;
@@ -57,12 +75,27 @@ public final class ExrBands implements Closeable {
    *     or if lines that are not the last do not fill their chunks
    */
   public void write(SortedMap<Channel, Samples> band) throws IOException {
+    write(null, band);
+  }
+
+  /**
+   * Writes the next lines of a deep file.
+   *
+   * @param counts how many samples each of their pixels has
+   * @param band every channel's samples, those of each pixel after those of the one before
+   * @throws IllegalArgumentException if channels or numbers of samples are not those of the file,
+   *     or if lines that are not the last do not fill their chunks
+   */
+  public void write(int @Nullable [] counts, SortedMap<Channel, Samples> band) throws IOException {
     int width = head.dataWindow().width();
     int perChunk = head.compression().linesPerChunk();
-    int lines = band.isEmpty() ? 0 : band.firstEntry().getValue().size() / width;
-    long samples = (long) lines * width;
-    if (!List.copyOf(band.keySet()).equals(head.channels())
-        || band.values().stream().anyMatch(s -> s.size() != samples)) {
+    int pixels =
+        counts != null ? counts.length : band.isEmpty() ? 0 : band.firstEntry().getValue().size();
+    int lines = pixels / width;
+    if (head.deep() != (counts != null)
+        || !List.copyOf(band.keySet()).equals(head.channels())
+        || pixels % width != 0
+        || lines == 0) {
       throw new IllegalArgumentException("a band of other channels or of no whole lines");
     }
     int height = head.dataWindow().height();
@@ -77,13 +110,16 @@ public final class ExrBands implements Closeable {
             head.dataWindow().minY() + line,
             head.dataWindow().maxX(),
             head.dataWindow().minY() + line + lines - 1);
+    Level level = new Level(0, 0, window, counts, band);
     int first = line / perChunk;
     byte[][] chunks =
         ExrWriter.packed(
             (lines + perChunk - 1) / perChunk,
             k -> {
               ExrHeader.Place place = places.get(first + k);
-              return ExrWriter.flat(head, place, Pixels.encode(band, window, place.block()));
+              return counts == null
+                  ? ExrWriter.flat(head, place, Pixels.encode(band, window, place.block()))
+                  : ExrWriter.deep(head, place, level);
             });
     for (byte[] chunk : chunks) {
       offsets.putLong(out.position());

@@ -68,6 +68,21 @@ public record ExrHeader(
         channels);
   }
 
+  /** Returns the header of a deep part. */
+  public ExrHeader asDeep() {
+    return new ExrHeader(
+        name,
+        compression,
+        dataWindow,
+        displayWindow,
+        screen,
+        lineOrder,
+        tiles,
+        true,
+        attributes,
+        channels);
+  }
+
   /** Returns the name of its type in the file. */
   public String type() {
     return deep

@@ -105,7 +105,7 @@ public final class ExrWriter {
     return IntStream.range(0, count).parallel().mapToObj(chunk).toArray(byte[][]::new);
   }
 
-  private static void check(ExrHeader header) {
+  static void check(ExrHeader header) {
     if (!header.compression().isWritten()) {
       throw new IllegalArgumentException(header.compression() + " is read only");
     }
@@ -142,7 +142,7 @@ public final class ExrWriter {
   }
 
   /** A deep chunk: sums of counts along each line, and of each line each channel's samples. */
-  private static byte[] deep(ExrHeader header, ExrHeader.Place place, Level level) {
+  static byte[] deep(ExrHeader header, ExrHeader.Place place, Level level) {
     int[] counts = level.counts();
     Block b = place.block();
     if (counts == null) {

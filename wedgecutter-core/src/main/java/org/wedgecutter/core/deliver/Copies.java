@@ -63,10 +63,17 @@ final class Copies {
     };
   }
 
-  /** Makes the copies of a file that are not there yet, and returns it with all of them. */
-  List<Delivery.Entry> of(List<Delivery.Entry> known) throws IOException {
-    Delivery.Entry main = known.getFirst();
-    List<Delivery.Entry> out = new ArrayList<>(List.of(main));
+  /**
+   * Makes the copies of a unit's flat file that are not there yet.
+   *
+   * @param rendered the files that were rendered, the flat one first
+   * @param known files that are there
+   * @return the rendered ones, then all copies
+   */
+  List<Delivery.Entry> of(List<Delivery.Entry> rendered, List<Delivery.Entry> known)
+      throws IOException {
+    Delivery.Entry main = rendered.getFirst();
+    List<Delivery.Entry> out = new ArrayList<>(rendered);
     ExrPart part = null;
     for (Output.Copy copy : output.copies()) {
       if (copy == Output.Copy.FRAME) {

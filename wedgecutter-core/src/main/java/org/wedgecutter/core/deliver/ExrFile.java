@@ -7,58 +7,69 @@ import java.util.List;
 import java.util.Map;
 import java.util.SortedMap;
 import org.jspecify.annotations.Nullable;
-import org.wedgecutter.core.image.Picture;
+import org.wedgecutter.core.image.DeepPicture;
 import org.wedgecutter.core.io.AtomicFile;
-import org.wedgecutter.core.pass.PassPicture;
 import org.wedgecutter.core.plan.Output;
 import org.wedgecutter.exr.Attribute;
 import org.wedgecutter.exr.Box;
 import org.wedgecutter.exr.Channel;
+import org.wedgecutter.exr.Compression;
 import org.wedgecutter.exr.ExrBands;
+import org.wedgecutter.exr.ExrHeader;
 import org.wedgecutter.exr.Samples;
 
 /** A layer's file that is written band by band, from the top; it appears whole or not at all. */
 final class ExrFile implements Closeable {
-  private final AtomicFile file;
+  private final Path name;
   private final Output output;
   private final Box frame;
   private final Box window;
   private final Map<String, Attribute> attributes;
+  private @Nullable AtomicFile file;
   private @Nullable ExrBands bands;
 
   /**
-   * Begins a file.
+   * Prepares a file; nothing is written before its first lines.
    *
    * @param frame the whole frame, which becomes the display window
    * @param window where in it the picture is, which becomes the data window
    */
-  ExrFile(Path file, Output output, Box frame, Box window, Map<String, Attribute> attributes)
-      throws IOException {
-    this.file = new AtomicFile(file);
+  ExrFile(Path name, Output output, Box frame, Box window, Map<String, Attribute> attributes) {
+    this.name = name;
     this.output = output;
     this.frame = frame;
     this.window = window;
     this.attributes = attributes;
   }
 
-  /** Writes the next lines. */
-  void write(Picture beauty, List<PassPicture> passes) throws IOException {
-    write(ExrFrames.channels(beauty, passes, output));
-  }
-
   /** Writes the next lines, of channels as they are in files. */
   void write(SortedMap<Channel, Samples> channels) throws IOException {
-    if (bands == null) {
-      bands =
-          new ExrBands(
-              file.channel(), output.compression(), window, frame, attributes, channels.keySet());
+    begun(channels, false).write(channels);
+  }
+
+  /** Writes the next lines of a deep file. */
+  void write(DeepPicture deep) throws IOException {
+    SortedMap<Channel, Samples> channels = ExrFrames.channels(deep, output);
+    begun(channels, true).write(deep.counts(), channels);
+  }
+
+  private ExrBands begun(SortedMap<Channel, Samples> channels, boolean deep) throws IOException {
+    ExrBands now = bands;
+    if (now == null) {
+      Compression own = deep ? ExrFrames.deepCompression(output) : output.compression();
+      ExrHeader head =
+          ExrHeader.of("", own, window, frame, attributes, List.copyOf(channels.keySet()));
+      AtomicFile writing = new AtomicFile(name);
+      file = writing;
+      now = new ExrBands(writing.channel(), deep ? head.asDeep() : head);
+      bands = now;
     }
-    bands.write(channels);
+    return now;
   }
 
   /** Ends the file and moves it to its name. */
   void commit() throws IOException {
-    if (bands == null) {
+    if (bands == null || file == null) {
       throw new IOException("nothing was written");
     }
     bands.close();
@@ -67,6 +78,8 @@ final class ExrFile implements Closeable {
 
   @Override
   public void close() throws IOException {
-    file.close();
+    if (file != null) {
+      file.close();
+    }
   }
 }

@@ -7,6 +7,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.SortedMap;
+import org.wedgecutter.core.image.DeepPicture;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.pass.PassPicture;
 import org.wedgecutter.core.plan.Output;
@@ -14,6 +15,7 @@ import org.wedgecutter.core.plan.Shot;
 import org.wedgecutter.exr.Attribute;
 import org.wedgecutter.exr.Box;
 import org.wedgecutter.exr.Channel;
+import org.wedgecutter.exr.Compression;
 import org.wedgecutter.exr.ExrImage;
 import org.wedgecutter.exr.ExrPart;
 import org.wedgecutter.exr.ExrReader;
@@ -43,7 +45,7 @@ public final class ExrFrames {
       Map<String, Attribute> attributes)
       throws IOException {
     try (ExrFile writing = new ExrFile(file, output, frame, window, attributes)) {
-      writing.write(beauty, passes);
+      writing.write(channels(beauty, passes, output));
       writing.commit();
     }
   }
@@ -83,6 +85,16 @@ public final class ExrFrames {
       }
     }
     return channels;
+  }
+
+  /** Returns the channels of a deep picture, or of a band of one. */
+  static SortedMap<Channel, Samples> channels(DeepPicture deep, Output output) {
+    return deep.channels(type(output, Output.BEAUTY, false));
+  }
+
+  /** Returns how deep files are packed: as flat ones are, where the format allows that. */
+  static Compression deepCompression(Output output) {
+    return output.compression().isForDeep() ? output.compression() : Compression.ZIPS;
   }
 
   /** The type of a pass's channels. */

@@ -132,7 +132,7 @@ public final class Patcher {
               .formatted(delivery.width(), delivery.height(), s.width(), s.height()));
     }
     settings = delivery.settings(threads);
-    renderer = new FrameRenderer(shot, settings);
+    renderer = new FrameRenderer(shot, settings).byDepth();
     digests = new UnitDigests(shot, settings);
     files =
         new UnitFiles(

@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.TreeSet;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.io.ContentDigest;
@@ -75,8 +76,8 @@ final class UnitDigests {
     List<@Nullable Object> parts = new ArrayList<>();
     parts.add(VERSION);
     parts.add(List.of(settings.width(), settings.height(), settings.region(), settings.samples()));
-    format(now, parts);
     boolean uncut = column == now.layers().size();
+    format(now, uncut ? "" : now.layers().get(column).name(), parts);
     double denoise = uncut ? now.asked().denoise() : now.asked().denoise(column);
     parts.add(denoise);
     if (uncut) {
@@ -86,7 +87,6 @@ final class UnitDigests {
     } else {
       ResolvedLayer layer = now.layers().get(column);
       parts.add(layer.name());
-      parts.add(now.asked().output().leftOut(layer.name()));
       parts.add(layer);
       parts.add(seen(layer.transport(), layer.skipped()));
       // the noise filter reads the uncut frame
@@ -108,17 +108,25 @@ final class UnitDigests {
     return out;
   }
 
-  /** Adds what is written and by which format; not under which name. */
-  private void format(ResolvedShot now, List<@Nullable Object> parts) {
+  /**
+   * Adds what is written and by which format; not under which name.
+   *
+   * @param layer empty for the uncut frame, which has no passes of its own and none by depth
+   */
+  private void format(ResolvedShot now, String layer, List<@Nullable Object> parts) {
     ResolvedShot.Asked asked = now.asked();
     Output out = asked.output();
-    parts.add(List.of(out.half(), out.compression(), out.passes(), out.more(), out.lightGroups()));
+    Set<Output.More> more = out.more(layer);
+    if (layer.isEmpty()) {
+      more.remove(Output.More.DEEP);
+    }
+    parts.add(List.of(out.half(), out.compression(), out.passes(layer), more, out.lightGroups()));
     parts.add(List.of(out.occlusion(), out.near(), out.far(), out.floats()));
-    boolean byLight = out.more().contains(Output.More.LIGHTS);
+    boolean byLight = more.contains(Output.More.LIGHTS);
     boolean caught =
         now.layers().stream().anyMatch(l -> l.catcher() != null && l.catcher().lights() != null);
     parts.add(byLight || caught ? asked.emitters() : null);
-    boolean ids = out.more().contains(Output.More.IDS);
+    boolean ids = more.contains(Output.More.IDS);
     parts.add(ids ? List.of(asked.collections(), paths()) : null);
     Shot s = shot.plan().requireShot();
     parts.add(List.of(s.fps(), s.shutter(), shot.camera()));

@@ -13,9 +13,12 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.SortedMap;
 import java.util.function.Predicate;
+import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.fragment.LayerPictures;
+import org.wedgecutter.core.image.DeepPicture;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.image.Region;
+import org.wedgecutter.core.io.AtomicFile;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.pass.LightPass;
@@ -33,8 +36,12 @@ import org.wedgecutter.exr.Attribute;
 import org.wedgecutter.exr.Box;
 import org.wedgecutter.exr.Channel;
 import org.wedgecutter.exr.ExrException;
+import org.wedgecutter.exr.ExrHeader;
+import org.wedgecutter.exr.ExrImage;
 import org.wedgecutter.exr.ExrPart;
 import org.wedgecutter.exr.ExrReader;
+import org.wedgecutter.exr.ExrWriter;
+import org.wedgecutter.exr.Level;
 import org.wedgecutter.exr.Samples;
 
 /**
@@ -137,40 +144,80 @@ final class UnitFiles {
     return rendered.idHeader(unit.uncut() ? -1 : column(unit.key()));
   }
 
+  /** A unit by depth, or null where it is not written so. */
+  private @Nullable DeepPicture deep(Unit unit, RenderedFrame rendered) {
+    boolean asked =
+        !unit.uncut() && shot.plan().output().more(unit.layer()).contains(Output.More.DEEP);
+    return asked ? rendered.deep(column(unit.key())) : null;
+  }
+
+  /** Returns the name of a unit's deep file, relative to the delivery. */
+  private String deepName(Unit.Key unit) {
+    return names.name(unit.layer(), Output.More.DEEP.word(), unit.frame(), "exr");
+  }
+
+  /** Begins a unit's file. */
+  private ExrFile begin(Unit unit, String name, Map<String, String> ids) {
+    return new ExrFile(
+        folder.resolve(name),
+        shot.plan().output(),
+        frame(unit.key()),
+        window(unit.key(), settings.region()),
+        attributes(unit.key(), ids));
+  }
+
   /** Writes a unit of one band, and then its record. */
   void write(Unit unit, RenderedFrame rendered) throws IOException {
     List<PassPicture> passes = passes(unit, rendered);
-    try (ExrFile file =
-        new ExrFile(
-            folder.resolve(name(unit.key())),
-            shot.plan().output(),
-            frame(unit.key()),
-            window(unit.key(), settings.region()),
-            attributes(unit.key(), idHeader(unit, rendered)))) {
-      file.write(picture(unit, rendered), passes);
+    try (ExrFile file = begin(unit, name(unit.key()), idHeader(unit, rendered))) {
+      file.write(ExrFrames.channels(picture(unit, rendered), passes, shot.plan().output()));
       file.commit();
     }
-    record(unit, names(passes), Cost.of(rendered, unit.layer()));
+    DeepPicture deep = deep(unit, rendered);
+    if (deep != null) {
+      try (ExrFile file = begin(unit, deepName(unit.key()), Map.of())) {
+        file.write(deep);
+        file.commit();
+      }
+    }
+    record(unit, names(passes), deep != null, Cost.of(rendered, unit.layer()));
   }
 
-  /** Writes a band of a unit as a file of its own. */
+  /** Writes a band of a unit as a file of its own; what it has by depth is its second part. */
   void writeBand(Unit unit, int number, Region band, RenderedFrame rendered) throws IOException {
+    Output output = shot.plan().output();
     List<PassPicture> passes = passes(unit, rendered);
     Map<String, Attribute> attributes = new LinkedHashMap<>();
     idHeader(unit, rendered).forEach((key, value) -> attributes.put(key, text(value)));
     attributes.put(DIGEST, text(unit.digest()));
     attributes.put(PASSES, text(String.join("\n", names(passes))));
     attributes.put(COST, text(Cost.of(rendered, unit.layer()).text()));
-    try (ExrFile file =
-        new ExrFile(
-            records.band(unit.key(), number),
-            shot.plan().output(),
+    Box window = window(unit.key(), band);
+    List<ExrPart> parts = new ArrayList<>();
+    parts.add(
+        new ExrPart(
+            unit.layer(),
+            output.compression(),
+            window,
             frame(unit.key()),
-            window(unit.key(), band),
-            attributes)) {
-      file.write(picture(unit, rendered), passes);
-      file.commit();
+            attributes,
+            ExrFrames.channels(picture(unit, rendered), passes, output)));
+    DeepPicture deep = deep(unit, rendered);
+    if (deep != null) {
+      SortedMap<Channel, Samples> channels = ExrFrames.channels(deep, output);
+      ExrHeader head =
+          ExrHeader.of(
+              Output.More.DEEP.word(),
+              ExrFrames.deepCompression(output),
+              window,
+              frame(unit.key()),
+              Map.of(),
+              List.copyOf(channels.keySet()));
+      parts.add(
+          new ExrPart(head.asDeep(), List.of(new Level(0, 0, window, deep.counts(), channels))));
     }
+    AtomicFile.write(
+        records.band(unit.key(), number), to -> ExrWriter.write(new ExrImage(parts), to));
   }
 
   private static Attribute text(String value) {
@@ -216,41 +263,45 @@ final class UnitFiles {
           }
         });
     Cost cost = Cost.NONE;
-    try (ExrFile file =
-        new ExrFile(
-            folder.resolve(name(unit.key())),
-            shot.plan().output(),
-            frame(unit.key()),
-            window(unit.key(), settings.region()),
-            attributes(unit.key(), ids))) {
+    boolean deep = false;
+    try (ExrFile file = begin(unit, name(unit.key()), ids);
+        ExrFile byDepth = begin(unit, deepName(unit.key()), Map.of())) {
       for (int b = 0; b < bands.size(); b++) {
-        Path from = records.band(unit.key(), b);
-        ExrPart part = b == 0 ? first : ExrReader.read(from).parts().getFirst();
+        List<ExrPart> parts = ExrReader.read(records.band(unit.key(), b)).parts();
+        ExrPart part = parts.getFirst();
         if (!isOf(unit, bands.get(b), part)) {
           return false;
         }
         file.write(part.channels());
+        deep = parts.size() > 1;
+        if (deep) {
+          byDepth.write(DeepPicture.of(parts.get(1)));
+        }
         cost = cost.plus(Cost.parse(told(part, COST)));
       }
       file.commit();
+      if (deep) {
+        byDepth.commit();
+      }
     } catch (ExrException | NoSuchFileException e) {
       // a damaged band is made again; one that is gone was put together by another process
       return false;
     }
     String passes = told(first, PASSES);
-    record(unit, passes.isEmpty() ? List.of() : List.of(passes.split("\n")), cost);
+    record(unit, passes.isEmpty() ? List.of() : List.of(passes.split("\n")), deep, cost);
     return true;
   }
 
-  /** Drops a part of a picture into a unit's file, and writes its record. */
+  /** Drops a part of a picture into a unit's files, and writes its record. */
   void drop(UnitRecord record, Region part, RenderedFrame rendered) throws IOException {
     Unit unit = record.unit();
-    Delivery.Entry entry = record.files().getFirst();
-    Path path = folder.resolve(entry.path());
+    List<Delivery.Entry> entries = record.rendered();
+    Path path = folder.resolve(entries.getFirst().path());
     ExrPart old = ExrReader.read(path).parts().getFirst();
     SortedMap<Channel, Samples> next =
         ExrFrames.channels(picture(unit, rendered), passes(unit, rendered), shot.plan().output());
-    if (!old.channels().keySet().equals(next.keySet())) {
+    DeepPicture deep = deep(unit, rendered);
+    if (!old.channels().keySet().equals(next.keySet()) || (deep != null) != (entries.size() > 1)) {
       throw new InputException(
           path, "", "has other passes than the plan writes now; render it whole with --changed");
     }
@@ -258,67 +309,87 @@ final class UnitFiles {
     next.forEach((channel, samples) -> {
       if (samples instanceof Samples.Real from
           && old.channels().get(channel) instanceof Samples.Real to) {
-        for (int y = 0; y < part.height(); y++) {
-          int at = (part.y() + y - window.minY()) * window.width() + part.x() - window.minX();
-          System.arraycopy(from.values(), y * part.width(), to.values(), at, part.width());
-        }
+        dropInto(window, part, from.values(), to.values());
       }
     });
-    try (ExrFile file =
-        new ExrFile(
-            path,
-            shot.plan().output(),
-            old.displayWindow(),
-            window,
-            attributes(unit.key(), idHeader(unit, rendered)))) {
+    try (ExrFile file = begin(unit, entries.getFirst().path(), idHeader(unit, rendered))) {
       file.write(old.channels());
       file.commit();
     }
     Cost cost = Cost.of(rendered, unit.layer());
-    records.write(
-        record.withFiles(
-            copies.of(
-                List.of(
-                    new Delivery.Entry(
-                        entry.path(),
-                        entry.layer(),
-                        entry.frame(),
-                        entry.uncut(),
-                        entry.passes(),
-                        DeliveryRenderer.sha256(path),
-                        Files.size(path),
-                        entry.samples(),
-                        Math.round((entry.seconds() + cost.seconds()) * 1000) / 1000.0,
-                        entry.rays() + Math.round(cost.rays()),
-                        entry.heldAt())))));
+    List<Delivery.Entry> made = new ArrayList<>(List.of(again(entries.getFirst(), cost)));
+    if (deep != null) {
+      Delivery.Entry entry = entries.get(1);
+      DeepPicture whole =
+          DeepPicture.of(ExrReader.read(folder.resolve(entry.path())).parts().getFirst());
+      dropInto(window, part, deep.pixels(), whole.pixels());
+      try (ExrFile file = begin(unit, entry.path(), Map.of())) {
+        file.write(whole);
+        file.commit();
+      }
+      made.add(again(entry, Cost.NONE));
+    }
+    records.write(record.withFiles(copies.of(made, List.of())));
+  }
+
+  /** Copies the lines of a part into those of a window, whatever their pixels are. */
+  private static void dropInto(Box window, Region part, Object from, Object to) {
+    for (int y = 0; y < part.height(); y++) {
+      int at = (part.y() + y - window.minY()) * window.width() + part.x() - window.minX();
+      System.arraycopy(from, y * part.width(), to, at, part.width());
+    }
+  }
+
+  /** The entry of a file that was written again at a cost. */
+  private Delivery.Entry again(Delivery.Entry entry, Cost cost) throws IOException {
+    Path path = folder.resolve(entry.path());
+    return new Delivery.Entry(
+        entry.path(),
+        entry.layer(),
+        entry.frame(),
+        entry.uncut(),
+        entry.passes(),
+        DeliveryRenderer.sha256(path),
+        Files.size(path),
+        entry.samples(),
+        Math.round((entry.seconds() + cost.seconds()) * 1000) / 1000.0,
+        entry.rays() + Math.round(cost.rays()),
+        entry.heldAt());
   }
 
   private static String told(ExrPart part, String name) {
     return part.attributes().get(name) instanceof Attribute.Text t ? t.value() : "";
   }
 
-  private void record(Unit unit, List<String> passes, Cost cost) throws IOException {
-    String name = name(unit.key());
+  private void record(Unit unit, List<String> passes, boolean deep, Cost cost) throws IOException {
+    List<Delivery.Entry> made =
+        new ArrayList<>(List.of(entry(unit, name(unit.key()), passes, cost)));
+    if (deep) {
+      made.add(entry(unit, deepName(unit.key()), UnitRecord.DEEP, Cost.NONE));
+    }
+    records.write(UnitRecord.now(unit, copies.of(made, List.of())));
+  }
+
+  private Delivery.Entry entry(Unit unit, String name, List<String> passes, Cost cost)
+      throws IOException {
     Path file = folder.resolve(name);
-    Delivery.Entry entry =
-        new Delivery.Entry(
-            name,
-            unit.layer(),
-            unit.frame(),
-            unit.uncut(),
-            passes,
-            DeliveryRenderer.sha256(file),
-            Files.size(file),
-            samples(unit),
-            Math.round(cost.seconds() * 1000) / 1000.0,
-            Math.round(cost.rays()),
-            unit.heldAt());
-    records.write(UnitRecord.now(unit, copies.of(List.of(entry))));
+    return new Delivery.Entry(
+        name,
+        unit.layer(),
+        unit.frame(),
+        unit.uncut(),
+        passes,
+        DeliveryRenderer.sha256(file),
+        Files.size(file),
+        samples(unit),
+        Math.round(cost.seconds() * 1000) / 1000.0,
+        Math.round(cost.rays()),
+        unit.heldAt());
   }
 
   /** Makes what the plan asks for beside a unit's file and is not there yet. */
   UnitRecord withCopies(UnitRecord record) throws IOException {
-    List<Delivery.Entry> all = copies.of(record.files());
+    List<Delivery.Entry> all = copies.of(record.rendered(), record.files());
     if (all.equals(record.files())) {
       return record;
     }

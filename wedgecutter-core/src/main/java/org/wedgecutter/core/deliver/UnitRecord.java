@@ -16,6 +16,7 @@ import org.wedgecutter.core.io.JsonText;
 import org.wedgecutter.core.io.SafePath;
 import org.wedgecutter.core.io.TextFile;
 import org.wedgecutter.core.plan.FrameRange;
+import org.wedgecutter.core.plan.Output;
 import org.wedgecutter.core.plan.PlanSchema;
 import org.wedgecutter.core.plan.PlanWriter;
 
@@ -33,6 +34,10 @@ import org.wedgecutter.core.plan.PlanWriter;
 record UnitRecord(
     Unit unit, List<Delivery.Entry> files, List<Region> patches, String machine, String finished) {
   static final int VERSION = 1;
+
+  /** What stands where a deep file's passes do. */
+  static final List<String> DEEP = List.of(Output.More.DEEP.word());
+
   private static final long MAX_MEBIBYTES = 16;
 
   UnitRecord {
@@ -51,6 +56,13 @@ record UnitRecord(
   static UnitRecord now(Unit unit, List<Delivery.Entry> files) {
     String finished = Instant.now().truncatedTo(ChronoUnit.SECONDS).toString();
     return new UnitRecord(unit, files, List.of(), Machine.name(), finished);
+  }
+
+  /** Returns the files that were rendered, not made from others: the flat one, then the deep. */
+  List<Delivery.Entry> rendered() {
+    return files.stream()
+        .filter(f -> f.equals(files.getFirst()) || f.passes().equals(DEEP))
+        .toList();
   }
 
   /** Returns the record with more frames at which the unit is held. */

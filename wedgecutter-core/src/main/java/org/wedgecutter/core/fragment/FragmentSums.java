@@ -4,12 +4,12 @@ import java.util.concurrent.atomic.AtomicLong;
 import java.util.concurrent.locks.ReentrantLock;
 import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
+import org.wedgecutter.core.image.DeepPicture;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.image.Region;
 import org.wedgecutter.core.resolve.EntitySet;
 import org.wedgecutter.core.trace.FragmentSink;
 import org.wedgecutter.core.trace.Interplay;
-import org.wedgecutter.core.trace.LightSplit;
 import org.wedgecutter.core.trace.TraceJob;
 
 /**
@@ -45,22 +45,38 @@ public final class FragmentSums {
     final int width;
     final int height;
     final TileSums[] views;
+
+    /** Of views that keep fragments by depth. */
+    final @Nullable DeepSums[] deep;
+
     final ReentrantLock lock = new ReentrantLock();
     int samples;
 
-    Tile(int x, int y, int width, int height, int views, LightSplit split) {
+    Tile(int x, int y, int width, int height, TraceJob job) {
       this.x = x;
       this.y = y;
       this.width = width;
       this.height = height;
-      this.views = new TileSums[views];
-      for (int v = 0; v < views; v++) {
-        this.views[v] = new TileSums(width * height, split);
+      int count = job.views().size();
+      views = new TileSums[count];
+      deep = new DeepSums[count];
+      for (int v = 0; v < count; v++) {
+        views[v] = new TileSums(width * height, job.split());
+        EntitySet kept = job.views().get(v).deep();
+        if (!kept.isEmpty()) {
+          boolean[] entities = kept.toArray(job.transport().entities());
+          deep[v] = new DeepSums(width * height, job.split(), entities);
+        }
       }
     }
 
     FragmentSink sink() {
-      return (view, pixel, fragment) -> views[view].add(pixel, fragment);
+      return (view, pixel, fragment) -> {
+        DeepSums byDepth = deep[view];
+        if (views[view].add(pixel, fragment) && byDepth != null) {
+          byDepth.add(pixel, fragment);
+        }
+      };
     }
   }
 
@@ -93,14 +109,7 @@ public final class FragmentSums {
     for (int t = 0; t < tiles.length; t++) {
       int x = t % across * TILE;
       int y = t / across * TILE;
-      tiles[t] =
-          new Tile(
-              x,
-              y,
-              Math.min(TILE, width - x),
-              Math.min(TILE, height - y),
-              job.views().size(),
-              job.split());
+      tiles[t] = new Tile(x, y, Math.min(TILE, width - x), Math.min(TILE, height - y), job);
     }
   }
 
@@ -122,8 +131,7 @@ public final class FragmentSums {
   /** Returns the number of a view that shows at least what another job's view shows, or -1. */
   public int viewFor(TraceJob.View wanted) {
     for (int v = 0; v < job.views().size(); v++) {
-      TraceJob.View own = job.views().get(v);
-      if (own.skipped().equals(wanted.skipped()) && own.wanted().containsAll(wanted.wanted())) {
+      if (job.views().get(v).covers(wanted)) {
         return v;
       }
     }
@@ -188,6 +196,9 @@ public final class FragmentSums {
     for (Tile tile : tiles) {
       for (TileSums view : tile.views) {
         sum += view.bytes();
+      }
+      for (DeepSums view : tile.deep) {
+        sum += view == null ? 0 : view.bytes();
       }
     }
     return sum;
@@ -254,6 +265,36 @@ public final class FragmentSums {
       }
     });
     return out;
+  }
+
+  /**
+   * Returns the picture of some entities by depth. Put over black from the front, it is their
+   * {@link #picture}.
+   *
+   * @param plate what the entities of {@code showing} show instead of their light, or null
+   * @throws IllegalArgumentException if the view does not keep these entities by depth
+   */
+  public DeepPicture deep(
+      int view, EntitySet entities, @Nullable Picture plate, EntitySet showing) {
+    if (!job.views().get(view).deep().containsAll(entities)) {
+      throw new IllegalArgumentException("not all of the entities are kept by depth");
+    }
+    int count = job.transport().entities();
+    boolean[] chosen = entities.toArray(count);
+    boolean[] shows = plate == null ? new boolean[count] : showing.toArray(count);
+    float[][] out = new float[width * height][];
+    forEachTile(tile -> {
+      DeepSums sums = tile.deep[view];
+      for (int p = 0; p < tile.width * tile.height; p++) {
+        int at = pixel(tile, p);
+        out[at] =
+            sums == null || tile.samples == 0
+                ? DeepPicture.NOTHING
+                : sums.pixel(
+                    p, chosen, shows, plate == null ? null : plate.rgba(), 4 * at, tile.samples);
+      }
+    });
+    return new DeepPicture(width, height, out);
   }
 
   /** Receives the coverage of parts of pixels. */

@@ -38,11 +38,25 @@ public final class JobPlan {
     final EntitySet casters;
     final List<EntitySet> skipped = new ArrayList<>();
     final List<EntitySet> wanted = new ArrayList<>();
+    final List<EntitySet> deep = new ArrayList<>();
 
     Draft(TransportClass transport, EntitySet casters) {
       this.transport = transport;
       this.casters = casters;
     }
+  }
+
+  /**
+   * Plans traces of which nothing is kept by depth.
+   *
+   * @param chosen which layers are needed, by index
+   * @param uncut whether the uncut frame is needed
+   * @param keepAll in which classes fragments of all entities are kept, so that roles may change
+   *     between Seen and Holdout without a new trace; in others only what the layers show
+   */
+  public JobPlan(
+      ResolvedShot shot, IntPredicate chosen, boolean uncut, Predicate<TransportClass> keepAll) {
+    this(shot, chosen, uncut, keepAll, l -> false);
   }
 
   /**
@@ -52,9 +66,14 @@ public final class JobPlan {
    * @param uncut whether the uncut frame is needed
    * @param keepAll in which classes fragments of all entities are kept, so that roles may change
    *     between Seen and Holdout without a new trace; in others only what the layers show
+   * @param deep of which layers fragments are kept by depth, by index; catchers have none
    */
   public JobPlan(
-      ResolvedShot shot, IntPredicate chosen, boolean uncut, Predicate<TransportClass> keepAll) {
+      ResolvedShot shot,
+      IntPredicate chosen,
+      boolean uncut,
+      Predicate<TransportClass> keepAll,
+      IntPredicate deep) {
     int count = shot.layers().size();
     layerSources = new Source[count];
     withoutSources = new Source[count];
@@ -71,6 +90,9 @@ public final class JobPlan {
         if (catcher == null) {
           EntitySet wanted = keepAll.test(layer.transport()) ? all : layer.seen();
           layerSources[l] = source(layer.transport(), null, layer.skipped(), wanted);
+          if (deep.test(l)) {
+            keepDeep(layerSources[l], layer.seen());
+          }
         } else {
           EntitySet shown = layer.seen().or(catcher.surfaces());
           EntitySet wanted = keepAll.test(layer.transport()) ? all : shown;
@@ -149,10 +171,16 @@ public final class JobPlan {
       view = draft.skipped.size();
       draft.skipped.add(skipped);
       draft.wanted.add(wanted);
+      draft.deep.add(EntitySet.NONE);
     } else {
       draft.wanted.set(view, draft.wanted.get(view).or(wanted));
     }
     return new Source(job, view);
+  }
+
+  private void keepDeep(Source source, EntitySet entities) {
+    List<EntitySet> deep = drafts.get(source.job).deep;
+    deep.set(source.view, deep.get(source.view).or(entities));
   }
 
   /** Returns the traces. */
@@ -162,7 +190,7 @@ public final class JobPlan {
       Draft draft = drafts.get(job);
       List<TraceJob.View> views = new ArrayList<>();
       for (int v = 0; v < draft.skipped.size(); v++) {
-        views.add(new TraceJob.View(draft.skipped.get(v), draft.wanted.get(v)));
+        views.add(new TraceJob.View(draft.skipped.get(v), draft.wanted.get(v), draft.deep.get(v)));
       }
       // interplay is measured in the uncut frame, not in the layers
       boolean whole = uncutSource != null && uncutSource.job == job;

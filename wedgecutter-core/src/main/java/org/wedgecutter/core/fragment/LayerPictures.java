@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
+import org.wedgecutter.core.image.DeepPicture;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.image.Region;
 import org.wedgecutter.core.pass.PassPicture;
@@ -267,6 +268,25 @@ public final class LayerPictures {
       seen.rgba()[i] += caught.rgba()[i];
     }
     return withPlate(filtered(seen, jobs.layer(index), amount), jobs.layer(index), layer.seen());
+  }
+
+  /**
+   * Returns a layer by depth, without the noise filter; null for a layer that catches, whose light
+   * is that of surfaces in other layers.
+   *
+   * @throws IllegalArgumentException if the sums do not keep it
+   */
+  public @Nullable DeepPicture deep(int index) {
+    ResolvedLayer layer = shot.layers().get(index);
+    if (layer.catcher() != null) {
+      return null;
+    }
+    JobPlan.Source source = jobs.layer(index);
+    EntitySet showing = layer.seen().and(shot.platePart());
+    Picture plate = showing.isEmpty() ? null : plate(sumsOf(source));
+    return sumsOf(source)
+        .deep(viewOf(source), layer.seen(), plate, showing)
+        .cropped(shown(sumsOf(source)));
   }
 
   private Picture caught(int index, CatcherSpec catcher) {

@@ -70,7 +70,7 @@ final class PassPictures {
         case POSITION -> List.of(POSITION);
         case UV -> List.of(UV);
         case MOTION -> List.of(FORWARD, BACKWARD);
-        case LIGHTS, UNSHADOWED, SHADOW, OCCLUSION, IDS -> List.of();
+        case LIGHTS, UNSHADOWED, SHADOW, OCCLUSION, IDS, DEEP -> List.of();
       };
     }
   }

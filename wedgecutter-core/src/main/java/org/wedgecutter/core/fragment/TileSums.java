@@ -50,11 +50,12 @@ final class TileSums {
     data = new float[0];
   }
 
-  void add(int pixel, Fragment f) {
+  /** Adds a fragment; returns whether it is valid. */
+  boolean add(int pixel, Fragment f) {
     for (float l : f.light) {
       if (!(l >= 0) || l == Float.POSITIVE_INFINITY) {
         invalidSamples++;
-        return;
+        return false;
       }
     }
     int before = used;
@@ -80,6 +81,7 @@ final class TileSums {
     if (hasData && (isNew || f.depth < data[DATA * slot])) {
       note(f, DATA * slot);
     }
+    return true;
   }
 
   private void note(Fragment f, int at) {

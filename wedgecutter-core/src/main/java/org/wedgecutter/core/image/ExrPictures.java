@@ -1,17 +1,11 @@
 package org.wedgecutter.core.image;
 
-import java.util.ArrayList;
-import java.util.Arrays;
-import java.util.List;
-import java.util.Map;
-import java.util.SortedMap;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.exr.Box;
 import org.wedgecutter.exr.Channel;
 import org.wedgecutter.exr.ExrException;
 import org.wedgecutter.exr.ExrImage;
 import org.wedgecutter.exr.ExrPart;
-import org.wedgecutter.exr.Samples;
 
 /**
  * Pictures from OpenEXR files of any kind: the first part that has colours. Channels are {@code R G
@@ -33,7 +27,9 @@ final class ExrPictures {
   static Picture of(ExrImage image) throws ExrException {
     for (ExrPart part : image.parts()) {
       if (part.has("R") && part.has("G") && part.has("B")) {
-        return part.counts() == null ? flat(part, "R", "G", "B", "A") : deep(part);
+        return part.counts() == null
+            ? flat(part, "R", "G", "B", "A")
+            : DeepPicture.of(part).flattened();
       }
       if (part.has("Y") && part.counts() == null) {
         return byLuminance(part);
@@ -87,50 +83,5 @@ final class ExrPictures {
       out.rgba()[p + 2] = (float) b;
     }
     return out;
-  }
-
-  private static Picture deep(ExrPart part) throws ExrException {
-    Box box = part.dataWindow();
-    Picture out = Picture.empty(box.width(), box.height());
-    int[] counts = part.counts();
-    List<float[]> planes = new ArrayList<>();
-    for (String name : List.of("R", "G", "B", "A")) {
-      planes.add(part.has(name) ? part.real(name) : new float[0]);
-    }
-    float[] z = depths(part.channels());
-    int from = 0;
-    for (int p = 0; counts != null && p < counts.length; p++) {
-      long[] order = new long[counts[p]];
-      for (int k = 0; k < order.length; k++) {
-        order[k] = (long) (z.length == 0 ? k : ascending(z[from + k])) << 32 | from + k;
-      }
-      Arrays.sort(order);
-      float left = 1;
-      for (long next : order) {
-        int at = (int) next;
-        float alpha = planes.get(3).length == 0 ? 1 : planes.get(3)[at];
-        for (int c = 0; c < 4; c++) {
-          out.rgba()[4 * p + c] += left * (c == 3 ? alpha : planes.get(c)[at]);
-        }
-        left *= 1 - alpha;
-      }
-      from += counts[p];
-    }
-    return out;
-  }
-
-  /** A whole number in the order of floats. */
-  private static int ascending(float z) {
-    int bits = Float.floatToIntBits(z);
-    return bits >= 0 ? bits : bits ^ 0x7fffffff;
-  }
-
-  private static float[] depths(SortedMap<Channel, Samples> channels) {
-    for (Map.Entry<Channel, Samples> e : channels.entrySet()) {
-      if (e.getKey().name().equals("Z") && e.getValue() instanceof Samples.Real real) {
-        return real.values();
-      }
-    }
-    return new float[0];
   }
 }

@@ -10,6 +10,7 @@ import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.function.Consumer;
+import java.util.stream.Collectors;
 import org.wedgecutter.exr.Compression;
 
 /**
@@ -76,7 +77,9 @@ public record Output(
     /** Pixels to the next frame, and from the one before. */
     MOTION("motion"),
     /** ID mattes by object, material and collection. */
-    IDS("ids");
+    IDS("ids"),
+    /** Colour and alpha by depth, in a deep file of its own. */
+    DEEP("deep");
 
     private final String word;
 
@@ -91,7 +94,7 @@ public record Output(
 
     /** Whether it is data of places, not light. */
     public boolean isData() {
-      return ordinal() >= ALBEDO.ordinal() && this != IDS;
+      return ordinal() >= ALBEDO.ordinal() && ordinal() < IDS.ordinal();
     }
 
     /** Returns what a word of a plan means. */
@@ -167,6 +170,18 @@ public record Output(
   /** Returns the passes that are not written with a layer. */
   public Set<String> leftOut(String layer) {
     return leftOut.getOrDefault(layer, Set.of());
+  }
+
+  /** Returns what else is written beside a layer's beauty. */
+  public Set<More> more(String layer) {
+    return more.stream()
+        .filter(m -> !leftOut(layer).contains(m.word()))
+        .collect(Collectors.toCollection(() -> EnumSet.noneOf(More.class)));
+  }
+
+  /** Whether the passes that add up to the beauty are written beside a layer's. */
+  public boolean passes(String layer) {
+    return passes && !leftOut(layer).contains(BEAUTY);
   }
 
   /** An output with nothing else beside the beauty and its passes. */

@@ -16,6 +16,7 @@ import org.wedgecutter.core.fragment.LayerPictures;
 import org.wedgecutter.core.image.Region;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.measure.InterplayTable;
+import org.wedgecutter.core.plan.Output;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.resolve.ResolvedShot;
 import org.wedgecutter.core.resolve.TraceSettings;
@@ -29,6 +30,7 @@ public final class FrameRenderer {
   private volatile @Nullable FrameTrace running;
   private volatile boolean stopped;
   private volatile @Nullable FrameRenderer other;
+  private boolean byDepth;
 
   /** The scene as the frame that was rendered last needs it: bands of a frame share it. */
   private Map<Integer, SceneTracer.Frame> scenesOf = new ConcurrentHashMap<>();
@@ -90,6 +92,17 @@ public final class FrameRenderer {
     this.settings = settings;
   }
 
+  /** Returns this renderer, which keeps by depth what the plan writes so. */
+  public FrameRenderer byDepth() {
+    byDepth = true;
+    return this;
+  }
+
+  private static boolean isDeep(ResolvedShot resolved, int layer) {
+    String name = resolved.layers().get(layer).name();
+    return resolved.asked().output().more(name).contains(Output.More.DEEP);
+  }
+
   /** Stops a running render from another thread; it ends with a {@link CancellationException}. */
   public void stop() {
     stopped = true;
@@ -121,6 +134,7 @@ public final class FrameRenderer {
     FrameRenderer next = new FrameRenderer(shot.withPlan(plan), with);
     next.scenesOf = scenesOf;
     next.placed = placed;
+    next.byDepth = byDepth;
     other = next;
     if (stopped) {
       next.stop();
@@ -202,7 +216,11 @@ public final class FrameRenderer {
     for (IntPredicate group : groups) {
       boolean withUncut = uncut && !settings.separately;
       LayerPictures made =
-          work.trace(new JobPlan(resolved, group, withUncut, c -> false), group, withUncut);
+          work.trace(
+              new JobPlan(
+                  resolved, group, withUncut, c -> false, l -> byDepth && isDeep(resolved, l)),
+              group,
+              withUncut);
       for (int l = 0; l < count; l++) {
         if (group.test(l)) {
           pictures[l] = made;

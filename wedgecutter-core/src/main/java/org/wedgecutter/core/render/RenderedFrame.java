@@ -6,6 +6,7 @@ import java.util.Objects;
 import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.fragment.LayerPictures;
+import org.wedgecutter.core.image.DeepPicture;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.measure.InterplayTable;
 import org.wedgecutter.core.pass.PassPicture;
@@ -70,6 +71,11 @@ public final class RenderedFrame {
   /** Returns the picture of a rendered layer. */
   public Picture layer(int index) {
     return of(index).layer(index);
+  }
+
+  /** Returns a rendered layer by depth; null for a layer that catches. */
+  public @Nullable DeepPicture deep(int index) {
+    return of(index).deep(index);
   }
 
   /** Returns the passes of a rendered layer. */

@@ -115,6 +115,11 @@ final class CameraRays {
         dz * inv);
   }
 
+  /** Returns how fast the ray that was aimed last goes along the axis: the cosine between them. */
+  float along(RayCaster ray) {
+    return ray.dx * now[9] + ray.dy * now[10] + ray.dz * now[11];
+  }
+
   private static float tent(float u) {
     return u < 0.5f ? (float) Math.sqrt(2 * u) - 1 : 1 - (float) Math.sqrt(Math.max(0, 2 - 2 * u));
   }

@@ -24,6 +24,14 @@ public final class Fragment {
   /** Distance along the camera's axis, metres; infinity for what is infinitely far. */
   public float depth;
 
+  /**
+   * Where it begins and ends along the camera's axis at the sample's moment, metres; the same of a
+   * surface, infinite of what is infinitely far.
+   */
+  public float front;
+
+  public float back;
+
   /** Shading normal in the world, towards the viewer. */
   public final float[] normal = new float[3];
 

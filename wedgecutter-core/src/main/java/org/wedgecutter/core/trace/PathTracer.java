@@ -80,6 +80,10 @@ final class PathTracer {
   private final boolean[][] sees;
 
   private final boolean[] gathers;
+
+  /** Cosine between the sample's ray and the camera's axis. */
+  private float axis;
+
   private final float[] before;
   private final float[] after;
 
@@ -219,6 +223,7 @@ final class PathTracer {
     }
     random.pair(PIXEL_PAIR);
     camera.aim(x, y, random.u, random.v, lensU, lensV, ray);
+    axis = camera.along(ray);
   }
 
   private boolean alive(int view) {
@@ -351,6 +356,8 @@ final class PathTracer {
       return;
     }
     fragment.entity = entity;
+    fragment.front = hit.found() ? hit.t * axis : Float.POSITIVE_INFINITY;
+    fragment.back = fragment.front;
     for (int v = 0; v < met.length; v++) {
       if (alive(v) && !skipped[v][entity] && wanted[v][entity]) {
         System.arraycopy(left, 3 * v, fragment.throughput, 0, 3);
@@ -373,7 +380,8 @@ final class PathTracer {
   private void ways(int entity, int pixel, FragmentSink sink) {
     float end = hit.found() ? hit.t : Float.POSITIVE_INFINITY;
     for (int v = 0; v < met.length; v++) {
-      waits[v] = alive(v) && !skipped[v][entity];
+      // nothing comes after the sky: what a view that skips it has met of media counts all the same
+      waits[v] = alive(v) && (!hit.found() || !skipped[v][entity]);
     }
     for (int v = 0; v < met.length; v++) {
       if (!waits[v]) {
@@ -425,6 +433,8 @@ final class PathTracer {
     System.arraycopy(fragment.light, 0, inMedia.light, 0, inMedia.light.length);
     inMedia.entity = matter.entity;
     inMedia.material = 0;
+    inMedia.front = media.entry(m) * axis;
+    inMedia.back = media.exit(m) * axis;
     Arrays.fill(inMedia.opacity, media.alpha[m]);
     covered(inMedia);
     if (split.data()) {

@@ -33,6 +33,19 @@ public record TraceJob(
    *
    * @param skipped entities that the camera looks through: Unseen or Absent
    * @param wanted entities whose fragments are asked for; the others only hide what is behind them
+   * @param deep those of them whose fragments are kept by depth, too
    */
-  public record View(EntitySet skipped, EntitySet wanted) {}
+  public record View(EntitySet skipped, EntitySet wanted, EntitySet deep) {
+    /** A view of which nothing is kept by depth. */
+    public View(EntitySet skipped, EntitySet wanted) {
+      this(skipped, wanted, EntitySet.NONE);
+    }
+
+    /** Whether it holds all that another view holds. */
+    public boolean covers(View other) {
+      return skipped.equals(other.skipped)
+          && wanted.containsAll(other.wanted)
+          && deep.containsAll(other.deep);
+    }
+  }
 }

@@ -3,7 +3,6 @@ package org.wedgecutter.core.deliver;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.FileTime;
@@ -17,7 +16,8 @@ import org.wedgecutter.core.plan.Output;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.PlanReader;
 import org.wedgecutter.core.plan.PlanWriter;
-import org.wedgecutter.core.render.FrameRenderer;
+import org.wedgecutter.core.testing.Programs;
+import org.wedgecutter.core.testing.Renders;
 import org.wedgecutter.core.testing.ShotFolder;
 import org.wedgecutter.exr.Channel;
 import org.wedgecutter.exr.ExrImage;
@@ -29,41 +29,24 @@ import org.wedgecutter.exr.PixelType;
 class CopiesTest {
   @TempDir Path dir;
 
-  private static Delivery render(LoadedShot shot, Path out) throws Exception {
-    return new DeliveryRenderer(
-            shot,
-            new DeliveryRenderer.Order(
-                out,
-                List.of(),
-                List.of(1, 2),
-                true,
-                FrameRenderer.Settings.of(shot, 1, 0, 2, false),
-                true))
-        .run((f, p, s) -> {});
-  }
-
   private static LoadedShot with(
       LoadedShot shot, java.util.function.Consumer<Output.Draft> output) {
     return shot.withPlan(shot.plan().withOutput(shot.plan().output().with(output)));
   }
 
   private String run(String... command) throws Exception {
-    Process process =
-        new ProcessBuilder(command).directory(dir.toFile()).redirectErrorStream(true).start();
-    String out = new String(process.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
-    assertThat(process.waitFor()).as("%s: %s", List.of(command), out).isZero();
-    return out;
+    return Programs.run(dir, command);
   }
 
   @Test
   void everyFormIsReadByOthersAndNothingIsRenderedAgainForIt() throws Exception {
     LoadedShot plain = ShotFolder.load(dir.resolve("shot"));
     Path out = dir.resolve("out");
-    render(plain, out);
+    Renders.delivery(plain, out, 1, true);
     Path main = out.resolve("set/Back/set_Back.0002.exr");
     Files.setLastModifiedTime(main, FileTime.fromMillis(1000));
     LoadedShot all = with(plain, o -> o.copies = Set.of(Output.Copy.values()));
-    Delivery delivery = render(all, out);
+    Delivery delivery = Renders.delivery(all, out, 1, true);
     assertThat(Files.getLastModifiedTime(main)).isEqualTo(FileTime.fromMillis(1000));
     assertThat(delivery.held("Back", 2).orElseThrow().path())
         .isEqualTo("set/Back/set_Back.0002.exr");
@@ -125,7 +108,7 @@ class CopiesTest {
               o.more = Set.of(Output.More.DEPTH, Output.More.IDS);
             });
     Path out = dir.resolve("out");
-    Delivery delivery = render(shot, out);
+    Delivery delivery = Renders.delivery(shot, out, 1, true);
     ExrPart main = ExrReader.read(out.resolve("set/Back/set_Back.0002.exr")).parts().getFirst();
     ExrPart direct =
         ExrReader.read(out.resolve("set/Back_diffuse.direct/set_Back_diffuse.direct.0002.exr"))
@@ -172,7 +155,7 @@ class CopiesTest {
     assertThat(PlanReader.parse(PlanWriter.text(PlanWriter.tree(plan)), file)).isEqualTo(plan);
     LoadedShot shot = LoadedShot.load(file).withPlan(plan).withPicturesOf(plan);
     Path out = dir.resolve("out");
-    render(shot, out);
+    Renders.delivery(shot, out, 1, true);
     ExrPart back = ExrReader.read(out.resolve("set/Back/set_Back.0001.exr")).parts().getFirst();
     assertThat(back.has("Z")).isFalse();
     assertThat(back.has("diffuse.direct.R")).isFalse();
@@ -202,7 +185,7 @@ class CopiesTest {
         """;
     Plan plan = PlanReader.parse(text, file);
     LoadedShot shot = LoadedShot.load(file).withPlan(plan).withPicturesOf(plan);
-    Delivery delivery = render(shot, dir.resolve("out"));
+    Delivery delivery = Renders.delivery(shot, dir.resolve("out"), 1, true);
     Picture one = DeliveryProof.transparent(delivery, 1, List.of("Caught", "Object"));
     Picture caught = DeliveryProof.layer(delivery, "Caught", 1);
     Picture object = DeliveryProof.layer(delivery, "Object", 1);

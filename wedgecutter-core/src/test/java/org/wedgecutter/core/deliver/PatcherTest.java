@@ -6,14 +6,17 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import java.nio.file.Path;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Set;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.wedgecutter.core.image.DeepPicture;
 import org.wedgecutter.core.image.Region;
 import org.wedgecutter.core.load.LoadedShot;
+import org.wedgecutter.core.plan.Output;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.PlanReader;
-import org.wedgecutter.core.render.FrameRenderer;
 import org.wedgecutter.core.resolve.EntitySet;
+import org.wedgecutter.core.testing.Renders;
 import org.wedgecutter.core.testing.ShotFolder;
 import org.wedgecutter.exr.ExrPart;
 import org.wedgecutter.exr.ExrReader;
@@ -25,19 +28,6 @@ class PatcherTest {
       "{\"property\": \"material.base-color\", \"verb\": \"set\", \"value\": [0.9, 0.1, 0.1], \"on\": true}";
 
   @TempDir Path dir;
-
-  private static Delivery render(LoadedShot shot, Path out) throws Exception {
-    return new DeliveryRenderer(
-            shot,
-            new DeliveryRenderer.Order(
-                out,
-                List.of(),
-                List.of(1, 2),
-                true,
-                FrameRenderer.Settings.of(shot, 2, 0, 2, false),
-                false))
-        .run((f, p, s) -> {});
-  }
 
   private static LoadedShot with(LoadedShot shot, String cell) throws Exception {
     String text = ShotFolder.PLAN.replace(SEEN, "\"cells\": {\"Back\": " + cell + "}");
@@ -73,9 +63,9 @@ class PatcherTest {
   @Test
   void aPatchIsWhatAFullRenderGivesThereAndTellsWhereTheEditReachesFurther() throws Exception {
     LoadedShot before = ShotFolder.load(dir.resolve("shot"));
-    render(before, dir.resolve("out"));
+    Renders.delivery(before, dir.resolve("out"), 2, false);
     LoadedShot after = with(before, "{\"role\": \"Seen\", \"overrides\": [" + RED + "]}");
-    render(after, dir.resolve("whole"));
+    Renders.delivery(after, dir.resolve("whole"), 2, false);
     Patcher.Done done =
         new Patcher(
                 after,
@@ -107,9 +97,9 @@ class PatcherTest {
     String off = HeldFramesTest.INERT;
     LoadedShot shot = ShotFolder.load(dir.resolve("shot"));
     LoadedShot before = with(shot, off);
-    render(before, dir.resolve("out"));
+    Renders.delivery(before, dir.resolve("out"), 2, false);
     LoadedShot after = with(shot, off.replace("[", "[" + RED + ", "));
-    render(after, dir.resolve("whole"));
+    Renders.delivery(after, dir.resolve("whole"), 2, false);
     Patcher.Done done =
         new Patcher(
                 after,
@@ -129,7 +119,7 @@ class PatcherTest {
   @Test
   void aRegionOfAnUnchangedShotChangesNothing() throws Exception {
     LoadedShot shot = ShotFolder.load(dir.resolve("shot"));
-    Delivery delivery = render(shot, dir.resolve("out"));
+    Delivery delivery = Renders.delivery(shot, dir.resolve("out"), 2, false);
     Patcher patcher =
         new Patcher(
             shot,
@@ -145,5 +135,29 @@ class PatcherTest {
             new Patcher(
                 shot, delivery, new Patcher.Order("Flor", List.of(), null, EntitySet.NONE), 1))
         .hasMessageContaining("holds no file of layer 'Flor'");
+  }
+
+  @Test
+  void whatALayerHasByDepthIsPatchedToo() throws Exception {
+    LoadedShot before = deep(ShotFolder.load(dir.resolve("shot")));
+    Renders.delivery(before, dir.resolve("out"), 2, false);
+    LoadedShot after = deep(with(before, "{\"role\": \"Seen\", \"overrides\": [" + RED + "]}"));
+    Renders.delivery(after, dir.resolve("whole"), 2, false);
+    Patcher.Order order = new Patcher.Order("Back", List.of(2), null, named(after, "/back"));
+    new Patcher(after, Delivery.read(dir.resolve("out")), order, 2).run(p -> {});
+    assertThat(byDepth("out", 2)).isDeepEqualTo(byDepth("whole", 2));
+    assertThat(byDepth("out", 1)).isNotEqualTo(byDepth("whole", 1));
+    assertThat(DeliveryProof.prove(Delivery.read(dir.resolve("out")), 2).causes())
+        .noneMatch(c -> c.text().contains("SHA"));
+  }
+
+  private static LoadedShot deep(LoadedShot shot) {
+    return shot.withPlan(
+        shot.plan().withOutput(shot.plan().output().withMore(Set.of(Output.More.DEEP))));
+  }
+
+  private float[][] byDepth(String out, int frame) throws Exception {
+    Path file = dir.resolve(out).resolve("set/Back_deep/set_Back_deep.%04d.exr".formatted(frame));
+    return DeepPicture.of(ExrReader.read(file).parts().getFirst()).pixels();
   }
 }

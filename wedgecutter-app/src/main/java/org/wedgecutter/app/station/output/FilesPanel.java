@@ -49,6 +49,9 @@ final class FilesPanel extends VBox {
 
   private static final double MOST = 0.6;
 
+  /** Samples of a deep pixel, on average. */
+  private static final double SAMPLES = 3;
+
   private final Editor editor;
   private final Session session;
   private final TreeView<String> tree = new TreeView<>();
@@ -247,6 +250,11 @@ final class FilesPanel extends VBox {
         case UV -> exact += 2;
         case MOTION -> exact += 4;
         case IDS -> exact += 36;
+        // two depths, colour and alpha, of a few samples
+        case DEEP -> {
+          exact += 2 * SAMPLES;
+          numbers += 4 * SAMPLES;
+        }
       }
     }
     int each = output.half() ? HALF : 2 * HALF;

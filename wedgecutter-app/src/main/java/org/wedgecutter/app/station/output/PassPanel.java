@@ -161,6 +161,7 @@ public final class PassPanel extends VBox {
       case UV -> "texture coordinates, unfiltered";
       case MOTION -> "motion in pixels, to the next frame and from the previous one";
       case IDS -> "ID mattes (Cryptomatte) by object, material and collection";
+      case DEEP -> "a deep file beside it: colour and alpha by depth (m), without the noise filter";
     };
   }
 }

@@ -70,6 +70,16 @@ public final class MediumSampler {
   /** What is left behind the last camera interval. */
   public float left;
 
+  /** Returns where the last camera interval entered a medium. */
+  public float entry(int m) {
+    return from[m];
+  }
+
+  /** Returns where the last camera interval left a medium. */
+  public float exit(int m) {
+    return to[m];
+  }
+
   /** Walks that were cut short since the object was made, because they took too many steps. */
   public long cutShort;
 

@@ -49,6 +49,24 @@ class ClosedFormMediumTest {
   }
 
   @Test
+  void hazeBeforeASkyThatTheCameraSkipsHidesAllTheSame() {
+    Scene scene =
+        new SceneMaker()
+            .mesh("/wall", SceneMaker.wall(1, 1), SceneMaker.matte(0.5), 0, 0, 0)
+            .medium("/m", SceneMaker.haze(0.7, 0.5), 2, 2, 2, 0, 0, 0)
+            .camera(0.001, 0, 0, 5)
+            .scene();
+    EntitySet haze = Traces.set(scene, "/m");
+    TraceJob job =
+        new TraceJob(
+            Traces.whole(scene, 0),
+            EntitySet.NONE,
+            List.of(new TraceJob.View(Traces.all(scene).minus(haze), haze)));
+    FragmentSums sums = Traces.trace(scene, Traces.uniform(0), job, 8, 8, 20);
+    assertThat(Traces.middle(sums.picture(0, haze), 3)).isCloseTo(1 - Math.exp(-1.4), within(1e-4));
+  }
+
+  @Test
   void hazeThatFallsOffHidesByTheIntegralOfItsDensity() {
     // along a level ray at height 0, the density is that of its height above the base
     Medium m = new Medium("m", false, 2, Rgb.WHITE, 0, Rgb.BLACK, 0.5f, -0.25f, null);

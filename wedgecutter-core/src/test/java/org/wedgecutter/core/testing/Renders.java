@@ -1,0 +1,34 @@
+package org.wedgecutter.core.testing;
+
+import java.io.IOException;
+import java.nio.file.Path;
+import java.util.List;
+import org.wedgecutter.core.deliver.Delivery;
+import org.wedgecutter.core.deliver.DeliveryRenderer;
+import org.wedgecutter.core.load.LoadedShot;
+import org.wedgecutter.core.render.FrameRenderer;
+
+/** Deliveries rendered for tests. */
+public final class Renders {
+  private Renders() {}
+
+  /**
+   * Renders frames 1 and 2 of all layers and of the uncut frame.
+   *
+   * @param scale of the plan's size
+   * @param resume whether what is there may stay
+   */
+  public static Delivery delivery(LoadedShot shot, Path out, double scale, boolean resume)
+      throws IOException {
+    return new DeliveryRenderer(
+            shot,
+            new DeliveryRenderer.Order(
+                out,
+                List.of(),
+                List.of(1, 2),
+                true,
+                FrameRenderer.Settings.of(shot, scale, 0, 2, false),
+                resume))
+        .run((f, p, s) -> {});
+  }
+}
