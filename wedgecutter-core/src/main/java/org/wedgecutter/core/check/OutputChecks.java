@@ -4,16 +4,22 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.function.UnaryOperator;
 import org.wedgecutter.core.mistake.Message;
 import org.wedgecutter.core.mistake.Sentence;
 import org.wedgecutter.core.plan.FileNames;
 import org.wedgecutter.core.plan.LayerDef;
 import org.wedgecutter.core.plan.LayerEdits;
 import org.wedgecutter.core.plan.Output;
+import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.Property;
+import org.wedgecutter.core.plan.Role;
 import org.wedgecutter.core.plan.Value;
+import org.wedgecutter.core.resolve.EntitySet;
 import org.wedgecutter.core.resolve.LayerFrames;
 import org.wedgecutter.core.resolve.LayerSettings;
+import org.wedgecutter.core.resolve.ResolvedLayer;
+import org.wedgecutter.core.scene.EntityKind;
 
 /** Names, sizes and frames of what is written. */
 final class OutputChecks {
@@ -50,6 +56,36 @@ final class OutputChecks {
             "",
             p -> LayerEdits.removeSetting(p, layer.name(), Property.SIZE));
       }
+      if (c.plan.output().more(layer.name()).contains(Output.More.DEEP)) {
+        deep(c, layer.name());
+      }
+    }
+  }
+
+  private static void deep(Checked c, String name) {
+    ResolvedLayer layer = c.layer(name);
+    UnaryOperator<Plan> without = p -> p.withOutput(p.output().without(name, Output.More.DEEP));
+    if (layer.catcher() != null) {
+      c.add(Message.of(Sentence.DEEP_CATCHER, "layer", name), name, "", without);
+      return;
+    }
+    EntitySet held =
+        EntitySet.where(
+            c.resolved.entities(),
+            e ->
+                layer.decisions().role(e) == Role.HOLDOUT
+                    && c.entity(e).kind() != EntityKind.LIGHT
+                    && c.entity(e).kind() != EntityKind.ENVIRONMENT);
+    if (!held.isEmpty()) {
+      c.add(
+          Message.of(Sentence.DEEP_HELD_OUT, "layer", name, "entities", c.paths(held)),
+          name,
+          "",
+          held,
+          without);
+    }
+    if (c.resolved.asked().denoise(c.plan.layerIndex(name)) > 0) {
+      c.add(Message.of(Sentence.DEEP_UNFILTERED, "layer", name), name, "", without);
     }
   }
 

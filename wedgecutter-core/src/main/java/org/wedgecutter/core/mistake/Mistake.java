@@ -261,6 +261,21 @@ public enum Mistake {
       "A layer has a different aspect ratio",
       "It shows a different part of the scene and does not align with the other layers.",
       "Renders it at the size of the shot."),
+  DEEP_HELD_OUT(
+      Severity.WARNING,
+      "A deep layer is held out",
+      "Merging by depth hides it once more, so its edges darken.",
+      "Leaves the deep file out of the layer."),
+  DEEP_UNFILTERED(
+      Severity.NOTE,
+      "A deep file is not filtered",
+      "The noise filter works on flat pictures. Flattened, the deep file is noisier than the flat one.",
+      "Leaves the deep file out of the layer."),
+  DEEP_CATCHER(
+      Severity.NOTE,
+      "A catcher has no deep file",
+      "What a catcher changes is light on a surface of another layer.",
+      "Leaves the deep file out of the layer."),
   // ---- files of a delivery
   STALE(
       Severity.ERROR,

@@ -259,6 +259,18 @@ public enum Sentence {
       Mistake.SIZE_ASPECT,
       "layer {layer} is {size} and the shot {shotSize}: it shows a different part of the scene",
       "scale the size instead of setting it"),
+  DEEP_HELD_OUT(
+      Mistake.DEEP_HELD_OUT,
+      "layer {layer} is written by depth, and {entities} {entities:is|are} held out of it",
+      "make {entities:it|them} Unseen there, or leave the deep file out"),
+  DEEP_UNFILTERED(
+      Mistake.DEEP_UNFILTERED,
+      "layer {layer} is denoised, and its deep file is not",
+      "turn the noise filter off, or leave the deep file out"),
+  DEEP_CATCHER(
+      Mistake.DEEP_CATCHER,
+      "layer {layer} is a catcher: no deep file is written for it",
+      "leave the deep file out"),
 
   SETTINGS_RENDERED(
       Mistake.SETTINGS_DIFFER,

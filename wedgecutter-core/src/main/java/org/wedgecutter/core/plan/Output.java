@@ -184,6 +184,17 @@ public record Output(
     return passes && !leftOut(layer).contains(BEAUTY);
   }
 
+  /** Returns the output in which something is not written with a layer. */
+  public Output without(String layer, More what) {
+    return with(o -> {
+      Map<String, Set<String>> next = new TreeMap<>(o.leftOut);
+      Set<String> own = new TreeSet<>(leftOut(layer));
+      own.add(what.word());
+      next.put(layer, own);
+      o.leftOut = next;
+    });
+  }
+
   /** An output with nothing else beside the beauty and its passes. */
   public Output(String name, boolean half, Compression compression, boolean passes, Extra extra) {
     this(

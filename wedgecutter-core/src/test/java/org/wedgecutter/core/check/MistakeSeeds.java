@@ -4,6 +4,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.EnumMap;
+import java.util.EnumSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -21,6 +22,7 @@ import org.wedgecutter.core.plan.Extra;
 import org.wedgecutter.core.plan.Join;
 import org.wedgecutter.core.plan.LayerDef;
 import org.wedgecutter.core.plan.LayerEdits;
+import org.wedgecutter.core.plan.Output;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.PlanEdits;
 import org.wedgecutter.core.plan.PlanReader;
@@ -407,6 +409,14 @@ final class MistakeSeeds {
     m.put(Mistake.NAME_COLLISION, seed(name("{shot}.{frame:4}")));
     m.put(Mistake.FRAMES_OUTSIDE, seed(setting(Property.FRAMES, new Value.Text("100-120"))));
     m.put(Mistake.SIZE_ASPECT, seed(setting(Property.SIZE, new Value.Size(30, 30))));
+    UnaryOperator<Plan> deep = p -> p.withOutput(p.output().withMore(EnumSet.of(Output.More.DEEP)));
+    m.put(Mistake.DEEP_HELD_OUT, seed(deep));
+    m.put(
+        Mistake.DEEP_UNFILTERED,
+        seed(p -> setting(Property.DENOISE, new Value.Num(0.5)).apply(deep.apply(p))));
+    m.put(
+        Mistake.DEEP_CATCHER,
+        seed(p -> deep.apply(catcher("Shadow", null, Join.PLUS, false).apply(p))));
     return m;
   }
 
