@@ -1,5 +1,7 @@
 package org.wedgecutter.exr;
 
+import java.nio.ByteBuffer;
+
 /**
  * B44 and B44A: halves in squares of four by four, each in 14 bytes; in B44A a square of one value
  * in 3. Wholes and floats stay as they are. Read only.
@@ -19,7 +21,8 @@ final class B44Codec implements Codec {
   }
 
   @Override
-  public byte[] unpack(byte[] packed, Block block, int size) throws ExrException {
+  public void unpack(ByteBuffer in, Block block, byte[] out, int size) throws ExrException {
+    byte[] packed = Codec.bytes(in);
     byte[][] planes = new byte[block.channels().size()][];
     int at = 0;
     for (int c = 0; c < planes.length; c++) {
@@ -34,7 +37,7 @@ final class B44Codec implements Codec {
         at += planes[c].length;
       }
     }
-    return block.join(planes);
+    block.join(planes, out);
   }
 
   private static int squares(

@@ -60,11 +60,9 @@ record Block(List<Channel> channels, int minX, int minY, int width, int height) 
     return out;
   }
 
-  /** Returns the bytes of all channels as they stand in the chunk. */
-  byte[] join(byte[][] planes) {
-    byte[] raw = new byte[Math.toIntExact(bytes())];
+  /** Writes the bytes of all channels as they stand in the chunk. */
+  void join(byte[][] planes, byte[] raw) {
     copy(raw, planes, false);
-    return raw;
   }
 
   private void copy(byte[] raw, byte[][] planes, boolean apart) {

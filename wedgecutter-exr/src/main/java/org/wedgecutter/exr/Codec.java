@@ -1,5 +1,7 @@
 package org.wedgecutter.exr;
 
+import java.nio.ByteBuffer;
+
 /** Compresses and decompresses chunks; each class documents its layout. */
 sealed interface Codec
     permits StoredCodec, RunLengthCodec, DeflateCodec, PizCodec, Pxr24Codec, B44Codec, DwaCodec {
@@ -13,10 +15,12 @@ sealed interface Codec
   /**
    * Unpacks a chunk.
    *
+   * @param packed from its position to its limit, with an array, little-endian
+   * @param out takes what comes out
    * @param size of what comes out
    * @throws ExrException if the bytes are not of this kind, or are of another size
    */
-  byte[] unpack(byte[] packed, Block block, int size) throws ExrException;
+  void unpack(ByteBuffer packed, Block block, byte[] out, int size) throws ExrException;
 
   /** Returns the codec of a compression. */
   static Codec of(Compression compression) {
@@ -46,8 +50,23 @@ sealed interface Codec
     return packed.length < raw.length ? packed : raw;
   }
 
-  /** Unpacks a chunk, which is as it was if it has its full size. */
-  default byte[] full(byte[] packed, Block block, int size) throws ExrException {
-    return packed.length == size ? packed : unpack(packed, block, size);
+  /**
+   * Returns a chunk, which is as it was if it has its full size: an array from an offset on. It
+   * holds until the thread unpacks the next chunk.
+   */
+  default ByteBuffer full(ByteBuffer packed, Block block, int size) throws ExrException {
+    if (packed.remaining() == size) {
+      return packed;
+    }
+    byte[] out = Scratch.bytes(Scratch.Use.WHOLE, size);
+    unpack(packed, block, out, size);
+    return ByteBuffer.wrap(out, 0, size);
+  }
+
+  /** Returns the bytes of a buffer from its position to its limit. */
+  static byte[] bytes(ByteBuffer in) {
+    byte[] out = new byte[in.remaining()];
+    in.get(in.position(), out);
+    return out;
   }
 }

@@ -1,5 +1,6 @@
 package org.wedgecutter.exr;
 
+import java.nio.ByteBuffer;
 import java.util.Arrays;
 import java.util.zip.DataFormatException;
 import java.util.zip.Deflater;
@@ -20,11 +21,16 @@ final class Deflate {
 
   /** Deflates bytes. */
   static byte[] pack(byte[] bytes) {
+    return pack(bytes, bytes.length);
+  }
+
+  /** Deflates the first of some bytes. */
+  static byte[] pack(byte[] bytes, int count) {
     Deflater deflater = DEFLATER.get();
     deflater.reset();
-    deflater.setInput(bytes);
+    deflater.setInput(bytes, 0, count);
     deflater.finish();
-    byte[] out = new byte[bytes.length + bytes.length / 100 + 64];
+    byte[] out = Scratch.bytes(Scratch.Use.PACKED, count + count / 100 + 64);
     int size = 0;
     while (!deflater.finished()) {
       if (size == out.length) {
@@ -36,11 +42,17 @@ final class Deflate {
   }
 
   /** Inflates bytes to exactly so many. */
-  static byte[] unpack(byte[] packed, int size) throws ExrException {
+  static byte[] unpack(ByteBuffer packed, int size) throws ExrException {
+    byte[] out = new byte[size];
+    unpack(packed, out, size);
+    return out;
+  }
+
+  /** Inflates bytes to exactly so many, into an array. */
+  static void unpack(ByteBuffer packed, byte[] out, int size) throws ExrException {
     Inflater inflater = INFLATER.get();
     inflater.reset();
-    inflater.setInput(packed);
-    byte[] out = new byte[size];
+    inflater.setInput(packed.array(), packed.arrayOffset() + packed.position(), packed.remaining());
     int made = 0;
     try {
       while (made < size) {
@@ -54,13 +66,18 @@ final class Deflate {
     } catch (DataFormatException e) {
       throw new ExrException("not deflated data: " + e.getMessage());
     }
-    return out;
   }
 
   /** Puts bytes at even places before those at odd ones; each becomes its step from the last. */
   static byte[] predict(byte[] raw) {
+    byte[] out = new byte[raw.length];
+    predict(raw, out);
+    return out;
+  }
+
+  /** The same, into an array that may be longer. */
+  static void predict(byte[] raw, byte[] split) {
     int n = raw.length;
-    byte[] split = new byte[n];
     int half = (n + 1) / 2;
     for (int i = 0; i < n / 2; i++) {
       split[i] = raw[2 * i];
@@ -75,13 +92,10 @@ final class Deflate {
       split[i] = (byte) (now - before + 128);
       before = now;
     }
-    return split;
   }
 
-  /** Takes {@link #predict} back. */
-  static byte[] restore(byte[] coded) {
-    int n = coded.length;
-    byte[] raw = new byte[n];
+  /** Takes {@link #predict} back for so many bytes. */
+  static void restore(byte[] coded, byte[] raw, int n) {
     int half = (n + 1) / 2;
     // the first is no step; 128 makes it one
     int now = 128;
@@ -93,6 +107,5 @@ final class Deflate {
       now += coded[i] - 128;
       raw[2 * (i - half) + 1] = (byte) now;
     }
-    return raw;
   }
 }

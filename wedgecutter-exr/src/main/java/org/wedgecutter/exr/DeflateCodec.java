@@ -1,14 +1,20 @@
 package org.wedgecutter.exr;
 
+import java.nio.ByteBuffer;
+
 /** ZIP and ZIPS: bytes prepared by {@link Deflate#predict} and deflated. */
 final class DeflateCodec implements Codec {
   @Override
   public byte[] pack(byte[] raw, Block block) {
-    return Deflate.pack(Deflate.predict(raw));
+    byte[] steps = Scratch.bytes(Scratch.Use.STEPS, raw.length);
+    Deflate.predict(raw, steps);
+    return Deflate.pack(steps, raw.length);
   }
 
   @Override
-  public byte[] unpack(byte[] packed, Block block, int size) throws ExrException {
-    return Deflate.restore(Deflate.unpack(packed, size));
+  public void unpack(ByteBuffer packed, Block block, byte[] out, int size) throws ExrException {
+    byte[] steps = Scratch.bytes(Scratch.Use.STEPS, size);
+    Deflate.unpack(packed, steps, size);
+    Deflate.restore(steps, out, size);
   }
 }

@@ -152,15 +152,15 @@ final class DwaCodec implements Codec {
   // ---- unpacking
 
   @Override
-  public byte[] unpack(byte[] packed, Block block, int size) throws ExrException {
+  public void unpack(ByteBuffer packed, Block block, byte[] out, int size) throws ExrException {
     try {
-      return unpack(ByteBuffer.wrap(packed).order(ByteOrder.LITTLE_ENDIAN), block);
+      unpack(packed.slice().order(ByteOrder.LITTLE_ENDIAN), block, out);
     } catch (BufferUnderflowException | IndexOutOfBoundsException e) {
       throw new ExrException("DWA data end too early");
     }
   }
 
-  private static byte[] unpack(ByteBuffer in, Block block) throws ExrException {
+  private static void unpack(ByteBuffer in, Block block, byte[] out) throws ExrException {
     long[] head = new long[11];
     for (int k = 0; k < head.length; k++) {
       head[k] = in.getLong();
@@ -186,20 +186,23 @@ final class DwaCodec implements Codec {
       if (head[10] == HUFFMAN) {
         Huffman.unpack(acIn, ac, ac.length);
       } else if (head[10] == DEFLATED) {
-        chars(Deflate.unpack(bytes(acIn), 2 * ac.length), ac);
+        chars(Deflate.unpack(acIn, 2 * ac.length), ac);
       } else {
         throw new ExrException("DWA data with AC numbers packed by %d".formatted(head[10]));
       }
     }
     char[] dc = new char[(int) head[9]];
     if (head[4] > 0) {
-      chars(Deflate.restore(Deflate.unpack(bytes(slice(in, head[4])), 2 * dc.length)), dc);
+      byte[] steps = Deflate.unpack(slice(in, head[4]), 2 * dc.length);
+      byte[] raw = new byte[steps.length];
+      Deflate.restore(steps, raw, raw.length);
+      chars(raw, dc);
     }
-    byte[] runs =
-        head[5] == 0
-            ? new byte[(int) head[7]]
-            : RunLengthCodec.unpackRuns(
-                Deflate.unpack(bytes(slice(in, head[5])), (int) head[6]), (int) head[7]);
+    byte[] runs = new byte[(int) head[7]];
+    if (head[5] != 0) {
+      RunLengthCodec.unpackRuns(
+          Deflate.unpack(slice(in, head[5]), (int) head[6]), runs, runs.length);
+    }
     byte[][] planes = new byte[block.channels().size()][];
     int at = 0;
     for (int c : plan.rest) {
@@ -213,7 +216,7 @@ final class DwaCodec implements Codec {
       at += planes[c].length;
     }
     new DwaSquares(block, plan, ac, dc).read(planes);
-    return block.join(planes);
+    block.join(planes, out);
   }
 
   private static List<Rule> rules(ByteBuffer in) throws ExrException {
@@ -252,14 +255,8 @@ final class DwaCodec implements Codec {
     return out;
   }
 
-  private static byte[] bytes(ByteBuffer in) {
-    byte[] out = new byte[in.remaining()];
-    in.get(out);
-    return out;
-  }
-
   private static byte[] part(ByteBuffer in, long size, long unpacked) throws ExrException {
-    return size == 0 ? new byte[0] : Deflate.unpack(bytes(slice(in, size)), (int) unpacked);
+    return size == 0 ? new byte[0] : Deflate.unpack(slice(in, size), (int) unpacked);
   }
 
   private static void chars(byte[] in, char[] out) {

@@ -94,6 +94,7 @@ public final class ExrBands implements Closeable {
     int lines = pixels / width;
     if (head.deep() != (counts != null)
         || !List.copyOf(band.keySet()).equals(head.channels())
+        || (counts == null && band.values().stream().anyMatch(s -> s.size() != pixels))
         || pixels % width != 0
         || lines == 0) {
       throw new IllegalArgumentException("a band of other channels or of no whole lines");

@@ -175,8 +175,10 @@ public final class ExrInput implements Closeable {
         chunks,
         c -> {
           Block block = c.place.block();
-          byte[] raw = flat(c, codec);
-          Pixels.decode(raw, pixels.get(c.place.level()), windows.get(c.place.level()), block);
+          ByteBuffer raw = flat(c, codec);
+          int level = c.place.level();
+          Pixels.decode(
+              raw.array(), raw.arrayOffset(), pixels.get(level), windows.get(level), block);
         });
     List<Level> levels = new ArrayList<>();
     for (int l = 0; l < windows.size(); l++) {
@@ -213,7 +215,12 @@ public final class ExrInput implements Closeable {
                     && c.place.block().minY() <= window.maxY()
                     && c.place.block().minY() + c.place.block().height() > window.minY())
             .toList();
-    each(needed, c -> Pixels.decode(flat(c, codec), out, window, c.place.block()));
+    each(
+        needed,
+        c -> {
+          ByteBuffer raw = flat(c, codec);
+          Pixels.decode(raw.array(), raw.arrayOffset(), out, window, c.place.block());
+        });
     return out;
   }
 
@@ -358,25 +365,23 @@ public final class ExrInput implements Closeable {
     }
   }
 
-  /** Returns the unpacked bytes of a flat chunk. */
-  private byte[] flat(Chunk c, Codec codec) throws IOException {
+  /** Returns the unpacked bytes of a flat chunk, in an array from its offset on. */
+  private ByteBuffer flat(Chunk c, Codec codec) throws IOException {
     int size = Math.toIntExact(c.place.block().bytes());
     ByteBuffer length = source.read(c.data, 4);
-    byte[] packed = packed(c.data + 4, length.remaining() < 4 ? -1 : length.getInt());
+    ByteBuffer packed = packed(c.data + 4, length.remaining() < 4 ? -1 : length.getInt());
     return codec.full(packed, c.place.block(), size);
   }
 
-  private byte[] packed(long at, long size) throws IOException {
+  private ByteBuffer packed(long at, long size) throws IOException {
     if (size < 0 || size > source.size() - at || size > Integer.MAX_VALUE - 8) {
       throw new ExrException("%d bytes, beyond the file".formatted(size));
     }
     ByteBuffer in = source.read(at, (int) size);
-    byte[] out = new byte[in.remaining()];
-    in.get(out);
-    if (out.length < size) {
+    if (in.remaining() < size) {
       throw new ExrException("%d bytes, beyond the file".formatted(size));
     }
-    return out;
+    return in;
   }
 
   // ---- deep
@@ -436,9 +441,9 @@ public final class ExrInput implements Closeable {
     Block b = c.place.block();
     DeepSizes sizes = deepSizes(c);
     int needed = 4 * b.width() * b.height();
-    byte[] packed = packed(c.data + 24, sizes.counts);
-    byte[] raw = table(packed, codec, b, needed, tiles);
-    ByteBuffer in = ByteBuffer.wrap(raw).order(ByteOrder.LITTLE_ENDIAN);
+    ByteBuffer in =
+        table(packed(c.data + 24, sizes.counts), codec, b, needed, tiles)
+            .order(ByteOrder.LITTLE_ENDIAN);
     for (int y = 0; y < b.height(); y++) {
       int before = 0;
       int at = (b.minY() + y - window.minY()) * window.width() + b.minX() - window.minX();
@@ -457,21 +462,22 @@ public final class ExrInput implements Closeable {
    * Returns the unpacked counts of a chunk. For tiles at the border some programs pack a table as
    * long as that of a whole tile, of which the beginning counts.
    */
-  private static byte[] table(
-      byte[] packed, Codec codec, Block block, int needed, @Nullable Tiles tiles)
+  private static ByteBuffer table(
+      ByteBuffer packed, Codec codec, Block block, int needed, @Nullable Tiles tiles)
       throws ExrException {
     long whole = tiles == null ? needed : 4L * tiles.width() * tiles.height();
-    if (packed.length == needed || packed.length == whole) {
+    int given = packed.remaining();
+    if (given == needed || given == whole) {
       return packed;
     }
     try {
-      return codec.unpack(packed, block, needed);
+      return codec.full(packed, block, needed);
     } catch (ExrException e) {
       // a whole tile is no more than this many times what there is, so it takes no more memory
-      if (whole == needed || whole / 1100 > packed.length) {
+      if (whole == needed || whole / 1100 > given) {
         throw e;
       }
-      return codec.unpack(packed, block, (int) whole);
+      return codec.full(packed, block, (int) whole);
     }
   }
 
@@ -491,13 +497,17 @@ public final class ExrInput implements Closeable {
       throw new ExrException(
           "%d bytes of samples, expected %d".formatted(sizes.unpacked, count * bytes));
     }
-    byte[] raw =
+    ByteBuffer raw =
         codec.full(packed(c.data + 24 + sizes.counts, sizes.packed), b, (int) sizes.unpacked);
-    ByteBuffer in = ByteBuffer.wrap(raw).order(ByteOrder.LITTLE_ENDIAN);
-    for (int at : lines) {
-      int from = (int) starts[at];
-      int length = (int) (starts[at + b.width()] - from);
-      pixels.forEach((channel, s) -> Pixels.get(in, channel.type(), s, from, length));
+    int at = raw.arrayOffset();
+    for (int line : lines) {
+      int from = (int) starts[line];
+      int length = (int) (starts[line + b.width()] - from);
+      for (Map.Entry<Channel, Samples> e : pixels.entrySet()) {
+        PixelType type = e.getKey().type();
+        Pixels.get(raw.array(), at, type, e.getValue(), from, length);
+        at += length * type.bytes();
+      }
     }
   }
 }

@@ -165,22 +165,25 @@ public final class ExrWriter {
       all += sum;
     }
     int bytes = header.channels().stream().mapToInt(c -> c.type().bytes()).sum();
-    ByteBuffer raw = little(Math.multiplyExact(all, bytes));
+    byte[] raw = new byte[Math.multiplyExact(all, bytes)];
+    int to = 0;
     int at = from;
     for (int y = 0; y < b.height(); y++) {
       int line = table.getInt(4 * (width * (y + 1) - 1));
       for (Map.Entry<Channel, Samples> e : level.channels().entrySet()) {
-        Pixels.put(raw, e.getKey().type(), e.getValue(), at, line);
+        PixelType type = e.getKey().type();
+        Pixels.put(raw, to, type, e.getValue(), at, line);
+        to += line * type.bytes();
       }
       at += line;
     }
     byte[] packedTable = codec(header).shorter(table.array(), b);
-    byte[] packed = codec(header).shorter(raw.array(), b);
+    byte[] packed = codec(header).shorter(raw, b);
     return little(28 + packedTable.length + packed.length)
         .putInt(b.minY())
         .putLong(packedTable.length)
         .putLong(packed.length)
-        .putLong(raw.capacity())
+        .putLong(raw.length)
         .put(packedTable)
         .put(packed)
         .array();

@@ -35,7 +35,13 @@ final class Huffman {
       MethodHandles.byteArrayViewVarHandle(long[].class, ByteOrder.BIG_ENDIAN);
 
   /** Codes of at most so many bits are found in one step. */
-  private static final int STEP = 16;
+  private static final int MOST_STEP = 16;
+
+  /** Tables of so many bits stay in the nearest cache; in them two codes are found in one step. */
+  private static final int NEAR_STEP = 12;
+
+  /** How often a code may be longer than that. */
+  private static final double SELDOM = 0.03;
 
   private Huffman() {}
 
@@ -263,8 +269,18 @@ final class Huffman {
   private static final class Decoder {
     private final int repeat;
 
+    /** How many bits are looked at in one step. */
+    private final int step;
+
     /** By the next bits: the symbol and, from bit 24 on, the length; 0 where it is longer. */
-    private final int[] steps = new int[1 << STEP];
+    private final int[] steps;
+
+    /**
+     * By the next bits: two symbols whose codes both lie in them, or one, 16 bits each; from bit 32
+     * on the length of their codes, from bit 40 on how many there are. 0 where there is none, or
+     * where the number before is repeated. Empty where codes are too long for it.
+     */
+    private final long[] pairs;
 
     /** First code of each length, from the highest bit of a long on; unsigned. */
     private final long[] from = new long[LONGEST + 1];
@@ -286,12 +302,14 @@ final class Huffman {
         }
       }
       double full = 0;
+      double near = 0;
       int before = 0;
       for (int l = 1; l <= LONGEST; l++) {
         start[l] = before;
         before += of[l];
         from[l] = codes[l] << 64 - l;
         full += of[l] * Math.pow(2, -l);
+        near = l == NEAR_STEP ? full : near;
       }
       if (full > 1) {
         throw new ExrException("the codes of a Huffman table are not distinct");
@@ -303,18 +321,39 @@ final class Huffman {
           sorted[next[lengths[s]]++] = s;
         }
       }
-      for (int l = 1; l <= STEP; l++) {
+      // a code of l bits is met once in 2^l times
+      boolean isNear = full - near < SELDOM;
+      step = isNear ? NEAR_STEP : MOST_STEP;
+      steps = Scratch.steps(1 << step);
+      for (int l = 1; l <= step; l++) {
         for (int k = 0; k < of[l]; k++) {
           int code = (int) (codes[l] + k);
-          int at = code << STEP - l;
-          Arrays.fill(steps, at, at + (1 << STEP - l), sorted[start[l] + k] | l << 24);
+          int at = code << step - l;
+          Arrays.fill(steps, at, at + (1 << step - l), sorted[start[l] + k] | l << 24);
         }
       }
+      pairs = isNear ? Scratch.pairs(1 << step) : new long[0];
+      for (int k = 0; isNear && k < 1 << step; k++) {
+        pairs[k] = pair(k);
+      }
+    }
+
+    private long pair(int bits) {
+      int one = steps[bits];
+      if (one == 0 || (one & SYMBOL) == repeat) {
+        return 0;
+      }
+      int length = one >>> 24;
+      int two = steps[bits << length & (1 << step) - 1];
+      int both = length + (two >>> 24);
+      return two == 0 || (two & SYMBOL) == repeat || both > step
+          ? one & SYMBOL | (long) length << 32 | 1L << 40
+          : one & SYMBOL | (two & SYMBOL) << 16 & 0xffffffffL | (long) both << 32 | 2L << 40;
     }
 
     /** Returns symbol and length of the code that a number begins with, or 0. */
     private int find(long bits) {
-      for (int l = STEP + 1; l <= LONGEST; l++) {
+      for (int l = step + 1; l <= LONGEST; l++) {
         if (of[l] > 0 && Long.compareUnsigned(bits, from[l]) >= 0) {
           long k = bits - from[l] >>> 64 - l;
           if (k < of[l]) {
@@ -337,8 +376,26 @@ final class Huffman {
       while (at < end) {
         // at least 57 bits are there: several short codes
         long next = (long) LONGS.get(in, (int) (at >>> 3)) << (at & 7);
-        int left = 57 - STEP;
-        int found = steps[(int) (next >>> 64 - STEP)];
+        int left = 57 - step;
+        long pair = pairs.length == 0 ? 0 : pairs[(int) (next >>> 64 - step)];
+        // a second number that is none is written over
+        while (pair != 0 && made < count - 1) {
+          out[made] = (char) pair;
+          out[made + 1] = (char) (pair >>> 16);
+          int length = (int) (pair >>> 32) & 0xff;
+          made += (int) (pair >>> 40);
+          next <<= length;
+          at += length;
+          left -= length;
+          if (left < 0) {
+            break;
+          }
+          pair = pairs[(int) (next >>> 64 - step)];
+        }
+        if (left < 0 || at >= end) {
+          continue;
+        }
+        int found = steps[(int) (next >>> 64 - step)];
         while (found != 0 && (found & SYMBOL) != repeat && made < count) {
           int length = found >>> 24;
           out[made++] = (char) found;
@@ -348,7 +405,7 @@ final class Huffman {
           if (left < 0) {
             break;
           }
-          found = steps[(int) (next >>> 64 - STEP)];
+          found = steps[(int) (next >>> 64 - step)];
         }
         if (left < 0 || at >= end) {
           continue;

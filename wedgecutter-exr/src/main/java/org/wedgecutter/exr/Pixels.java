@@ -1,12 +1,18 @@
 package org.wedgecutter.exr;
 
-import java.nio.ByteBuffer;
+import java.lang.foreign.MemorySegment;
+import java.lang.foreign.ValueLayout;
 import java.nio.ByteOrder;
 import java.util.Map;
 import java.util.SortedMap;
 
 /** Numbers of channels to the bytes of chunks and back. */
 final class Pixels {
+  private static final ValueLayout.OfFloat FLOAT =
+      ValueLayout.JAVA_FLOAT_UNALIGNED.withOrder(ByteOrder.LITTLE_ENDIAN);
+  private static final ValueLayout.OfInt WHOLE =
+      ValueLayout.JAVA_INT_UNALIGNED.withOrder(ByteOrder.LITTLE_ENDIAN);
+
   private Pixels() {}
 
   /** Returns channels whose numbers are all 0. */
@@ -28,22 +34,27 @@ final class Pixels {
   /** Returns the bytes of a flat chunk. */
   static byte[] encode(Map<Channel, Samples> channels, Box window, Block block) {
     byte[] raw = new byte[Math.toIntExact(block.bytes())];
-    each(channels, window, block, ByteBuffer.wrap(raw).order(ByteOrder.LITTLE_ENDIAN), Pixels::put);
+    each(channels, window, block, raw, 0, Pixels::put);
     return raw;
   }
 
-  /** Takes over the numbers of a flat chunk; lines beyond the window are left out. */
-  static void decode(byte[] raw, Map<Channel, Samples> channels, Box window, Block block) {
-    each(channels, window, block, ByteBuffer.wrap(raw).order(ByteOrder.LITTLE_ENDIAN), Pixels::get);
+  /**
+   * Takes over the numbers of a flat chunk; lines beyond the window are left out.
+   *
+   * @param at where in the bytes the chunk begins
+   */
+  static void decode(byte[] raw, int at, Map<Channel, Samples> channels, Box window, Block block) {
+    each(channels, window, block, raw, at, Pixels::get);
   }
 
-  /** Copies numbers between a buffer, which goes on, and samples. */
+  /** Copies numbers between bytes and samples. */
   private interface Row {
-    void copy(ByteBuffer bytes, PixelType type, Samples samples, int from, int count);
+    void copy(byte[] bytes, int at, PixelType type, Samples samples, int from, int count);
   }
 
   private static void each(
-      Map<Channel, Samples> channels, Box window, Block block, ByteBuffer bytes, Row row) {
+      Map<Channel, Samples> channels, Box window, Block block, byte[] bytes, int begin, Row row) {
+    int at = begin;
     for (int y = block.minY(); y < block.minY() + block.height(); y++) {
       for (Map.Entry<Channel, Samples> e : channels.entrySet()) {
         Channel c = e.getKey();
@@ -51,45 +62,36 @@ final class Pixels {
           continue;
         }
         int columns = block.columns(c);
-        if (y < window.minY() || y > window.maxY()) {
-          bytes.position(bytes.position() + columns * c.type().bytes());
-          continue;
+        if (y >= window.minY() && y <= window.maxY()) {
+          int line = Block.sampled(window.minY(), y - window.minY() + 1, c.ySampling()) - 1;
+          int before = Block.sampled(window.minX(), block.minX() - window.minX(), c.xSampling());
+          int length = Block.sampled(window.minX(), window.width(), c.xSampling());
+          row.copy(bytes, at, c.type(), e.getValue(), line * length + before, columns);
         }
-        int line = Block.sampled(window.minY(), y - window.minY() + 1, c.ySampling()) - 1;
-        int before = Block.sampled(window.minX(), block.minX() - window.minX(), c.xSampling());
-        int length = Block.sampled(window.minX(), window.width(), c.xSampling());
-        row.copy(bytes, c.type(), e.getValue(), line * length + before, columns);
+        at += columns * c.type().bytes();
       }
     }
   }
 
-  /** Puts numbers into a buffer. */
-  static void put(ByteBuffer out, PixelType type, Samples samples, int from, int count) {
+  /** Puts numbers among bytes. */
+  static void put(byte[] out, int at, PixelType type, Samples samples, int from, int count) {
+    MemorySegment bytes = MemorySegment.ofArray(out);
     switch (samples) {
-      case Samples.Whole whole -> out.asIntBuffer().put(whole.values(), from, count);
+      case Samples.Whole whole -> MemorySegment.copy(whole.values(), from, bytes, WHOLE, at, count);
       case Samples.Real real when type == PixelType.FLOAT ->
-          out.asFloatBuffer().put(real.values(), from, count);
-      case Samples.Real real -> {
-        short[] halves = new short[count];
-        Half.of(real.values(), from, count, halves);
-        out.asShortBuffer().put(halves);
-      }
+          MemorySegment.copy(real.values(), from, bytes, FLOAT, at, count);
+      case Samples.Real real -> Half.of(real.values(), from, out, at, count);
     }
-    out.position(out.position() + count * type.bytes());
   }
 
-  /** Takes numbers from a buffer. */
-  static void get(ByteBuffer in, PixelType type, Samples samples, int from, int count) {
+  /** Takes numbers from among bytes. */
+  static void get(byte[] in, int at, PixelType type, Samples samples, int from, int count) {
+    MemorySegment bytes = MemorySegment.ofArray(in);
     switch (samples) {
-      case Samples.Whole whole -> in.asIntBuffer().get(whole.values(), from, count);
+      case Samples.Whole whole -> MemorySegment.copy(bytes, WHOLE, at, whole.values(), from, count);
       case Samples.Real real when type == PixelType.FLOAT ->
-          in.asFloatBuffer().get(real.values(), from, count);
-      case Samples.Real real -> {
-        short[] halves = new short[count];
-        in.asShortBuffer().get(halves);
-        Half.toFloats(halves, real.values(), from, count);
-      }
+          MemorySegment.copy(bytes, FLOAT, at, real.values(), from, count);
+      case Samples.Real real -> Half.toFloats(in, at, real.values(), from, count);
     }
-    in.position(in.position() + count * type.bytes());
   }
 }

@@ -3,6 +3,7 @@ package org.wedgecutter.exr;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
 import java.nio.CharBuffer;
+import java.util.Arrays;
 
 /**
  * PIZ: 16-bit values, remapped to a dense range, transformed by a Haar wavelet, and Huffman coded.
@@ -62,8 +63,8 @@ final class PizCodec implements Codec {
   }
 
   @Override
-  public byte[] unpack(byte[] packed, Block block, int size) throws ExrException {
-    ByteBuffer in = ByteBuffer.wrap(packed).order(ByteOrder.LITTLE_ENDIAN);
+  public void unpack(ByteBuffer packed, Block block, byte[] out, int size) throws ExrException {
+    ByteBuffer in = packed.slice().order(ByteOrder.LITTLE_ENDIAN);
     if (in.remaining() < 4) {
       throw new ExrException("PIZ data without its bitmap");
     }
@@ -76,31 +77,32 @@ final class PizCodec implements Codec {
     if (first <= last) {
       in.get(bitmap, first, last - first + 1);
     }
-    char[] value = new char[VALUES];
+    char[] value = Scratch.values(VALUES);
     int used = 0;
     for (int v = 0; v < VALUES; v++) {
       if (v == 0 || (bitmap[v >> 3] >> (v & 7) & 1) != 0) {
         value[used++] = (char) v;
       }
     }
+    Arrays.fill(value, used, VALUES, (char) 0);
     int bytes = in.remaining() < 4 ? -1 : in.getInt();
     if (bytes < 0 || bytes > in.remaining()) {
       throw new ExrException("PIZ data with a code that goes beyond its chunk");
     }
     in.limit(in.position() + bytes);
-    char[] numbers = new char[Math.toIntExact(block.bytes() / 2)];
-    Huffman.unpack(in, numbers, numbers.length);
+    int count = Math.toIntExact(block.bytes() / 2);
+    char[] numbers = Scratch.numbers(count);
+    Huffman.unpack(in, numbers, count);
     wavelets(numbers, block, used - 1, false);
-    for (int k = 0; k < numbers.length; k++) {
+    for (int k = 0; k < count; k++) {
       numbers[k] = value[numbers[k]];
     }
-    return rows(numbers, block, size);
+    rows(numbers, block, out, size);
   }
 
-  /** Returns the bytes of a chunk, line by line, from the numbers of its channels. */
-  private static byte[] rows(char[] numbers, Block block, int size) {
-    byte[] raw = new byte[size];
-    CharBuffer out = ByteBuffer.wrap(raw).order(ByteOrder.LITTLE_ENDIAN).asCharBuffer();
+  /** Writes the bytes of a chunk, line by line, from the numbers of its channels. */
+  private static void rows(char[] numbers, Block block, byte[] raw, int size) {
+    CharBuffer out = ByteBuffer.wrap(raw, 0, size).order(ByteOrder.LITTLE_ENDIAN).asCharBuffer();
     int count = block.channels().size();
     int[] at = new int[count];
     for (int c = 0, from = 0; c < count; c++) {
@@ -117,7 +119,6 @@ final class PizCodec implements Codec {
         }
       }
     }
-    return raw;
   }
 
   private static char[] numbers(byte[][] planes) {

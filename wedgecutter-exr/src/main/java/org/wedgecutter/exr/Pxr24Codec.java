@@ -48,9 +48,10 @@ final class Pxr24Codec implements Codec {
   }
 
   @Override
-  public byte[] unpack(byte[] packed, Block block, int size) throws ExrException {
-    byte[] in = Deflate.unpack(packed, size(block));
-    byte[] out = new byte[Math.toIntExact(block.bytes())];
+  public void unpack(ByteBuffer packed, Block block, byte[] out, int size) throws ExrException {
+    int steps = size(block);
+    byte[] in = Scratch.bytes(Scratch.Use.STEPS, steps);
+    Deflate.unpack(packed, in, steps);
     int at = 0;
     int to = 0;
     for (int y = block.minY(); y < block.minY() + block.height(); y++) {
@@ -67,7 +68,6 @@ final class Pxr24Codec implements Codec {
         }
       }
     }
-    return out;
   }
 
   private static void wholes(byte[] in, int at, byte[] out, int to, int columns) {

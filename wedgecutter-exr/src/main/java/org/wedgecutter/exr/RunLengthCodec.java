@@ -1,5 +1,6 @@
 package org.wedgecutter.exr;
 
+import java.nio.ByteBuffer;
 import java.util.Arrays;
 
 /**
@@ -16,8 +17,10 @@ final class RunLengthCodec implements Codec {
   }
 
   @Override
-  public byte[] unpack(byte[] packed, Block block, int size) throws ExrException {
-    return Deflate.restore(unpackRuns(packed, size));
+  public void unpack(ByteBuffer packed, Block block, byte[] out, int size) throws ExrException {
+    byte[] steps = Scratch.bytes(Scratch.Use.STEPS, size);
+    unpackRuns(Codec.bytes(packed), steps, size);
+    Deflate.restore(steps, out, size);
   }
 
   /** Returns bytes as runs. */
@@ -59,9 +62,8 @@ final class RunLengthCodec implements Codec {
     return end;
   }
 
-  /** Returns the bytes that runs stand for. */
-  static byte[] unpackRuns(byte[] in, int rawSize) throws ExrException {
-    byte[] out = new byte[rawSize];
+  /** Writes the bytes that runs stand for, which must be so many. */
+  static void unpackRuns(byte[] in, byte[] out, int rawSize) throws ExrException {
     int size = 0;
     int at = 0;
     while (at < in.length) {
@@ -82,6 +84,5 @@ final class RunLengthCodec implements Codec {
     if (size != rawSize) {
       throw new ExrException("run lengths give %d of %d bytes".formatted(size, rawSize));
     }
-    return out;
   }
 }

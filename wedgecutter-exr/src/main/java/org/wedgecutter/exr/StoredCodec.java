@@ -1,5 +1,7 @@
 package org.wedgecutter.exr;
 
+import java.nio.ByteBuffer;
+
 /** Bytes as they are. */
 final class StoredCodec implements Codec {
   @Override
@@ -8,7 +10,7 @@ final class StoredCodec implements Codec {
   }
 
   @Override
-  public byte[] unpack(byte[] packed, Block block, int size) throws ExrException {
-    throw new ExrException("%d bytes, expected %d".formatted(packed.length, size));
+  public void unpack(ByteBuffer packed, Block block, byte[] out, int size) throws ExrException {
+    throw new ExrException("%d bytes, expected %d".formatted(packed.remaining(), size));
   }
 }
