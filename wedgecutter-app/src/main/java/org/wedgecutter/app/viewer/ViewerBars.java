@@ -202,8 +202,8 @@ final class ViewerBars extends VBox {
   void listPasses(List<String> titles) {
     List<String> next = new ArrayList<>();
     next.add(Shown.BEAUTY);
-    // of the ranks of ID mattes the first one tells what covers most
-    titles.stream().filter(t -> !t.matches("Crypto.*0[1-9]")).forEach(next::add);
+    // of the ranks of ID mattes the first one tells what covers most; previews are empty
+    titles.stream().filter(t -> !t.matches("Crypto.*(0[1-9]|[a-z])")).forEach(next::add);
     if (!next.equals(pass.getItems())) {
       String chosen = pass.getValue();
       listing = true;

@@ -182,6 +182,7 @@ final class MembershipChecks {
     return c.shot.plate().standIns().equals(name)
         || c.shot.links().containsValue(name)
         || c.plan.output().lightGroups().contains(name)
+        || c.plan.output().limits().containsValue(name)
         || c.plan.layers().stream()
             .flatMap(l -> l.cells().values().stream())
             .anyMatch(

@@ -20,6 +20,7 @@ import org.wedgecutter.core.resolve.LayerFrames;
 import org.wedgecutter.core.resolve.LayerSettings;
 import org.wedgecutter.core.resolve.ResolvedLayer;
 import org.wedgecutter.core.scene.EntityKind;
+import org.wedgecutter.exr.Compression;
 
 /** Names, sizes and frames of what is written. */
 final class OutputChecks {
@@ -29,6 +30,7 @@ final class OutputChecks {
 
   static void run(Checked c) {
     names(c);
+    compression(c);
     for (LayerDef layer : c.plan.layers()) {
       LayerFrames frames = LayerFrames.of(layer, c.shot);
       if (frames.own() && c.shot.frames().frames().stream().noneMatch(frames::rendered)) {
@@ -59,6 +61,25 @@ final class OutputChecks {
       if (c.plan.output().more(layer.name()).contains(Output.More.DEEP)) {
         deep(c, layer.name());
       }
+    }
+  }
+
+  private static void compression(Checked c) {
+    Output output = c.plan.output();
+    UnaryOperator<Plan> zip =
+        p -> p.withOutput(p.output().with(o -> o.compression = Compression.ZIP));
+    if (output.isLossy()) {
+      c.add(
+          Message.of(
+              Sentence.COMPRESSION_LOSSY,
+              "compression",
+              output.compression().name().toLowerCase(Locale.ROOT)),
+          "",
+          "",
+          zip);
+    }
+    if (output.compression() == Compression.PXR24 && output.more().contains(Output.More.IDS)) {
+      c.add(Message.of(Sentence.IDS_ROUNDED), "", "", zip);
     }
   }
 

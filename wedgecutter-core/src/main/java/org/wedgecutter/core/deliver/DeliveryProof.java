@@ -5,6 +5,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.stream.Collectors;
 import org.wedgecutter.core.image.Picture;
@@ -18,6 +19,7 @@ import org.wedgecutter.core.plan.CellOverride;
 import org.wedgecutter.core.plan.FileNames;
 import org.wedgecutter.core.plan.Join;
 import org.wedgecutter.core.plan.LayerDef;
+import org.wedgecutter.core.plan.Output;
 import org.wedgecutter.core.plan.Property;
 import org.wedgecutter.core.plan.Recipe;
 import org.wedgecutter.core.proof.Cause;
@@ -203,6 +205,12 @@ public record DeliveryProof(int frame, Residual residual, List<Cause> causes) {
     Residual residual =
         Residual.of(rejoin(delivery, frame), uncut, half ? Tolerance.HALF : Tolerance.FLOAT);
     List<Cause> causes = new ArrayList<>();
+    Output output = delivery.plan().output();
+    if (!residual.exact() && output.isLossy()) {
+      String packed = output.compression().name().toLowerCase(Locale.ROOT);
+      Message message = Message.of(Sentence.COMPRESSION_LOSSY, "compression", packed);
+      causes.add(new Cause(message, "", Double.NaN));
+    }
     if (!residual.exact()) {
       Recipe joined = joined(delivery, frame);
       for (Recipe.Step step : delivery.plan().recipe().joins()) {

@@ -40,7 +40,7 @@ import org.wedgecutter.exr.ExrWriter;
  * Several processes may render into one delivery.
  */
 public final class DeliveryRenderer {
-  /** Lines of bands are a multiple of this, which all compressions' chunks and tiles divide. */
+  /** Lines of bands are a multiple of this, which tiles and the chunks of most files divide. */
   private static final int BAND = 32;
 
   /** Pixels of a band, about. */
@@ -572,7 +572,8 @@ public final class DeliveryRenderer {
       return List.of(all);
     }
     List<Region> out = new ArrayList<>();
-    int lines = Math.max(BAND, BAND_PIXELS / all.width() / BAND * BAND);
+    int chunk = Math.max(BAND, shot.plan().output().compression().linesPerChunk());
+    int lines = Math.max(chunk, BAND_PIXELS / all.width() / chunk * chunk);
     for (int y = 0; y < all.height(); y += lines) {
       out.add(new Region(all.x(), all.y() + y, all.width(), Math.min(lines, all.height() - y)));
     }

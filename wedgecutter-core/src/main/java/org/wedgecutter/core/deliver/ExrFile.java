@@ -58,7 +58,13 @@ final class ExrFile implements Closeable {
     if (now == null) {
       Compression own = deep ? ExrFrames.deepCompression(output) : output.compression();
       ExrHeader head =
-          ExrHeader.of("", own, window, frame, attributes, List.copyOf(channels.keySet()));
+          ExrHeader.of(
+              deep ? Output.More.DEEP.word() : "",
+              own,
+              window,
+              frame,
+              attributes,
+              List.copyOf(channels.keySet()));
       AtomicFile writing = new AtomicFile(name);
       file = writing;
       now = new ExrBands(writing.channel(), deep ? head.asDeep() : head);

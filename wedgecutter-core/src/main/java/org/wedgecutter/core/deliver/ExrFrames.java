@@ -6,7 +6,9 @@ import java.nio.file.Path;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.SortedMap;
+import org.wedgecutter.core.fragment.LayerPictures;
 import org.wedgecutter.core.image.DeepPicture;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.pass.PassPicture;
@@ -99,9 +101,11 @@ public final class ExrFrames {
 
   /** The type of a pass's channels. */
   private static PixelType type(Output output, String pass, boolean exact) {
-    return output.half() && !exact && !output.floats().contains(pass)
-        ? PixelType.HALF
-        : PixelType.FLOAT;
+    Set<String> floats = output.floats();
+    // components of the beauty have the beauty's word, which means R, G, B and A here
+    String word = LayerPictures.passWord(pass);
+    boolean asked = floats.contains(pass) || (!word.equals(Output.BEAUTY) && floats.contains(word));
+    return output.half() && !exact && !asked ? PixelType.HALF : PixelType.FLOAT;
   }
 
   private static float[] plane(float[] interleaved, int stride, int offset) {

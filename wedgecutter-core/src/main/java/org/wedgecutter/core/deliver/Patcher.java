@@ -5,6 +5,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
@@ -30,6 +31,7 @@ import org.wedgecutter.core.resolve.EntitySet;
 import org.wedgecutter.core.resolve.Reach;
 import org.wedgecutter.core.resolve.ResolvedLayer;
 import org.wedgecutter.core.resolve.ResolvedShot;
+import org.wedgecutter.exr.Compression;
 
 /**
  * Renders a part of a layer again and drops it into a finished delivery: bit for bit what a full
@@ -123,6 +125,14 @@ public final class Patcher {
           "",
           "layer '%s' has a size of its own; render it whole with --changed"
               .formatted(order.layer()));
+    }
+    Compression packed = shot.plan().output().compression();
+    if (packed == Compression.DWAA || packed == Compression.DWAB) {
+      throw new InputException(
+          delivery.folder(),
+          "",
+          "is packed by %s, which changes pixels each time; render layer '%s' whole with --changed"
+              .formatted(packed.name().toLowerCase(Locale.ROOT), order.layer()));
     }
     if (Math.abs((double) delivery.width() / s.width() * s.height() - delivery.height()) > 1) {
       throw new InputException(

@@ -122,6 +122,15 @@ final class UnitDigests {
     }
     parts.add(List.of(out.half(), out.compression(), out.passes(layer), more, out.lightGroups()));
     parts.add(List.of(out.occlusion(), out.near(), out.far(), out.floats()));
+    List<Object> limits = new ArrayList<>();
+    more.forEach(m -> {
+      EntitySet only = asked.limits().get(m.word());
+      if (only != null) {
+        limits.add(m);
+        limits.add(only);
+      }
+    });
+    parts.add(limits);
     boolean byLight = more.contains(Output.More.LIGHTS);
     boolean caught =
         now.layers().stream().anyMatch(l -> l.catcher() != null && l.catcher().lights() != null);

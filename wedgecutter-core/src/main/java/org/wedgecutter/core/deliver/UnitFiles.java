@@ -35,6 +35,7 @@ import org.wedgecutter.core.resolve.LayerSettings;
 import org.wedgecutter.exr.Attribute;
 import org.wedgecutter.exr.Box;
 import org.wedgecutter.exr.Channel;
+import org.wedgecutter.exr.Compression;
 import org.wedgecutter.exr.ExrException;
 import org.wedgecutter.exr.ExrHeader;
 import org.wedgecutter.exr.ExrImage;
@@ -197,7 +198,8 @@ final class UnitFiles {
     parts.add(
         new ExrPart(
             unit.layer(),
-            output.compression(),
+            // what is lost is lost once, when the bands are put together
+            output.compression().isLossless() ? output.compression() : Compression.ZIP,
             window,
             frame(unit.key()),
             attributes,

@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.function.Function;
 import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.image.DeepPicture;
@@ -483,15 +484,20 @@ public final class LayerPictures {
             || (catcher.output() == CatcherOutput.DIFFERENCE
                 && catcher.tuning().isUsual()
                 && catcher.lights() == null);
-    Passes passes = new Passes(jobs.layer(index), shown, chosen);
     if (!adds) {
       return List.of();
     }
-    float[] light = light(jobs.layer(index), shown.minus(layer.seen().and(shot.platePart())));
-    if (catcher != null) {
-      less(light, splitOf(jobs.layer(index)), jobs.without(index), catcher.surfaces());
-    }
-    return passes.all(light, layer.seen().and(shot.platePart()), shot.asked().denoise(index));
+    JobPlan.Source source = jobs.layer(index);
+    EntitySet showing = layer.seen().and(shot.platePart());
+    Function<EntitySet, float[]> lightOf =
+        of -> {
+          float[] light = light(source, shown.minus(showing).and(of));
+          if (catcher != null) {
+            less(light, splitOf(source), jobs.without(index), catcher.surfaces().and(of));
+          }
+          return light;
+        };
+    return new Passes(source, shown, chosen).all(lightOf, showing, shot.asked().denoise(index));
   }
 
   private void less(float[] light, LightSplit split, JobPlan.Source without, EntitySet surfaces) {
@@ -515,17 +521,23 @@ public final class LayerPictures {
   /** Returns some of the passes of the uncut frame, by their titles. */
   public List<PassPicture> uncutPasses(Predicate<String> chosen) {
     EntitySet showing = shot.platePart();
-    float[] light = light(jobs.uncut(), shot.all().minus(showing));
     CatcherSpec plate = shot.asked().plate();
     JobPlan.Source without = jobs.uncutWithout();
-    if (plate != null && without != null) {
-      float[] own = light(jobs.uncut(), plate.surfaces());
-      less(own, splitOf(jobs.uncut()), without, plate.surfaces());
-      for (int i = 0; i < light.length; i++) {
-        light[i] += own[i];
-      }
-    }
-    return new Passes(jobs.uncut(), shot.all(), chosen).all(light, showing, shot.asked().denoise());
+    Function<EntitySet, float[]> lightOf =
+        of -> {
+          float[] light = light(jobs.uncut(), shot.all().minus(showing).and(of));
+          if (plate != null && without != null) {
+            EntitySet surfaces = plate.surfaces().and(of);
+            float[] own = light(jobs.uncut(), surfaces);
+            less(own, splitOf(jobs.uncut()), without, surfaces);
+            for (int i = 0; i < light.length; i++) {
+              light[i] += own[i];
+            }
+          }
+          return light;
+        };
+    return new Passes(jobs.uncut(), shot.all(), chosen)
+        .all(lightOf, showing, shot.asked().denoise());
   }
 
   /** Returns the header attributes of a layer's ID mattes. */
@@ -551,24 +563,48 @@ public final class LayerPictures {
       this.shown = shown;
     }
 
-    List<PassPicture> all(float[] light, EntitySet showing, double denoise) {
+    /**
+     * @param lightOf the light of those among some entities that are shown and not the plate
+     */
+    List<PassPicture> all(Function<EntitySet, float[]> lightOf, EntitySet showing, double denoise) {
       FragmentSums of = sumsOf(source);
-      PassPictures made = new PassPictures(shot.asked(), of, viewOf(source), light, shown, chosen);
+      Map<String, EntitySet> limits = shot.asked().limits();
+      List<PassPicture> out = new ArrayList<>();
+      Predicate<String> free = title -> !limits.containsKey(PassPictures.word(title));
+      out.addAll(made(of, lightOf, shot.all(), chosen.and(free), denoise));
+      limits.forEach((word, only) -> {
+        Predicate<String> own = title -> PassPictures.word(title).equals(word);
+        if (passTitles().stream().anyMatch(chosen.and(own))) {
+          out.addAll(made(of, lightOf, only, chosen.and(own), denoise));
+        }
+      });
+      if (!showing.isEmpty() && chosen.test("plate")) {
+        out.add(PassPicture.light("plate", plateLight(source, showing)));
+      }
+      return out.stream().map(p -> shown(p, of)).toList();
+    }
+
+    private List<PassPicture> made(
+        FragmentSums of,
+        Function<EntitySet, float[]> lightOf,
+        EntitySet only,
+        Predicate<String> wanted,
+        double denoise) {
+      PassPictures made =
+          new PassPictures(
+              shot.asked(), of, viewOf(source), lightOf.apply(only), shown.and(only), wanted);
       List<PassPicture> out = new ArrayList<>(made.light());
       if (denoise > 0) {
         for (PassPicture pass : out) {
           denoiser(of).filter(pass.values(), 3, COLOURS, denoise);
         }
       }
-      if (!showing.isEmpty() && chosen.test("plate")) {
-        out.add(PassPicture.light("plate", plateLight(source, showing)));
-      }
       out.addAll(made.more());
       made.ids(stage).stream()
           .flatMap(m -> m.pictures().stream())
-          .filter(p -> chosen.test(p.title()))
+          .filter(p -> wanted.test(p.title()))
           .forEach(out::add);
-      return out.stream().map(p -> shown(p, of)).toList();
+      return out;
     }
 
     Map<String, String> idHeader() {

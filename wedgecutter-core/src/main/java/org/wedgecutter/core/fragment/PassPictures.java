@@ -117,6 +117,7 @@ final class PassPictures {
     more.forEach(m -> Data.of(m).forEach(d -> out.add(d.title())));
     if (more.contains(Output.More.IDS)) {
       for (String name : MATTES) {
+        out.add(name);
         for (int k = 0; k < IdMattes.RANKS / 2; k++) {
           out.add(IdMattes.title(name, k));
         }
@@ -249,8 +250,9 @@ final class PassPictures {
     boolean none =
         MATTES.stream()
             .noneMatch(m ->
-                IntStream.range(0, IdMattes.RANKS / 2)
-                    .anyMatch(k -> chosen.test(IdMattes.title(m, k))));
+                chosen.test(m)
+                    || IntStream.range(0, IdMattes.RANKS / 2)
+                        .anyMatch(k -> chosen.test(IdMattes.title(m, k))));
     if (none || !more.contains(Output.More.IDS) || stage == null) {
       return List.of();
     }

@@ -261,6 +261,16 @@ public enum Mistake {
       "A layer has a different aspect ratio",
       "It shows a different part of the scene and does not align with the other layers.",
       "Renders it at the size of the shot."),
+  COMPRESSION_LOSSY(
+      Severity.WARNING,
+      "The compression changes pixels",
+      "Layers that are changed one by one no longer add up to the uncut frame exactly.",
+      "Packs the files by ZIP, which loses nothing."),
+  IDS_ROUNDED(
+      Severity.ERROR,
+      "The compression damages ID mattes",
+      "PXR24 drops the last eight bits of floats, and IDs are all their bits.",
+      "Packs the files by ZIP, which loses nothing."),
   DEEP_HELD_OUT(
       Severity.WARNING,
       "A deep layer is held out",

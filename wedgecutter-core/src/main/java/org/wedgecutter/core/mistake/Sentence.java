@@ -259,6 +259,14 @@ public enum Sentence {
       Mistake.SIZE_ASPECT,
       "layer {layer} is {size} and the shot {shotSize}: it shows a different part of the scene",
       "scale the size instead of setting it"),
+  COMPRESSION_LOSSY(
+      Mistake.COMPRESSION_LOSSY,
+      "the files are packed by {compression}, which changes pixels",
+      "use zip or piz if the layers must rejoin exactly"),
+  IDS_ROUNDED(
+      Mistake.IDS_ROUNDED,
+      "ID mattes are packed by pxr24, which rounds floats",
+      "use zip or piz, or leave the ID mattes out"),
   DEEP_HELD_OUT(
       Mistake.DEEP_HELD_OUT,
       "layer {layer} is written by depth, and {entities} {entities:is|are} held out of it",

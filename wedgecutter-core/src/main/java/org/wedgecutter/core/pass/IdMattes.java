@@ -75,9 +75,13 @@ public final class IdMattes {
     covers[b] = cover;
   }
 
-  /** Returns the pictures: {@code LAYER00}, {@code LAYER01} ... of r, g, b, a. */
+  /**
+   * Returns the pictures: {@code LAYER} of R, G and B, the preview that the convention has kept for
+   * old readers, which is empty; {@code LAYER00}, {@code LAYER01} ... of r, g, b, a.
+   */
   public List<PassPicture> pictures() {
     List<PassPicture> out = new ArrayList<>();
+    out.add(PassPicture.light(layer, new float[3 * pixels]));
     for (int rank = 0; rank < RANKS; rank += 2) {
       float[] values = new float[4 * pixels];
       for (int p = 0; p < pixels; p++) {

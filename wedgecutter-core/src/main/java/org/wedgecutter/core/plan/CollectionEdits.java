@@ -53,7 +53,7 @@ public final class CollectionEdits {
     List<CollectionDef> collections = new ArrayList<>(plan.collections());
     collections.removeIf(c -> c.name().equals(name));
     return recelled(
-        plan.withCollections(collections),
+        named(plan.withCollections(collections), n -> n.equals(name) ? "" : n),
         (key, cells, cell) -> {
           if (!key.equals(name)) {
             cells.put(key, cell);
@@ -67,8 +67,66 @@ public final class CollectionEdits {
       return plan;
     }
     return recelled(
-        collection(plan, name, c -> c.withName(next)),
+        named(collection(plan, name, c -> c.withName(next)), n -> n.equals(name) ? next : n),
         (key, cells, cell) -> cells.put(key.equals(name) ? next : key, cell));
+  }
+
+  /**
+   * Changes a collection's name wherever the shot, the output or a catcher names it.
+   *
+   * @param names an empty name takes it out
+   */
+  private static Plan named(Plan plan, UnaryOperator<String> names) {
+    List<LayerDef> layers = new ArrayList<>(plan.layers());
+    layers.replaceAll(l -> {
+      Map<String, Cell> cells = new LinkedHashMap<>(l.cells());
+      cells.replaceAll((key, cell) -> named(cell, names));
+      return l.withCells(cells).withRest(named(l.rest(), names));
+    });
+    Plan next =
+        plan.withLayers(layers)
+            .withOutput(
+                plan.output()
+                    .with(o -> {
+                      o.lightGroups = named(o.lightGroups, names);
+                      o.limits = named(o.limits, names);
+                    }));
+    Shot shot = plan.shot();
+    return shot == null
+        ? next
+        : next.withShot(
+            shot.with(s -> {
+              s.plate =
+                  new Shot.PlateDef(
+                      s.plate.image(), names.apply(s.plate.standIns()), s.plate.extra());
+              s.links = named(s.links, names);
+            }));
+  }
+
+  private static Cell named(Cell cell, UnaryOperator<String> names) {
+    CatcherOptions catcher = cell.catcher();
+    if (catcher == null || catcher.tuning().lights().isEmpty()) {
+      return cell;
+    }
+    CatcherTuning tuning = catcher.tuning();
+    List<String> next = named(tuning.lights(), names);
+    // none would mean all lights: a name of nothing is the lesser change
+    return next.isEmpty() ? cell : cell.withCatcher(catcher.withTuning(tuning.withLights(next)));
+  }
+
+  private static List<String> named(List<String> of, UnaryOperator<String> names) {
+    return of.stream().map(names).filter(n -> !n.isEmpty()).distinct().toList();
+  }
+
+  private static Map<String, String> named(Map<String, String> of, UnaryOperator<String> names) {
+    Map<String, String> out = new LinkedHashMap<>();
+    of.forEach((key, name) -> {
+      String next = names.apply(name);
+      if (!next.isEmpty()) {
+        out.put(key, next);
+      }
+    });
+    return out;
   }
 
   private interface Keeper {

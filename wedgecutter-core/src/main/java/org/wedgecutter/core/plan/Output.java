@@ -29,6 +29,7 @@ import org.wedgecutter.exr.Compression;
  *     them
  * @param floats names of passes whose channels are 32-bit floats though colours are half; {@link
  *     #BEAUTY} stands for the beauty
+ * @param limits by word of a pass, the collection whose entities alone are in it
  * @param copies what is written beside each file, made from it
  * @param extra unknown keys
  */
@@ -44,6 +45,7 @@ public record Output(
     double far,
     Map<String, Set<String>> leftOut,
     Set<String> floats,
+    Map<String, String> limits,
     Set<Copy> copies,
     Extra extra) {
   /** The word for the beauty, and where passes are left out for its components. */
@@ -97,6 +99,11 @@ public record Output(
       return ordinal() >= ALBEDO.ordinal() && ordinal() < IDS.ordinal();
     }
 
+    /** Whether it can be limited to a collection. */
+    public boolean canBeLimited() {
+      return this != DEEP;
+    }
+
     /** Returns what a word of a plan means. */
     public static Optional<More> of(String word) {
       return Arrays.stream(values()).filter(m -> m.word.equals(word)).findFirst();
@@ -116,6 +123,7 @@ public record Output(
     });
     leftOut = Collections.unmodifiableMap(out);
     floats = Collections.unmodifiableSet(new TreeSet<>(floats));
+    limits = Collections.unmodifiableMap(new TreeMap<>(limits));
     EnumSet<Copy> all = EnumSet.noneOf(Copy.class);
     all.addAll(copies);
     copies = Collections.unmodifiableSet(all);
@@ -172,6 +180,16 @@ public record Output(
     return leftOut.getOrDefault(layer, Set.of());
   }
 
+  /** Whether packing changes the pixels of the beauty. */
+  public boolean isLossy() {
+    return switch (compression) {
+      case NONE, RLE, ZIPS, ZIP, PIZ -> false;
+      // halves lose nothing by it
+      case PXR24 -> !half || floats.contains(BEAUTY);
+      case B44, B44A, DWAA, DWAB -> true;
+    };
+  }
+
   /** Returns what else is written beside a layer's beauty. */
   public Set<More> more(String layer) {
     return more.stream()
@@ -209,6 +227,7 @@ public record Output(
         10,
         Map.of(),
         Set.of(),
+        Map.of(),
         Set.of(),
         extra);
   }
@@ -226,6 +245,7 @@ public record Output(
     public double far;
     public Map<String, Set<String>> leftOut;
     public Set<String> floats;
+    public Map<String, String> limits;
     public Set<Copy> copies;
     private final Extra extra;
 
@@ -241,6 +261,7 @@ public record Output(
       far = o.far;
       leftOut = o.leftOut;
       floats = o.floats;
+      limits = o.limits;
       copies = o.copies;
       extra = o.extra;
     }
@@ -258,6 +279,7 @@ public record Output(
           far,
           leftOut,
           floats,
+          limits,
           copies,
           extra);
     }
@@ -283,6 +305,40 @@ public record Output(
   /** Returns it with or without the passes that add up to the beauty. */
   public Output withPasses(boolean next) {
     return with(o -> o.passes = next);
+  }
+
+  /**
+   * Returns it with a pass of the entities of one collection alone.
+   *
+   * @param collection empty for all entities
+   */
+  public Output withLimit(More pass, String collection) {
+    return with(o -> {
+      Map<String, String> next = new TreeMap<>(o.limits);
+      if (collection.isEmpty()) {
+        next.remove(pass.word());
+      } else {
+        next.put(pass.word(), collection);
+      }
+      o.limits = next;
+    });
+  }
+
+  /**
+   * Returns it with a pass in 32-bit floats, or not, where colours are half.
+   *
+   * @param pass name or word of a pass; {@link #BEAUTY} for the beauty
+   */
+  public Output withFloats(String pass, boolean on) {
+    return with(o -> {
+      Set<String> next = new TreeSet<>(o.floats);
+      if (on) {
+        next.add(pass);
+      } else {
+        next.remove(pass);
+      }
+      o.floats = next;
+    });
   }
 
   /** Returns it with other groups of emitters. */

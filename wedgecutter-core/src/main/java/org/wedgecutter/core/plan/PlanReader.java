@@ -438,6 +438,7 @@ public final class PlanReader {
         n.path("far").asDouble(10),
         passesLeftOut(n.path("left_out")),
         Set.copyOf(texts(n.path("floats"))),
+        words(n.path("limited_to")),
         copies(n.path("copies")),
         extra(
             n,
@@ -452,12 +453,19 @@ public final class PlanReader {
             "far",
             "left_out",
             "floats",
+            "limited_to",
             "copies"));
   }
 
   private static Map<String, Set<String>> passesLeftOut(JsonNode n) {
     Map<String, Set<String>> out = new LinkedHashMap<>();
     n.properties().forEach(e -> out.put(e.getKey(), Set.copyOf(texts(e.getValue()))));
+    return out;
+  }
+
+  private static Map<String, String> words(JsonNode n) {
+    Map<String, String> out = new LinkedHashMap<>();
+    n.properties().forEach(e -> out.put(e.getKey(), e.getValue().asText()));
     return out;
   }
 

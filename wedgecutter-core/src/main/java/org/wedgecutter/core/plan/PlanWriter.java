@@ -91,6 +91,9 @@ public final class PlanWriter {
     if (!output.floats().isEmpty()) {
       output.floats().forEach(o.putArray("floats")::add);
     }
+    if (!output.limits().isEmpty()) {
+      output.limits().forEach(o.putObject("limited_to")::put);
+    }
     if (!output.copies().isEmpty()) {
       ArrayNode copies = o.putArray("copies");
       output.copies().forEach(c -> copies.add(c.word()));

@@ -1,6 +1,7 @@
 package org.wedgecutter.core.resolve;
 
 import java.util.List;
+import java.util.Map;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.plan.Extra;
 import org.wedgecutter.core.plan.Output;
@@ -38,6 +39,7 @@ public record ResolvedShot(
    *     for what the plate shows; null without a plate
    * @param denoise amount of noise that is filtered away in the uncut frame, 0 to 1
    * @param layerDenoise the same for each layer
+   * @param limits by word of a pass, the entities that alone are in it
    */
   public record Asked(
       Output output,
@@ -45,7 +47,8 @@ public record ResolvedShot(
       List<Group> collections,
       @Nullable CatcherSpec plate,
       double denoise,
-      List<Double> layerDenoise) {
+      List<Double> layerDenoise,
+      Map<String, EntitySet> limits) {
     /** Nothing. */
     public static final Asked NOTHING =
         new Asked(
@@ -54,9 +57,11 @@ public record ResolvedShot(
             List.of(),
             null,
             0,
-            List.of());
+            List.of(),
+            Map.of());
 
     public Asked {
+      limits = Map.copyOf(limits);
       emitters = List.copyOf(emitters);
       collections = List.copyOf(collections);
       layerDenoise = List.copyOf(layerDenoise);

@@ -98,8 +98,15 @@ public final class Resolver {
     for (LayerDef layer : plan.layers()) {
       denoise.add(number(layer, shot, Property.DENOISE, frame));
     }
+    Map<String, EntitySet> limits = new TreeMap<>();
+    plan.output()
+        .limits()
+        .forEach((word, name) -> {
+          int row = names.indexOf(name);
+          limits.put(word, row < 0 ? EntitySet.NONE : takes.get(row));
+        });
     return new ResolvedShot.Asked(
-        plan.output(), emitters, collections, plate(uncut), shot.denoise(), denoise);
+        plan.output(), emitters, collections, plate(uncut), shot.denoise(), denoise, limits);
   }
 
   /** How a plate takes part in the uncut frame: everything else does what it does to stand-ins. */

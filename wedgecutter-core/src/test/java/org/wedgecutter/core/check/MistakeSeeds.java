@@ -37,6 +37,7 @@ import org.wedgecutter.core.scene.Entity;
 import org.wedgecutter.core.scene.EntityKind;
 import org.wedgecutter.core.scene.Scene;
 import org.wedgecutter.core.testing.SceneMaker;
+import org.wedgecutter.exr.Compression;
 
 /**
  * How each mistake of the catalogue is made: an edit of a plan without mistakes, and perhaps a
@@ -409,6 +410,12 @@ final class MistakeSeeds {
     m.put(Mistake.NAME_COLLISION, seed(name("{shot}.{frame:4}")));
     m.put(Mistake.FRAMES_OUTSIDE, seed(setting(Property.FRAMES, new Value.Text("100-120"))));
     m.put(Mistake.SIZE_ASPECT, seed(setting(Property.SIZE, new Value.Size(30, 30))));
+    m.put(Mistake.COMPRESSION_LOSSY, seed(packed(Compression.DWAA)));
+    m.put(
+        Mistake.IDS_ROUNDED,
+        seed(p ->
+            packed(Compression.PXR24)
+                .apply(p.withOutput(p.output().withMore(EnumSet.of(Output.More.IDS))))));
     UnaryOperator<Plan> deep = p -> p.withOutput(p.output().withMore(EnumSet.of(Output.More.DEEP)));
     m.put(Mistake.DEEP_HELD_OUT, seed(deep));
     m.put(
@@ -418,6 +425,10 @@ final class MistakeSeeds {
         Mistake.DEEP_CATCHER,
         seed(p -> deep.apply(catcher("Shadow", null, Join.PLUS, false).apply(p))));
     return m;
+  }
+
+  private static UnaryOperator<Plan> packed(Compression compression) {
+    return p -> p.withOutput(p.output().with(o -> o.compression = compression));
   }
 
   private static Seed seed(UnaryOperator<Plan> mistake) {

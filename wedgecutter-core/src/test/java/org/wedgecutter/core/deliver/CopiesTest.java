@@ -11,15 +11,19 @@ import java.util.Set;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.wedgecutter.core.image.Picture;
+import org.wedgecutter.core.image.Region;
 import org.wedgecutter.core.load.LoadedShot;
+import org.wedgecutter.core.mistake.Mistake;
 import org.wedgecutter.core.plan.Output;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.PlanReader;
 import org.wedgecutter.core.plan.PlanWriter;
+import org.wedgecutter.core.resolve.EntitySet;
 import org.wedgecutter.core.testing.Programs;
 import org.wedgecutter.core.testing.Renders;
 import org.wedgecutter.core.testing.ShotFolder;
 import org.wedgecutter.exr.Channel;
+import org.wedgecutter.exr.Compression;
 import org.wedgecutter.exr.ExrImage;
 import org.wedgecutter.exr.ExrPart;
 import org.wedgecutter.exr.ExrReader;
@@ -206,5 +210,25 @@ class CopiesTest {
     assertThat(darkened).as("pixels in shadow").isGreaterThan(5);
     assertThatThrownBy(() -> DeliveryProof.transparent(delivery, 1, List.of("Nothing")))
         .hasMessageContaining("does not join a layer 'Nothing'");
+  }
+
+  @Test
+  void aLossyCompressionIsTakenAndTold() throws Exception {
+    LoadedShot shot =
+        with(ShotFolder.load(dir.resolve("shot")), o -> o.compression = Compression.DWAA);
+    Path out = dir.resolve("out");
+    Delivery delivery = Renders.delivery(shot, out, 1, false);
+    assertThat(run("exrheader", out.resolve("set/Back/set_Back.0001.exr").toString()))
+        .contains("dwa, small scanline blocks");
+    DeliveryProof proof = DeliveryProof.prove(delivery, 1);
+    assertThat(proof.exact() || proof.causes().getFirst().kind() == Mistake.COMPRESSION_LOSSY)
+        .isTrue();
+    assertThatThrownBy(() ->
+            new Patcher(
+                shot,
+                delivery,
+                new Patcher.Order("Back", List.of(), Region.whole(4, 4), EntitySet.NONE),
+                1))
+        .hasMessageContaining("dwaa");
   }
 }

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.Test;
@@ -86,7 +87,8 @@ class CatcherPartsTest {
             List.of(),
             null,
             0,
-            List.of());
+            List.of(),
+            Map.of());
     ResolvedShot shot =
         new ResolvedShot(List.of(layer, clean, full), whole, scene.entities().size(), asked);
     JobPlan plan = new JobPlan(shot, l -> true, false, c -> false);

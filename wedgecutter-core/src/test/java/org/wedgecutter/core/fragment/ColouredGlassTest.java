@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
 import java.util.List;
+import java.util.Map;
 import java.util.Random;
 import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.Test;
@@ -108,7 +109,8 @@ class ColouredGlassTest {
             List.of(),
             plate,
             0,
-            List.of());
+            List.of(),
+            Map.of());
     ResolvedLayer layer =
         new ResolvedLayer(
             "sky",

@@ -121,10 +121,12 @@ class DenoiserTest {
     }
     mattes.add(0, IdMattes.id("n9"), 0.1f);
     List<PassPicture> pictures = mattes.pictures();
-    assertThat(pictures).hasSize(3);
-    assertThat(pictures.getFirst().name()).isEqualTo("CryptoObject00");
-    assertThat(pictures.getFirst().channel(1)).isEqualTo("CryptoObject00.g");
-    float[] first = pictures.getFirst().values();
+    assertThat(pictures).hasSize(4);
+    assertThat(pictures.getFirst().name()).isEqualTo("CryptoObject");
+    assertThat(pictures.getFirst().values()).containsOnly(0);
+    assertThat(pictures.get(1).name()).isEqualTo("CryptoObject00");
+    assertThat(pictures.get(1).channel(1)).isEqualTo("CryptoObject00.g");
+    float[] first = pictures.get(1).values();
     assertThat(first[0]).isEqualTo(IdMattes.id("n9"));
     assertThat(first[1]).isCloseTo(0.19f, within(1e-6f));
     assertThat(first[2]).isEqualTo(IdMattes.id("n8"));

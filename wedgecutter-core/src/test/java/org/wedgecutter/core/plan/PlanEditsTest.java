@@ -2,6 +2,7 @@ package org.wedgecutter.core.plan;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.nio.file.Path;
 import java.util.List;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -146,5 +147,32 @@ class PlanEditsTest {
       assertThat(PlanSchema.plan().text()).contains(property.word());
     }
     assertThat(Property.of("colour")).isEmpty();
+  }
+
+  @Test
+  void aCollectionKeepsItsPlacesUnderItsNewName() throws Exception {
+    Plan plan =
+        PlanReader.parse(
+            """
+            {"wedgecutter": 1,
+             "shot": {"scene": "s.glb", "frames": "1", "fps": 24, "size": [4, 4],
+               "plate": {"image": "p.exr", "stand_ins": "Lamps"}, "links": {"/lamp": "Lamps"}},
+             "collections": [{"name": "Lamps", "rule": "lamp*"}, {"name": "Set", "rule": "set"}],
+             "layers": [{"name": "L", "cells": {"Set": {"role": "Catcher",
+               "catcher": {"lights": ["Lamps"]}}}, "rest": {"role": "Holdout"}}],
+             "recipe": {"joins": []},
+             "output": {"light_groups": ["Lamps", "Set"], "limited_to": {"depth": "Lamps"}}}
+            """,
+            Path.of("t.wedge"));
+    String before = PlanWriter.text(PlanWriter.tree(plan));
+    assertThat(before.split("\"Lamps\"", -1)).hasSize(7);
+    Plan renamed = CollectionEdits.rename(plan, "Lamps", "Keys");
+    assertThat(PlanWriter.text(PlanWriter.tree(renamed)))
+        .isEqualTo(before.replace("\"Lamps\"", "\"Keys\""));
+    Plan removed = CollectionEdits.remove(plan, "Lamps");
+    assertThat(removed.output().lightGroups()).containsExactly("Set");
+    assertThat(removed.output().limits()).isEmpty();
+    assertThat(removed.requireShot().links()).isEmpty();
+    assertThat(removed.requireShot().plate().standIns()).isEmpty();
   }
 }

@@ -289,4 +289,32 @@ class PassesTest {
     }
     assertThat(total).as("not more than there is").isLessThanOrEqualTo(table.light(floor) * 1.0001);
   }
+
+  @Test
+  void aPassOfOneCollectionHoldsItsLightAndDataAlone() {
+    Plan all = shot.plan().withOutput(withDepthAndLights(shot.plan().output()));
+    Plan limited =
+        all.withOutput(
+            all.output()
+                .withLimit(Output.More.DEPTH, "Back")
+                .withLimit(Output.More.LIGHTS, "Back"));
+    Map<String, PassPicture> whole = named(render(all).uncutPasses());
+    Map<String, PassPicture> own = named(render(limited).uncutPasses());
+    assertThat(own.keySet()).isEqualTo(whole.keySet());
+    // the layer that shows the collection has its light
+    Map<String, PassPicture> layer = named(render(all).passes(all.layerIndex("Back")));
+    assertThat(own.get("light.environment").values())
+        .isEqualTo(layer.get("light.environment").values());
+    assertThat(own.get("light.environment").values())
+        .isNotEqualTo(whole.get("light.environment").values());
+    assertThat(own.get("Z").values()).isEqualTo(layer.get("Z").values());
+    assertThat(own.get("diffuse.direct").values()).isEqualTo(whole.get("diffuse.direct").values());
+    Map<String, PassPicture> front = named(render(limited).passes(all.layerIndex("Front")));
+    assertThat(front.get("light.environment").values()).containsOnly(0);
+    assertThat(front.get("Z").values()).containsOnly(Float.POSITIVE_INFINITY);
+  }
+
+  private static Output withDepthAndLights(Output output) {
+    return output.withMore(EnumSet.of(Output.More.DEPTH, Output.More.LIGHTS));
+  }
 }

@@ -126,8 +126,18 @@ final class FilesPanel extends VBox {
     packed
         .getItems()
         .setAll(
-            Compression.NONE, Compression.RLE, Compression.ZIPS, Compression.ZIP, Compression.PIZ);
-    packed.setConverter(Words.of(c -> c.name().toLowerCase(Locale.ROOT)));
+            Compression.NONE,
+            Compression.RLE,
+            Compression.ZIPS,
+            Compression.ZIP,
+            Compression.PIZ,
+            Compression.PXR24,
+            Compression.DWAA,
+            Compression.DWAB);
+    packed.setConverter(
+        Words.of(c ->
+            c.name().toLowerCase(Locale.ROOT)
+                + (output.with(o -> o.compression = c).isLossy() ? " (lossy)" : "")));
     packed.setValue(output.compression());
     packed.setOnAction(e ->
         editor.edit(
@@ -140,18 +150,7 @@ final class FilesPanel extends VBox {
     exact.setOnAction(e ->
         editor.edit(
             "beauty in 32 bits" + (exact.isSelected() ? "" : " off"),
-            p ->
-                p.withOutput(
-                    p.output()
-                        .with(o -> {
-                          var next = new java.util.TreeSet<>(o.floats);
-                          if (exact.isSelected()) {
-                            next.add(Output.BEAUTY);
-                          } else {
-                            next.remove(Output.BEAUTY);
-                          }
-                          o.floats = next;
-                        }))));
+            p -> p.withOutput(p.output().withFloats(Output.BEAUTY, exact.isSelected()))));
     FlowPane out =
         new FlowPane(
             14, 4, Entry.named("numbers", half), Entry.named("compression", packed), exact);

@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.List;
 import javafx.geometry.Pos;
 import javafx.scene.control.CheckBox;
+import javafx.scene.control.ChoiceBox;
 import javafx.scene.control.Label;
 import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.VBox;
@@ -11,6 +12,7 @@ import org.jspecify.annotations.Nullable;
 import org.wedgecutter.app.panel.DetailPanel;
 import org.wedgecutter.app.panel.Editor;
 import org.wedgecutter.app.panel.Entry;
+import org.wedgecutter.app.panel.Words;
 import org.wedgecutter.core.plan.LayerDef;
 import org.wedgecutter.core.plan.Output;
 import org.wedgecutter.core.plan.Plan;
@@ -79,7 +81,38 @@ public final class PassPanel extends VBox {
     } else if (pass == Output.More.LIGHTS) {
       getChildren().add(groups(output, lamps));
     }
+    if (pass != null && pass.canBeLimited()) {
+      getChildren().add(limit(plan, pass));
+    }
     getChildren().addAll(trouble, DetailPanel.dim(about(pass)));
+  }
+
+  /** Whose light or data is in a pass, and by how many bits. */
+  private FlowPane limit(Plan plan, Output.More pass) {
+    Output output = plan.output();
+    ChoiceBox<String> only = new ChoiceBox<>();
+    only.setId("pass-limit");
+    only.getItems().add("");
+    plan.collections().forEach(c -> only.getItems().add(c.name()));
+    only.setConverter(Words.of(name -> name.isEmpty() ? "all objects" : name));
+    only.setValue(output.limits().getOrDefault(pass.word(), ""));
+    only.setOnAction(e ->
+        editor.edit(
+            "objects in " + pass.word(),
+            p -> p.withOutput(p.output().withLimit(pass, only.getValue()))));
+    FlowPane out = new FlowPane(14, 4, Entry.named("objects", only));
+    out.setAlignment(Pos.CENTER_LEFT);
+    if (output.half() && pass != Output.More.IDS && pass != Output.More.DEPTH) {
+      CheckBox exact = new CheckBox("32-bit floats");
+      exact.setId("pass-float");
+      exact.setSelected(output.floats().contains(pass.word()));
+      exact.setOnAction(e ->
+          editor.edit(
+              pass.word() + (exact.isSelected() ? " in 32 bits" : " in 16 bits"),
+              p -> p.withOutput(p.output().withFloats(pass.word(), exact.isSelected()))));
+      out.getChildren().add(exact);
+    }
+    return out;
   }
 
   private FlowPane ramp(Output output) {
