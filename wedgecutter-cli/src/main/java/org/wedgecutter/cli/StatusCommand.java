@@ -63,6 +63,7 @@ final class StatusCommand implements Callable<Integer> {
       String state,
       double share,
       @Nullable Double seconds,
+      @Nullable Double noise,
       String machine,
       String why,
       List<Integer> heldAt) {}
@@ -137,6 +138,7 @@ final class StatusCommand implements Callable<Integer> {
                     c.state().word(),
                     c.share(),
                     known(c.seconds()),
+                    known(c.noise()),
                     c.machine(),
                     c.why(),
                     c.unit().heldAt()))

@@ -34,6 +34,7 @@ import java.io.IOException;
 import java.util.ArrayList;
 import java.util.Base64;
 import java.util.Comparator;
+import java.util.DoubleSummaryStatistics;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -392,6 +393,7 @@ public final class CutPage {
       long bytes = 0;
       TreeSet<Integer> samples = new TreeSet<>();
       TreeSet<String> machines = new TreeSet<>();
+      DoubleSummaryStatistics noise = new DoubleSummaryStatistics();
       int done = 0;
       for (DeliveryStatus.Cell c : cells) {
         Delivery.Entry file = c.file();
@@ -402,6 +404,9 @@ public final class CutPage {
           bytes += file.bytes();
           samples.add(file.samples());
           machines.add(c.machine());
+          if (!Double.isNaN(c.noise())) {
+            noise.accept(c.noise());
+          }
         }
       }
       rows.add(
@@ -412,12 +417,16 @@ public final class CutPage {
               td("%,d".formatted(rays)).withClass("number"),
               td(samples.stream().map(String::valueOf).collect(Collectors.joining(", ")))
                   .withClass("number"),
+              td(noise.getCount() == 0 ? "" : "%.2g".formatted(noise.getAverage()))
+                  .withClass("number"),
               td("%,.1f MB".formatted(bytes / 1e6)).withClass("number"),
               td(String.join(", ", machines))));
     });
     return div(
         h2("How it was rendered"),
-        p("Time and rays are a layer's share of the traces that it has in common with others."),
+        p(
+            "Time and rays are a layer's share of the traces that it has in common with others."
+                + " Noise is the estimated root mean square error of a frame, scene-linear light."),
         table(
                 thead(
                     tr(
@@ -426,6 +435,7 @@ public final class CutPage {
                         th("Time"),
                         th("Rays"),
                         th("Samples"),
+                        th("Noise"),
                         th("Size"),
                         th("Machines"))),
                 tbody(each(rows, c -> c)))

@@ -201,7 +201,7 @@ public final class DeliveryRenderer {
   public DeliveryRenderer(LoadedShot shot, Order order) throws InputException {
     this.shot = shot;
     this.order = order;
-    renderer = new FrameRenderer(shot, order.settings()).byDepth();
+    renderer = new FrameRenderer(shot, order.settings()).forFiles();
     FileNames names = names(shot, order.folder());
     for (String layer : order.layers()) {
       if (shot.plan().layer(layer).isEmpty()) {

@@ -34,6 +34,7 @@ public record DeliveryStatus(Delivery delivery, List<Cell> cells, List<String> p
    * @param state how far it is
    * @param share how much of it is done, 0 to 1
    * @param seconds what it has cost, or what it will cost if that can be told; else NaN
+   * @param noise estimated root mean square error, scene-linear light; NaN where it is not known
    * @param machine where it was rendered or is being rendered; may be empty
    * @param why why it failed or is stale; may be empty
    * @param file its first file, if it is there
@@ -43,13 +44,14 @@ public record DeliveryStatus(Delivery delivery, List<Cell> cells, List<String> p
       UnitState state,
       double share,
       double seconds,
+      double noise,
       String machine,
       String why,
       Delivery.@Nullable Entry file) {
     /** A unit without files. */
     public Cell(
         Unit unit, UnitState state, double share, double seconds, String machine, String why) {
-      this(unit, state, share, seconds, machine, why, null);
+      this(unit, state, share, seconds, Double.NaN, machine, why, null);
     }
   }
 
@@ -166,7 +168,15 @@ public record DeliveryStatus(Delivery delivery, List<Cell> cells, List<String> p
                       ? "plan or scene have changed since"
                       : "plan or scene have changed since; a part of it was rendered again";
       UnitState state = same ? UnitState.DONE : UnitState.STALE;
-      return new Cell(unit, state, 1, seconds, record.machine(), why, record.files().getFirst());
+      return new Cell(
+          unit,
+          state,
+          1,
+          seconds,
+          record.noise(),
+          record.machine(),
+          why,
+          record.files().getFirst());
     }
     String why = known.failed().get(name);
     return why == null

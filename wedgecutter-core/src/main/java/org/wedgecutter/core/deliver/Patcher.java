@@ -142,7 +142,7 @@ public final class Patcher {
               .formatted(delivery.width(), delivery.height(), s.width(), s.height()));
     }
     settings = delivery.settings(threads);
-    renderer = new FrameRenderer(shot, settings).byDepth();
+    renderer = new FrameRenderer(shot, settings).forFiles();
     digests = new UnitDigests(shot, settings);
     files =
         new UnitFiles(

@@ -30,6 +30,7 @@ import org.wedgecutter.core.plan.Property;
 import org.wedgecutter.core.plan.Shot;
 import org.wedgecutter.core.plan.Value;
 import org.wedgecutter.core.render.FrameRenderer;
+import org.wedgecutter.core.render.PictureNoise;
 import org.wedgecutter.core.render.RenderedFrame;
 import org.wedgecutter.core.resolve.LayerSettings;
 import org.wedgecutter.exr.Attribute;
@@ -72,39 +73,45 @@ final class UnitFiles {
   }
 
   /**
-   * What a unit has cost.
+   * What a unit has cost, and how noisy it has become by it.
    *
    * @param seconds its share of the wall time of the traces that served it
    * @param rays its share of the rays
    */
-  record Cost(double seconds, double rays) {
-    static final Cost NONE = new Cost(0, 0);
+  record Cost(double seconds, double rays, PictureNoise noise) {
+    static final Cost NONE = new Cost(0, 0, PictureNoise.UNKNOWN);
 
     Cost plus(Cost other) {
-      return new Cost(seconds + other.seconds, rays + other.rays);
+      return new Cost(seconds + other.seconds, rays + other.rays, noise.plus(other.noise));
     }
 
-    /** The share of a layer: each trace's cost is divided equally among those that it served. */
-    static Cost of(RenderedFrame rendered, String layer) {
-      Cost sum = NONE;
+    /** The share of a unit: each trace's cost is divided equally among those that it served. */
+    static Cost of(RenderedFrame rendered, String layer, int column) {
+      double seconds = 0;
+      double rays = 0;
       for (RenderedFrame.ClassTime time : rendered.classes()) {
         if (time.layers().contains(layer)) {
           int of = time.layers().size();
-          sum = sum.plus(new Cost(time.seconds() / of, (double) time.rays() / of));
+          seconds += time.seconds() / of;
+          rays += (double) time.rays() / of;
         }
       }
-      return sum;
+      return new Cost(seconds, rays, rendered.noise(column));
     }
 
     String text() {
-      return String.format(Locale.ROOT, "%.6f %.3f", seconds, rays);
+      return String.format(
+          Locale.ROOT, "%.6f %.3f %s %d", seconds, rays, noise.squares(), noise.numbers());
     }
 
     static Cost parse(String text) throws IOException {
       String[] words = text.split(" ");
       try {
-        return new Cost(Double.parseDouble(words[0]), Double.parseDouble(words[words.length - 1]));
-      } catch (NumberFormatException e) {
+        return new Cost(
+            Double.parseDouble(words[0]),
+            Double.parseDouble(words[1]),
+            new PictureNoise(Double.parseDouble(words[2]), Long.parseLong(words[3])));
+      } catch (NumberFormatException | ArrayIndexOutOfBoundsException e) {
         throw new IOException("'" + text + "' is no cost", e);
       }
     }
@@ -181,7 +188,7 @@ final class UnitFiles {
         file.commit();
       }
     }
-    record(unit, names(passes), deep != null, Cost.of(rendered, unit.layer()));
+    record(unit, names(passes), deep != null, Cost.of(rendered, unit.layer(), column(unit.key())));
   }
 
   /** Writes a band of a unit as a file of its own; what it has by depth is its second part. */
@@ -192,7 +199,7 @@ final class UnitFiles {
     idHeader(unit, rendered).forEach((key, value) -> attributes.put(key, text(value)));
     attributes.put(DIGEST, text(unit.digest()));
     attributes.put(PASSES, text(String.join("\n", names(passes))));
-    attributes.put(COST, text(Cost.of(rendered, unit.layer()).text()));
+    attributes.put(COST, text(Cost.of(rendered, unit.layer(), column(unit.key())).text()));
     Box window = window(unit.key(), band);
     List<ExrPart> parts = new ArrayList<>();
     parts.add(
@@ -264,7 +271,7 @@ final class UnitFiles {
             ids.put(key, t.value());
           }
         });
-    Cost cost = Cost.NONE;
+    List<Cost> costs = new ArrayList<>();
     boolean deep = false;
     try (ExrFile file = begin(unit, name(unit.key()), ids);
         ExrFile byDepth = begin(unit, deepName(unit.key()), Map.of())) {
@@ -279,7 +286,7 @@ final class UnitFiles {
         if (deep) {
           byDepth.write(DeepPicture.of(parts.get(1)));
         }
-        cost = cost.plus(Cost.parse(told(part, COST)));
+        costs.add(Cost.parse(told(part, COST)));
       }
       file.commit();
       if (deep) {
@@ -290,6 +297,7 @@ final class UnitFiles {
       return false;
     }
     String passes = told(first, PASSES);
+    Cost cost = costs.stream().reduce(Cost::plus).orElse(Cost.NONE);
     record(unit, passes.isEmpty() ? List.of() : List.of(passes.split("\n")), deep, cost);
     return true;
   }
@@ -318,7 +326,7 @@ final class UnitFiles {
       file.write(old.channels());
       file.commit();
     }
-    Cost cost = Cost.of(rendered, unit.layer());
+    Cost cost = Cost.of(rendered, unit.layer(), column(unit.key()));
     List<Delivery.Entry> made = new ArrayList<>(List.of(again(entries.getFirst(), cost)));
     if (deep != null) {
       Delivery.Entry entry = entries.get(1);
@@ -369,7 +377,7 @@ final class UnitFiles {
     if (deep) {
       made.add(entry(unit, deepName(unit.key()), UnitRecord.DEEP, Cost.NONE));
     }
-    records.write(UnitRecord.now(unit, copies.of(made, List.of())));
+    records.write(UnitRecord.now(unit, copies.of(made, List.of())).withNoise(cost.noise().rms()));
   }
 
   private Delivery.Entry entry(Unit unit, String name, List<String> passes, Cost cost)

@@ -9,6 +9,7 @@ import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.TreeSet;
 import org.wedgecutter.core.image.Region;
 import org.wedgecutter.core.io.InputException;
@@ -28,11 +29,18 @@ import org.wedgecutter.core.plan.PlanWriter;
  * @param files the files that it was written to, with what they cost
  * @param patches pixels that are of a later state of plan or scene than the rest, which the digest
  *     tells
+ * @param noise estimated root mean square error of the flat picture, scene-linear light; NaN where
+ *     it is not known: of fewer than two samples, denoised, or patched
  * @param machine where it was rendered
  * @param finished when it was finished, ISO 8601 in UTC; empty if that is not known
  */
 record UnitRecord(
-    Unit unit, List<Delivery.Entry> files, List<Region> patches, String machine, String finished) {
+    Unit unit,
+    List<Delivery.Entry> files,
+    List<Region> patches,
+    double noise,
+    String machine,
+    String finished) {
   static final int VERSION = 1;
 
   /** What stands where a deep file's passes do. */
@@ -55,7 +63,7 @@ record UnitRecord(
   /** The record of a unit that was finished here and now. */
   static UnitRecord now(Unit unit, List<Delivery.Entry> files) {
     String finished = Instant.now().truncatedTo(ChronoUnit.SECONDS).toString();
-    return new UnitRecord(unit, files, List.of(), Machine.name(), finished);
+    return new UnitRecord(unit, files, List.of(), Double.NaN, Machine.name(), finished);
   }
 
   /** Returns the files that were rendered, not made from others: the flat one, then the deep. */
@@ -74,14 +82,20 @@ record UnitRecord(
         unit.withHeldAt(next),
         files.stream().map(f -> f.withHeldAt(next)).toList(),
         patches,
+        noise,
         machine,
         finished);
+  }
+
+  /** Returns the record with an estimate of its noise. */
+  UnitRecord withNoise(double rms) {
+    return new UnitRecord(unit, files, patches, rms, machine, finished);
   }
 
   /** Returns the record of another state of plan and scene. */
   UnitRecord withDigest(String digest) {
     Unit next = new Unit(unit.layer(), unit.uncut(), unit.frame(), digest, unit.heldAt());
-    return new UnitRecord(next, files, List.of(), machine, finished);
+    return new UnitRecord(next, files, List.of(), Double.NaN, machine, finished);
   }
 
   /** Returns the record with pixels of a later state. */
@@ -89,13 +103,13 @@ record UnitRecord(
     List<Region> next = new ArrayList<>(patches);
     next.remove(region);
     next.add(region);
-    return new UnitRecord(unit, files, next, machine, finished);
+    return new UnitRecord(unit, files, next, Double.NaN, machine, finished);
   }
 
   /** Returns the record of other files, finished now. */
   UnitRecord withFiles(List<Delivery.Entry> next) {
     UnitRecord made = now(unit, next);
-    return new UnitRecord(unit, next, patches, made.machine, made.finished);
+    return new UnitRecord(unit, next, patches, noise, made.machine, made.finished);
   }
 
   String text() {
@@ -116,6 +130,9 @@ record UnitRecord(
       for (Region r : patches) {
         regions.addArray().add(r.x()).add(r.y()).add(r.width()).add(r.height());
       }
+    }
+    if (!Double.isNaN(noise)) {
+      n.put("noise", Double.parseDouble(String.format(Locale.ROOT, "%.3g", noise)));
     }
     n.put("machine", machine).put("finished", finished);
     return PlanWriter.text(n);
@@ -183,6 +200,11 @@ record UnitRecord(
           new Region(r.get(0).asInt(), r.get(1).asInt(), r.get(2).asInt(), r.get(3).asInt()));
     }
     return new UnitRecord(
-        unit, files, patches, n.path("machine").asText(""), n.path("finished").asText(""));
+        unit,
+        files,
+        patches,
+        n.path("noise").asDouble(Double.NaN),
+        n.path("machine").asText(""),
+        n.path("finished").asText(""));
   }
 }

@@ -1,6 +1,7 @@
 package org.wedgecutter.core.render;
 
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.CancellationException;
@@ -13,6 +14,7 @@ import org.wedgecutter.core.fragment.FragmentSums;
 import org.wedgecutter.core.fragment.FrameTrace;
 import org.wedgecutter.core.fragment.JobPlan;
 import org.wedgecutter.core.fragment.LayerPictures;
+import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.image.Region;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.measure.InterplayTable;
@@ -30,7 +32,7 @@ public final class FrameRenderer {
   private volatile @Nullable FrameTrace running;
   private volatile boolean stopped;
   private volatile @Nullable FrameRenderer other;
-  private boolean byDepth;
+  private boolean forFiles;
 
   /** The scene as the frame that was rendered last needs it: bands of a frame share it. */
   private Map<Integer, SceneTracer.Frame> scenesOf = new ConcurrentHashMap<>();
@@ -92,9 +94,12 @@ public final class FrameRenderer {
     this.settings = settings;
   }
 
-  /** Returns this renderer, which keeps by depth what the plan writes so. */
-  public FrameRenderer byDepth() {
-    byDepth = true;
+  /**
+   * Returns this renderer, which besides pictures gives what files and their records hold: by depth
+   * what the plan writes so, and the noise. The pictures have the same bits.
+   */
+  public FrameRenderer forFiles() {
+    forFiles = true;
     return this;
   }
 
@@ -134,7 +139,7 @@ public final class FrameRenderer {
     FrameRenderer next = new FrameRenderer(shot.withPlan(plan), with);
     next.scenesOf = scenesOf;
     next.placed = placed;
-    next.byDepth = byDepth;
+    next.forFiles = forFiles;
     other = next;
     if (stopped) {
       next.stop();
@@ -218,7 +223,7 @@ public final class FrameRenderer {
       LayerPictures made =
           work.trace(
               new JobPlan(
-                  resolved, group, withUncut, c -> false, l -> byDepth && isDeep(resolved, l)),
+                  resolved, group, withUncut, c -> false, l -> forFiles && isDeep(resolved, l)),
               group,
               withUncut);
       for (int l = 0; l < count; l++) {
@@ -241,7 +246,8 @@ public final class FrameRenderer {
         work.invalidSamples,
         work.cutShort,
         work.interplay,
-        work.half);
+        work.half,
+        work.noise);
   }
 
   /** The traces of one frame, one after another. */
@@ -262,6 +268,9 @@ public final class FrameRenderer {
     private InterplayTable interplay = InterplayTable.NONE;
     private final boolean halves;
     private @Nullable HalfFrame half;
+
+    /** By number of the layer, or their number for the uncut frame. */
+    private final Map<Integer, PictureNoise> noise = new HashMap<>();
 
     Work(
         int frame,
@@ -319,18 +328,24 @@ public final class FrameRenderer {
         jobs.forEach(job -> scenes.computeIfAbsent(job.transport().frame(), shot::frame));
       }
       double placed = (System.nanoTime() - placing) / 1e9;
-      LayerPictures pictures =
-          new LayerPictures(resolved, plan, sums, shot.stage(scenes::get, frame), part);
       List<RenderedFrame.ClassTime> first = List.of();
-      if (halves) {
+      Map<Integer, Picture> before = Map.of();
+      // the filter changes noise, and its guides would be made of half the samples
+      boolean noted = forFiles && settings.samples >= 2 && !resolved.asked().filters();
+      boolean twice = halves || noted;
+      if (twice) {
         first = pass(plan, chosen, uncut, sums, settings.samples / 2, 0, 0.5);
-        half = HalfFrame.of(pictures, resolved, chosen, sums, placed);
+        LayerPictures some = pictures(plan, sums);
+        half = halves ? HalfFrame.of(some, resolved, chosen, sums, placed) : null;
+        before = noted ? each(some, chosen, uncut) : before;
       }
-      double from = halves ? 0.5 : 0;
+      double from = twice ? 0.5 : 0;
       List<RenderedFrame.ClassTime> last =
           pass(plan, chosen, uncut, sums, settings.samples, from, 1 - from);
+      LayerPictures pictures = pictures(plan, sums);
+      note(before, pictures);
       for (int j = 0; j < sums.size(); j++) {
-        times.add(halves ? first.get(j).plus(last.get(j)) : last.get(j));
+        times.add(twice ? first.get(j).plus(last.get(j)) : last.get(j));
         bytes += sums.get(j).bytes();
         invalidSamples += sums.get(j).invalidSamples();
         cutShort += sums.get(j).cutShort();
@@ -343,6 +358,40 @@ public final class FrameRenderer {
       }
       groupsDone++;
       return pictures;
+    }
+
+    private LayerPictures pictures(JobPlan plan, List<FragmentSums> sums) {
+      return new LayerPictures(resolved, plan, sums, shot.stage(scenes::get, frame), part);
+    }
+
+    private Map<Integer, Picture> each(LayerPictures of, IntPredicate chosen, boolean uncut) {
+      Map<Integer, Picture> out = new HashMap<>();
+      int count = resolved.layers().size();
+      for (int l = 0; l < count; l++) {
+        if (chosen.test(l)) {
+          out.put(l, of.layer(l));
+        }
+      }
+      if (uncut) {
+        out.put(count, of.uncut());
+      }
+      return out;
+    }
+
+    private void note(Map<Integer, Picture> before, LayerPictures after) {
+      int count = resolved.layers().size();
+      before.forEach((l, half) -> {
+        boolean whole = l == count;
+        TraceSettings own =
+            (whole ? resolved.uncut() : resolved.layers().get(l).transport()).settings();
+        noise.put(
+            l,
+            PictureNoise.of(
+                half,
+                whole ? after.uncut() : after.layer(l),
+                own.samples(settings.samples / 2),
+                own.samples(settings.samples)));
+      });
     }
 
     /** Traces all jobs up to a number of samples and returns what each cost. */

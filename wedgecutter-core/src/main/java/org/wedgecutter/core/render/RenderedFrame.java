@@ -22,6 +22,7 @@ public final class RenderedFrame {
   private final long cutShort;
   private final InterplayTable interplay;
   private final @Nullable HalfFrame half;
+  private final Map<Integer, PictureNoise> noise;
 
   /**
    * The cost of one trace.
@@ -52,7 +53,8 @@ public final class RenderedFrame {
       long invalidSamples,
       long cutShort,
       InterplayTable interplay,
-      @Nullable HalfFrame half) {
+      @Nullable HalfFrame half,
+      Map<Integer, PictureNoise> noise) {
     this.layers = layers;
     this.uncut = uncut;
     this.classes = List.copyOf(classes);
@@ -62,6 +64,7 @@ public final class RenderedFrame {
     this.cutShort = cutShort;
     this.interplay = interplay;
     this.half = half;
+    this.noise = Map.copyOf(noise);
   }
 
   private LayerPictures of(int layer) {
@@ -76,6 +79,15 @@ public final class RenderedFrame {
   /** Returns a rendered layer by depth; null for a layer that catches. */
   public @Nullable DeepPicture deep(int index) {
     return of(index).deep(index);
+  }
+
+  /**
+   * Returns the noise of a picture.
+   *
+   * @param index number of the layer; their number for the uncut frame
+   */
+  public PictureNoise noise(int index) {
+    return noise.getOrDefault(index, PictureNoise.UNKNOWN);
   }
 
   /** Returns the passes of a rendered layer. */

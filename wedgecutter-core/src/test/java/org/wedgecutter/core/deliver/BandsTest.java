@@ -198,4 +198,35 @@ class BandsTest {
     long all = whole.classes().stream().mapToLong(RenderedFrame.ClassTime::rays).sum();
     assertThat(again1).isLessThan(all);
   }
+
+  @Test
+  void aRecordTellsTheNoiseOfItsFile() throws Exception {
+    LoadedShot shot = ShotFolder.load(dir);
+    int samples = 8;
+    Region all = Region.whole(WIDTH, HEIGHT);
+    FrameRenderer.Settings few = new FrameRenderer.Settings(WIDTH, HEIGHT, samples, 2, false, all);
+    Path out = dir.resolve("out");
+    new DeliveryRenderer(
+            shot, new DeliveryRenderer.Order(out, List.of("Floor"), List.of(1), false, few, false))
+        .run((f, p, s) -> {});
+    double told = DeliveryStatus.read(out).cells().getFirst().noise();
+    // other random numbers make another picture with the same error
+    LoadedShot other =
+        shot.withPlan(shot.plan().withShot(shot.plan().requireShot().with(s -> s.seed = 77)));
+    int layer = shot.plan().layerIndex("Floor");
+    Picture one =
+        new FrameRenderer(shot, few).render(1, l -> l == layer, false, p -> {}).layer(layer);
+    Picture two =
+        new FrameRenderer(other, few).render(1, l -> l == layer, false, p -> {}).layer(layer);
+    double sum = 0;
+    for (int i = 0; i < one.rgba().length; i++) {
+      double d = (i & 3) == 3 ? 0 : one.rgba()[i] - two.rgba()[i];
+      sum += d * d;
+    }
+    double error = Math.sqrt(sum / (3.0 * WIDTH * HEIGHT) / 2);
+    assertThat(told / error).isBetween(0.8, 1.6);
+    // the manifest of units is read back as it was
+    assertThat(Delivery.unitSchema().check(Files.readString(out.resolve("units/Floor.0001.json"))))
+        .isEmpty();
+  }
 }

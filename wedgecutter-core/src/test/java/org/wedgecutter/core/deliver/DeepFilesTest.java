@@ -97,7 +97,7 @@ class DeepFilesTest {
         .run((f, p, s) -> {});
     FrameRenderer.Settings one =
         new FrameRenderer.Settings(1200, 300, 3, 1, false, Region.whole(1200, 300));
-    var whole = new FrameRenderer(shot, one).byDepth().render(1, l -> true, false, p -> {});
+    var whole = new FrameRenderer(shot, one).forFiles().render(1, l -> true, false, p -> {});
     DeepPicture expected = whole.deep(0);
     DeepPicture found = read(out.resolve("set/Floor_deep/set_Floor_deep.0001.exr"));
     assertThat(expected).isNotNull();

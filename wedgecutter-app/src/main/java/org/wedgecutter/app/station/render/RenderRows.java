@@ -244,6 +244,9 @@ public final class RenderRows implements SheetRows {
               ? ", " + time
               : ", about " + time);
     }
+    if (!Double.isNaN(cell.noise())) {
+      out.append(", noise %.2g".formatted(cell.noise()));
+    }
     if (!cell.machine().isEmpty()) {
       out.append(" on ").append(cell.machine());
     }
