@@ -3,13 +3,14 @@ package org.wedgecutter.command;
 import java.util.concurrent.Callable;
 import java.util.concurrent.ExecutionException;
 import java.util.concurrent.ForkJoinPool;
+import org.wedgecutter.core.io.LowPriority;
 import org.wedgecutter.core.render.FrameRenderer;
 import picocli.CommandLine.Option;
 
 /**
- * The option that limits the threads of a command. It holds for all of its work: what is done in
- * parallel without threads of its own (reading, building trees, filtering) runs in a pool of the
- * same size.
+ * The options that limit what a command takes of the machine. The number of threads holds for all
+ * of its work: what is done in parallel without threads of its own (reading, building trees,
+ * filtering) runs in a pool of the same size.
  */
 public final class Threads {
   @Option(
@@ -19,6 +20,11 @@ public final class Threads {
       description = "Number of threads; 0 is all cores, a negative number leaves that many free.")
   private int threads;
 
+  @Option(
+      names = "--low-priority",
+      description = "Give way to other programs on this machine (Linux).")
+  private boolean low;
+
   /** Returns the number as it was given. */
   public int asked() {
     return threads;
@@ -26,6 +32,9 @@ public final class Threads {
 
   /** Does work with no more threads than were asked for. */
   public <T> T limit(Callable<T> work) throws Exception {
+    if (low) {
+      LowPriority.here();
+    }
     return limit(FrameRenderer.Settings.threads(threads), work);
   }
 

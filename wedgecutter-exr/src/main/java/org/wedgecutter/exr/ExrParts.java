@@ -4,7 +4,9 @@ import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.channels.SeekableByteChannel;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 
 /**
  * Puts files of one part together into one of several. Their packed pixels are copied as they are,
@@ -19,10 +21,15 @@ public final class ExrParts {
    * @param files files of which the first part is taken; parts of lines that are not deep, with the
    *     same display window
    * @param names the parts' names, all different
+   * @param more further attributes of the first part
    * @param out where it is written, from where it is; it stays open
    * @throws IllegalArgumentException if names or parts are others
    */
-  public static void join(List<ExrInput> files, List<String> names, SeekableByteChannel out)
+  public static void join(
+      List<ExrInput> files,
+      List<String> names,
+      Map<String, Attribute> more,
+      SeekableByteChannel out)
       throws IOException {
     List<ExrHeader> heads = new ArrayList<>();
     for (int k = 0; k < files.size(); k++) {
@@ -36,6 +43,8 @@ public final class ExrParts {
       if (names.indexOf(names.get(k)) != k || names.get(k).isEmpty()) {
         throw new IllegalArgumentException("parts need names, all different");
       }
+      Map<String, Attribute> attributes = new LinkedHashMap<>(h.attributes());
+      attributes.putAll(k == 0 ? more : Map.of());
       heads.add(
           new ExrHeader(
               names.get(k),
@@ -46,7 +55,7 @@ public final class ExrParts {
               h.lineOrder(),
               null,
               false,
-              h.attributes(),
+              attributes,
               h.channels()));
     }
     long begin = out.position();

@@ -11,8 +11,10 @@ import java.util.SortedMap;
 import java.util.TreeMap;
 import org.wedgecutter.core.image.PictureWriter;
 import org.wedgecutter.core.io.AtomicFile;
+import org.wedgecutter.core.io.ContentDigest;
 import org.wedgecutter.core.plan.FileNames;
 import org.wedgecutter.core.plan.Output;
+import org.wedgecutter.exr.Attribute;
 import org.wedgecutter.exr.Channel;
 import org.wedgecutter.exr.ExrImage;
 import org.wedgecutter.exr.ExrInput;
@@ -31,6 +33,9 @@ final class Copies {
   private static final String DISPLAYED = "srgb";
 
   private static final String LINEAR = "linear";
+
+  /** Attribute of a frame's file: the digest of the files that it was made of. */
+  private static final String SOURCE = "wedgecutterSource";
 
   private final Path folder;
   private final FileNames names;
@@ -181,6 +186,13 @@ final class Copies {
     String name = names.name(FileNames.FRAME, frame, Output.Copy.FRAME.extension());
     List<ExrInput> inputs = new ArrayList<>();
     List<String> parts = new ArrayList<>();
+    // the file tells what it was made of, so that it is not made again of the same
+    String of =
+        ContentDigest.of(
+            delivery.shown(frame).stream().map(e -> List.of(e.layer(), e.sha256())).toList());
+    if (of.equals(source(folder.resolve(name)))) {
+      return name;
+    }
     try {
       for (Map.Entry<String, Path> file : files.entrySet()) {
         ExrInput input = ExrInput.open(file.getValue());
@@ -199,7 +211,7 @@ final class Copies {
         return "";
       }
       try (AtomicFile writing = new AtomicFile(folder.resolve(name))) {
-        ExrParts.join(inputs, parts, writing.channel());
+        ExrParts.join(inputs, parts, Map.of(SOURCE, new Attribute.Text(of)), writing.channel());
         writing.commit();
       }
       return name;
@@ -207,6 +219,21 @@ final class Copies {
       for (ExrInput input : inputs) {
         input.close();
       }
+    }
+  }
+
+  /** What a frame's file was made of; empty if it is not there, or of others. */
+  private static String source(Path file) {
+    if (!Files.isRegularFile(file)) {
+      return "";
+    }
+    try (ExrInput input = ExrInput.open(file)) {
+      return input.headers().getFirst().attributes().get(SOURCE) instanceof Attribute.Text t
+          ? t.value()
+          : "";
+    } catch (IOException e) {
+      // it is made again
+      return "";
     }
   }
 }

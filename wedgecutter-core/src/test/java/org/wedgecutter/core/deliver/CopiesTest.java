@@ -145,6 +145,14 @@ class CopiesTest {
     run("oiiotool", frame.toString(), "--subimage", "1", "--ch", "R,G,B,A", "-o", "part.exr");
     run("oiiotool", "out/set/Back/set_Back.0002.exr", "--ch", "R,G,B,A", "-o", "own.exr");
     run("idiff", "-fail", "0", "part.exr", "own.exr");
+
+    Files.setLastModifiedTime(frame, FileTime.fromMillis(1000));
+    Renders.delivery(shot, out, 1, true);
+    assertThat(Files.getLastModifiedTime(frame)).isEqualTo(FileTime.fromMillis(1000));
+    Files.delete(out.resolve("units/Back.0002.json"));
+    Files.write(out.resolve("set/Back/set_Back.0002.exr"), new byte[] {1});
+    Renders.delivery(shot, out, 1, true);
+    assertThat(ExrReader.read(frame).parts().get(1).real("R")).isEqualTo(main.real("R"));
   }
 
   @Test

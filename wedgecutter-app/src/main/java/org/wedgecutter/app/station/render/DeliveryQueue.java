@@ -22,6 +22,7 @@ import org.wedgecutter.core.deliver.Unit;
 import org.wedgecutter.core.deliver.UnitState;
 import org.wedgecutter.core.io.FileTrouble;
 import org.wedgecutter.core.io.InputException;
+import org.wedgecutter.core.io.LowPriority;
 import org.wedgecutter.core.load.LoadedShot;
 
 /**
@@ -36,6 +37,7 @@ final class DeliveryQueue {
   private final Runnable changed;
   private final Consumer<DeliveryJob> ended;
   private @Nullable DeliveryJob active;
+  private volatile boolean low;
   private volatile @Nullable DeliveryRenderer running;
   private volatile boolean stopAsked;
   private volatile @Nullable Path into;
@@ -56,6 +58,11 @@ final class DeliveryQueue {
 
   @Nullable DeliveryJob find(Path folder) {
     return jobs.stream().filter(j -> j.folder().equals(folder)).findFirst().orElse(null);
+  }
+
+  /** Sets whether deliveries that begin from now on give way to other programs. */
+  void lowPriority(boolean next) {
+    low = next;
   }
 
   /** Whether a folder is being rendered into from here; on any thread. */
@@ -173,6 +180,9 @@ final class DeliveryQueue {
   }
 
   private void work(DeliveryJob job, LoadedShot shot, DeliveryRenderer.Order order) {
+    if (low) {
+      LowPriority.here();
+    }
     try {
       DeliveryRenderer renderer = new DeliveryRenderer(shot, order);
       running = renderer;

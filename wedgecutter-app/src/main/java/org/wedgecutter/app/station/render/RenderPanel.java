@@ -39,8 +39,9 @@ final class RenderPanel extends VBox {
   private final TextField scale = new TextField("1");
   private final TextField samples = new TextField("");
   private final TextField spare = new TextField("0");
-  private final CheckBox uncut = new CheckBox("uncut frame too");
-  private final CheckBox only = new CheckBox("selected cells only");
+  private final CheckBox uncut = new CheckBox("Also render the uncut frame");
+  private final CheckBox low = new CheckBox("Low priority");
+  private final CheckBox only = new CheckBox("Selected cells only");
   private final Button start = new Button("Render");
   private final Button more = new Button("Continue");
   private final Button pause = new Button("Pause");
@@ -87,6 +88,8 @@ final class RenderPanel extends VBox {
     field(scale, "render-scale", 3);
     field(samples, "render-samples", 4);
     field(spare, "render-spare", 2);
+    low.setId("render-low");
+    low.setOnAction(e -> queue.lowPriority(low.isSelected()));
     uncut.setId("render-uncut");
     uncut.setSelected(true);
     only.setId("render-only");
@@ -126,6 +129,7 @@ final class RenderPanel extends VBox {
             samples,
             dim("cores left free"),
             spare,
+            low,
             uncut,
             only);
     fields.setAlignment(Pos.CENTER_LEFT);
