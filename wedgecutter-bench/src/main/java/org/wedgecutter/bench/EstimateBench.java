@@ -16,6 +16,7 @@ import org.knowm.xchart.XYChart;
 import org.knowm.xchart.XYSeries;
 import org.knowm.xchart.style.lines.SeriesLines;
 import org.knowm.xchart.style.markers.SeriesMarkers;
+import org.wedgecutter.core.deliver.DeliveryOrder;
 import org.wedgecutter.core.deliver.DeliveryRenderer;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.render.FrameRenderer;
@@ -123,7 +124,7 @@ final class EstimateBench {
       DeliveryRenderer renderer =
           new DeliveryRenderer(
               shot,
-              new DeliveryRenderer.Order(
+              new DeliveryOrder(
                   folder.resolve("out"), List.of(), List.of(frame), false, settings, false));
       long start = System.nanoTime();
       renderer.run((f, p, s) -> {});

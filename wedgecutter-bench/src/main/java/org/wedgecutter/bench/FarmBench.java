@@ -9,6 +9,7 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import org.wedgecutter.core.deliver.Delivery;
+import org.wedgecutter.core.deliver.DeliveryOrder;
 import org.wedgecutter.core.deliver.DeliveryRenderer;
 import org.wedgecutter.core.deliver.DeliveryStatus;
 import org.wedgecutter.core.deliver.Unit;
@@ -189,14 +190,14 @@ final class FarmBench {
       FrameRenderer.Settings settings = FrameRenderer.Settings.of(shot, 1, 0, 1, false);
       new DeliveryRenderer(
           shot,
-          new DeliveryRenderer.Order(
+          new DeliveryOrder(
                   folder,
                   List.of(),
                   shot.plan().requireShot().frames().frames(),
                   true,
                   settings,
                   true)
-              .withShare(new DeliveryRenderer.Share(1, 1000)));
+              .withShare(new DeliveryOrder.Share(1, 1000)));
     } catch (IOException e) {
       throw new UncheckedIOException(e);
     }

@@ -11,6 +11,7 @@ import org.jspecify.annotations.Nullable;
 import org.wedgecutter.command.Commands;
 import org.wedgecutter.command.Result;
 import org.wedgecutter.core.deliver.Delivery;
+import org.wedgecutter.core.deliver.DeliveryOrder;
 import org.wedgecutter.core.deliver.DeliveryRenderer;
 import org.wedgecutter.core.deliver.Patcher;
 import org.wedgecutter.core.image.Region;
@@ -110,7 +111,7 @@ final class PatchOptions {
       DeliveryRenderer renderer =
           new DeliveryRenderer(
               shot,
-              new DeliveryRenderer.Order(delivery.folder(), List.of(), at, true, whole, true)
+              new DeliveryOrder(delivery.folder(), List.of(), at, true, whole, true)
                   .withCells(also)
                   .changing(true));
       try (var _ = Commands.onInterrupt(renderer::stop)) {

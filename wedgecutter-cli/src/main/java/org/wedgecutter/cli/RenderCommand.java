@@ -15,6 +15,7 @@ import org.wedgecutter.command.Result;
 import org.wedgecutter.command.Threads;
 import org.wedgecutter.core.deliver.Delivery;
 import org.wedgecutter.core.deliver.DeliveryFolders;
+import org.wedgecutter.core.deliver.DeliveryOrder;
 import org.wedgecutter.core.deliver.DeliveryRenderer;
 import org.wedgecutter.core.image.Region;
 import org.wedgecutter.core.io.FileTrouble;
@@ -158,8 +159,7 @@ final class RenderCommand implements Callable<Integer> {
     DeliveryRenderer renderer =
         new DeliveryRenderer(
             shot,
-            new DeliveryRenderer.Order(
-                    folder, layers, chosen, uncut, settings(shot), resume || part != null)
+            new DeliveryOrder(folder, layers, chosen, uncut, settings(shot), resume || part != null)
                 .withEveryFrame(everyFrame)
                 .withShare(share())
                 .withCells(only)
@@ -199,13 +199,13 @@ final class RenderCommand implements Callable<Integer> {
     return Commands.FINE;
   }
 
-  private DeliveryRenderer.Share share() {
+  private DeliveryOrder.Share share() {
     if (part == null) {
-      return DeliveryRenderer.Share.ALL;
+      return DeliveryOrder.Share.ALL;
     }
     String[] two = part.split("/");
     try {
-      return new DeliveryRenderer.Share(
+      return new DeliveryOrder.Share(
           Integer.parseInt(two[0].trim()), Integer.parseInt(two[two.length - 1].trim()));
     } catch (IllegalArgumentException e) {
       throw new ParameterException(

@@ -13,6 +13,7 @@ import org.jspecify.annotations.Nullable;
 import org.wedgecutter.command.Commands;
 import org.wedgecutter.command.Result;
 import org.wedgecutter.core.deliver.Delivery;
+import org.wedgecutter.core.deliver.DeliveryOrder;
 import org.wedgecutter.core.deliver.DeliveryRenderer;
 import org.wedgecutter.core.deliver.DeliveryStatus;
 import org.wedgecutter.core.deliver.UnitState;
@@ -106,7 +107,7 @@ final class StatusCommand implements Callable<Integer> {
     if (now.isEmpty()) {
       throw new InputException(folder, "source", "the delivery's plan is not there any more");
     }
-    return new DeliveryRenderer(now.get(), DeliveryRenderer.rest(now.get(), folder, 1))
+    return new DeliveryRenderer(now.get(), DeliveryOrder.rest(now.get(), folder, 1))
         .openShares(shares);
   }
 

@@ -19,6 +19,7 @@ import org.wedgecutter.core.carry.PlanCarrier;
 import org.wedgecutter.core.check.Finding;
 import org.wedgecutter.core.check.PlanCheck;
 import org.wedgecutter.core.deliver.Delivery;
+import org.wedgecutter.core.deliver.DeliveryOrder;
 import org.wedgecutter.core.deliver.DeliveryProof;
 import org.wedgecutter.core.deliver.DeliveryRenderer;
 import org.wedgecutter.core.image.Picture;
@@ -262,7 +263,7 @@ class DemoTest {
     DeliveryRenderer renderer =
         new DeliveryRenderer(
             heldOut,
-            new DeliveryRenderer.Order(
+            new DeliveryOrder(
                 out,
                 List.of(),
                 List.of(20),

@@ -12,6 +12,7 @@ import java.util.TreeMap;
 import org.wedgecutter.core.image.PictureWriter;
 import org.wedgecutter.core.io.AtomicFile;
 import org.wedgecutter.core.io.ContentDigest;
+import org.wedgecutter.core.io.FileDigest;
 import org.wedgecutter.core.plan.FileNames;
 import org.wedgecutter.core.plan.Output;
 import org.wedgecutter.exr.Attribute;
@@ -66,6 +67,14 @@ final class Copies {
       case PNG8 -> PictureWriter.Format.PNG8;
       case PASSES, FRAME -> throw new IllegalArgumentException(copy + " is no picture");
     };
+  }
+
+  /** Returns the names of the pictures among a layer's copies at a frame. */
+  List<String> names(String layer, int frame) {
+    return output.copies().stream()
+        .filter(c -> c != Output.Copy.FRAME && c != Output.Copy.PASSES)
+        .map(c -> names.name(layer, title(c), frame, c.extension()))
+        .toList();
   }
 
   /**
@@ -135,7 +144,7 @@ final class Copies {
         main.frame(),
         main.uncut(),
         passes,
-        DeliveryRenderer.sha256(file),
+        FileDigest.sha256(file),
         Files.size(file),
         main.samples(),
         0,

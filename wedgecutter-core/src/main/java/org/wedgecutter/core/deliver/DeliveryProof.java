@@ -11,6 +11,7 @@ import java.util.stream.Collectors;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.image.PictureWriter;
 import org.wedgecutter.core.io.AtomicFile;
+import org.wedgecutter.core.io.FileDigest;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.mistake.Message;
 import org.wedgecutter.core.mistake.Mistake;
@@ -163,7 +164,7 @@ public record DeliveryProof(int frame, Residual residual, List<Cause> causes) {
         List.of(),
         delivery.plan().output(),
         Box.ofSize(delivery.width(), delivery.height()),
-        DeliveryRenderer.box(delivery.region()),
+        ExrFrames.box(delivery.region()),
         Map.of());
   }
 
@@ -179,7 +180,7 @@ public record DeliveryProof(int frame, Residual residual, List<Cause> causes) {
   private static List<Cause> files(Delivery delivery, int frame) throws IOException {
     List<Cause> out = new ArrayList<>();
     for (Delivery.Entry entry : delivery.shown(frame)) {
-      String digest = DeliveryRenderer.sha256(delivery.folder().resolve(entry.path()));
+      String digest = FileDigest.sha256(delivery.folder().resolve(entry.path()));
       if (digest.equals(entry.sha256())) {
         continue;
       }

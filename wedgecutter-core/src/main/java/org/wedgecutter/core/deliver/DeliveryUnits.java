@@ -20,7 +20,7 @@ import org.wedgecutter.core.resolve.LayerFrames;
  */
 final class DeliveryUnits {
   private final LoadedShot shot;
-  private final DeliveryRenderer.Order order;
+  private final DeliveryOrder order;
 
   /** The files that are rendered at each frame; frames in the order of rendering. */
   private final Map<Integer, BitSet> units = new LinkedHashMap<>();
@@ -33,7 +33,7 @@ final class DeliveryUnits {
   /**
    * @param there files of an earlier run that is resumed
    */
-  DeliveryUnits(LoadedShot shot, DeliveryRenderer.Order order, List<Delivery.Entry> there) {
+  DeliveryUnits(LoadedShot shot, DeliveryOrder order, List<Delivery.Entry> there) {
     this.shot = shot;
     this.order = order;
     plan(there);

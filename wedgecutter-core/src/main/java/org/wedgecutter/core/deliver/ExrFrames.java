@@ -11,6 +11,7 @@ import java.util.SortedMap;
 import org.wedgecutter.core.fragment.LayerPictures;
 import org.wedgecutter.core.image.DeepPicture;
 import org.wedgecutter.core.image.Picture;
+import org.wedgecutter.core.image.Region;
 import org.wedgecutter.core.pass.PassPicture;
 import org.wedgecutter.core.plan.Output;
 import org.wedgecutter.core.plan.Shot;
@@ -127,6 +128,11 @@ public final class ExrFrames {
       }
     }
     return out;
+  }
+
+  /** Returns a region as files tell it. */
+  static Box box(Region r) {
+    return new Box(r.x(), r.y(), r.x() + r.width() - 1, r.y() + r.height() - 1);
   }
 
   /** Attributes that every file of a shot carries. */

@@ -145,8 +145,7 @@ public final class Patcher {
     renderer = new FrameRenderer(shot, settings).forFiles();
     digests = new UnitDigests(shot, settings);
     files =
-        new UnitFiles(
-            shot, delivery.folder(), settings, DeliveryRenderer.names(shot, delivery.folder()));
+        new UnitFiles(shot, delivery.folder(), settings, UnitFiles.names(shot, delivery.folder()));
     records = new UnitFolder(delivery.folder());
   }
 

@@ -7,7 +7,6 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
@@ -19,6 +18,7 @@ import org.wedgecutter.core.image.DeepPicture;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.image.Region;
 import org.wedgecutter.core.io.AtomicFile;
+import org.wedgecutter.core.io.FileDigest;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.pass.LightPass;
@@ -30,7 +30,6 @@ import org.wedgecutter.core.plan.Property;
 import org.wedgecutter.core.plan.Shot;
 import org.wedgecutter.core.plan.Value;
 import org.wedgecutter.core.render.FrameRenderer;
-import org.wedgecutter.core.render.PictureNoise;
 import org.wedgecutter.core.render.RenderedFrame;
 import org.wedgecutter.core.resolve.LayerSettings;
 import org.wedgecutter.exr.Attribute;
@@ -73,48 +72,32 @@ final class UnitFiles {
   }
 
   /**
-   * What a unit has cost, and how noisy it has become by it.
+   * Returns the names of a shot's files in a delivery.
    *
-   * @param seconds its share of the wall time of the traces that served it
-   * @param rays its share of the rays
+   * @throws InputException if the plan's template is wrong
    */
-  record Cost(double seconds, double rays, PictureNoise noise) {
-    static final Cost NONE = new Cost(0, 0, PictureNoise.UNKNOWN);
-
-    Cost plus(Cost other) {
-      return new Cost(seconds + other.seconds, rays + other.rays, noise.plus(other.noise));
+  static FileNames names(LoadedShot shot, Path folder) throws InputException {
+    try {
+      return new FileNames(
+          shot.plan().output().name(),
+          shot.name(),
+          shot.camera().name(),
+          String.valueOf(folder.getFileName()));
+    } catch (IllegalArgumentException e) {
+      throw new InputException(shot.file(), "output/name", String.valueOf(e.getMessage()), e);
     }
+  }
 
-    /** The share of a unit: each trace's cost is divided equally among those that it served. */
-    static Cost of(RenderedFrame rendered, String layer, int column) {
-      double seconds = 0;
-      double rays = 0;
-      for (RenderedFrame.ClassTime time : rendered.classes()) {
-        if (time.layers().contains(layer)) {
-          int of = time.layers().size();
-          seconds += time.seconds() / of;
-          rays += (double) time.rays() / of;
-        }
-      }
-      return new Cost(seconds, rays, rendered.noise(column));
+  /**
+   * Returns the names of all that is written of a unit but its passes, relative to the delivery.
+   */
+  List<String> names(Unit.Key unit) {
+    List<String> out = new ArrayList<>(List.of(name(unit)));
+    if (!unit.uncut() && shot.plan().output().more(unit.layer()).contains(Output.More.DEEP)) {
+      out.add(deepName(unit));
     }
-
-    String text() {
-      return String.format(
-          Locale.ROOT, "%.6f %.3f %s %d", seconds, rays, noise.squares(), noise.numbers());
-    }
-
-    static Cost parse(String text) throws IOException {
-      String[] words = text.split(" ");
-      try {
-        return new Cost(
-            Double.parseDouble(words[0]),
-            Double.parseDouble(words[1]),
-            new PictureNoise(Double.parseDouble(words[2]), Long.parseLong(words[3])));
-      } catch (NumberFormatException | ArrayIndexOutOfBoundsException e) {
-        throw new IOException("'" + text + "' is no cost", e);
-      }
-    }
+    out.addAll(copies.names(unit.layer(), unit.frame()));
+    return out;
   }
 
   /** Returns the name of a unit's file, relative to the delivery. */
@@ -188,7 +171,8 @@ final class UnitFiles {
         file.commit();
       }
     }
-    record(unit, names(passes), deep != null, Cost.of(rendered, unit.layer(), column(unit.key())));
+    record(
+        unit, names(passes), deep != null, UnitCost.of(rendered, unit.layer(), column(unit.key())));
   }
 
   /** Writes a band of a unit as a file of its own; what it has by depth is its second part. */
@@ -199,7 +183,7 @@ final class UnitFiles {
     idHeader(unit, rendered).forEach((key, value) -> attributes.put(key, text(value)));
     attributes.put(DIGEST, text(unit.digest()));
     attributes.put(PASSES, text(String.join("\n", names(passes))));
-    attributes.put(COST, text(Cost.of(rendered, unit.layer(), column(unit.key())).text()));
+    attributes.put(COST, text(UnitCost.of(rendered, unit.layer(), column(unit.key())).text()));
     Box window = window(unit.key(), band);
     List<ExrPart> parts = new ArrayList<>();
     parts.add(
@@ -271,7 +255,7 @@ final class UnitFiles {
             ids.put(key, t.value());
           }
         });
-    List<Cost> costs = new ArrayList<>();
+    List<UnitCost> costs = new ArrayList<>();
     boolean deep = false;
     try (ExrFile file = begin(unit, name(unit.key()), ids);
         ExrFile byDepth = begin(unit, deepName(unit.key()), Map.of())) {
@@ -286,7 +270,7 @@ final class UnitFiles {
         if (deep) {
           byDepth.write(DeepPicture.of(parts.get(1)));
         }
-        costs.add(Cost.parse(told(part, COST)));
+        costs.add(UnitCost.parse(told(part, COST)));
       }
       file.commit();
       if (deep) {
@@ -297,7 +281,7 @@ final class UnitFiles {
       return false;
     }
     String passes = told(first, PASSES);
-    Cost cost = costs.stream().reduce(Cost::plus).orElse(Cost.NONE);
+    UnitCost cost = costs.stream().reduce(UnitCost::plus).orElse(UnitCost.NONE);
     record(unit, passes.isEmpty() ? List.of() : List.of(passes.split("\n")), deep, cost);
     return true;
   }
@@ -326,7 +310,7 @@ final class UnitFiles {
       file.write(old.channels());
       file.commit();
     }
-    Cost cost = Cost.of(rendered, unit.layer(), column(unit.key()));
+    UnitCost cost = UnitCost.of(rendered, unit.layer(), column(unit.key()));
     List<Delivery.Entry> made = new ArrayList<>(List.of(again(entries.getFirst(), cost)));
     if (deep != null) {
       Delivery.Entry entry = entries.get(1);
@@ -337,7 +321,7 @@ final class UnitFiles {
         file.write(whole);
         file.commit();
       }
-      made.add(again(entry, Cost.NONE));
+      made.add(again(entry, UnitCost.NONE));
     }
     records.write(record.withFiles(copies.of(made, List.of())));
   }
@@ -351,7 +335,7 @@ final class UnitFiles {
   }
 
   /** The entry of a file that was written again at a cost. */
-  private Delivery.Entry again(Delivery.Entry entry, Cost cost) throws IOException {
+  private Delivery.Entry again(Delivery.Entry entry, UnitCost cost) throws IOException {
     Path path = folder.resolve(entry.path());
     return new Delivery.Entry(
         entry.path(),
@@ -359,7 +343,7 @@ final class UnitFiles {
         entry.frame(),
         entry.uncut(),
         entry.passes(),
-        DeliveryRenderer.sha256(path),
+        FileDigest.sha256(path),
         Files.size(path),
         entry.samples(),
         Math.round((entry.seconds() + cost.seconds()) * 1000) / 1000.0,
@@ -371,16 +355,17 @@ final class UnitFiles {
     return part.attributes().get(name) instanceof Attribute.Text t ? t.value() : "";
   }
 
-  private void record(Unit unit, List<String> passes, boolean deep, Cost cost) throws IOException {
+  private void record(Unit unit, List<String> passes, boolean deep, UnitCost cost)
+      throws IOException {
     List<Delivery.Entry> made =
         new ArrayList<>(List.of(entry(unit, name(unit.key()), passes, cost)));
     if (deep) {
-      made.add(entry(unit, deepName(unit.key()), UnitRecord.DEEP, Cost.NONE));
+      made.add(entry(unit, deepName(unit.key()), UnitRecord.DEEP, UnitCost.NONE));
     }
     records.write(UnitRecord.now(unit, copies.of(made, List.of())).withNoise(cost.noise().rms()));
   }
 
-  private Delivery.Entry entry(Unit unit, String name, List<String> passes, Cost cost)
+  private Delivery.Entry entry(Unit unit, String name, List<String> passes, UnitCost cost)
       throws IOException {
     Path file = folder.resolve(name);
     return new Delivery.Entry(
@@ -389,7 +374,7 @@ final class UnitFiles {
         unit.frame(),
         unit.uncut(),
         passes,
-        DeliveryRenderer.sha256(file),
+        FileDigest.sha256(file),
         Files.size(file),
         samples(unit),
         Math.round(cost.seconds() * 1000) / 1000.0,
@@ -428,7 +413,7 @@ final class UnitFiles {
       Path file = folder.resolve(e.path());
       if (!Files.isRegularFile(file)
           || Files.size(file) != e.bytes()
-          || !DeliveryRenderer.sha256(file).equals(e.sha256())) {
+          || !FileDigest.sha256(file).equals(e.sha256())) {
         return false;
       }
     }
@@ -442,7 +427,7 @@ final class UnitFiles {
 
   private Box window(Unit.Key unit, Region part) {
     int[] size = size(unit);
-    return DeliveryRenderer.box(part.scaled(size[0], size[1], settings.width(), settings.height()));
+    return ExrFrames.box(part.scaled(size[0], size[1], settings.width(), settings.height()));
   }
 
   private Map<String, Attribute> attributes(Unit.Key unit, Map<String, String> idHeader) {

@@ -41,7 +41,7 @@ final class UnitLoop {
   private static final long WAIT_MILLIS = 500;
 
   private final LoadedShot shot;
-  private final DeliveryRenderer.Order order;
+  private final DeliveryOrder order;
   private final FrameRenderer renderer;
   private final UnitFiles files;
   private final UnitFolder records;
@@ -63,7 +63,7 @@ final class UnitLoop {
    */
   UnitLoop(
       LoadedShot shot,
-      DeliveryRenderer.Order order,
+      DeliveryOrder order,
       FrameRenderer renderer,
       UnitFiles files,
       UnitFolder records,

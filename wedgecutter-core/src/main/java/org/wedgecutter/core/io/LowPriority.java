@@ -29,6 +29,7 @@ public final class LowPriority {
    *
    * @return whether the system did so
    */
+  @SuppressWarnings("restricted")
   public static boolean here() {
     if (!System.getProperty("os.name", "").equals("Linux")) {
       return false;

@@ -36,7 +36,7 @@ class BandsTest {
   private DeliveryRenderer renderer(LoadedShot shot, Region region) throws Exception {
     return new DeliveryRenderer(
         shot,
-        new DeliveryRenderer.Order(
+        new DeliveryOrder(
             dir.resolve("out"), List.of(), List.of(1), true, settings(region), false));
   }
 
@@ -159,7 +159,7 @@ class BandsTest {
     RenderedFrame whole =
         new FrameRenderer(shot, settings(region)).render(1, l -> true, true, p -> {});
     ExrPart part = part("set/uncut/set_uncut.0001.exr");
-    assertThat(part.dataWindow()).isEqualTo(DeliveryRenderer.box(region));
+    assertThat(part.dataWindow()).isEqualTo(ExrFrames.box(region));
     same(part, whole.uncut(), List.of(), shot.plan().output().half());
   }
 
@@ -184,7 +184,7 @@ class BandsTest {
     DeliveryRenderer again =
         new DeliveryRenderer(
             shot,
-            new DeliveryRenderer.Order(
+            new DeliveryOrder(
                 out, List.of(), List.of(1), true, settings(Region.whole(WIDTH, HEIGHT)), true));
     again.run((f, p, s) -> {});
     RenderedFrame whole =
@@ -207,7 +207,7 @@ class BandsTest {
     FrameRenderer.Settings few = new FrameRenderer.Settings(WIDTH, HEIGHT, samples, 2, false, all);
     Path out = dir.resolve("out");
     new DeliveryRenderer(
-            shot, new DeliveryRenderer.Order(out, List.of("Floor"), List.of(1), false, few, false))
+            shot, new DeliveryOrder(out, List.of("Floor"), List.of(1), false, few, false))
         .run((f, p, s) -> {});
     double told = DeliveryStatus.read(out).cells().getFirst().noise();
     // other random numbers make another picture with the same error

@@ -30,7 +30,7 @@ class CutPageTest {
   private Delivery deliver(LoadedShot shot) throws Exception {
     return new DeliveryRenderer(
             shot,
-            new DeliveryRenderer.Order(
+            new DeliveryOrder(
                 dir.resolve("out"),
                 List.of(),
                 List.of(1, 2),

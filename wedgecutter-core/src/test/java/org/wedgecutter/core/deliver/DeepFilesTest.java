@@ -93,7 +93,7 @@ class DeepFilesTest {
         new FrameRenderer.Settings(1200, 300, 3, 2, false, Region.whole(1200, 300));
     Path out = dir.resolve("out");
     new DeliveryRenderer(
-            shot, new DeliveryRenderer.Order(out, List.of(), List.of(1), false, settings, false))
+            shot, new DeliveryOrder(out, List.of(), List.of(1), false, settings, false))
         .run((f, p, s) -> {});
     FrameRenderer.Settings one =
         new FrameRenderer.Settings(1200, 300, 3, 1, false, Region.whole(1200, 300));

@@ -35,7 +35,7 @@ class DeliveryTest {
       throws Exception {
     return new DeliveryRenderer(
         shot,
-        new DeliveryRenderer.Order(
+        new DeliveryOrder(
             dir.resolve("out"),
             List.of(),
             frames,
@@ -162,8 +162,7 @@ class DeliveryTest {
     assertThatThrownBy(() ->
             new DeliveryRenderer(
                 shot,
-                new DeliveryRenderer.Order(
-                    dir.resolve("out"), List.of(), List.of(1), true, small, true)))
+                new DeliveryOrder(dir.resolve("out"), List.of(), List.of(1), true, small, true)))
         .hasMessageContaining("holds a delivery of 40 x");
   }
 
@@ -213,7 +212,7 @@ class DeliveryTest {
     DeliveryRenderer renderer =
         new DeliveryRenderer(
             shot,
-            new DeliveryRenderer.Order(
+            new DeliveryOrder(
                 dir.resolve("out"),
                 List.of("Back"),
                 List.of(1),
@@ -234,7 +233,7 @@ class DeliveryTest {
     assertThatThrownBy(() ->
             new DeliveryRenderer(
                 shot,
-                new DeliveryRenderer.Order(
+                new DeliveryOrder(
                     dir,
                     List.of("Bck"),
                     List.of(1),

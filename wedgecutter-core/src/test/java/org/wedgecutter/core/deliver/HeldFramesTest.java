@@ -51,7 +51,7 @@ class HeldFramesTest {
       throws Exception {
     return new DeliveryRenderer(
         shot,
-        new DeliveryRenderer.Order(
+        new DeliveryOrder(
                 dir.resolve(name),
                 List.of(),
                 frames,

@@ -36,7 +36,7 @@ class JoinScriptTest {
     LoadedShot shot = ShotFolder.load(folder);
     return new DeliveryRenderer(
             shot,
-            new DeliveryRenderer.Order(
+            new DeliveryOrder(
                 dir.resolve("it's a delivery"),
                 List.of(),
                 List.of(1, 2),

@@ -42,8 +42,7 @@ class ManyFramesTest {
     DeliveryRenderer renderer =
         new DeliveryRenderer(
             shot,
-            new DeliveryRenderer.Order(
-                dir.resolve("out"), List.of("Front"), frames, false, tiny, false));
+            new DeliveryOrder(dir.resolve("out"), List.of("Front"), frames, false, tiny, false));
     Map<Integer, Long> memory = new TreeMap<>();
     int[] done = {0};
     Delivery delivery =

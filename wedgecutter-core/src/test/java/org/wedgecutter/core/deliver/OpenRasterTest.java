@@ -34,7 +34,7 @@ class OpenRasterTest {
     Delivery delivery =
         new DeliveryRenderer(
                 shot,
-                new DeliveryRenderer.Order(
+                new DeliveryOrder(
                     dir.resolve("out"),
                     List.of(),
                     List.of(1),

@@ -29,8 +29,8 @@ class PassFilesTest {
     Output o = shot.plan().output();
     shot = shot.withPlan(shot.plan().withOutput(o.withMore(EnumSet.allOf(Output.More.class))));
     Path folder = dir.resolve("out");
-    DeliveryRenderer.Order order =
-        new DeliveryRenderer.Order(
+    DeliveryOrder order =
+        new DeliveryOrder(
             folder,
             List.of(),
             List.of(1),

@@ -11,6 +11,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.wedgecutter.core.image.DeepPicture;
 import org.wedgecutter.core.image.Region;
+import org.wedgecutter.core.io.FileDigest;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.plan.Output;
 import org.wedgecutter.core.plan.Plan;
@@ -81,8 +82,8 @@ class PatcherTest {
     assertSame(patched, whole, region);
     // the layer shows nothing but the back: all that is seen of it was rendered again
     String name = Delivery.read(dir.resolve("out")).file("Back", false, 2).orElseThrow().path();
-    assertThat(DeliveryRenderer.sha256(dir.resolve("out").resolve(name)))
-        .isEqualTo(DeliveryRenderer.sha256(dir.resolve("whole").resolve(name)));
+    assertThat(FileDigest.sha256(dir.resolve("out").resolve(name)))
+        .isEqualTo(FileDigest.sha256(dir.resolve("whole").resolve(name)));
     assertThat(done.touched()).extracting(Patcher.Touched::layer).containsExactly("Back");
     assertThat(DeliveryStatus.read(dir.resolve("out"), after).cells())
         .filteredOn(c -> c.state() == UnitState.STALE)

@@ -18,6 +18,7 @@ import java.util.TreeMap;
 import java.util.concurrent.TimeUnit;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.wedgecutter.core.io.FileDigest;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.PlanReader;
@@ -28,12 +29,12 @@ import org.wedgecutter.core.testing.ShotFolder;
 class UnitsTest {
   @TempDir Path dir;
 
-  private static DeliveryRenderer.Order order(LoadedShot shot, Path out, List<Integer> frames) {
-    return new DeliveryRenderer.Order(
+  private static DeliveryOrder order(LoadedShot shot, Path out, List<Integer> frames) {
+    return new DeliveryOrder(
         out, List.of(), frames, true, FrameRenderer.Settings.of(shot, 1, 0, 2, false), true);
   }
 
-  private static Delivery render(LoadedShot shot, DeliveryRenderer.Order order) throws Exception {
+  private static Delivery render(LoadedShot shot, DeliveryOrder order) throws Exception {
     return new DeliveryRenderer(shot, order).run((f, p, s) -> {});
   }
 
@@ -61,7 +62,7 @@ class UnitsTest {
     Map<String, String> out = new TreeMap<>();
     try (var files = Files.walk(folder)) {
       for (Path f : files.filter(p -> p.toString().endsWith(".exr")).toList()) {
-        out.put(folder.relativize(f).toString(), DeliveryRenderer.sha256(f));
+        out.put(folder.relativize(f).toString(), FileDigest.sha256(f));
       }
     }
     return out;
@@ -203,11 +204,11 @@ class UnitsTest {
     LoadedShot shot = ShotFolder.load(dir.resolve("shot"));
     Path out = dir.resolve("out");
     for (int k : new int[] {2, 3, 1}) {
-      render(shot, order(shot, out, List.of(1, 2)).withShare(new DeliveryRenderer.Share(k, 3)));
+      render(shot, order(shot, out, List.of(1, 2)).withShare(new DeliveryOrder.Share(k, 3)));
     }
     assertThat(bytes(out)).hasSize(8).isEqualTo(bytes(render(shot, "whole").folder()));
     assertThat(DeliveryStatus.read(out).count(UnitState.DONE)).isEqualTo(8);
-    assertThatThrownBy(() -> new DeliveryRenderer.Share(4, 3)).hasMessageContaining("expected K/N");
+    assertThatThrownBy(() -> new DeliveryOrder.Share(4, 3)).hasMessageContaining("expected K/N");
   }
 
   @Test
@@ -316,9 +317,9 @@ class UnitsTest {
   }
 
   /** Two frames of two bands each. */
-  private static DeliveryRenderer.Order wide(LoadedShot shot, Path out) {
+  private static DeliveryOrder wide(LoadedShot shot, Path out) {
     FrameRenderer.Settings settings = FrameRenderer.Settings.of(shot, 30, 1, 2, false);
-    return new DeliveryRenderer.Order(out, List.of(), List.of(1, 2), true, settings, true);
+    return new DeliveryOrder(out, List.of(), List.of(1, 2), true, settings, true);
   }
 
   private static Process victim(LoadedShot shot, Path out) throws IOException {

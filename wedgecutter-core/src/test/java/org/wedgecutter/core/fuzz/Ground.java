@@ -5,6 +5,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import org.wedgecutter.core.deliver.Delivery;
+import org.wedgecutter.core.deliver.DeliveryOrder;
 import org.wedgecutter.core.deliver.DeliveryRenderer;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.render.FrameRenderer;
@@ -22,8 +23,8 @@ record Ground(Path folder, LoadedShot shot, Path delivery, byte[] manifest) {
   static Ground make(Path folder) throws IOException {
     LoadedShot shot = ShotFolder.load(folder);
     Path delivery = folder.resolve("out");
-    DeliveryRenderer.Order order =
-        new DeliveryRenderer.Order(
+    DeliveryOrder order =
+        new DeliveryOrder(
             delivery,
             List.of(),
             List.of(1),

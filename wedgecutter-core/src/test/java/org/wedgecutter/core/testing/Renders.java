@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.nio.file.Path;
 import java.util.List;
 import org.wedgecutter.core.deliver.Delivery;
+import org.wedgecutter.core.deliver.DeliveryOrder;
 import org.wedgecutter.core.deliver.DeliveryRenderer;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.render.FrameRenderer;
@@ -22,7 +23,7 @@ public final class Renders {
       throws IOException {
     return new DeliveryRenderer(
             shot,
-            new DeliveryRenderer.Order(
+            new DeliveryOrder(
                 out,
                 List.of(),
                 List.of(1, 2),

@@ -200,25 +200,24 @@ final class FilesPanel extends VBox {
         .forEach(layers::add);
     layers.add(FileNames.UNCUT);
     Map<String, Object> folders = new TreeMap<>();
-    for (String layer : layers) {
-      for (int f = 0; f < Math.min(FRAMES_SHOWN, frames.size()); f++) {
-        put(folders, names.name(layer, frames.get(f), "exr"));
-      }
-      if (frames.size() > FRAMES_SHOWN) {
-        String last = names.name(layer, frames.getLast(), "exr");
-        int cut = last.lastIndexOf('/');
-        put(
-            folders,
-            last.substring(0, cut + 1)
-                + "… %d more, to ".formatted(frames.size() - FRAMES_SHOWN)
-                + last.substring(cut + 1));
-      }
-    }
+    List<String> deep =
+        layers.stream()
+            .filter(l -> session.plan().layer(l).isPresent())
+            .filter(l -> output.more(l).contains(Output.More.DEEP))
+            .toList();
+    layers.forEach(l -> put(folders, names, l, "", frames));
+    deep.forEach(l -> put(folders, names, l, Output.More.DEEP.word(), frames));
     TreeItem<String> root = new TreeItem<>("");
     fill(root, folders, 0);
     tree.setRoot(root);
-    long files = (long) layers.size() * frames.size();
-    double bytes = files * bytes(shot, output);
+    long files = (long) (layers.size() + deep.size()) * frames.size();
+    int each = output.half() ? HALF : 2 * HALF;
+    // two depths, colour and alpha
+    double sample = 4 * HALF + 4 * each;
+    double bytes =
+        (layers.size() * bytes(shot, output)
+                + deep.size() * SAMPLES * sample * shot.width() * shot.height())
+            * frames.size();
     count.setText(
         "%,d files%s, %s to %s"
             .formatted(
@@ -226,6 +225,27 @@ final class FilesPanel extends VBox {
                 copies(output),
                 Words.bytes((long) (bytes * LEAST)),
                 Words.bytes((long) (bytes * MOST))));
+  }
+
+  /** Puts the names of a layer's files among the folders: the first, and how many more. */
+  private static void put(
+      Map<String, Object> folders,
+      FileNames names,
+      String layer,
+      String pass,
+      List<Integer> frames) {
+    for (int f = 0; f < Math.min(FRAMES_SHOWN, frames.size()); f++) {
+      put(folders, names.name(layer, pass, frames.get(f), "exr"));
+    }
+    if (frames.size() > FRAMES_SHOWN) {
+      String last = names.name(layer, pass, frames.getLast(), "exr");
+      int cut = last.lastIndexOf('/');
+      put(
+          folders,
+          last.substring(0, cut + 1)
+              + "… %d more, to ".formatted(frames.size() - FRAMES_SHOWN)
+              + last.substring(cut + 1));
+    }
   }
 
   private static String copies(Output output) {
@@ -249,11 +269,8 @@ final class FilesPanel extends VBox {
         case UV -> exact += 2;
         case MOTION -> exact += 4;
         case IDS -> exact += 36;
-        // two depths, colour and alpha, of a few samples
-        case DEEP -> {
-          exact += 2 * SAMPLES;
-          numbers += 4 * SAMPLES;
-        }
+        // in files of its own
+        case DEEP -> {}
       }
     }
     int each = output.half() ? HALF : 2 * HALF;

@@ -355,16 +355,16 @@ public final class OutputRows implements SheetRows {
     }
     Value before = LayerSettings.before(p.requireShot(), property);
     if (layer == null) {
-      return "%s: %s for the whole shot".formatted(property.word(), before.text());
+      return "%s: %s for the whole shot".formatted(title(property), before.text());
     }
     return layer
         .setting(property)
         .map(CellOverride::text)
         .map(text ->
             "%s in layer %s: %s; the shot has %s"
-                .formatted(property.word(), layer.name(), text, before.text()))
+                .formatted(title(property), layer.name(), text, before.text()))
         .orElseGet(() ->
             "%s in layer %s: %s (shot setting)"
-                .formatted(property.word(), layer.name(), before.text()));
+                .formatted(title(property), layer.name(), before.text()));
   }
 }

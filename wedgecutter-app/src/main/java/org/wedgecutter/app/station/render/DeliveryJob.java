@@ -8,7 +8,7 @@ import java.util.Map;
 import java.util.TreeSet;
 import java.util.concurrent.CompletableFuture;
 import org.jspecify.annotations.Nullable;
-import org.wedgecutter.core.deliver.DeliveryRenderer;
+import org.wedgecutter.core.deliver.DeliveryOrder;
 import org.wedgecutter.core.deliver.DeliveryStatus;
 import org.wedgecutter.core.deliver.Unit;
 import org.wedgecutter.core.deliver.UnitState;
@@ -47,7 +47,7 @@ final class DeliveryJob {
   private final Map<Unit.Key, DeliveryStatus.Cell> cells = new LinkedHashMap<>();
   private final Map<Place, Unit.Key> places = new LinkedHashMap<>();
   private @Nullable LoadedShot shot;
-  private DeliveryRenderer.@Nullable Order order;
+  private @Nullable DeliveryOrder order;
   private State state;
   private String says = "";
   private double share;
@@ -55,7 +55,7 @@ final class DeliveryJob {
   private @Nullable CompletableFuture<Boolean> decision;
 
   /** A delivery that is to be rendered, from a shot and a plan as they are now. */
-  DeliveryJob(LoadedShot shot, DeliveryRenderer.Order order) {
+  DeliveryJob(LoadedShot shot, DeliveryOrder order) {
     this.shot = shot;
     this.order = order;
     folder = order.folder();
@@ -91,12 +91,12 @@ final class DeliveryJob {
     return shot;
   }
 
-  DeliveryRenderer.@Nullable Order order() {
+  @Nullable DeliveryOrder order() {
     return order;
   }
 
   /** Lets it be rendered, or go on. */
-  void order(LoadedShot from, DeliveryRenderer.Order next) {
+  void order(LoadedShot from, DeliveryOrder next) {
     shot = from;
     order = next;
     state = State.WAITING;
@@ -189,7 +189,7 @@ final class DeliveryJob {
         words.add(Times.words(left) + " left");
       }
     } else if (!cells.isEmpty()) {
-      words.add("%d of %d files".formatted(count(UnitState.DONE), cells.size()));
+      words.add("%d of %d".formatted(count(UnitState.DONE), cells.size()));
     }
     if (count(UnitState.STALE) > 0) {
       words.add("%d stale".formatted(count(UnitState.STALE)));

@@ -15,6 +15,7 @@ import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.wedgecutter.core.deliver.Delivery;
+import org.wedgecutter.core.deliver.DeliveryOrder;
 import org.wedgecutter.core.deliver.DeliveryProof;
 import org.wedgecutter.core.deliver.DeliveryRenderer;
 import org.wedgecutter.core.deliver.DeliveryStatus;
@@ -167,7 +168,7 @@ final class DeliveryQueue {
     }
     for (DeliveryJob job : jobs) {
       LoadedShot shot = job.shot();
-      DeliveryRenderer.Order order = job.order();
+      DeliveryOrder order = job.order();
       if (job.state() == DeliveryJob.State.WAITING && shot != null && order != null) {
         active = job;
         into = job.folder();
@@ -179,7 +180,7 @@ final class DeliveryQueue {
     }
   }
 
-  private void work(DeliveryJob job, LoadedShot shot, DeliveryRenderer.Order order) {
+  private void work(DeliveryJob job, LoadedShot shot, DeliveryOrder order) {
     if (low) {
       LowPriority.here();
     }

@@ -22,7 +22,7 @@ import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.deliver.DeliveryFolders;
-import org.wedgecutter.core.deliver.DeliveryRenderer;
+import org.wedgecutter.core.deliver.DeliveryOrder;
 import org.wedgecutter.core.deliver.Unit;
 import org.wedgecutter.core.deliver.UnitState;
 import org.wedgecutter.core.load.LoadedShot;
@@ -338,9 +338,8 @@ final class RenderPanel extends VBox {
     Thread.ofVirtual()
         .start(() -> {
           Path target = DeliveryFolders.free(s, taken);
-          DeliveryRenderer.Order order =
-              new DeliveryRenderer.Order(target, layers, wanted, whole, settings, false)
-                  .withCells(cells);
+          DeliveryOrder order =
+              new DeliveryOrder(target, layers, wanted, whole, settings, false).withCells(cells);
           Platform.runLater(() -> {
             start.setDisable(false);
             DeliveryJob job = new DeliveryJob(s, order);
@@ -371,7 +370,7 @@ final class RenderPanel extends VBox {
     Thread.ofVirtual()
         .start(() -> {
           try {
-            DeliveryRenderer.Order order = DeliveryRenderer.rest(s, job.folder(), threads);
+            DeliveryOrder order = DeliveryOrder.rest(s, job.folder(), threads);
             Platform.runLater(() -> {
               job.order(s, order);
               queue.add(job);

@@ -84,7 +84,7 @@ class RenderWindowTest {
     assertThat(cell(1, 2)).startsWith("Front, frame 2: done, ").contains(" on ");
     ImageView picture = window.find("render-picture", ImageView.class);
     window.await("its picture is there", () -> picture.getImage() != null);
-    assertThat(lines()).containsExactly("set-v001: done \u00b7 8 of 8 files");
+    assertThat(lines()).containsExactly("set-v001: done \u00b7 8 of 8");
     assertThat(isVisible("render-continue")).isFalse();
   }
 

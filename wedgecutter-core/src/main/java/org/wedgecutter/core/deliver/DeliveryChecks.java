@@ -1,0 +1,60 @@
+package org.wedgecutter.core.deliver;
+
+import java.nio.charset.StandardCharsets;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import org.wedgecutter.core.fragment.LayerPictures;
+import org.wedgecutter.core.io.InputException;
+import org.wedgecutter.core.load.LoadedShot;
+import org.wedgecutter.core.resolve.ResolvedShot;
+import org.wedgecutter.exr.ExrWriter;
+
+/** What would go wrong with a delivery's files is told before anything is rendered. */
+final class DeliveryChecks {
+  private DeliveryChecks() {}
+
+  /**
+   * Checks names of files and of channels.
+   *
+   * @throws InputException if files would share a name, or a channel's name is too long
+   */
+  static void run(LoadedShot shot, DeliveryOrder order, List<Unit> wanted, UnitFiles files)
+      throws InputException {
+    collisions(shot, wanted, files);
+    channels(shot, order.frames().getFirst());
+  }
+
+  /**
+   * Names of channels come from names in the scene and the plan, and have a bound in the format.
+   */
+  private static void channels(LoadedShot shot, int frame) throws InputException {
+    ResolvedShot atFirst = shot.resolve(frame);
+    for (String title : LayerPictures.passTitles(atFirst)) {
+      int bytes = (title + ".R").getBytes(StandardCharsets.UTF_8).length;
+      if (bytes > ExrWriter.MOST_NAME) {
+        throw new InputException(
+            shot.file(),
+            "output/more",
+            "the pass '%s…' has a name of %d bytes; OpenEXR takes %d"
+                .formatted(title.substring(0, 40), bytes, ExrWriter.MOST_NAME));
+      }
+    }
+  }
+
+  private static void collisions(LoadedShot shot, List<Unit> wanted, UnitFiles files)
+      throws InputException {
+    Map<String, String> taken = new HashMap<>();
+    for (Unit unit : wanted) {
+      for (String name : files.names(unit.key())) {
+        String other = taken.putIfAbsent(name, unit.layer());
+        if (other != null) {
+          throw new InputException(
+              shot.file(),
+              "output/name",
+              "layers '%s' and '%s' would share the file %s".formatted(other, unit.layer(), name));
+        }
+      }
+    }
+  }
+}
