@@ -19,6 +19,7 @@ import picocli.CommandLine.Command;
       ExportCommand.class,
       RenderCommand.class,
       RejoinCommand.class,
+      MatteCommand.class,
       StatusCommand.class,
       ProveCommand.class,
       SchemaCommand.class

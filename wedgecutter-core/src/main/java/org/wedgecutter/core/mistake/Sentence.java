@@ -265,7 +265,7 @@ public enum Sentence {
       "use zip or piz if the layers must rejoin exactly"),
   IDS_ROUNDED(
       Mistake.IDS_ROUNDED,
-      "ID mattes are packed by pxr24, which rounds floats",
+      "the compression pxr24 rounds floats, which damages ID mattes",
       "use zip or piz, or leave the ID mattes out"),
   DEEP_HELD_OUT(
       Mistake.DEEP_HELD_OUT,
