@@ -5,7 +5,6 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import javafx.scene.image.Image;
-import org.wedgecutter.core.plan.Join;
 import org.wedgecutter.core.plan.LayerDef;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.render.RenderedFrame;
@@ -68,10 +67,22 @@ public final class SheetHeaders {
               l.hue(),
               pictures.get(l.name()),
               l.render(),
-              plan.join(l.name()).map(Join::word).orElse(""),
+              join(plan, l.name()),
               seconds.getOrDefault(l.name(), Double.NaN),
               held.getOrDefault(l.name(), "")));
     }
     sheet.setColumns(out);
+  }
+
+  /** A layer's join, and how much of it is taken if that is not all. */
+  private static String join(Plan plan, String layer) {
+    return plan.recipe().joins().stream()
+        .filter(s -> s.layer().equals(layer))
+        .map(s ->
+            s.opacity() == 1
+                ? s.join().word()
+                : "%s %.0f %%".formatted(s.join().word(), 100 * s.opacity()))
+        .findFirst()
+        .orElse("");
   }
 }

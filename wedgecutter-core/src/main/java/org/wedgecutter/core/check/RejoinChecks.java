@@ -69,7 +69,8 @@ final class RejoinChecks {
       return;
     }
     Recipe.Step first = c.plan.recipe().joins().getFirst();
-    if (first.join() == Join.TIMES || first.join() == Join.CATCH) {
+    Join join = first.join();
+    if (join == Join.TIMES || join == Join.CATCH || join == Join.MIN) {
       c.add(
           Message.of(Sentence.FIRST_JOIN, "layer", first.layer(), "join", first.join().word()),
           first.layer(),

@@ -213,15 +213,24 @@ public final class CutPage {
 
   private static String equation(Recipe.Step step, boolean first) {
     String layer = "<b>" + escaped(step.layer()) + "</b>";
-    if (first) {
+    if (first && step.opacity() == 1) {
       return "R = " + layer;
     }
-    return switch (step.join()) {
-      case PLUS -> "R ← R + " + layer;
-      case OVER -> "R ← %1$s + (1 − α<sub>%1$s</sub>) R".formatted(layer);
-      case TIMES -> "R ← R × %s (alpha stays)".formatted(layer);
-      case CATCH -> "R ← %1$s + (1 − α<sub>%1$s</sub>) R (alpha stays)".formatted(layer);
-    };
+    String joined =
+        switch (step.join()) {
+          case PLUS -> "R ← R + " + layer;
+          case OVER -> "R ← %1$s + (1 − α<sub>%1$s</sub>) R".formatted(layer);
+          case TIMES -> "R ← R × %s (alpha stays)".formatted(layer);
+          case CATCH -> "R ← %1$s + (1 − α<sub>%1$s</sub>) R (alpha stays)".formatted(layer);
+          case SCREEN -> "R ← R + %1$s − R × %1$s".formatted(layer);
+          case MIN -> "R ← min(R, %s)".formatted(layer);
+          case MAX -> "R ← max(R, %s)".formatted(layer);
+          case DIFFERENCE -> "R ← |R − %s|".formatted(layer);
+        };
+    return step.opacity() == 1
+        ? joined
+        : "%s, of which %.4g is mixed with 1 − %.4g of the R before"
+            .formatted(joined, step.opacity(), step.opacity());
   }
 
   private static String words(Join join, boolean first) {
@@ -233,6 +242,10 @@ public final class CutPage {
       case OVER -> "lay over, premultiplied";
       case TIMES -> "multiply the colours: a shadow as a ratio";
       case CATCH -> "lay its caught light and shadow over";
+      case SCREEN -> "screen all channels";
+      case MIN -> "take the lesser of each channel";
+      case MAX -> "take the greater of each channel";
+      case DIFFERENCE -> "take the absolute difference of each channel";
     };
   }
 

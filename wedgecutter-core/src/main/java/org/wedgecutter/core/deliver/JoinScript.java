@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Optional;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.plan.FrameRange;
+import org.wedgecutter.core.plan.Join;
 import org.wedgecutter.core.plan.LayerDef;
 import org.wedgecutter.core.plan.Property;
 import org.wedgecutter.core.plan.Recipe;
@@ -103,22 +104,44 @@ public final class JoinScript {
     return "'" + path.replace("'", "'\\''") + "'";
   }
 
-  /** What follows a layer: onto black for the first one. */
+  /** What follows a layer, which is on the stack above what is behind it. */
   private static String join(Recipe.Step step, boolean first) {
     if (first) {
-      return switch (step.join()) {
-        case PLUS, OVER -> "";
-        case TIMES -> " --mulc 0";
-        // there is nothing behind to darken, and alpha is left alone
-        case CATCH -> " --ch R,G,B,A=0";
-      };
+      return onto(step.join()) + (step.opacity() == 1 ? "" : " --mulc " + step.opacity());
     }
-    return switch (step.join()) {
+    if (step.opacity() == 1) {
+      return whole(step.join());
+    }
+    // what is behind is kept, and mixed with what the join makes of it
+    return " --label f --pop --label r f%s --mulc %s r --mulc %s --add"
+        .formatted(whole(step.join()), step.opacity(), 1 - step.opacity());
+  }
+
+  /** The join onto black. */
+  private static String onto(Join join) {
+    return switch (join) {
+      case PLUS, OVER, SCREEN -> "";
+      case TIMES -> " --mulc 0";
+      // there is nothing behind to darken, and alpha is left alone
+      case CATCH -> " --ch R,G,B,A=0";
+      case MIN -> " --minc 0";
+      case MAX -> " --maxc 0";
+      case DIFFERENCE -> " --abs";
+    };
+  }
+
+  private static String whole(Join join) {
+    return switch (join) {
       case PLUS -> " --add";
       case OVER -> " --swap --over";
       case TIMES -> " --ch R,G,B,A=1 --mul";
       case CATCH ->
           " --label c --pop c --ch R=A,G=A,B=A,A=0 --mulc -1 --addc 1 --mul c --ch R,G,B,A=0 --add";
+      // r + c - r c is 1 - (1 - r)(1 - c)
+      case SCREEN -> " --mulc -1 --addc 1 --swap --mulc -1 --addc 1 --mul --mulc -1 --addc 1";
+      case MIN -> " --min";
+      case MAX -> " --max";
+      case DIFFERENCE -> " --absdiff";
     };
   }
 }

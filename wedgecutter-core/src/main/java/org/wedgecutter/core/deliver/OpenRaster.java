@@ -54,8 +54,9 @@ public final class OpenRaster {
       String name = "data/layer%02d.png".formatted(k);
       entry(zip, name, png(picture));
       lines.addFirst(
-          "    <layer name=\"%s\" src=\"%s\" x=\"0\" y=\"0\" opacity=\"1.0\" visibility=\"visible\" composite-op=\"%s\"/>%n"
-              .formatted(escaped(layer), name, operation(steps.get(k).join())));
+          "    <layer name=\"%s\" src=\"%s\" x=\"0\" y=\"0\" opacity=\"%s\" visibility=\"visible\" composite-op=\"%s\"/>%n"
+              .formatted(
+                  escaped(layer), name, steps.get(k).opacity(), operation(steps.get(k).join())));
     }
     String stack =
         """
@@ -84,6 +85,10 @@ public final class OpenRaster {
       case PLUS -> "svg:plus";
       case TIMES -> "svg:multiply";
       case OVER, CATCH -> "svg:src-over";
+      case SCREEN -> "svg:screen";
+      case MIN -> "svg:darken";
+      case MAX -> "svg:lighten";
+      case DIFFERENCE -> "svg:difference";
     };
   }
 

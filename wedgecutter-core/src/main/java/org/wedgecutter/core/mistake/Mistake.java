@@ -194,6 +194,11 @@ public enum Mistake {
       "A ratio also scales reflections",
       "It is measured on diffuse light and multiplies all of it.",
       "Delivers the difference and joins it by plus."),
+  JOIN_FOR_LOOKS(
+      Severity.WARNING,
+      "A join is for looks",
+      "Screen, min, max, difference, and joins that are taken in part make something else than the uncut frame.",
+      "Joins the layer by plus if its join is a look, and takes all of the join."),
   EDGE_COVARIANCE(
       Severity.NOTE,
       "Over approximates on edges",

@@ -184,6 +184,10 @@ public enum Sentence {
       Mistake.EDGE_COVARIANCE,
       "layer {layer} is joined by over: inside edge pixels, its coverage and the light behind do not mix as in the uncut frame",
       "hold the layers out of each other and join by plus if edges must be exact"),
+  JOIN_FOR_LOOKS(
+      Mistake.JOIN_FOR_LOOKS,
+      "layer {layer} is joined by {join}: a look, not what was rendered",
+      "join it by plus, or over a complete background, all of it"),
   JOIN_APPROXIMATES(
       Mistake.EDGE_COVARIANCE,
       "layer {layer} is joined by {join}, which is exact only in part",

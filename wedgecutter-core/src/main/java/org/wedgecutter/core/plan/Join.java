@@ -11,11 +11,24 @@ public enum Join {
   /** Multiplies: a catcher's ratio. */
   TIMES,
   /** A catcher's one picture: darkens by its alpha, then adds its light. */
-  CATCH;
+  CATCH,
+  /** Adds, but never beyond 1 what is below it: {@code R + C - R C}. */
+  SCREEN,
+  /** The lesser of each number. */
+  MIN,
+  /** The greater of each number. */
+  MAX,
+  /** What one differs from the other, without its sign. */
+  DIFFERENCE;
 
   /** Returns the word in plans and on screens. */
   public String word() {
     return name().toLowerCase(Locale.ROOT);
+  }
+
+  /** Whether it is chosen for its looks: no cut of light rejoins by it. */
+  public boolean isForLooks() {
+    return ordinal() >= SCREEN.ordinal();
   }
 
   /** Finds a join by its word. */

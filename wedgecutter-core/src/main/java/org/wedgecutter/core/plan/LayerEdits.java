@@ -32,7 +32,14 @@ public final class LayerEdits {
       steps.add(new Recipe.Step(layer, join, Extra.NONE));
       return ordered(plan.withRecipe(plan.recipe().withJoins(steps)));
     }
-    steps.replaceAll(s -> s.layer().equals(layer) ? new Recipe.Step(layer, join, s.extra()) : s);
+    steps.replaceAll(s -> s.layer().equals(layer) ? s.withJoin(join) : s);
+    return plan.withRecipe(plan.recipe().withJoins(steps));
+  }
+
+  /** Takes more or less of a layer's join, 0 to 1. */
+  public static Plan opacity(Plan plan, String layer, double opacity) {
+    List<Recipe.Step> steps = new ArrayList<>(plan.recipe().joins());
+    steps.replaceAll(s -> s.layer().equals(layer) ? s.withOpacity(opacity) : s);
     return plan.withRecipe(plan.recipe().withJoins(steps));
   }
 
@@ -56,7 +63,7 @@ public final class LayerEdits {
       return plan;
     }
     List<Recipe.Step> steps = new ArrayList<>(plan.recipe().joins());
-    steps.replaceAll(s -> s.layer().equals(layer) ? new Recipe.Step(next, s.join(), s.extra()) : s);
+    steps.replaceAll(s -> s.layer().equals(layer) ? s.withLayer(next) : s);
     return layer(plan, layer, l -> l.withName(next))
         .withRecipe(plan.recipe().withJoins(steps))
         .withOutput(

@@ -418,7 +418,12 @@ public final class PlanReader {
       if (!seen.add(layer)) {
         throw wrong(place, "'%s' is joined twice".formatted(layer));
       }
-      steps.add(new Recipe.Step(layer, Join.of(s.get("join").asText()), extra(s, "layer", "join")));
+      steps.add(
+          new Recipe.Step(
+              layer,
+              Join.of(s.get("join").asText()),
+              s.path("opacity").asDouble(1),
+              extra(s, "layer", "join", "opacity")));
     }
     return new Recipe(steps, extra(n, "joins"));
   }

@@ -62,6 +62,9 @@ public final class PlanWriter {
     ArrayNode joins = recipe.putArray("joins");
     for (Recipe.Step step : plan.recipe().joins()) {
       ObjectNode s = joins.addObject().put("layer", step.layer()).put("join", step.join().word());
+      if (step.opacity() != 1) {
+        number(s, "opacity", step.opacity());
+      }
       extra(s, step.extra());
     }
     extra(recipe, plan.recipe().extra());

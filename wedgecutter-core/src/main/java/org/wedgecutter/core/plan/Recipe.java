@@ -13,8 +13,34 @@ public record Recipe(List<Step> joins, Extra extra) {
     joins = List.copyOf(joins);
   }
 
-  /** One layer and how it is joined onto what is behind it. */
-  public record Step(String layer, Join join, Extra extra) {}
+  /**
+   * One layer and how it is joined onto what is behind it.
+   *
+   * @param opacity how much of the join is taken, 0 (none) to 1 (all): a mix of what is behind with
+   *     what the join makes of it. Of a catcher's layer it is the density of the shadow
+   * @param extra unknown keys
+   */
+  public record Step(String layer, Join join, double opacity, Extra extra) {
+    /** A step that takes all of the join. */
+    public Step(String layer, Join join, Extra extra) {
+      this(layer, join, 1, extra);
+    }
+
+    /** Returns the step with another join. */
+    public Step withJoin(Join next) {
+      return new Step(layer, next, opacity, extra);
+    }
+
+    /** Returns the step for a layer of another name. */
+    public Step withLayer(String next) {
+      return new Step(next, join, opacity, extra);
+    }
+
+    /** Returns the step with another opacity, 0 to 1. */
+    public Step withOpacity(double next) {
+      return new Step(layer, join, next, extra);
+    }
+  }
 
   /** Returns the recipe with other steps. */
   public Recipe withJoins(List<Step> next) {

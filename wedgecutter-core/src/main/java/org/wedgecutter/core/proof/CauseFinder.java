@@ -47,10 +47,11 @@ public final class CauseFinder {
       Recipe.Step step = recipe.joins().get(s);
       Sentence sentence =
           switch (step.join()) {
-            case PLUS -> null;
+            case PLUS -> step.opacity() < 1 ? Sentence.JOIN_FOR_LOOKS : null;
             case OVER -> Sentence.JOIN_APPROXIMATES;
             case CATCH -> Sentence.CATCH_APPROXIMATES;
             case TIMES -> Sentence.RATIO_APPROXIMATES;
+            case SCREEN, MIN, MAX, DIFFERENCE -> Sentence.JOIN_FOR_LOOKS;
           };
       if (sentence != null) {
         Message message = Message.of(sentence, "layer", step.layer(), "join", step.join().word());

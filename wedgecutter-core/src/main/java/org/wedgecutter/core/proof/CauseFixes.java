@@ -59,6 +59,14 @@ public final class CauseFixes {
       case SETTINGS_DIFFER -> p -> LayerEdits.layer(p, layer, CauseFixes::plainSettings);
       case HELD_NOT_STILL -> p -> LayerEdits.removeSetting(p, layer, Property.FRAMES);
       case OVER_ON_HELD_OUT -> p -> LayerEdits.join(p, layer, Join.PLUS);
+      case JOIN_FOR_LOOKS ->
+          p ->
+              LayerEdits.opacity(
+                  p.join(layer).filter(Join::isForLooks).isPresent()
+                      ? LayerEdits.join(p, layer, Join.PLUS)
+                      : p,
+                  layer,
+                  1);
       case PLUS_ON_COMPLETE -> p -> Cuts.role(p, members, layer, entities, Role.HOLDOUT);
       case WRONG_JOIN -> {
         CatcherSpec catcher = layer(layer).catcher();

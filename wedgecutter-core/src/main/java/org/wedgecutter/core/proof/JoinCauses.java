@@ -46,6 +46,14 @@ final class JoinCauses {
           joinOfSeen(layer, step.join());
         }
       }
+      if (step.join().isForLooks() || step.opacity() < 1) {
+        String word =
+            step.opacity() < 1
+                ? "%s at %.0f %%".formatted(step.join().word(), 100 * step.opacity())
+                : step.join().word();
+        all.addLayer(
+            Message.of(Sentence.JOIN_FOR_LOOKS, "layer", step.layer(), "join", word), layer);
+      }
       CatcherSpec catcher = layer.catcher();
       if (catcher != null) {
         light.caught(layer, catcher);

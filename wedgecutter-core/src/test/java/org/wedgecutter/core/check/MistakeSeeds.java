@@ -362,6 +362,7 @@ final class MistakeSeeds {
     m.put(Mistake.GREY_CATCH, seed(catcher("Shadow", CatcherOutput.CATCH, Join.CATCH, true)));
     m.put(
         Mistake.RATIO_ON_SPECULAR, seed(catcher("Shadow", CatcherOutput.RATIO, Join.TIMES, true)));
+    m.put(Mistake.JOIN_FOR_LOOKS, seed(p -> LayerEdits.opacity(p, "Hero", 0.5)));
     m.put(
         Mistake.EDGE_COVARIANCE,
         seed(

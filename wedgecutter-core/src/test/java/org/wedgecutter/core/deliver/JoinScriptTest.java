@@ -78,15 +78,27 @@ class JoinScriptTest {
         "plus catch plus",
         "over plus catch",
         "catch plus times",
-        "times plus plus"
+        "times plus plus",
+        "plus screen min",
+        "plus max difference",
+        "difference screen plus",
+        "min max over",
+        "plus@0.75 over@0.5 times@0.3",
+        "max catch@0.6 plus@0.25",
+        "catch@0.5 screen@0.8 difference@0.4"
       })
   void theToolsJoinIsTheProgramsJoin(String joins) throws Exception {
     Delivery delivery = render(dir);
     String[] words = joins.split(" ");
     List<Recipe.Step> steps = new ArrayList<>();
     for (int l = 0; l < 3; l++) {
+      String[] word = words[l].split("@");
       steps.add(
-          new Recipe.Step(delivery.plan().layers().get(l).name(), Join.of(words[l]), Extra.NONE));
+          new Recipe.Step(
+              delivery.plan().layers().get(l).name(),
+              Join.of(word[0]),
+              word.length > 1 ? Double.parseDouble(word[1]) : 1,
+              Extra.NONE));
     }
     Delivery other =
         with(delivery, delivery.plan().withRecipe(delivery.plan().recipe().withJoins(steps)));

@@ -2,10 +2,15 @@ package org.wedgecutter.core.rejoin;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.assertj.core.api.Assertions.within;
 
+import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
+import java.util.Random;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.EnumSource;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.plan.Extra;
 import org.wedgecutter.core.plan.Join;
@@ -33,6 +38,69 @@ class RejoinerTest {
     assertThat(join(back, front, Join.TIMES)).containsExactly(0.125f, 0.03125f, 0.0625f, 1f);
     assertThat(join(back, front, Join.CATCH)).containsExactly(0.5f, 0.25f, 0.5625f, 1f);
     assertThat(join(pixel(1, 1, 1, 0.5), front, Join.CATCH)[3]).isEqualTo(0.5f);
+  }
+
+  @Test
+  void joinsForLooksFollowTheirRulesAndOpacityMixes() {
+    Picture back = pixel(0.5, 0.25, 2, 1);
+    Picture front = pixel(0.25, 0.5, 0.5, 0.5);
+    assertThat(join(back, front, Join.SCREEN)).containsExactly(0.625f, 0.625f, 1.5f, 1f);
+    assertThat(join(back, front, Join.MIN)).containsExactly(0.25f, 0.25f, 0.5f, 0.5f);
+    assertThat(join(back, front, Join.MAX)).containsExactly(0.5f, 0.5f, 2f, 1f);
+    assertThat(join(back, front, Join.DIFFERENCE)).containsExactly(0.25f, 0.25f, 1.5f, 0.5f);
+    for (Join join : Join.values()) {
+      Picture mixed = back.copy();
+      Rejoiner.join(mixed, front, join, 0.25f);
+      float[] all = join(back, front, join);
+      for (int c = 0; c < 4; c++) {
+        assertThat(mixed.rgba()[c])
+            .as("%s, channel %d", join, c)
+            .isCloseTo(0.75f * back.rgba()[c] + 0.25f * all[c], within(1e-6f));
+      }
+    }
+  }
+
+  /** The scale bounds what a small error of either picture does to the result. */
+  @ParameterizedTest
+  @EnumSource(Join.class)
+  void theScaleOfTheErrorIsNoLessThanWhatAnErrorDoes(Join join) {
+    Random random = new Random(join.ordinal());
+    for (int k = 0; k < 500; k++) {
+      float[][] v = new float[2][4];
+      for (float[] p : v) {
+        for (int c = 0; c < 3; c++) {
+          p[c] = 2 * random.nextFloat() - 0.5f;
+        }
+        p[3] = random.nextFloat();
+      }
+      double opacity = random.nextBoolean() ? 1 : random.nextDouble();
+      Recipe recipe =
+          new Recipe(
+              List.of(
+                  new Recipe.Step("back", Join.PLUS, Extra.NONE),
+                  new Recipe.Step("front", join, opacity, Extra.NONE)),
+              Extra.NONE);
+      Rejoiner.Rejoined exact = joined(recipe, v[0], v[1]);
+      // colours alone: errors of alpha are those of coverage, which the proof judges by alpha
+      float error = 1e-3f;
+      for (int c = 0; c < 3; c++) {
+        float[] back = v[0].clone();
+        back[c] *= 1 + error;
+        float[] front = v[1].clone();
+        front[c] *= 1 - error;
+        for (float[][] pair : new float[][][] {{back, v[1]}, {v[0], front}, {back, front}}) {
+          float moved = joined(recipe, pair[0], pair[1]).picture().rgba()[c];
+          assertThat(Math.abs(moved - exact.picture().rgba()[c]))
+              .as("channel %d of %s onto %s", c, Arrays.toString(v[1]), Arrays.toString(v[0]))
+              .isLessThanOrEqualTo(error * exact.scale().rgba()[c] * 1.01f + 2e-6f);
+        }
+      }
+    }
+  }
+
+  private static Rejoiner.Rejoined joined(Recipe recipe, float[] back, float[] front) {
+    return Rejoiner.<RuntimeException>rejoin(
+        recipe, 1, 1, layer -> new Picture(1, 1, (layer.equals("back") ? back : front).clone()));
   }
 
   @Test
