@@ -27,8 +27,11 @@ import org.wedgecutter.core.proof.Cause;
 import org.wedgecutter.core.proof.CauseFinder;
 import org.wedgecutter.core.proof.Residual;
 import org.wedgecutter.core.proof.Tolerance;
+import org.wedgecutter.core.rejoin.Evaluation;
+import org.wedgecutter.core.rejoin.Expression;
 import org.wedgecutter.core.rejoin.Rejoiner;
 import org.wedgecutter.exr.Box;
+import org.wedgecutter.exr.ExrException;
 
 /**
  * Rejoining and proving a delivery from its files alone, as a stranger would.
@@ -43,7 +46,41 @@ public record DeliveryProof(int frame, Residual residual, List<Cause> causes) {
     causes = List.copyOf(causes);
   }
 
-  /** Puts the layers of a frame together by the recipe. */
+  /** Puts the layers of a frame together by the recipe, with its corrections. */
+  public static Picture corrected(Delivery delivery, int frame) throws IOException {
+    return evaluated(delivery, frame, Expression.of(joined(delivery, frame)));
+  }
+
+  /** Returns a layer of a frame as the recipe corrects it. */
+  static Picture corrected(Delivery delivery, int frame, String layer) throws IOException {
+    return evaluated(delivery, frame, Expression.layer(delivery.plan().recipe(), layer));
+  }
+
+  private static Picture evaluated(Delivery delivery, int frame, Expression expression)
+      throws IOException {
+    Evaluation.Source<IOException> files =
+        new Evaluation.Source<>() {
+          @Override
+          public Picture picture(String layer) throws IOException {
+            return DeliveryProof.picture(delivery, layer, false, frame);
+          }
+
+          @Override
+          public Picture pass(String layer, String pass) throws IOException {
+            Path file = file(delivery, layer, false, frame);
+            try {
+              return ExrFrames.readPass(file, pass);
+            } catch (ExrException e) {
+              throw new InputException(
+                  file, "", "has no pass '%s', which the recipe corrects".formatted(pass), e);
+            }
+          }
+        };
+    return Evaluation.of(expression, delivery.region().width(), delivery.region().height(), files)
+        .picture();
+  }
+
+  /** Puts the layers of a frame together by the joins of the recipe, as they are. */
   public static Rejoiner.Rejoined rejoin(Delivery delivery, int frame) throws IOException {
     return Rejoiner.<IOException>rejoin(
         joined(delivery, frame),
@@ -108,8 +145,9 @@ public record DeliveryProof(int frame, Residual residual, List<Cause> causes) {
     return picture(delivery, FileNames.UNCUT, true, frame);
   }
 
-  private static Picture picture(Delivery delivery, String layer, boolean uncut, int frame)
-      throws IOException {
+  /** Returns where a layer or the uncut frame is, which must be there. */
+  private static Path file(Delivery delivery, String layer, boolean uncut, int frame)
+      throws InputException {
     var entry = uncut ? delivery.uncut(frame) : delivery.held(layer, frame);
     if (entry.isEmpty()) {
       throw new InputException(
@@ -124,6 +162,12 @@ public record DeliveryProof(int frame, Residual residual, List<Cause> causes) {
     if (!Files.isRegularFile(file)) {
       throw new InputException(file, "", "no such file, though the delivery lists it");
     }
+    return file;
+  }
+
+  private static Picture picture(Delivery delivery, String layer, boolean uncut, int frame)
+      throws IOException {
+    Path file = file(delivery, layer, uncut, frame);
     Picture picture = ExrFrames.read(file);
     boolean ownSize =
         delivery.plan().layer(layer).flatMap(l -> l.setting(Property.SIZE)).isPresent();
@@ -148,7 +192,7 @@ public record DeliveryProof(int frame, Residual residual, List<Cause> causes) {
     if (OpenRaster.isFor(file)) {
       AtomicFile.write(file, out -> OpenRaster.write(delivery, frame, out));
     } else {
-      write(delivery, rejoin(delivery, frame).picture(), file);
+      write(delivery, corrected(delivery, frame), file);
     }
   }
 

@@ -19,6 +19,7 @@ import org.wedgecutter.exr.Attribute;
 import org.wedgecutter.exr.Box;
 import org.wedgecutter.exr.Channel;
 import org.wedgecutter.exr.Compression;
+import org.wedgecutter.exr.ExrException;
 import org.wedgecutter.exr.ExrImage;
 import org.wedgecutter.exr.ExrPart;
 import org.wedgecutter.exr.ExrReader;
@@ -123,6 +124,23 @@ public final class ExrFrames {
     Picture out = Picture.empty(part.dataWindow().width(), part.dataWindow().height());
     for (int c = 0; c < 4; c++) {
       float[] plane = part.real(COLORS[c]);
+      for (int p = 0; p < plane.length; p++) {
+        out.rgba()[4 * p + c] = plane[p];
+      }
+    }
+    return out;
+  }
+
+  /**
+   * Reads the light of a pass, with the alpha of the beauty: the pixels of the data window.
+   *
+   * @throws ExrException if the file has no such pass of light
+   */
+  static Picture readPass(Path file, String pass) throws IOException {
+    ExrPart part = ExrReader.read(file).parts().getFirst();
+    Picture out = Picture.empty(part.dataWindow().width(), part.dataWindow().height());
+    for (int c = 0; c < 4; c++) {
+      float[] plane = part.real(c == 3 ? "A" : pass + "." + COLORS[c]);
       for (int p = 0; p < plane.length; p++) {
         out.rgba()[4 * p + c] = plane[p];
       }

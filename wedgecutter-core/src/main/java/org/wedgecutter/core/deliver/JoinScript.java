@@ -4,12 +4,15 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.io.InputException;
+import org.wedgecutter.core.plan.Correction;
 import org.wedgecutter.core.plan.FrameRange;
 import org.wedgecutter.core.plan.Join;
 import org.wedgecutter.core.plan.LayerDef;
 import org.wedgecutter.core.plan.Property;
 import org.wedgecutter.core.plan.Recipe;
+import org.wedgecutter.core.rejoin.Evaluation;
 
 /**
  * A shell script that rejoins the layers of a delivery by oiiotool, OpenImageIO's command line: the
@@ -19,6 +22,9 @@ import org.wedgecutter.core.plan.Recipe;
  * swapped. A ratio leaves alpha alone, so its own is set to 1. A catcher's one picture is {@code c
  * + (1 - a) r} for colours and leaves alpha alone: {@code r} is multiplied by 1 minus its alpha in
  * all colours, and then its colours are added.
+ *
+ * <p>Corrections of whole layers are done where the tool has the like. Its gamma knows no negative
+ * light, which layers of differences have.
  */
 public final class JoinScript {
   private JoinScript() {}
@@ -58,8 +64,14 @@ public final class JoinScript {
     }
     StringBuilder joins = new StringBuilder();
     for (int k = 0; k < steps.size(); k++) {
-      joins.append(" \\\n  \"$layer%d\" --ch R,G,B,A%s".formatted(k, join(steps.get(k), k == 0)));
+      joins.append(
+          " \\\n  \"$layer%d\" --ch R,G,B,A%s%s"
+              .formatted(
+                  k,
+                  corrections(delivery, manifest, steps.get(k).layer()),
+                  join(steps.get(k), k == 0)));
     }
+    joins.append(corrections(delivery, manifest, ""));
     return """
     #!/bin/sh
     # Rejoins the layers of the delivery of %s, from the back to the front, by oiiotool.
@@ -102,6 +114,52 @@ public final class JoinScript {
 
   private static String quoted(String path) {
     return "'" + path.replace("'", "'\\''") + "'";
+  }
+
+  /** The corrections of a layer, or of what is rejoined. */
+  private static String corrections(Delivery delivery, Path manifest, String layer)
+      throws InputException {
+    StringBuilder out = new StringBuilder();
+    for (Correction c : delivery.plan().recipe().corrections()) {
+      if (!c.on() || !c.layer().equals(layer)) {
+        continue;
+      }
+      String command = c.pass().isEmpty() ? command(c) : null;
+      if (command == null) {
+        throw new InputException(
+            manifest,
+            "plan/recipe/corrections",
+            "a %s%s is not in the script; expected %s of a whole layer, or switch it off"
+                .formatted(
+                    c.type().word(),
+                    c.pass().isEmpty() ? "" : " of the pass " + c.pass(),
+                    "exposure, gain, offset, gamma, saturation, hue or temperature"));
+      }
+      out.append(command);
+    }
+    return out.toString();
+  }
+
+  private static @Nullable String command(Correction c) {
+    double[] m = Evaluation.matrix(c);
+    if (m != null) {
+      // the tool multiplies from the left: its rows are our columns
+      return " --ccmatrix:unpremult=0 %s,%s,%s,0,%s,%s,%s,0,%s,%s,%s,0,0,0,0,1"
+          .formatted(m[0], m[3], m[6], m[1], m[4], m[7], m[2], m[5], m[8]);
+    }
+    List<Double> v = c.values();
+    return switch (c.type()) {
+      case OFFSET ->
+          " --label o --ch R=A,G=A,B=A,A=0 --mulc %s,%s,%s,0 o --add"
+              .formatted(v.get(0), v.get(1), v.get(2));
+      // light without alpha would be lost with it, so that is taken by itself and added
+      case GAMMA ->
+          (" --label g --unpremult --powc %1$s,%1$s,%1$s,1 --premult --label h --pop"
+                  + " g --powc %1$s,%1$s,%1$s,1 g --ch R=A,G=A,B=A,A=A --mulc 1e30 --minc 1"
+                  + " --mulc -1 --addc 1 --mul h --add")
+              .formatted(1 / v.get(0));
+      default -> null;
+    };
   }
 
   /** What follows a layer, which is on the stack above what is behind it. */

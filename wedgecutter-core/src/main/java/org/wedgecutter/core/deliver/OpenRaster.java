@@ -43,14 +43,14 @@ public final class OpenRaster {
    */
   public static void write(Delivery delivery, int frame, OutputStream out) throws IOException {
     List<Recipe.Step> steps = DeliveryProof.joined(delivery, frame).joins();
-    Picture merged = DeliveryProof.rejoin(delivery, frame).picture();
+    Picture merged = DeliveryProof.corrected(delivery, frame);
     ZipOutputStream zip = new ZipOutputStream(out, StandardCharsets.UTF_8);
     stored(zip, "mimetype", "image/openraster".getBytes(StandardCharsets.US_ASCII));
     List<String> lines = new ArrayList<>();
     for (int k = 0; k < steps.size(); k++) {
       String layer = steps.get(k).layer();
       Picture picture =
-          DeliveryProof.layer(delivery, layer, frame).resized(merged.width(), merged.height());
+          DeliveryProof.corrected(delivery, frame, layer).resized(merged.width(), merged.height());
       String name = "data/layer%02d.png".formatted(k);
       entry(zip, name, png(picture));
       lines.addFirst(

@@ -62,10 +62,8 @@ public final class LayerEdits {
     if (next.isBlank() || plan.layer(next).isPresent()) {
       return plan;
     }
-    List<Recipe.Step> steps = new ArrayList<>(plan.recipe().joins());
-    steps.replaceAll(s -> s.layer().equals(layer) ? s.withLayer(next) : s);
     return layer(plan, layer, l -> l.withName(next))
-        .withRecipe(plan.recipe().withJoins(steps))
+        .withRecipe(plan.recipe().renamed(layer, next))
         .withOutput(
             plan.output()
                 .with(o -> {

@@ -425,7 +425,37 @@ public final class PlanReader {
               s.path("opacity").asDouble(1),
               extra(s, "layer", "join", "opacity")));
     }
-    return new Recipe(steps, extra(n, "joins"));
+    return new Recipe(
+        steps, corrections(n.path("corrections"), layers), extra(n, "joins", "corrections"));
+  }
+
+  private List<Correction> corrections(JsonNode n, Set<String> layers) throws InputException {
+    List<Correction> out = new ArrayList<>();
+    for (JsonNode c : n) {
+      String place = "recipe/corrections/" + out.size();
+      String layer = c.path("layer").asText("");
+      if (!layer.isEmpty() && !layers.contains(layer)) {
+        throw wrong(place + "/layer", "there is no layer '%s'".formatted(layer));
+      }
+      String pass = c.path("pass").asText("");
+      if (layer.isEmpty() && !pass.isEmpty()) {
+        throw wrong(place + "/layer", "a pass is corrected in a layer; expected its name");
+      }
+      String word = c.get("type").asText();
+      Correction.Type type =
+          Correction.Type.of(word)
+              .orElseThrow(() -> wrong(place + "/type", "unknown type '%s'".formatted(word)));
+      List<Double> values = new ArrayList<>();
+      c.get("values").forEach(v -> values.add(v.asDouble()));
+      String fault = type.wrong(values);
+      if (!fault.isEmpty()) {
+        throw wrong(place + "/values", fault);
+      }
+      boolean on = c.path("on").asBoolean(true);
+      Extra more = extra(c, "layer", "pass", "type", "values", "on");
+      out.add(new Correction(layer, pass, type, values, on, more));
+    }
+    return out;
   }
 
   private static Output output(JsonNode n) {

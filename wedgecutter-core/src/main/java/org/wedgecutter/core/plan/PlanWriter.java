@@ -67,6 +67,22 @@ public final class PlanWriter {
       }
       extra(s, step.extra());
     }
+    if (!plan.recipe().corrections().isEmpty()) {
+      ArrayNode corrections = recipe.putArray("corrections");
+      for (Correction c : plan.recipe().corrections()) {
+        ObjectNode e = corrections.addObject();
+        if (!c.layer().isEmpty()) {
+          e.put("layer", c.layer());
+        }
+        if (!c.pass().isEmpty()) {
+          e.put("pass", c.pass());
+        }
+        ArrayNode values = e.put("type", c.type().word()).putArray("values");
+        c.values().forEach(v -> values.add(number(v)));
+        e.put("on", c.on());
+        extra(e, c.extra());
+      }
+    }
     extra(recipe, plan.recipe().extra());
     Output output = plan.output();
     ObjectNode o = n.putObject("output").put("name", output.name());

@@ -6,11 +6,18 @@ import java.util.List;
  * How the layers rejoin.
  *
  * @param joins from the back to the front
+ * @param corrections of layers, passes and the rejoined picture, in order
  * @param extra unknown keys
  */
-public record Recipe(List<Step> joins, Extra extra) {
+public record Recipe(List<Step> joins, List<Correction> corrections, Extra extra) {
   public Recipe {
     joins = List.copyOf(joins);
+    corrections = List.copyOf(corrections);
+  }
+
+  /** A recipe without corrections. */
+  public Recipe(List<Step> joins, Extra extra) {
+    this(joins, List.of(), extra);
   }
 
   /**
@@ -44,6 +51,19 @@ public record Recipe(List<Step> joins, Extra extra) {
 
   /** Returns the recipe with other steps. */
   public Recipe withJoins(List<Step> next) {
-    return new Recipe(next, extra);
+    return new Recipe(next, corrections, extra);
+  }
+
+  /** Returns the recipe with other corrections. */
+  public Recipe withCorrections(List<Correction> next) {
+    return new Recipe(joins, next, extra);
+  }
+
+  /** Returns the recipe for a layer that has another name. */
+  public Recipe renamed(String layer, String next) {
+    return new Recipe(
+        joins.stream().map(s -> s.layer().equals(layer) ? s.withLayer(next) : s).toList(),
+        corrections.stream().map(c -> c.layer().equals(layer) ? c.withLayer(next) : c).toList(),
+        extra);
   }
 }

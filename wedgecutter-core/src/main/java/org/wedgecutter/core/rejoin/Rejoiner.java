@@ -24,45 +24,58 @@ public final class Rejoiner {
    */
   public record Rejoined(Picture picture, Picture scale) {}
 
-  /** Joins all layers of a recipe, starting from black; layers of another size are resampled. */
+  /**
+   * Joins all layers of a recipe as they are, starting from black; layers of another size are
+   * resampled.
+   */
   public static <X extends Exception> Rejoined rejoin(
       Recipe recipe, int width, int height, Source<X> layers) throws X {
-    Picture result = Picture.empty(width, height);
-    Picture scale = Picture.empty(width, height);
-    for (Recipe.Step step : recipe.joins()) {
-      Picture layer = layers.picture(step.layer()).resized(width, height);
-      scale(scale, result, layer, step);
-      join(result, layer, step.join(), (float) step.opacity());
-    }
-    return new Rejoined(result, scale);
+    return Evaluation.of(
+        Expression.joins(recipe),
+        width,
+        height,
+        new Evaluation.Source<X>() {
+          @Override
+          public Picture picture(String layer) throws X {
+            return layers.picture(layer);
+          }
+
+          @Override
+          public Picture pass(String layer, String pass) {
+            throw new IllegalStateException("joins read no passes");
+          }
+        });
   }
 
   /**
-   * Joins the scale of the error of one layer onto that of what is behind it: what the join passes
-   * on of either error. Light that an opaque front covers leaves no error.
-   *
-   * @param behind what is behind, before the join
+   * Joins a front, and the scale of its error, onto what is behind it, which is changed. Of either
+   * error counts what the join passes on: light that an opaque front covers leaves none.
    */
-  private static void scale(Picture onto, Picture behind, Picture layer, Recipe.Step step) {
-    float[] s = onto.rgba();
-    float[] r = behind.rgba();
-    float[] c = layer.rgba();
-    float opacity = (float) step.opacity();
+  static void join(Rejoined back, Rejoined front, Join join, float opacity) {
+    float[] s = back.scale().rgba();
+    float[] own = front.scale().rgba();
+    float[] r = back.picture().rgba();
+    float[] c = front.picture().rgba();
     for (int i = 0; i < s.length; i++) {
       boolean alpha = (i & 3) == 3;
-      float own = Math.abs(c[i]);
       float through = Math.abs(1 - c[i | 3]);
       float joined =
-          switch (step.join()) {
-            case PLUS, DIFFERENCE -> s[i] + own;
-            case OVER -> own + through * s[i];
-            case TIMES -> alpha ? s[i] : own * s[i];
-            case CATCH -> alpha ? s[i] : own + through * s[i];
-            case SCREEN -> Math.abs(1 - c[i]) * s[i] + Math.abs(1 - r[i]) * own;
-            case MIN, MAX -> Math.max(s[i], own);
+          switch (join) {
+            case PLUS, DIFFERENCE -> s[i] + own[i];
+            case OVER -> own[i] + through * s[i];
+            case TIMES -> alpha ? s[i] : times(r[i], s[i], c[i], own[i]);
+            case CATCH -> alpha ? s[i] : own[i] + through * s[i];
+            case SCREEN -> Math.abs(1 - c[i]) * s[i] + Math.abs(1 - r[i]) * own[i];
+            case MIN, MAX -> Math.max(s[i], own[i]);
           };
       s[i] = opacity == 1 ? joined : (1 - opacity) * s[i] + opacity * joined;
     }
+    join(back.picture(), front.picture(), join, opacity);
+  }
+
+  /** A ratio's own error moves what is multiplied; as it is read, it is relative to the ratio. */
+  private static float times(float r, float s, float c, float own) {
+    return Math.max(Math.abs(c) * s, Math.abs(r) * own);
   }
 
   /** Joins all of one layer onto a picture, which is changed. */

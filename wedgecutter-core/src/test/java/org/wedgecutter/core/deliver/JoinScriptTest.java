@@ -17,6 +17,7 @@ import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.plan.CellOverride;
+import org.wedgecutter.core.plan.Correction;
 import org.wedgecutter.core.plan.Extra;
 import org.wedgecutter.core.plan.Join;
 import org.wedgecutter.core.plan.LayerEdits;
@@ -118,6 +119,53 @@ class JoinScriptTest {
     for (int i = 0; i < ours.rgba().length; i++) {
       assertThat(theirs.rgba()[i]).as("number %d", i).isCloseTo(ours.rgba()[i], within(2e-6f));
     }
+  }
+
+  @Test
+  void theToolCorrectsAsTheProgramDoes() throws Exception {
+    Delivery delivery = render(dir);
+    List<Correction> corrections =
+        List.of(
+            Correction.of("Back", "", Correction.Type.EXPOSURE, 0.7),
+            Correction.of("Back", "", Correction.Type.HUE, 40.0),
+            Correction.of("Floor", "", Correction.Type.TEMPERATURE, 4200.0),
+            Correction.of("Front", "", Correction.Type.GAMMA, 1.3),
+            Correction.of("Front", "", Correction.Type.OFFSET, 0.02, 0.0, 0.01),
+            Correction.of("", "", Correction.Type.SATURATION, 0.6),
+            Correction.of("", "", Correction.Type.GAIN, 1.0, 0.9, 0.8));
+    Recipe recipe = delivery.plan().recipe().withCorrections(corrections);
+    Delivery other = with(delivery, delivery.plan().withRecipe(recipe));
+    Files.writeString(dir.resolve("join.sh"), JoinScript.text(other));
+    StringBuilder told = new StringBuilder();
+    assertThat(sh(told, "it's a delivery", "2", "out.exr")).as(told.toString()).isZero();
+    Picture ours = DeliveryProof.corrected(other, 2);
+    Picture theirs = ExrFrames.read(dir.resolve("out.exr"));
+    for (int i = 0; i < ours.rgba().length; i++) {
+      assertThat(theirs.rgba()[i]).as("number %d", i).isCloseTo(ours.rgba()[i], within(5e-6f));
+    }
+    Delivery relit =
+        with(
+            delivery,
+            delivery
+                .plan()
+                .withRecipe(
+                    recipe.withCorrections(
+                        List.of(
+                            Correction.of(
+                                "Back", "diffuse.direct", Correction.Type.EXPOSURE, 1.0)))));
+    assertThatThrownBy(() -> JoinScript.text(relit))
+        .hasMessageContaining("exposure of the pass diffuse.direct");
+    Picture lit = DeliveryProof.corrected(relit, 2);
+    Picture plain = DeliveryProof.rejoin(delivery, 2).picture();
+    Path back = delivery.folder().resolve(delivery.held("Back", 2).orElseThrow().path());
+    Picture pass = ExrFrames.readPass(back, "diffuse.direct");
+    for (int i = 0; i < lit.rgba().length; i++) {
+      float wanted = plain.rgba()[i] + ((i & 3) == 3 ? 0 : pass.rgba()[i]);
+      assertThat(lit.rgba()[i]).isCloseTo(wanted, within(1e-5f));
+    }
+    assertThat(DeliveryProof.prove(relit, 2).exact())
+        .as("a proof is of the layers as they were rendered")
+        .isTrue();
   }
 
   @Test

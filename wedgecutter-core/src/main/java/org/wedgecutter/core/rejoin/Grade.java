@@ -1,0 +1,265 @@
+package org.wedgecutter.core.rejoin;
+
+import java.util.List;
+import java.util.function.DoubleUnaryOperator;
+import org.jspecify.annotations.Nullable;
+import org.wedgecutter.core.image.Picture;
+import org.wedgecutter.core.plan.Correction;
+
+/**
+ * A correction as arithmetic on premultiplied, scene-linear pixels. A linear one is a matrix and an
+ * offset, which is multiplied by alpha; any other is a function of each channel, applied to colours
+ * that are divided by alpha and multiplied by it afterwards. Light without alpha (a glow, haze) is
+ * corrected as it is. No result is NaN or infinite.
+ *
+ * <p>Sources: rotation of hue, the matrix of the Filter Effects Module Level 1 of the W3C;
+ * chromaticity of a black body, Y. Kim et al., "Design of Advanced Color Temperature Control System
+ * for HDTV Applications", 2002; curve without overshoot, F. Fritsch and R. Carlson, "Monotone
+ * Piecewise Cubic Interpolation", 1980.
+ */
+final class Grade {
+  private static final double RED = 0.2126;
+  private static final double GREEN = 0.7152;
+  private static final double BLUE = 0.0722;
+  private static final double DAYLIGHT = 6504;
+
+  /** How far a value is moved to see what a function does to an error. */
+  private static final double STEP = 1e-3;
+
+  private final double[] matrix;
+  private final double[] offset;
+  private final boolean isLinear;
+  private final DoubleUnaryOperator function;
+
+  private Grade(double[] matrix, double[] offset) {
+    this.matrix = matrix;
+    this.offset = offset;
+    isLinear = true;
+    function = x -> x;
+  }
+
+  private Grade(DoubleUnaryOperator function) {
+    matrix = diagonal(1, 1, 1);
+    offset = new double[3];
+    isLinear = false;
+    this.function = function;
+  }
+
+  /** Returns what a correction does. */
+  static Grade of(Correction c) {
+    List<Double> v = c.values();
+    return switch (c.type()) {
+      case EXPOSURE -> {
+        double f = Math.pow(2, v.get(0));
+        yield new Grade(diagonal(f, f, f), new double[3]);
+      }
+      case GAIN -> new Grade(diagonal(v.get(0), v.get(1), v.get(2)), new double[3]);
+      case OFFSET -> new Grade(diagonal(1, 1, 1), new double[] {v.get(0), v.get(1), v.get(2)});
+      case GAMMA -> {
+        double exponent = 1 / v.get(0);
+        yield new Grade(x -> Math.signum(x) * Math.pow(Math.abs(x), exponent));
+      }
+      case SATURATION -> new Grade(saturation(v.get(0)), new double[3]);
+      case HUE -> new Grade(hue(Math.toRadians(v.get(0))), new double[3]);
+      case CONTRAST -> {
+        double exponent = v.get(0);
+        double pivot = v.get(1);
+        yield new Grade(x -> Math.signum(x) * pivot * Math.pow(Math.abs(x) / pivot, exponent));
+      }
+      case TEMPERATURE -> new Grade(temperature(v.get(0)), new double[3]);
+      case CURVE -> new Grade(curve(v));
+      case SOFT_CLIP -> {
+        double from = v.get(0);
+        double room = v.get(1) - from;
+        yield new Grade(x -> x <= from ? x : from + room * -Math.expm1((from - x) / room));
+      }
+    };
+  }
+
+  /** Returns the matrix of a linear correction without an offset, row by row; else null. */
+  static double @Nullable [] matrix(Correction c) {
+    Grade g = of(c);
+    return g.isLinear && c.type() != Correction.Type.OFFSET ? g.matrix.clone() : null;
+  }
+
+  private static double[] diagonal(double r, double g, double b) {
+    return new double[] {r, 0, 0, 0, g, 0, 0, 0, b};
+  }
+
+  private static double[] saturation(double s) {
+    double r = (1 - s) * RED;
+    double g = (1 - s) * GREEN;
+    double b = (1 - s) * BLUE;
+    return new double[] {r + s, g, b, r, g + s, b, r, g, b + s};
+  }
+
+  private static double[] hue(double angle) {
+    double c = Math.cos(angle);
+    double s = Math.sin(angle);
+    return new double[] {
+      RED + c * (1 - RED) - s * RED,
+      GREEN - c * GREEN - s * GREEN,
+      BLUE - c * BLUE + s * (1 - BLUE),
+      RED - c * RED + s * 0.143,
+      GREEN + c * (1 - GREEN) + s * 0.140,
+      BLUE - c * BLUE - s * 0.283,
+      RED - c * RED - s * (1 - RED),
+      GREEN - c * GREEN + s * GREEN,
+      BLUE + c * (1 - BLUE) + s * BLUE
+    };
+  }
+
+  /** Gains that turn white into the colour of a black body, of the same luminance. */
+  private static double[] temperature(double kelvin) {
+    double[] there = blackBody(kelvin);
+    double[] here = blackBody(DAYLIGHT);
+    double[] gain = new double[3];
+    double y = 0;
+    double[] weights = {RED, GREEN, BLUE};
+    for (int c = 0; c < 3; c++) {
+      gain[c] = Math.max(0, there[c]) / here[c];
+      y += weights[c] * gain[c];
+    }
+    return diagonal(gain[0] / y, gain[1] / y, gain[2] / y);
+  }
+
+  /** Linear BT.709 colour of a black body, of any brightness. */
+  private static double[] blackBody(double kelvin) {
+    double t = Math.max(1667, Math.min(25000, kelvin));
+    double a = 1e9 / (t * t * t);
+    double b = 1e6 / (t * t);
+    double c = 1e3 / t;
+    double x =
+        t <= 4000
+            ? -0.2661239 * a - 0.2343589 * b + 0.8776956 * c + 0.179910
+            : -3.0258469 * a + 2.1070379 * b + 0.2226347 * c + 0.240390;
+    double y;
+    if (t <= 2222) {
+      y = -1.1063814 * x * x * x - 1.34811020 * x * x + 2.18555832 * x - 0.20219683;
+    } else if (t <= 4000) {
+      y = -0.9549476 * x * x * x - 1.37418593 * x * x + 2.09137015 * x - 0.16748867;
+    } else {
+      y = 3.0817580 * x * x * x - 5.87338670 * x * x + 3.75112997 * x - 0.37001483;
+    }
+    double bigX = x / y;
+    double bigZ = (1 - x - y) / y;
+    return new double[] {
+      3.2404542 * bigX - 1.5371385 - 0.4985314 * bigZ,
+      -0.9692660 * bigX + 1.8760108 + 0.0415560 * bigZ,
+      0.0556434 * bigX - 0.2040259 + 1.0572252 * bigZ
+    };
+  }
+
+  private static DoubleUnaryOperator curve(List<Double> points) {
+    int n = points.size() / 2;
+    double[] x = new double[n];
+    double[] y = new double[n];
+    for (int k = 0; k < n; k++) {
+      x[k] = points.get(2 * k);
+      y[k] = points.get(2 * k + 1);
+    }
+    double[] slope = slopes(x, y);
+    return v -> {
+      if (v <= x[0]) {
+        return y[0] + slope[0] * (v - x[0]);
+      }
+      if (v >= x[n - 1]) {
+        return y[n - 1] + slope[n - 1] * (v - x[n - 1]);
+      }
+      int k = 0;
+      while (v > x[k + 1]) {
+        k++;
+      }
+      double h = x[k + 1] - x[k];
+      double t = (v - x[k]) / h;
+      double t2 = t * t;
+      double t3 = t2 * t;
+      return (2 * t3 - 3 * t2 + 1) * y[k]
+          + (t3 - 2 * t2 + t) * h * slope[k]
+          + (3 * t2 - 2 * t3) * y[k + 1]
+          + (t3 - t2) * h * slope[k + 1];
+    };
+  }
+
+  private static double[] slopes(double[] x, double[] y) {
+    int n = x.length;
+    double[] between = new double[n - 1];
+    for (int k = 0; k + 1 < n; k++) {
+      between[k] = (y[k + 1] - y[k]) / (x[k + 1] - x[k]);
+    }
+    double[] out = new double[n];
+    out[0] = between[0];
+    out[n - 1] = between[n - 2];
+    for (int k = 1; k + 1 < n; k++) {
+      out[k] = between[k - 1] * between[k] <= 0 ? 0 : (between[k - 1] + between[k]) / 2;
+    }
+    for (int k = 0; k + 1 < n; k++) {
+      if (between[k] == 0) {
+        out[k] = out[k + 1] = 0;
+        continue;
+      }
+      double a = out[k] / between[k];
+      double b = out[k + 1] / between[k];
+      double length = Math.hypot(a, b);
+      if (length > 3) {
+        out[k] = 3 * a / length * between[k];
+        out[k + 1] = 3 * b / length * between[k];
+      }
+    }
+    return out;
+  }
+
+  /** Corrects pixels, and what their errors become. */
+  void apply(Picture of, Picture scale) {
+    float[] c = of.rgba();
+    float[] s = scale.rgba();
+    double[] was = new double[3];
+    for (int p = 0; p < c.length; p += 4) {
+      double alpha = c[p + 3];
+      if (isLinear) {
+        for (int k = 0; k < 3; k++) {
+          was[k] = c[p + k];
+        }
+        double s0 = s[p];
+        double s1 = s[p + 1];
+        double s2 = s[p + 2];
+        for (int k = 0; k < 3; k++) {
+          double[] m = matrix;
+          int r = 3 * k;
+          c[p + k] =
+              finite(m[r] * was[0] + m[r + 1] * was[1] + m[r + 2] * was[2] + offset[k] * alpha);
+          s[p + k] =
+              finite(
+                  Math.abs(m[r]) * s0
+                      + Math.abs(m[r + 1]) * s1
+                      + Math.abs(m[r + 2]) * s2
+                      + Math.abs(offset[k]) * s[p + 3]);
+        }
+      } else {
+        for (int k = 0; k < 3; k++) {
+          double error = STEP * s[p + k];
+          double now = value(c[p + k], alpha);
+          double up = Math.abs(value(c[p + k] + error, alpha) - now);
+          double down = Math.abs(value(c[p + k] - error, alpha) - now);
+          c[p + k] = finite(now);
+          s[p + k] = finite(Math.max(up, down) / STEP);
+        }
+      }
+    }
+  }
+
+  private double value(double premultiplied, double alpha) {
+    if (!(alpha > 0)) {
+      // a function that lifts black would fill what is empty
+      return premultiplied == 0 ? 0 : function.applyAsDouble(premultiplied);
+    }
+    return alpha * function.applyAsDouble(premultiplied / alpha);
+  }
+
+  private static float finite(double value) {
+    if (Double.isNaN(value)) {
+      return 0;
+    }
+    return (float) Math.max(-Float.MAX_VALUE, Math.min(Float.MAX_VALUE, value));
+  }
+}
