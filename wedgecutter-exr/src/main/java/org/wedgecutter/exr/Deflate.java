@@ -79,17 +79,16 @@ final class Deflate {
   static void predict(byte[] raw, byte[] split) {
     int n = raw.length;
     int half = (n + 1) / 2;
-    for (int i = 0; i < n / 2; i++) {
-      split[i] = raw[2 * i];
-      split[half + i] = raw[2 * i + 1];
-    }
-    if ((n & 1) != 0) {
-      split[half - 1] = raw[n - 1];
-    }
-    int before = n > 0 ? split[0] : 0;
-    for (int i = 1; i < n; i++) {
-      int now = split[i];
+    // the first is no step; 128 makes it one
+    int before = 128;
+    for (int i = 0; i < half; i++) {
+      int now = raw[2 * i];
       split[i] = (byte) (now - before + 128);
+      before = now;
+    }
+    for (int i = 0; i < n / 2; i++) {
+      int now = raw[2 * i + 1];
+      split[half + i] = (byte) (now - before + 128);
       before = now;
     }
   }

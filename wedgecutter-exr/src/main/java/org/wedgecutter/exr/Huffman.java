@@ -142,26 +142,27 @@ final class Huffman {
     return out;
   }
 
-  /** Returns the first code of each length. */
-  private static long[] firstCodes(byte[] lengths, int first, int last) {
-    long[] of = new long[LONGEST + 1];
-    for (int s = first; s <= last; s++) {
-      // most have no code; counting them too would wait for the same number each time
-      if (lengths[s] > 0) {
-        of[lengths[s]]++;
-      }
-    }
+  /**
+   * Returns the first code of each length.
+   *
+   * @param of how many symbols have a code of each length
+   */
+  private static long[] firstCodes(int[] of) {
+    long[] out = new long[LONGEST + 1];
     long code = 0;
     for (int l = LONGEST; l > 0; l--) {
-      long next = code + of[l] >>> 1;
-      of[l] = code;
-      code = next;
+      out[l] = code;
+      code = code + of[l] >>> 1;
     }
-    return of;
+    return out;
   }
 
   private static long[] codes(byte[] lengths, int first, int last) {
-    long[] next = firstCodes(lengths, first, last);
+    int[] of = new int[LONGEST + 1];
+    for (int s = first; s <= last; s++) {
+      of[lengths[s]]++;
+    }
+    long[] next = firstCodes(of);
     long[] out = new long[SYMBOLS];
     for (int s = first; s <= last; s++) {
       if (lengths[s] > 0) {
@@ -293,14 +294,17 @@ final class Huffman {
 
     Decoder(byte[] lengths, int lowest, int repeat) throws ExrException {
       this.repeat = repeat;
-      long[] codes = firstCodes(lengths, lowest, repeat);
+      // most symbols have no code: what follows goes over those that do
       int total = 0;
+      int[] used = Scratch.used(repeat - lowest + 1);
       for (int s = lowest; s <= repeat; s++) {
-        if (lengths[s] > 0) {
-          of[lengths[s]]++;
-          total++;
-        }
+        used[total] = s;
+        total += lengths[s] > 0 ? 1 : 0;
       }
+      for (int k = 0; k < total; k++) {
+        of[lengths[used[k]]]++;
+      }
+      long[] codes = firstCodes(of);
       double full = 0;
       double near = 0;
       int before = 0;
@@ -316,10 +320,8 @@ final class Huffman {
       }
       sorted = new int[total];
       int[] next = start.clone();
-      for (int s = lowest; s <= repeat; s++) {
-        if (lengths[s] > 0) {
-          sorted[next[lengths[s]]++] = s;
-        }
+      for (int k = 0; k < total; k++) {
+        sorted[next[lengths[used[k]]]++] = used[k];
       }
       // a code of l bits is met once in 2^l times
       boolean isNear = full - near < SELDOM;

@@ -26,6 +26,7 @@ final class Scratch {
   private char[] values = {};
   private int[] steps = {};
   private long[] pairs = {};
+  private int[] used = {};
 
   private Scratch() {}
 
@@ -60,6 +61,15 @@ final class Scratch {
       own.values = new char[size];
     }
     return own.values;
+  }
+
+  /** Returns a list of symbols; its contents are anything. */
+  static int[] used(int size) {
+    Scratch own = OWN.get();
+    if (own.used.length < size) {
+      own.used = new int[size];
+    }
+    return own.used;
   }
 
   /** Returns a table of pairs; its contents are anything. */
