@@ -8,11 +8,15 @@ import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.measure.InterplayTable;
 import org.wedgecutter.core.pass.PassPicture;
+import org.wedgecutter.core.plan.Correction;
 import org.wedgecutter.core.plan.Plan;
+import org.wedgecutter.core.plan.Recipe;
 import org.wedgecutter.core.proof.Cause;
 import org.wedgecutter.core.proof.CauseFinder;
 import org.wedgecutter.core.proof.Residual;
 import org.wedgecutter.core.proof.Tolerance;
+import org.wedgecutter.core.rejoin.Evaluation;
+import org.wedgecutter.core.rejoin.Expression;
 import org.wedgecutter.core.rejoin.Rejoiner;
 import org.wedgecutter.core.resolve.ResolvedLayer;
 import org.wedgecutter.core.resolve.ResolvedShot;
@@ -38,6 +42,7 @@ public final class Pictures {
   private final AtomicReferenceArray<@Nullable Picture> layers;
   private volatile @Nullable Picture uncut;
   private volatile Rejoiner.@Nullable Rejoined rejoined;
+  private volatile @Nullable Picture corrected;
   private volatile @Nullable Residual residual;
   private volatile List<Cause> causes = List.of();
   private volatile double[] coverage = new double[0];
@@ -212,15 +217,64 @@ public final class Pictures {
     return uncut;
   }
 
-  /** Returns the layers put together by the recipe. */
+  /**
+   * Returns the layers put together by the recipe, with its corrections. The residual is of the
+   * joins alone.
+   */
   public Picture rejoined() {
-    return join().picture();
+    Picture made = corrected;
+    if (made == null) {
+      synchronized (making) {
+        made = corrected;
+        if (made == null) {
+          Recipe recipe = plan().enabledRecipe();
+          made =
+              isCorrected()
+                  ? Evaluation.of(
+                          Expression.of(recipe),
+                          uncut().width(),
+                          uncut().height(),
+                          new LayersAndPasses())
+                      .picture()
+                  : join().picture();
+          corrected = made;
+        }
+      }
+    }
+    return made;
+  }
+
+  private final class LayersAndPasses implements Evaluation.Source<RuntimeException> {
+    @Override
+    public Picture picture(String layer) {
+      return layer(plan().layerIndex(layer));
+    }
+
+    @Override
+    public Picture pass(String layer, String pass) {
+      int index = plan().layerIndex(layer);
+      Picture out = picture(layer).copy();
+      float[] alone = new float[out.rgba().length / 4 * 3];
+      // a pass that is not made has no light to correct, which is a finding
+      source.passes(index, pass::equals).stream()
+          .filter(p -> p.channels().size() == 3)
+          .forEach(p -> System.arraycopy(p.values(), 0, alone, 0, alone.length));
+      for (int i = 0; i < alone.length; i++) {
+        out.rgba()[i / 3 * 4 + i % 3] = alone[i];
+      }
+      return out;
+    }
   }
 
   /** Returns the rejoined picture if it has been made. */
   public @Nullable Picture rejoinedIfMade() {
-    Rejoiner.Rejoined made = rejoined;
-    return made == null ? null : made.picture();
+    Picture made = corrected;
+    Rejoiner.Rejoined joined = rejoined;
+    return made != null || joined == null || isCorrected() ? made : joined.picture();
+  }
+
+  private boolean isCorrected() {
+    return plan().recipe().corrections().stream().anyMatch(Correction::on);
   }
 
   private Rejoiner.Rejoined join() {

@@ -1,8 +1,10 @@
 package org.wedgecutter.app.live;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
 
 import java.nio.file.Path;
+import java.util.List;
 import java.util.concurrent.BlockingQueue;
 import java.util.concurrent.LinkedBlockingQueue;
 import java.util.concurrent.TimeUnit;
@@ -13,6 +15,7 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.wedgecutter.core.load.LoadedShot;
+import org.wedgecutter.core.plan.Correction;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.PlanEdits;
 import org.wedgecutter.core.plan.Role;
@@ -120,6 +123,35 @@ class LiveTraceTest {
     assertThat(after.uncut().rgba()).isEqualTo(before.uncut().rgba());
     assertThat(after.residual().exact()).isFalse();
     assertThat(after.causes()).isNotEmpty();
+  }
+
+  @Test
+  void correctionsShowInTheRejoinedPictureAndNotInTheProof() throws Exception {
+    live.show(shot, 1);
+    Pictures before = await(LiveTraceTest::whole);
+    Plan corrected =
+        shot.plan()
+            .withRecipe(
+                shot.plan()
+                    .recipe()
+                    .withCorrections(
+                        List.of(
+                            Correction.of("Floor", "", Correction.Type.EXPOSURE, 1.0),
+                            Correction.of(
+                                "Back", "diffuse.indirect", Correction.Type.EXPOSURE, 2.0))));
+    live.show(shot.withPlan(corrected), 1);
+    Pictures after = await(p -> p.plan().equals(corrected));
+    assertThat(after.samples()).as("nothing is traced again").isEqualTo(2);
+    assertThat(after.residual().exact()).isTrue();
+    float[] pass = after.pass(1, "diffuse.indirect").values();
+    for (int i = 0; i < before.rejoined().rgba().length; i++) {
+      int p = i / 4;
+      boolean alpha = i % 4 == 3;
+      float floor = alpha ? 0 : before.layer(0).rgba()[i];
+      float more = alpha ? 0 : 3 * pass[3 * p + i % 4];
+      assertThat(after.rejoined().rgba()[i])
+          .isCloseTo(before.rejoined().rgba()[i] + floor + more, within(1e-5f));
+    }
   }
 
   @Test

@@ -3,9 +3,12 @@ package org.wedgecutter.core.check;
 import java.util.List;
 import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
+import org.wedgecutter.core.fragment.LayerPictures;
 import org.wedgecutter.core.mistake.Message;
 import org.wedgecutter.core.mistake.Mistake;
 import org.wedgecutter.core.mistake.Sentence;
+import org.wedgecutter.core.pass.LightPass;
+import org.wedgecutter.core.plan.Correction;
 import org.wedgecutter.core.plan.Join;
 import org.wedgecutter.core.plan.LayerEdits;
 import org.wedgecutter.core.plan.Plan;
@@ -45,6 +48,39 @@ final class RejoinChecks {
       }
     }
     checks.firstJoin();
+    checks.corrections();
+  }
+
+  private void corrections() {
+    Recipe recipe = c.plan.recipe();
+    List<String> titles = LayerPictures.passTitles(c.resolved);
+    for (int k = 0; k < recipe.corrections().size(); k++) {
+      Correction correction = recipe.corrections().get(k);
+      String layer = correction.layer();
+      String pass = correction.pass();
+      if (!correction.on() || layer.isEmpty()) {
+        continue;
+      }
+      boolean isWritten =
+          titles.contains(pass)
+              && (LightPass.isNamed(pass)
+                  ? c.plan.output().passes(layer)
+                  : !c.plan.output().leftOut(layer).contains(LayerPictures.passWord(pass)));
+      Message message =
+          c.plan.join(layer).isEmpty()
+              ? Message.of(Sentence.CORRECTION_NOT_JOINED, "layer", layer)
+              : pass.isEmpty() || isWritten
+                  ? null
+                  : Message.of(Sentence.CORRECTION_NO_PASS, "layer", layer, "pass", pass);
+      if (message != null) {
+        int at = k;
+        c.add(
+            message,
+            layer,
+            "",
+            p -> p.withRecipe(p.recipe().withCorrection(at, correction.switched(false))));
+      }
+    }
   }
 
   /** Returns the edit that removes a cause, or null if the TD must decide. */

@@ -266,6 +266,11 @@ public enum Mistake {
       "A layer has a different aspect ratio",
       "It shows a different part of the scene and does not align with the other layers.",
       "Renders it at the size of the shot."),
+  CORRECTION_IDLE(
+      Severity.WARNING,
+      "A correction has no effect",
+      "It is of a pass that is not written with its layer, or of a layer that is not joined.",
+      "Switches the correction off."),
   COMPRESSION_LOSSY(
       Severity.WARNING,
       "The compression changes pixels",

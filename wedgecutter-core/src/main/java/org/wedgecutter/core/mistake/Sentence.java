@@ -263,6 +263,14 @@ public enum Sentence {
       Mistake.SIZE_ASPECT,
       "layer {layer} is {size} and the shot {shotSize}: it shows a different part of the scene",
       "scale the size instead of setting it"),
+  CORRECTION_NO_PASS(
+      Mistake.CORRECTION_IDLE,
+      "the recipe corrects the pass {pass} of layer {layer}, which is not written with it",
+      "switch the pass on in Output, or the correction off"),
+  CORRECTION_NOT_JOINED(
+      Mistake.CORRECTION_IDLE,
+      "the recipe corrects layer {layer}, but does not join it",
+      "join the layer, or switch the correction off"),
   COMPRESSION_LOSSY(
       Mistake.COMPRESSION_LOSSY,
       "the files are packed by {compression}, which changes pixels",

@@ -105,6 +105,11 @@ public record Correction(
     return new Correction(layer, pass, type, List.of(values), true, Extra.NONE);
   }
 
+  /** Returns it on, or off. */
+  public Correction switched(boolean next) {
+    return new Correction(layer, pass, type, values, next, extra);
+  }
+
   /** Returns it for a layer of another name. */
   public Correction withLayer(String next) {
     return new Correction(next, pass, type, values, on, extra);

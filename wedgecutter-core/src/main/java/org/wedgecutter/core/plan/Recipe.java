@@ -1,5 +1,6 @@
 package org.wedgecutter.core.plan;
 
+import java.util.ArrayList;
 import java.util.List;
 
 /**
@@ -57,6 +58,13 @@ public record Recipe(List<Step> joins, List<Correction> corrections, Extra extra
   /** Returns the recipe with other corrections. */
   public Recipe withCorrections(List<Correction> next) {
     return new Recipe(joins, next, extra);
+  }
+
+  /** Returns the recipe with another correction at a place. */
+  public Recipe withCorrection(int at, Correction next) {
+    List<Correction> all = new ArrayList<>(corrections);
+    all.set(at, next);
+    return withCorrections(all);
   }
 
   /** Returns the recipe for a layer that has another name. */

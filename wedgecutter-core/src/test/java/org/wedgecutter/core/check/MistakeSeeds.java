@@ -18,6 +18,7 @@ import org.wedgecutter.core.plan.Cell;
 import org.wedgecutter.core.plan.CellOverride;
 import org.wedgecutter.core.plan.CollectionDef;
 import org.wedgecutter.core.plan.CollectionEdits;
+import org.wedgecutter.core.plan.Correction;
 import org.wedgecutter.core.plan.Extra;
 import org.wedgecutter.core.plan.Join;
 import org.wedgecutter.core.plan.LayerDef;
@@ -411,6 +412,14 @@ final class MistakeSeeds {
     m.put(Mistake.NAME_COLLISION, seed(name("{shot}.{frame:4}")));
     m.put(Mistake.FRAMES_OUTSIDE, seed(setting(Property.FRAMES, new Value.Text("100-120"))));
     m.put(Mistake.SIZE_ASPECT, seed(setting(Property.SIZE, new Value.Size(30, 30))));
+    m.put(
+        Mistake.CORRECTION_IDLE,
+        seed(p ->
+            p.withRecipe(
+                p.recipe()
+                    .withCorrections(
+                        List.of(
+                            Correction.of("Hero", "light.lamp", Correction.Type.EXPOSURE, 1.0))))));
     m.put(Mistake.COMPRESSION_LOSSY, seed(packed(Compression.DWAA)));
     m.put(
         Mistake.IDS_ROUNDED,
