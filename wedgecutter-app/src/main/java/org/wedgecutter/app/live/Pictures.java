@@ -230,12 +230,11 @@ public final class Pictures {
           Recipe recipe = plan().enabledRecipe();
           made =
               isCorrected()
-                  ? Evaluation.of(
-                          Expression.of(recipe),
-                          uncut().width(),
-                          uncut().height(),
-                          new LayersAndPasses())
-                      .picture()
+                  ? Evaluation.picture(
+                      Expression.of(recipe),
+                      uncut().width(),
+                      uncut().height(),
+                      new LayersAndPasses())
                   : join().picture();
           corrected = made;
         }

@@ -76,8 +76,8 @@ public record DeliveryProof(int frame, Residual residual, List<Cause> causes) {
             }
           }
         };
-    return Evaluation.of(expression, delivery.region().width(), delivery.region().height(), files)
-        .picture();
+    return Evaluation.picture(
+        expression, delivery.region().width(), delivery.region().height(), files);
   }
 
   /** Puts the layers of a frame together by the joins of the recipe, as they are. */

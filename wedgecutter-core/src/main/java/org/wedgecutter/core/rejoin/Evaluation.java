@@ -18,6 +18,7 @@ public final class Evaluation {
 
   private final int width;
   private final int height;
+  private final boolean scaled;
   private final Map<Expression.Read, Picture> pictures = new HashMap<>();
 
   /** Where pictures come from. */
@@ -37,20 +38,38 @@ public final class Evaluation {
     return Grade.matrix(correction);
   }
 
-  private Evaluation(int width, int height) {
+  private Evaluation(int width, int height, boolean scaled) {
     this.width = width;
     this.height = height;
+    this.scaled = scaled;
   }
 
+  /** A value: of some lines, the picture and the scale of its error, if that is asked for. */
+  record Value(Picture picture, @Nullable Picture scale) {}
+
   /**
-   * Evaluates an expression. What it reads is asked for once; layers of another size are resampled.
+   * Evaluates an expression, and the scale of its error. What it reads is asked for once; layers of
+   * another size are resampled.
    *
    * @param width of the result in pixels
    * @param height of the result in lines
    */
   public static <X extends Exception> Rejoiner.Rejoined of(
       Expression expression, int width, int height, Source<X> source) throws X {
-    Evaluation all = new Evaluation(width, height);
+    Picture scale = Picture.empty(width, height);
+    return new Rejoiner.Rejoined(evaluate(expression, width, height, source, scale), scale);
+  }
+
+  /** Evaluates an expression without the scale of its error, which is quicker. */
+  public static <X extends Exception> Picture picture(
+      Expression expression, int width, int height, Source<X> source) throws X {
+    return evaluate(expression, width, height, source, null);
+  }
+
+  private static <X extends Exception> Picture evaluate(
+      Expression expression, int width, int height, Source<X> source, @Nullable Picture scale)
+      throws X {
+    Evaluation all = new Evaluation(width, height, scale != null);
     for (Expression.Read read : expression.reads()) {
       Picture p =
           read.pass().isEmpty()
@@ -58,66 +77,77 @@ public final class Evaluation {
               : source.pass(read.layer(), read.pass());
       all.pictures.put(read, p.resized(width, height));
     }
-    Rejoiner.Rejoined out =
-        new Rejoiner.Rejoined(Picture.empty(width, height), Picture.empty(width, height));
+    Picture out = Picture.empty(width, height);
     IntStream.range(0, (height + BAND - 1) / BAND)
         .parallel()
         .forEach(b -> {
           int from = b * BAND;
           int lines = Math.min(BAND, height - from);
-          Rejoiner.Rejoined band = all.band(expression, from, lines);
+          Value band = all.band(expression, from, lines);
           int at = 4 * width * from;
-          System.arraycopy(band.picture().rgba(), 0, out.picture().rgba(), at, 4 * width * lines);
-          System.arraycopy(band.scale().rgba(), 0, out.scale().rgba(), at, 4 * width * lines);
+          int count = 4 * width * lines;
+          System.arraycopy(band.picture.rgba(), 0, out.rgba(), at, count);
+          if (scale != null && band.scale != null) {
+            System.arraycopy(band.scale.rgba(), 0, scale.rgba(), at, count);
+          }
         });
     return out;
   }
 
   /** The value of some lines; its arrays belong to whoever asks. */
-  private Rejoiner.Rejoined band(Expression expression, int from, int lines) {
+  private Value band(Expression expression, int from, int lines) {
     return switch (expression) {
       case Expression.Black b ->
-          new Rejoiner.Rejoined(Picture.empty(width, lines), Picture.empty(width, lines));
+          new Value(Picture.empty(width, lines), scaled ? Picture.empty(width, lines) : null);
       case Expression.Read r -> read(r, from, lines);
       case Expression.Joined j -> {
-        Rejoiner.Rejoined back = band(j.back(), from, lines);
-        Rejoiner.Rejoined front = band(j.front(), from, lines);
+        Value back = band(j.back(), from, lines);
+        Value front = band(j.front(), from, lines);
         Rejoiner.join(back, front, j.join(), (float) j.opacity());
         yield back;
       }
       case Expression.Corrected c -> {
-        Rejoiner.Rejoined of = band(c.of(), from, lines);
+        Value of = band(c.of(), from, lines);
         Grade.of(c.correction()).apply(of.picture(), of.scale());
         yield of;
       }
       case Expression.Exchanged e -> {
-        Rejoiner.Rejoined whole = band(e.whole(), from, lines);
-        Rejoiner.Rejoined part = band(e.part(), from, lines);
-        Rejoiner.Rejoined by = band(e.by(), from, lines);
-        float[] c = whole.picture().rgba();
-        float[] s = whole.scale().rgba();
-        for (int i = 0; i < c.length; i++) {
-          if ((i & 3) != 3) {
-            c[i] += by.picture().rgba()[i] - part.picture().rgba()[i];
-            s[i] += by.scale().rgba()[i] + part.scale().rgba()[i];
-          }
+        Value whole = band(e.whole(), from, lines);
+        Value part = band(e.part(), from, lines);
+        Value by = band(e.by(), from, lines);
+        add(whole.picture, by.picture, part.picture, -1);
+        if (whole.scale != null && by.scale != null && part.scale != null) {
+          add(whole.scale, by.scale, part.scale, 1);
         }
         yield whole;
       }
     };
   }
 
-  private Rejoiner.Rejoined read(Expression.Read read, int from, int lines) {
+  private Value read(Expression.Read read, int from, int lines) {
     Picture whole = pictures.get(read);
     if (whole == null) {
       throw new IllegalStateException("not read: " + read);
     }
     Picture own = lines == height ? whole.copy() : whole.cropped(new Region(0, from, width, lines));
+    if (!scaled) {
+      return new Value(own, null);
+    }
     Picture scale = own.copy();
     float[] s = scale.rgba();
     for (int i = 0; i < s.length; i++) {
       s[i] = Math.abs(s[i]);
     }
-    return new Rejoiner.Rejoined(own, scale);
+    return new Value(own, scale);
+  }
+
+  /** Adds colours of one picture, and of another by a factor. */
+  private static void add(Picture to, Picture one, Picture other, float factor) {
+    float[] c = to.rgba();
+    for (int i = 0; i < c.length; i++) {
+      if ((i & 3) != 3) {
+        c[i] += one.rgba()[i] + factor * other.rgba()[i];
+      }
+    }
   }
 }

@@ -209,41 +209,63 @@ final class Grade {
     return out;
   }
 
-  /** Corrects pixels, and what their errors become. */
-  void apply(Picture of, Picture scale) {
-    float[] c = of.rgba();
-    float[] s = scale.rgba();
-    double[] was = new double[3];
+  /**
+   * Corrects pixels.
+   *
+   * @param scale becomes the scale of the new pixels' errors; null if that is not asked for
+   */
+  void apply(Picture of, @Nullable Picture scale) {
+    if (isLinear) {
+      linear(of.rgba(), false);
+      if (scale != null) {
+        linear(scale.rgba(), true);
+      }
+    } else {
+      if (scale != null) {
+        errors(of.rgba(), scale.rgba());
+      }
+      float[] c = of.rgba();
+      for (int p = 0; p < c.length; p += 4) {
+        for (int k = 0; k < 3; k++) {
+          c[p + k] = finite(value(c[p + k], c[p + 3]));
+        }
+      }
+    }
+  }
+
+  /**
+   * @param errors whether the numbers are the scales of errors, of which each part adds to the
+   *     whole
+   */
+  private void linear(float[] c, boolean errors) {
+    float[] m = new float[9];
+    float[] o = new float[3];
+    for (int k = 0; k < 9; k++) {
+      m[k] = (float) (errors ? Math.abs(matrix[k]) : matrix[k]);
+    }
+    for (int k = 0; k < 3; k++) {
+      o[k] = (float) (errors ? Math.abs(offset[k]) : offset[k]);
+    }
+    for (int p = 0; p < c.length; p += 4) {
+      float r = c[p];
+      float g = c[p + 1];
+      float b = c[p + 2];
+      float a = c[p + 3];
+      c[p] = bounded(m[0] * r + m[1] * g + m[2] * b + o[0] * a);
+      c[p + 1] = bounded(m[3] * r + m[4] * g + m[5] * b + o[1] * a);
+      c[p + 2] = bounded(m[6] * r + m[7] * g + m[8] * b + o[2] * a);
+    }
+  }
+
+  private void errors(float[] c, float[] s) {
     for (int p = 0; p < c.length; p += 4) {
       double alpha = c[p + 3];
-      if (isLinear) {
-        for (int k = 0; k < 3; k++) {
-          was[k] = c[p + k];
-        }
-        double s0 = s[p];
-        double s1 = s[p + 1];
-        double s2 = s[p + 2];
-        for (int k = 0; k < 3; k++) {
-          double[] m = matrix;
-          int r = 3 * k;
-          c[p + k] =
-              finite(m[r] * was[0] + m[r + 1] * was[1] + m[r + 2] * was[2] + offset[k] * alpha);
-          s[p + k] =
-              finite(
-                  Math.abs(m[r]) * s0
-                      + Math.abs(m[r + 1]) * s1
-                      + Math.abs(m[r + 2]) * s2
-                      + Math.abs(offset[k]) * s[p + 3]);
-        }
-      } else {
-        for (int k = 0; k < 3; k++) {
-          double error = STEP * s[p + k];
-          double now = value(c[p + k], alpha);
-          double up = Math.abs(value(c[p + k] + error, alpha) - now);
-          double down = Math.abs(value(c[p + k] - error, alpha) - now);
-          c[p + k] = finite(now);
-          s[p + k] = finite(Math.max(up, down) / STEP);
-        }
+      for (int k = 0; k < 3; k++) {
+        double error = STEP * s[p + k];
+        double now = value(c[p + k], alpha);
+        double up = Math.abs(value(c[p + k] + error, alpha) - now);
+        double down = Math.abs(value(c[p + k] - error, alpha) - now);
+        s[p + k] = finite(Math.max(up, down) / STEP);
       }
     }
   }
@@ -254,6 +276,11 @@ final class Grade {
       return premultiplied == 0 ? 0 : function.applyAsDouble(premultiplied);
     }
     return alpha * function.applyAsDouble(premultiplied / alpha);
+  }
+
+  private static float bounded(float value) {
+    // NaN comes from light beyond all bounds with both signs; it fails both comparisons
+    return Math.abs(value) <= Float.MAX_VALUE ? value : finite(value);
   }
 
   private static float finite(double value) {

@@ -51,11 +51,21 @@ public final class Rejoiner {
    * Joins a front, and the scale of its error, onto what is behind it, which is changed. Of either
    * error counts what the join passes on: light that an opaque front covers leaves none.
    */
-  static void join(Rejoined back, Rejoined front, Join join, float opacity) {
-    float[] s = back.scale().rgba();
-    float[] own = front.scale().rgba();
-    float[] r = back.picture().rgba();
-    float[] c = front.picture().rgba();
+  static void join(Evaluation.Value back, Evaluation.Value front, Join join, float opacity) {
+    Picture behind = back.scale();
+    Picture ahead = front.scale();
+    if (behind != null && ahead != null) {
+      joinScales(back.picture(), behind, front.picture(), ahead, join, opacity);
+    }
+    join(back.picture(), front.picture(), join, opacity);
+  }
+
+  private static void joinScales(
+      Picture back, Picture behind, Picture front, Picture ahead, Join join, float opacity) {
+    float[] s = behind.rgba();
+    float[] own = ahead.rgba();
+    float[] r = back.rgba();
+    float[] c = front.rgba();
     for (int i = 0; i < s.length; i++) {
       boolean alpha = (i & 3) == 3;
       float through = Math.abs(1 - c[i | 3]);
@@ -70,7 +80,6 @@ public final class Rejoiner {
           };
       s[i] = opacity == 1 ? joined : (1 - opacity) * s[i] + opacity * joined;
     }
-    join(back.picture(), front.picture(), join, opacity);
   }
 
   /** A ratio's own error moves what is multiplied; as it is read, it is relative to the ratio. */

@@ -57,22 +57,24 @@ class CorrectionsTest {
   }
 
   private static Picture corrected(Recipe recipe, Picture of, Map<String, Picture> passes) {
-    return Evaluation.of(
-            Expression.of(recipe),
-            of.width(),
-            of.height(),
-            new Evaluation.Source<RuntimeException>() {
-              @Override
-              public Picture picture(String layer) {
-                return of;
-              }
+    Evaluation.Source<RuntimeException> source =
+        new Evaluation.Source<>() {
+          @Override
+          public Picture picture(String layer) {
+            return of;
+          }
 
-              @Override
-              public Picture pass(String layer, String pass) {
-                return passes.get(pass);
-              }
-            })
-        .picture();
+          @Override
+          public Picture pass(String layer, String pass) {
+            return passes.get(pass);
+          }
+        };
+    Expression e = Expression.of(recipe);
+    Picture out = Evaluation.picture(e, of.width(), of.height(), source);
+    // the scale of errors changes nothing
+    assertThat(Evaluation.of(e, of.width(), of.height(), source).picture().rgba())
+        .isEqualTo(out.rgba());
+    return out;
   }
 
   private static float[] pixel(Correction c, float... rgba) {
