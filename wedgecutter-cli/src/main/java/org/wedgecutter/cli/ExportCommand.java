@@ -16,8 +16,12 @@ import org.wedgecutter.core.deliver.SlurmJobs;
 import org.wedgecutter.core.deliver.UsdPlan;
 import org.wedgecutter.core.io.AtomicFile;
 import org.wedgecutter.core.load.LoadedShot;
+import org.wedgecutter.core.plan.Plan;
+import org.wedgecutter.core.plan.PlanParts;
+import org.wedgecutter.core.plan.PlanReader;
 import org.wedgecutter.core.plan.RuleException;
 import org.wedgecutter.core.plan.RuleParser;
+import org.wedgecutter.core.rejoin.Expression;
 import org.wedgecutter.core.resolve.EntitySet;
 import org.wedgecutter.core.survey.Times;
 import picocli.CommandLine.Command;
@@ -31,7 +35,7 @@ import picocli.CommandLine.Spec;
 @Command(
     name = "export",
     description =
-        "Writes a plan in another form: usda (OpenUSD text with collections and render passes), camera (camera, lights and tracked points at each frame: .json, .csv or .glb), slurm (a folder of jobs for the Slurm scheduler); of a delivery: page (one HTML page that explains it to people), script (a shell script that rejoins its layers by oiiotool).",
+        "Writes a plan in another form: usda (OpenUSD text with collections and render passes), camera (camera, lights and tracked points at each frame: .json, .csv or .glb), slurm (a folder of jobs for the Slurm scheduler), recipe (how the layers rejoin, as JSON with equations); of a delivery: page (one HTML page that explains it to people), script (a shell script that rejoins its layers by oiiotool).",
     mixinStandardHelpOptions = true,
     footer = {
       "",
@@ -46,6 +50,7 @@ final class ExportCommand implements Callable<Integer> {
     camera,
     slurm,
     page,
+    recipe,
     script
   }
 
@@ -61,7 +66,7 @@ final class ExportCommand implements Callable<Integer> {
       names = "--as",
       required = true,
       paramLabel = "FORM",
-      description = "The form: usda, camera, slurm, page or script.")
+      description = "The form: usda, camera, slurm, recipe, page or script.")
   private Form form;
 
   @Option(
@@ -152,6 +157,12 @@ final class ExportCommand implements Callable<Integer> {
           case usda -> UsdPlan.text(LoadedShot.load(file)).getBytes(StandardCharsets.UTF_8);
           case camera -> camera();
           case page -> CutPage.text(Delivery.read(file)).getBytes(StandardCharsets.UTF_8);
+          case recipe -> {
+            Plan plan =
+                Delivery.isDelivery(file) ? Delivery.read(file).plan() : PlanReader.read(file);
+            yield PlanParts.recipe(plan, Expression.equations(plan.recipe()))
+                .getBytes(StandardCharsets.UTF_8);
+          }
           case script -> JoinScript.text(Delivery.read(file)).getBytes(StandardCharsets.UTF_8);
         };
     AtomicFile.write(out, o -> o.write(text));

@@ -3,7 +3,9 @@ package org.wedgecutter.cli;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Locale;
+import java.util.Set;
 import java.util.concurrent.Callable;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.command.Commands;
 import org.wedgecutter.command.Result;
@@ -11,6 +13,9 @@ import org.wedgecutter.core.deliver.Delivery;
 import org.wedgecutter.core.deliver.DeliveryProof;
 import org.wedgecutter.core.deliver.OpenRaster;
 import org.wedgecutter.core.image.PictureWriter;
+import org.wedgecutter.core.plan.LayerDef;
+import org.wedgecutter.core.plan.PlanParts;
+import org.wedgecutter.core.rejoin.Expression;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Model.CommandSpec;
@@ -44,6 +49,13 @@ final class RejoinCommand implements Callable<Integer> {
   private Path out;
 
   @Option(
+      names = "--recipe",
+      paramLabel = "FILE",
+      description =
+          "Another recipe than the delivery's: a plan, or what export --as recipe has written.")
+  private @Nullable Path recipe;
+
+  @Option(
       names = "--layers",
       paramLabel = "LAYER",
       split = ",",
@@ -60,6 +72,11 @@ final class RejoinCommand implements Callable<Integer> {
           "'%s': expected a file .exr, .tif, .hdr, .png or .ora".formatted(out));
     }
     Delivery delivery = Delivery.read(folder);
+    if (recipe != null) {
+      Set<String> known =
+          delivery.plan().layers().stream().map(LayerDef::name).collect(Collectors.toSet());
+      delivery = delivery.withRecipe(PlanParts.recipe(recipe, known));
+    }
     int chosen = ProveCommand.frame(delivery, frame);
     if (layers.isEmpty()) {
       DeliveryProof.write(delivery, chosen, out);
@@ -70,11 +87,15 @@ final class RejoinCommand implements Callable<Integer> {
       }
       DeliveryProof.write(delivery, DeliveryProof.transparent(delivery, chosen, layers), out);
     }
+    String line =
+        layers.isEmpty()
+            ? Expression.of(delivery.plan().recipe()).line()
+            : String.join(", ", layers);
     result.print(
-        new Rejoined(out.toString(), chosen),
-        o -> o.printf("rejoined frame %d into %s%n", chosen, out));
+        new Rejoined(out.toString(), chosen, line),
+        o -> o.printf("rejoined frame %d into %s%n%s%n", chosen, out, line));
     return Commands.FINE;
   }
 
-  private record Rejoined(String file, int frame) {}
+  private record Rejoined(String file, int frame, String recipe) {}
 }

@@ -26,6 +26,7 @@ import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.PlanReader;
 import org.wedgecutter.core.plan.PlanSchema;
 import org.wedgecutter.core.plan.PlanWriter;
+import org.wedgecutter.core.plan.Recipe;
 import org.wedgecutter.core.render.FrameRenderer;
 import org.wedgecutter.core.resolve.LayerFrames;
 
@@ -126,6 +127,12 @@ public record Delivery(
   /** Returns the delivery with another list of files. */
   public Delivery withFiles(List<Entry> next) {
     return new Delivery(folder, plan, width, height, region, samples, seed, source, units, next);
+  }
+
+  /** Returns the delivery with another recipe than that of its plan. */
+  public Delivery withRecipe(Recipe next) {
+    return new Delivery(
+        folder, plan.withRecipe(next), width, height, region, samples, seed, source, units, files);
   }
 
   /** Returns the delivery with the files that the records of its units tell. */

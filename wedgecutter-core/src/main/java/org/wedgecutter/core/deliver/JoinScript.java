@@ -76,25 +76,20 @@ public final class JoinScript {
     #!/bin/sh
     # Rejoins the layers of the delivery of %s, from the back to the front, by oiiotool.
     #
-    #   sh SCRIPT DELIVERY FRAME OUT.exr
+    # In the delivery's folder:  bash SCRIPT FRAME OUT.exr
     set -eu
-    if [ $# -ne 3 ]; then
-      echo "usage: sh $0 DELIVERY FRAME OUT.exr" >&2
+    if [ $# -ne 2 ]; then
+      echo "usage, in the delivery's folder: bash $0 FRAME OUT.exr" >&2
       exit 2
     fi
-    case "$3" in
-      /*) out=$3 ;;
-      *) out=$(pwd)/$3 ;;
-    esac
-    cd "$1"
-    case "$2" in
+    case "$1" in
     %s  *)
-        echo "frame $2 is not there; expected one of %s" >&2
+        echo "frame $1 is not there; expected one of %s" >&2
         exit 2
         ;;
     esac
     oiiotool%s \\
-      -d float -o "$out"
+      -d float -o "$2"
     """
         .formatted(
             delivery.plan().requireShot().scene(), cases, FrameRange.of(frames).text(), joins);

@@ -10,6 +10,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import org.wedgecutter.core.io.AtomicFile;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.io.JsonText;
@@ -56,6 +57,33 @@ public final class PlanParts {
     n.putArray("layers").add(PlanWriter.layer(def));
     n.put("join", plan.join(layer).orElse(Join.PLUS).word());
     return PlanWriter.text(n);
+  }
+
+  /**
+   * Returns a plan's recipe.
+   *
+   * @param equations what it means, for readers; a line each
+   */
+  public static String recipe(Plan plan, List<String> equations) {
+    ObjectNode n = JsonNodeFactory.instance.objectNode().put(KEY, Plan.VERSION);
+    n.set("recipe", PlanWriter.recipe(plan.recipe()));
+    ArrayNode lines = n.putArray("equations");
+    equations.forEach(lines::add);
+    return PlanWriter.text(n);
+  }
+
+  /**
+   * Reads the recipe of a part, or of a plan.
+   *
+   * @param layers the layers that it may join
+   * @throws InputException if there is none, or it names other layers
+   */
+  public static Recipe recipe(Path file, Set<String> layers) throws InputException {
+    JsonNode n = JsonText.read(TextFile.read(file, PlanReader.MAX_MEBIBYTES), file);
+    if (!n.path("recipe").isObject()) {
+      throw new InputException(file, "recipe", "expected a plan, or a recipe");
+    }
+    return PlanReader.recipeOf(n.get("recipe"), file, layers);
   }
 
   /** Returns the cells of a column. */

@@ -89,6 +89,12 @@ public final class PlanReader {
     return new PlanReader(file).layer(n, place, names);
   }
 
+  /** Reads a recipe outside of a plan. */
+  static Recipe recipeOf(JsonNode n, Path file, Set<String> layers) throws InputException {
+    check("recipe", n, file, "recipe");
+    return new PlanReader(file).recipe(n, layers);
+  }
+
   private static void check(String part, JsonNode n, Path file, String place)
       throws InputException {
     var fault = PlanSchema.plan().checkPart(part, n.toString());

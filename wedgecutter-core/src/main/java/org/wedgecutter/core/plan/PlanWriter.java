@@ -58,32 +58,7 @@ public final class PlanWriter {
     plan.collections().forEach(c -> collections.add(collection(c)));
     ArrayNode layers = n.putArray("layers");
     plan.layers().forEach(l -> layers.add(layer(l)));
-    ObjectNode recipe = n.putObject("recipe");
-    ArrayNode joins = recipe.putArray("joins");
-    for (Recipe.Step step : plan.recipe().joins()) {
-      ObjectNode s = joins.addObject().put("layer", step.layer()).put("join", step.join().word());
-      if (step.opacity() != 1) {
-        number(s, "opacity", step.opacity());
-      }
-      extra(s, step.extra());
-    }
-    if (!plan.recipe().corrections().isEmpty()) {
-      ArrayNode corrections = recipe.putArray("corrections");
-      for (Correction c : plan.recipe().corrections()) {
-        ObjectNode e = corrections.addObject();
-        if (!c.layer().isEmpty()) {
-          e.put("layer", c.layer());
-        }
-        if (!c.pass().isEmpty()) {
-          e.put("pass", c.pass());
-        }
-        ArrayNode values = e.put("type", c.type().word()).putArray("values");
-        c.values().forEach(v -> values.add(number(v)));
-        e.put("on", c.on());
-        extra(e, c.extra());
-      }
-    }
-    extra(recipe, plan.recipe().extra());
+    n.set("recipe", recipe(plan.recipe()));
     Output output = plan.output();
     ObjectNode o = n.putObject("output").put("name", output.name());
     o.put("colour", output.half() ? "half" : "float");
@@ -119,6 +94,35 @@ public final class PlanWriter {
     }
     extra(o, output.extra());
     return extra(n, plan.extra());
+  }
+
+  static ObjectNode recipe(Recipe recipe) {
+    ObjectNode n = NODES.objectNode();
+    ArrayNode joins = n.putArray("joins");
+    for (Recipe.Step step : recipe.joins()) {
+      ObjectNode s = joins.addObject().put("layer", step.layer()).put("join", step.join().word());
+      if (step.opacity() != 1) {
+        number(s, "opacity", step.opacity());
+      }
+      extra(s, step.extra());
+    }
+    if (!recipe.corrections().isEmpty()) {
+      ArrayNode corrections = n.putArray("corrections");
+      for (Correction c : recipe.corrections()) {
+        ObjectNode e = corrections.addObject();
+        if (!c.layer().isEmpty()) {
+          e.put("layer", c.layer());
+        }
+        if (!c.pass().isEmpty()) {
+          e.put("pass", c.pass());
+        }
+        ArrayNode values = e.put("type", c.type().word()).putArray("values");
+        c.values().forEach(v -> values.add(number(v)));
+        e.put("on", c.on());
+        extra(e, c.extra());
+      }
+    }
+    return extra(n, recipe.extra());
   }
 
   private static ObjectNode shot(Shot shot) {

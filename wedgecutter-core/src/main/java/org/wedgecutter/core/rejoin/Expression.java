@@ -116,6 +116,26 @@ public sealed interface Expression {
     }
   }
 
+  /**
+   * Returns what a recipe means, step by step: {@code R1} is the first layer, {@code R2} what the
+   * next join makes of it, and so on; {@code R} the result.
+   */
+  static List<String> equations(Recipe recipe) {
+    List<String> out = new ArrayList<>();
+    Expression before = new Black();
+    for (int k = 0; k < recipe.joins().size(); k++) {
+      Recipe.Step s = recipe.joins().get(k);
+      Expression step = new Joined(before, layer(recipe, s.layer()), s.join(), s.opacity());
+      out.add("R%d = %s".formatted(k + 1, step.line()));
+      before = new Read("R" + (k + 1), "");
+    }
+    for (Correction c : recipe.corrections()) {
+      before = c.on() && c.layer().isEmpty() ? new Corrected(before, c) : before;
+    }
+    out.add("R = " + before.line());
+    return out;
+  }
+
   /** Returns the expression as one readable line. */
   default String line() {
     return switch (this) {

@@ -62,10 +62,13 @@ class JoinScriptTest {
   }
 
   private int sh(StringBuilder told, String... arguments) throws Exception {
-    List<String> command = new ArrayList<>(List.of("sh", "join.sh"));
+    List<String> command = new ArrayList<>(List.of("bash", "../join.sh"));
     command.addAll(List.of(arguments));
     Process p =
-        new ProcessBuilder(command).directory(dir.toFile()).redirectErrorStream(true).start();
+        new ProcessBuilder(command)
+            .directory(dir.resolve("it's a delivery").toFile())
+            .redirectErrorStream(true)
+            .start();
     told.append(new String(p.getInputStream().readAllBytes(), StandardCharsets.UTF_8));
     return p.waitFor();
   }
@@ -105,7 +108,7 @@ class JoinScriptTest {
         with(delivery, delivery.plan().withRecipe(delivery.plan().recipe().withJoins(steps)));
     Files.writeString(dir.resolve("join.sh"), JoinScript.text(other));
     StringBuilder told = new StringBuilder();
-    assertThat(sh(told, "it's a delivery", "2", "out.exr")).as(told.toString()).isZero();
+    assertThat(sh(told, "2", "../out.exr")).as(told.toString()).isZero();
     Picture ours =
         Rejoiner.<Exception>rejoin(
                 other.plan().recipe(),
@@ -137,7 +140,7 @@ class JoinScriptTest {
     Delivery other = with(delivery, delivery.plan().withRecipe(recipe));
     Files.writeString(dir.resolve("join.sh"), JoinScript.text(other));
     StringBuilder told = new StringBuilder();
-    assertThat(sh(told, "it's a delivery", "2", "out.exr")).as(told.toString()).isZero();
+    assertThat(sh(told, "2", "../out.exr")).as(told.toString()).isZero();
     Picture ours = DeliveryProof.corrected(other, 2);
     Picture theirs = ExrFrames.read(dir.resolve("out.exr"));
     for (int i = 0; i < ours.rgba().length; i++) {
@@ -173,7 +176,7 @@ class JoinScriptTest {
     Delivery delivery = render(dir);
     Files.writeString(dir.resolve("join.sh"), JoinScript.text(delivery));
     String out = dir.resolve("whole.exr").toString();
-    assertThat(sh(new StringBuilder(), delivery.folder().toString(), "1", out)).isZero();
+    assertThat(sh(new StringBuilder(), "1", out)).isZero();
     Picture uncut =
         ExrFrames.read(delivery.folder().resolve(delivery.uncut(1).orElseThrow().path()));
     Picture whole = ExrFrames.read(Path.of(out));
@@ -189,10 +192,11 @@ class JoinScriptTest {
     Delivery delivery = render(dir);
     Files.writeString(dir.resolve("join.sh"), JoinScript.text(delivery));
     StringBuilder told = new StringBuilder();
-    assertThat(sh(told, "it's a delivery", "7", "out.exr")).isEqualTo(2);
+    assertThat(sh(told, "7", "out.exr")).isEqualTo(2);
     assertThat(told.toString()).contains("frame 7 is not there; expected one of 1,2");
-    assertThat(sh(told, "it's a delivery")).isEqualTo(2);
-    assertThat(told.toString()).contains("usage: sh join.sh DELIVERY FRAME OUT.exr");
+    assertThat(sh(told, "2")).isEqualTo(2);
+    assertThat(told.toString())
+        .contains("usage, in the delivery's folder: bash ../join.sh FRAME OUT.exr");
     Plan sized =
         LayerEdits.setting(
             delivery.plan(),

@@ -10,6 +10,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Random;
+import java.util.Set;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -21,6 +22,7 @@ import org.wedgecutter.core.plan.Correction.Type;
 import org.wedgecutter.core.plan.Extra;
 import org.wedgecutter.core.plan.Join;
 import org.wedgecutter.core.plan.Plan;
+import org.wedgecutter.core.plan.PlanParts;
 import org.wedgecutter.core.plan.PlanReader;
 import org.wedgecutter.core.plan.PlanWriter;
 import org.wedgecutter.core.plan.Recipe;
@@ -321,5 +323,43 @@ class CorrectionsTest {
           .hasMessageContaining("recipe/corrections/")
           .hasMessageContaining(wrong[2]);
     }
+  }
+
+  @Test
+  void aRecipeIsAFileOfItsOwn() throws Exception {
+    Recipe recipe =
+        new Recipe(
+            List.of(
+                new Recipe.Step("Floor", Join.PLUS, Extra.NONE),
+                new Recipe.Step("Hero", Join.OVER, 0.5, Extra.NONE)),
+            List.of(
+                Correction.of("Hero", "", Type.EXPOSURE, 1.0),
+                Correction.of("", "", Type.SATURATION, 0.0)),
+            Extra.NONE);
+    Plan plan =
+        PlanReader.parse(
+                """
+                {"wedgecutter": 1, "collections": [], "layers": [
+                  {"name": "Floor", "cells": {}, "rest": {"role": "Seen"}},
+                  {"name": "Hero", "cells": {}, "rest": {"role": "Seen"}}], "recipe": {"joins": []}}
+                """,
+                Path.of("t.wedge"))
+            .withRecipe(recipe);
+    assertThat(Expression.equations(recipe))
+        .containsExactly(
+            "R1 = Floor", "R2 = Hero[exposure 1] over at 0.5000 (R1)", "R = R2[saturation 0]");
+    Path file = dir.resolve("recipe.json");
+    Files.writeString(file, PlanParts.recipe(plan, Expression.equations(recipe)));
+    assertThat(PlanParts.recipe(file, Set.of("Floor", "Hero"))).isEqualTo(recipe);
+    Path whole = dir.resolve("plan.wedge");
+    Files.writeString(whole, PlanWriter.text(PlanWriter.tree(plan)));
+    assertThat(PlanParts.recipe(whole, Set.of("Floor", "Hero"))).isEqualTo(recipe);
+    assertThatThrownBy(() -> PlanParts.recipe(file, Set.of("Floor")))
+        .hasMessageContaining("there is no layer 'Hero'");
+    Files.writeString(
+        file, "{\"recipe\": {\"joins\": [{\"layer\": \"Floor\", \"join\": \"glue\"}]}}");
+    assertThatThrownBy(() -> PlanParts.recipe(file, Set.of("Floor")))
+        .hasMessageContaining("recipe.json")
+        .hasMessageContaining("join");
   }
 }
