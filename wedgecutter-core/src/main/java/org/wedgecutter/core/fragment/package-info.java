@@ -6,9 +6,10 @@
  * transport class, with one view per distinct set of entities that the camera skips. {@link
  * org.wedgecutter.core.fragment.FrameTrace} runs them over tiles of 16 x 16 pixels on several
  * threads. {@link org.wedgecutter.core.fragment.FragmentSums} keeps, per pixel, sums for each
- * entity met there; room is taken as entities are found. {@link
- * org.wedgecutter.core.fragment.LayerPictures} adds them up into a layer's beauty, passes and
- * mattes, and does the arithmetic of catchers between two classes ({@code CatcherArithmetic}).
+ * entity met there; room is taken as entities are found; beside them {@code DeepSums} keeps by
+ * depth what is written so. {@link org.wedgecutter.core.fragment.LayerPictures} adds them up into a
+ * layer's beauty, passes and mattes, and does the arithmetic of catchers between two classes
+ * ({@code CatcherArithmetic}).
  *
  * <p>Invariants: tiles do not depend on one another; sums are added in a fixed order, so threads
  * and regions never change a bit. Begin with {@code JobPlan}, then {@code TileSums}.
