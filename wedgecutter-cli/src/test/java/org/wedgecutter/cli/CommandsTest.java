@@ -213,6 +213,30 @@ class CommandsTest {
     assertThat(json(0, "info", png, "--json").get("parts").get(0).get("type").asText())
         .isEqualTo("png");
     wrong("expected a file .exr, .tif, .hdr, .png or .ora", "rejoin", target, "-o", "x.jpg");
+    String several = dir.resolve("r.{frame:4}.exr").toString();
+    JsonNode both = json(0, "rejoin", target, "--frames", "all", "-o", several, "--json");
+    assertThat(both.get("frames")).hasSize(2);
+    assertThat(both.get("frames").get(1).get("recipe").asText()).isEqualTo("Floor + Back + Front");
+    tool("idiff", "-fail", "0", dir.resolve("r.0002.exr").toString(), rejoined);
+    wrong("{frame:4}", "rejoin", target, "--frames", "1-2", "-o", rejoined);
+    // the recipe as a file: read again it makes the same, and changed another picture
+    String recipe = dir.resolve("recipe.json").toString();
+    assertThat(run("export", target, "--as", "recipe", "-o", recipe)).isZero();
+    String again = dir.resolve("again.exr").toString();
+    assertThat(run("rejoin", target, "--frame", "2", "--recipe", recipe, "-o", again)).isZero();
+    tool("idiff", "-fail", "0", again, rejoined);
+    Files.writeString(
+        Path.of(recipe),
+        Files.readString(Path.of(recipe))
+            .replaceFirst(
+                "\"joins\"",
+                "\"corrections\": [{\"type\": \"exposure\", \"values\": [1]}], \"joins\""));
+    assertThat(run("rejoin", target, "--frame", "2", "--recipe", recipe, "-o", again)).isZero();
+    String twice = dir.resolve("twice.exr").toString();
+    tool("oiiotool", rejoined, "--mulc", "2,2,2,1", "-o", twice);
+    tool("idiff", "-fail", "0.002", "-failpercent", "0.1", again, twice);
+    wrong(
+        "has no ID mattes", "matte", target, "--pick", "x", "-o", dir.resolve("m.exr").toString());
     wrong("already holds a delivery", "render", plan, "--out", target);
     assertThat(run("render", plan, "--uncut", "--frames", "1-2", "--out", target, "--resume"))
         .isZero();
