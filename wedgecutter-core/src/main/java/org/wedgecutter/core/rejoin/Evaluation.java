@@ -2,6 +2,7 @@ package org.wedgecutter.core.rejoin;
 
 import java.util.HashMap;
 import java.util.Map;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.image.Picture;
@@ -20,6 +21,7 @@ public final class Evaluation {
   private final int height;
   private final boolean scaled;
   private final Map<Expression.Read, Picture> pictures = new HashMap<>();
+  private final Map<Correction, Grade> grades = new ConcurrentHashMap<>();
 
   /** Where pictures come from. */
   public interface Source<X extends Exception> {
@@ -108,7 +110,7 @@ public final class Evaluation {
       }
       case Expression.Corrected c -> {
         Value of = band(c.of(), from, lines);
-        Grade.of(c.correction()).apply(of.picture(), of.scale());
+        grades.computeIfAbsent(c.correction(), Grade::of).apply(of.picture(), of.scale());
         yield of;
       }
       case Expression.Exchanged e -> {

@@ -23,6 +23,17 @@ final class Grade {
   private static final double BLUE = 0.0722;
   private static final double DAYLIGHT = 6504;
 
+  /** Octaves of the table, from {@code 2^-16} on, and its places in each. */
+  private static final int LOWEST = -16;
+
+  private static final int OCTAVES = 30;
+  private static final int PLACES = 10;
+
+  /** Bits of a float below a place's, and the number of the first place. */
+  private static final int BELOW = 23 - PLACES;
+
+  private static final int FIRST = (LOWEST + 127) << PLACES;
+
   /** How far a value is moved to see what a function does to an error. */
   private static final double STEP = 1e-3;
 
@@ -30,6 +41,9 @@ final class Grade {
   private final double[] offset;
   private final boolean isLinear;
   private final DoubleUnaryOperator function;
+
+  /** The function at places whose distance is a share of their value; made when first needed. */
+  private volatile float @Nullable [] table;
 
   private Grade(double[] matrix, double[] offset) {
     this.matrix = matrix;
@@ -225,12 +239,36 @@ final class Grade {
         errors(of.rgba(), scale.rgba());
       }
       float[] c = of.rgba();
+      float[] places = table();
       for (int p = 0; p < c.length; p += 4) {
+        float alpha = c[p + 3];
         for (int k = 0; k < 3; k++) {
-          c[p + k] = finite(value(c[p + k], c[p + 3]));
+          float x = alpha > 0 ? c[p + k] / alpha : c[p + k];
+          int bits = Float.floatToRawIntBits(x);
+          int at = (bits >>> BELOW) - FIRST;
+          if (at >= 0 && at < OCTAVES << PLACES) {
+            float t = (bits & (1 << BELOW) - 1) * (1f / (1 << BELOW));
+            float y = places[at] + t * (places[at + 1] - places[at]);
+            c[p + k] = bounded(alpha > 0 ? alpha * y : y);
+          } else {
+            c[p + k] = finite(value(c[p + k], alpha));
+          }
         }
       }
     }
+  }
+
+  /** Between two places the function is nearly straight: a relative step of a thousandth. */
+  private float[] table() {
+    float[] known = table;
+    if (known == null) {
+      known = new float[(OCTAVES << PLACES) + 1];
+      for (int k = 0; k < known.length; k++) {
+        known[k] = finite(function.applyAsDouble(Float.intBitsToFloat(k + FIRST << BELOW)));
+      }
+      table = known;
+    }
+    return known;
   }
 
   /**
