@@ -89,6 +89,24 @@ class UnitsTest {
         "{\"Front\": {\"role\": \"Seen\"}}",
         "{\"Front\": {\"role\": \"Seen\", \"overrides\": [{\"property\": \"material.base-color\","
             + " \"verb\": \"set\", \"value\": [0.9, 0.1, 0.1], \"on\": true}]}}");
+    // passes that come on in one layer leave the files of the others as they are
+    FELT.put(
+        "\"passes\": true",
+        "\"passes\": true, \"more\": [\"depth\", \"deep\"], \"left_out\": {"
+            + "\"Back\": [\"depth\", \"deep\"], \"Floor\": [\"depth\", \"deep\"]}");
+  }
+
+  @Test
+  void whatAPassIsLimitedToChangesTheDigestsOfThoseThatHaveIt() throws Exception {
+    LoadedShot shot = ShotFolder.load(dir.resolve("shot"));
+    String albedo =
+        "\"passes\": true, \"more\": [\"albedo\"], \"left_out\": {\"Back\": [\"albedo\"]}";
+    String from = "\"passes\": true";
+    Map<String, String> all = digests(edited(shot, from, albedo));
+    Map<String, String> limited =
+        digests(edited(shot, from, albedo + ", \"limited_to\": {\"albedo\": \"Front\"}"));
+    assertThat(limited.get("Front.0001")).isNotEqualTo(all.get("Front.0001"));
+    assertThat(limited.get("Back.0001")).isEqualTo(all.get("Back.0001"));
   }
 
   @Test
