@@ -92,6 +92,39 @@ class DeepSumsTest {
   }
 
   @Test
+  void matterIsDividedByWhatItHidesWhereAWallEndsWithinAPixel() {
+    // half of the middle pixel sees a wall at 5: there the matter reaches from 4 to 5, else to 6
+    Scene scene =
+        new SceneMaker()
+            .mesh("/wall", SceneMaker.wall(0.5, 1), SceneMaker.glowing(4), -0.5, 0, 0)
+            .medium("/m", GLOWING, 2, 2, 2, 0, 0, 0)
+            .camera(0.001, 0, 0, 5)
+            .scene();
+    EntitySet both = Traces.set(scene, "/wall", "/m");
+    FragmentSums sums =
+        trace(
+            scene,
+            Environment.DARK,
+            3,
+            64,
+            new TraceJob.View(Traces.all(scene).minus(both), both, both));
+    float[] pixel = sums.deep(0, both, null, EntitySet.NONE).pixels()[4];
+    double wall = sums.picture(0, Traces.set(scene, "/wall")).rgba()[4 * 4 + 3] / Math.exp(-1);
+    assertThat(wall).as("share of the pixel that the wall covers").isBetween(0.2, 0.8);
+    assertThat(pixel).hasSize(3 * DeepPicture.NUMBERS);
+    assertThat(pixel[DeepPicture.BACK]).isCloseTo(5, within(1e-3f));
+    assertThat(pixel[DeepPicture.ALPHA])
+        .as("all samples go through the same in front of the wall")
+        .isCloseTo((float) (1 - Math.exp(-1)), within(2e-3f));
+    assertThat(pixel[DeepPicture.NUMBERS + DeepPicture.ALPHA])
+        .as("then the wall")
+        .isCloseTo((float) wall, within(2e-3f));
+    assertThat(pixel[2 * DeepPicture.NUMBERS + DeepPicture.ALPHA])
+        .as("and the matter behind, where there is no wall")
+        .isCloseTo((float) (1 - Math.exp(-1)), within(2e-3f));
+  }
+
+  @Test
   void wallsMergedInAnyOrderHideOneAnotherAsTheyStand() {
     Scene scene =
         new SceneMaker()
