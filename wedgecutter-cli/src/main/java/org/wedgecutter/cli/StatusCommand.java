@@ -32,7 +32,7 @@ import picocli.CommandLine.Spec;
 @Command(
     name = "status",
     description = {
-      "Tells how far a delivery is, whoever renders into it, and writes its delivery.json anew.",
+      "Prints how far a delivery is, whoever renders into it, and updates its delivery.json.",
       "Where its plan is still there, it also tells which files a change of plan or scene touches."
     },
     mixinStandardHelpOptions = true,

@@ -33,7 +33,7 @@ import org.wedgecutter.core.trace.SightLines;
  * quick traces of the frames that matter.
  *
  * <p>Sight lines, coverage and interplay belong to the uncut frame, so they stay when layers are
- * edited and are grouped anew; what layers cost is traced again after an edit. Nothing runs while
+ * edited and are grouped again; what layers cost is traced again after an edit. Nothing runs while
  * nobody looks. Results are handed on from its thread.
  */
 public final class LiveSurvey implements AutoCloseable {

@@ -5,7 +5,7 @@
  * same at every station.
  *
  * <p>A station supplies rows for the sheet, a panel below it and what keys, menus and drags mean.
- * It is told of every change of plan and pictures even while it is not shown, so it is up to date
+ * It receives every change of plan and pictures even while it is not shown, so it is up to date
  * when it is. A new station is a class here and one line in {@code WedgecutterApp}; the shell does
  * not change.
  */

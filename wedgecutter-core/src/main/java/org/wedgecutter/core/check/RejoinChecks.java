@@ -7,7 +7,6 @@ import org.wedgecutter.core.fragment.LayerPictures;
 import org.wedgecutter.core.mistake.Message;
 import org.wedgecutter.core.mistake.Mistake;
 import org.wedgecutter.core.mistake.Sentence;
-import org.wedgecutter.core.pass.LightPass;
 import org.wedgecutter.core.plan.Correction;
 import org.wedgecutter.core.plan.Join;
 import org.wedgecutter.core.plan.LayerEdits;
@@ -62,10 +61,7 @@ final class RejoinChecks {
         continue;
       }
       boolean isWritten =
-          titles.contains(pass)
-              && (LightPass.isNamed(pass)
-                  ? c.plan.output().passes(layer)
-                  : !c.plan.output().leftOut(layer).contains(LayerPictures.passWord(pass)));
+          titles.contains(pass) && c.plan.output().writes(layer, LayerPictures.passWord(pass));
       Message message =
           c.plan.join(layer).isEmpty()
               ? Message.of(Sentence.CORRECTION_NOT_JOINED, "layer", layer)

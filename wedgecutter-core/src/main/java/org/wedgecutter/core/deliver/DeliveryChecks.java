@@ -10,7 +10,7 @@ import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.resolve.ResolvedShot;
 import org.wedgecutter.exr.ExrWriter;
 
-/** What would go wrong with a delivery's files is told before anything is rendered. */
+/** Reports what would go wrong with a delivery's files before anything is rendered. */
 final class DeliveryChecks {
   private DeliveryChecks() {}
 

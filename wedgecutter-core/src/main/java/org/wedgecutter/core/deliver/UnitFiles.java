@@ -9,7 +9,6 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
 import java.util.SortedMap;
 import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
@@ -21,7 +20,6 @@ import org.wedgecutter.core.io.AtomicFile;
 import org.wedgecutter.core.io.FileDigest;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.load.LoadedShot;
-import org.wedgecutter.core.pass.LightPass;
 import org.wedgecutter.core.pass.PassPicture;
 import org.wedgecutter.core.plan.FileNames;
 import org.wedgecutter.core.plan.LayerDef;
@@ -106,13 +104,9 @@ final class UnitFiles {
   }
 
   private List<PassPicture> passes(Unit unit, RenderedFrame rendered) {
-    // the beauty's components can be left out; what else is asked for is written all the same
     Output output = shot.plan().output();
-    Set<String> leftOut = unit.uncut() ? Set.of() : output.leftOut(unit.layer());
-    Predicate<String> wanted =
-        title ->
-            (output.passes() || !LightPass.isNamed(title))
-                && !leftOut.contains(LayerPictures.passWord(title));
+    String layer = unit.uncut() ? "" : unit.layer();
+    Predicate<String> wanted = title -> output.writes(layer, LayerPictures.passWord(title));
     return unit.uncut()
         ? rendered.uncutPasses(wanted)
         : rendered.passes(column(unit.key()), wanted);

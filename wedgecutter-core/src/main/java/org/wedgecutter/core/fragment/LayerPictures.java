@@ -19,12 +19,10 @@ import org.wedgecutter.core.resolve.EntitySet;
 import org.wedgecutter.core.resolve.ResolvedLayer;
 import org.wedgecutter.core.resolve.ResolvedShot;
 import org.wedgecutter.core.trace.LightSplit;
-import org.wedgecutter.core.trace.Plane;
 import org.wedgecutter.core.trace.TraceJob;
 
 /** Makes the pictures of layers from the sums of traces. Cheap: nothing is traced. */
 public final class LayerPictures {
-  private static final int OUTLINE = 96;
   private static final List<Integer> COLOURS = List.of(0, 1, 2);
 
   private final ResolvedShot shot;
@@ -331,7 +329,7 @@ public final class LayerPictures {
         splitOf(without),
         picture(with, catcher.surfaces()),
         catcher.tuning(),
-        reach == null ? null : reach(reach, catcher, sumsOf(with)),
+        reach == null ? null : new ReachMask(stage(), catcher, reach).weights(sumsOf(with)),
         catcher.lights() == null ? null : places(catcher, catcher.lights(), splitOf(with)));
   }
 
@@ -358,50 +356,10 @@ public final class LayerPictures {
   public List<double[]> reachOutline(int index, double share) {
     CatcherSpec catcher = shot.layers().get(index).catcher();
     CatcherTuning.Reach reach = catcher == null ? null : catcher.tuning().reach();
-    List<double[]> out = new ArrayList<>();
     if (catcher == null || reach == null) {
-      return out;
+      return List.of();
     }
-    Plane plane = plane(reach, catcher);
-    FragmentSums of = sumsOf(jobs.layer(index));
-    var view = stage().view(of.frameWidth(), of.frameHeight());
-    for (int k = 0; k < OUTLINE; k++) {
-      double angle = 2 * Math.PI * k / OUTLINE;
-      double a = share * reach.across() * Math.cos(angle);
-      double b = share * reach.along() * Math.sin(angle);
-      double[] pixel = new double[2];
-      if (view.project(plane.place(a, b), pixel)) {
-        out.add(pixel);
-      }
-    }
-    return out;
-  }
-
-  /** The plane in which a reach lies, about its centre, its axes turned as the reach is. */
-  private Plane plane(CatcherTuning.Reach reach, CatcherSpec catcher) {
-    double size = Math.max(reach.across(), reach.along());
-    CatcherTuning.Place centre = reach.centre();
-    double[] given = centre == null ? null : centre.numbers();
-    return stage().plane(catcher.surfaces(), catcher.casters(), given, size).turned(reach.turn());
-  }
-
-  private float[] reach(CatcherTuning.Reach reach, CatcherSpec catcher, FragmentSums of) {
-    Plane plane = plane(reach, catcher);
-    var view = stage().view(of.frameWidth(), of.frameHeight());
-    Region r = of.region();
-    float[] out = new float[r.width() * r.height()];
-    double[] place = new double[2];
-    for (int p = 0; p < out.length; p++) {
-      int x = r.x() + p % r.width();
-      int y = r.y() + p / r.width();
-      if (view.onPlane(x, y, plane, place)) {
-        double inside = 1 - Math.hypot(place[0] / reach.across(), place[1] / reach.along());
-        double t = reach.soft() > 0 ? inside / reach.soft() : inside > 0 ? 1 : 0;
-        t = Math.max(0, Math.min(1, t));
-        out[p] = (float) (t * t * (3 - 2 * t));
-      }
-    }
-    return out;
+    return new ReachMask(stage(), catcher, reach).outline(sumsOf(jobs.layer(index)), share);
   }
 
   /**

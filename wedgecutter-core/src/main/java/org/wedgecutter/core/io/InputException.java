@@ -31,7 +31,7 @@ public final class InputException extends IOException {
    * Returns an error of a file that a library could not read.
    *
    * @param what "not a readable image"
-   * @param error the library's; its text is told unless it is empty or names code
+   * @param error the library's; its text is kept unless it is empty or names code
    */
   public static InputException unreadable(Path file, String place, String what, Exception error) {
     String text = String.valueOf(error.getMessage());

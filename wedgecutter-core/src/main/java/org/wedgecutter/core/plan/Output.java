@@ -190,6 +190,16 @@ public record Output(
     };
   }
 
+  /**
+   * Whether a sort of passes is written with a layer that has it.
+   *
+   * @param layer empty for the uncut frame, of which nothing is left out
+   * @param word of the sort; {@link #BEAUTY} for the beauty's components
+   */
+  public boolean writes(String layer, String word) {
+    return (passes || !word.equals(BEAUTY)) && !leftOut(layer).contains(word);
+  }
+
   /** Returns what else is written beside a layer's beauty. */
   public Set<More> more(String layer) {
     return more.stream()
@@ -199,7 +209,7 @@ public record Output(
 
   /** Whether the passes that add up to the beauty are written beside a layer's. */
   public boolean passes(String layer) {
-    return passes && !leftOut(layer).contains(BEAUTY);
+    return writes(layer, BEAUTY);
   }
 
   /** Returns the output in which something is not written with a layer. */

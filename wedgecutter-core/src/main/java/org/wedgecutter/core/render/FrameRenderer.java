@@ -247,7 +247,8 @@ public final class FrameRenderer {
         work.cutShort,
         work.interplay,
         work.half,
-        work.noise);
+        work.noise,
+        work.made);
   }
 
   /** The traces of one frame, one after another. */
@@ -271,6 +272,8 @@ public final class FrameRenderer {
 
     /** By number of the layer, or their number for the uncut frame. */
     private final Map<Integer, PictureNoise> noise = new HashMap<>();
+
+    private final Map<Integer, Picture> made = new HashMap<>();
 
     Work(
         int frame,
@@ -382,15 +385,14 @@ public final class FrameRenderer {
       int count = resolved.layers().size();
       before.forEach((l, half) -> {
         boolean whole = l == count;
+        Picture now = whole ? after.uncut() : after.layer(l);
+        made.put(l, now);
         TraceSettings own =
             (whole ? resolved.uncut() : resolved.layers().get(l).transport()).settings();
         noise.put(
             l,
             PictureNoise.of(
-                half,
-                whole ? after.uncut() : after.layer(l),
-                own.samples(settings.samples / 2),
-                own.samples(settings.samples)));
+                half, now, own.samples(settings.samples / 2), own.samples(settings.samples)));
       });
     }
 

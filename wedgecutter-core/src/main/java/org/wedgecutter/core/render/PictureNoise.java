@@ -24,7 +24,7 @@ public record PictureNoise(double squares, long numbers) {
    * @param first how many the first were
    * @param all how many all were
    */
-  static PictureNoise of(Picture half, Picture whole, int first, int all) {
+  public static PictureNoise of(Picture half, Picture whole, int first, int all) {
     if (first < 1 || first >= all) {
       return UNKNOWN;
     }

@@ -24,6 +24,9 @@ public final class RenderedFrame {
   private final @Nullable HalfFrame half;
   private final Map<Integer, PictureNoise> noise;
 
+  /** Pictures that were made to find their noise, by number as there. */
+  private final Map<Integer, Picture> made;
+
   /**
    * The cost of one trace.
    *
@@ -54,7 +57,9 @@ public final class RenderedFrame {
       long cutShort,
       InterplayTable interplay,
       @Nullable HalfFrame half,
-      Map<Integer, PictureNoise> noise) {
+      Map<Integer, PictureNoise> noise,
+      Map<Integer, Picture> made) {
+    this.made = Map.copyOf(made);
     this.layers = layers;
     this.uncut = uncut;
     this.classes = List.copyOf(classes);
@@ -73,7 +78,8 @@ public final class RenderedFrame {
 
   /** Returns the picture of a rendered layer. */
   public Picture layer(int index) {
-    return of(index).layer(index);
+    Picture known = made.get(index);
+    return known == null ? of(index).layer(index) : known;
   }
 
   /** Returns a rendered layer by depth; null for a layer that catches. */
@@ -111,7 +117,8 @@ public final class RenderedFrame {
 
   /** Returns the uncut frame. */
   public Picture uncut() {
-    return whole().uncut();
+    Picture known = made.get(layers.length);
+    return known == null ? whole().uncut() : known;
   }
 
   /** Returns the passes of the uncut frame. */

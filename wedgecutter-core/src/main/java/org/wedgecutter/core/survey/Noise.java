@@ -1,16 +1,14 @@
 package org.wedgecutter.core.survey;
 
 import org.wedgecutter.core.image.Picture;
+import org.wedgecutter.core.render.PictureNoise;
 
 /**
  * An estimate of the error of a picture, from two halves of its samples.
  *
- * <p>With {@code h} the mean of the first {@code k} samples and {@code p} that of all {@code n},
- * the difference {@code p - h} has the variance {@code v/k - v/n}, where {@code v} is that of one
- * sample, so the error of {@code p}, {@code v/n}, is that of the difference times {@code k/(n -
- * k)}. For two equal halves that is the difference itself. The halves are different samples of one
- * well-spread sequence, so they are a little more alike than independent ones; see {@code
- * docs/performance.md} for what is measured.
+ * <p>{@link PictureNoise} estimates it from what the second part of the samples changes. The halves
+ * are different samples of one well-spread sequence, so they are a little more alike than
+ * independent ones; see {@code docs/performance.md} for what is measured.
  *
  * <p>What disturbs is noise beside the light that is there: {@code relative} divides the error of
  * each pixel by the uncut frame's light in it, to which a hundredth of the frame's mean is added,
@@ -45,13 +43,15 @@ public record Noise(double rms, double relative, int samples) {
       floor += FLOOR * (u[i] + u[i + 1] + u[i + 2]) / 3 / (u.length / 4);
     }
     double scale = (double) first / (all - first);
-    return error(half, whole, light, floor, scale, all);
+    return new Noise(
+        PictureNoise.of(half, whole, first, all).rms(),
+        relative(half, whole, light, floor, scale),
+        all);
   }
 
-  private static Noise error(
-      Picture one, Picture other, Picture light, double floor, double scale, int samples) {
+  private static double relative(
+      Picture one, Picture other, Picture light, double floor, double scale) {
     double sum = 0;
-    double relative = 0;
     int count = 0;
     float[] a = one.rgba();
     float[] b = other.rgba();
@@ -60,12 +60,11 @@ public record Noise(double rms, double relative, int samples) {
       double there = (u[p] + u[p + 1] + u[p + 2]) / 3 + floor;
       for (int c = 0; c < 3; c++) {
         double d = (double) b[p + c] - a[p + c];
-        sum += d * d;
-        relative += d * d / (there * there);
+        sum += d * d / (there * there);
         count++;
       }
     }
-    return new Noise(Math.sqrt(sum / count * scale), Math.sqrt(relative / count * scale), samples);
+    return Math.sqrt(sum / count * scale);
   }
 
   /** Returns the noise that is expected at another number of samples. */

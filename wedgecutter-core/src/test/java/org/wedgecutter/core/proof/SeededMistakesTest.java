@@ -349,7 +349,9 @@ class SeededMistakesTest {
     }
   }
 
-  /** What is told of every mistake: the words, the share in tens, and what its fix leaves. */
+  /**
+   * What the proof reports of every mistake: the words, the share in tens, and what its fix leaves.
+   */
   static String page() {
     StringBuilder out = new StringBuilder();
     SEEDS.forEach((name, seed) -> tell(out, name, seed.base, seed.mistake.apply(seed.base.plan())));

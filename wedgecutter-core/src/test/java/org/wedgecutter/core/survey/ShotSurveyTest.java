@@ -15,7 +15,7 @@ import org.wedgecutter.core.scene.Scene;
 import org.wedgecutter.core.testing.SceneMaker;
 import org.wedgecutter.core.testing.Shots;
 
-/** What a shot is told to be, on scenes in which it is known by their making. */
+/** Surveys of scenes that were made so that the right answer is known. */
 class ShotSurveyTest {
   /** Positions of one number: x, y or z, at seconds 0, 1, 2, ... */
   private static List<Channel> track(int axis, double... at) {
