@@ -1,7 +1,7 @@
 #!/usr/bin/env bash
 # A Slurm of one node for tests, on a machine without systemd, with all of its files in a folder:
 #   one-node.sh start FOLDER   writes its configuration there and starts munged, slurmctld, slurmd
-#   one-node.sh stop FOLDER    stops what it started
+#   one-node.sh stop FOLDER    stops what it started, and returns when none of it writes any more
 # After a start, export SLURM_CONF=FOLDER/slurm.conf for the commands that talk to it. Needs root.
 set -euo pipefail
 what=${1:?start or stop}
@@ -19,10 +19,17 @@ wait_for() { # up to 20 s for a command to succeed
   return 1
 }
 
+ended() { ! kill -0 "$1" 2>/dev/null; }
+
+# The daemons write their state as they end: whoever removes the folder must come after that.
 stop() {
-  local pid
-  for pid in slurmd slurmctld munged; do
-    if is_up "$folder/$pid.pid"; then kill "$(cat "$folder/$pid.pid")"; fi
+  local name pid
+  for name in slurmd slurmctld munged; do
+    if is_up "$folder/$name.pid"; then
+      pid=$(cat "$folder/$name.pid")
+      kill "$pid" 2>/dev/null || true
+      wait_for ended "$pid" || kill -KILL "$pid" 2>/dev/null || true
+    fi
   done
 }
 

@@ -16,6 +16,7 @@ import org.wedgecutter.app.shell.WindowSetup;
 import org.wedgecutter.app.station.Workbench;
 import org.wedgecutter.app.station.cut.CutStation;
 import org.wedgecutter.app.station.output.OutputStation;
+import org.wedgecutter.app.station.rejoin.RejoinStation;
 import org.wedgecutter.app.station.render.RenderStation;
 import org.wedgecutter.app.station.shot.ShotStation;
 import org.wedgecutter.app.theme.Theme;
@@ -24,7 +25,12 @@ import org.wedgecutter.app.theme.Theme;
 public final class WedgecutterApp {
   /** All stations, in the order of the work. */
   public static final List<Workbench.Maker> STATIONS =
-      List.of(ShotStation::new, CutStation::new, OutputStation::new, RenderStation::new);
+      List.of(
+          ShotStation::new,
+          CutStation::new,
+          OutputStation::new,
+          RenderStation::new,
+          RejoinStation::new);
 
   /** The station that is shown first. */
   public static final String HOME = "cut";

@@ -27,6 +27,7 @@ class ArchitectureTest {
           "station.cut",
           "station.output",
           "station.render",
+          "station.rejoin",
           "shell");
 
   private final JavaClasses classes =

@@ -66,6 +66,11 @@ public final class BenchMain {
     private @Nullable List<Integer> farm;
 
     @Option(
+        names = "--rejoin",
+        description = "Measure drags at the Rejoin station, merging, picking and reading.")
+    private boolean rejoin;
+
+    @Option(
         names = "--memory",
         description = "Measure the memory of a large scene and of large frames.")
     private boolean memory;
@@ -124,6 +129,9 @@ public final class BenchMain {
           ExrBench.All<ExrBench.Beside> times = ExrBench.beside(c.exr, peer);
           result.print(times, out -> ExrBench.print(times, out));
         }
+      } else if (c != null && c.rejoin) {
+        List<Measure> measures = RejoinBench.run();
+        result.print(Measure.all(measures), out -> out.println(Measure.table(measures)));
       } else {
         List<Measure> measures = c != null && c.memory ? MemoryBench.run(demo()) : table();
         result.print(Measure.all(measures), out -> out.println(Measure.table(measures)));

@@ -15,6 +15,7 @@ import org.wedgecutter.core.plan.PlanEdits;
 import org.wedgecutter.core.proof.Residual;
 import org.wedgecutter.core.proof.Tolerance;
 import org.wedgecutter.core.rejoin.Rejoiner;
+import org.wedgecutter.core.rejoin.TracedSource;
 import org.wedgecutter.core.resolve.ResolvedShot;
 
 /** Frame 1 of the demo at its full size, traced to a few samples: what cutting live works on. */
@@ -64,8 +65,8 @@ final class OrreryFrame {
   double proof() {
     LayerPictures pictures = new LayerPictures(resolved, jobs, sums);
     var rejoined =
-        Rejoiner.<RuntimeException>rejoin(
-            shot.plan().recipe(), WIDTH, HEIGHT, l -> pictures.layer(shot.plan().layerIndex(l)));
+        Rejoiner.rejoin(
+            shot.plan().recipe(), WIDTH, HEIGHT, new TracedSource(shot.plan(), pictures));
     return Residual.of(rejoined, pictures.uncut(), Tolerance.FLOAT).max();
   }
 

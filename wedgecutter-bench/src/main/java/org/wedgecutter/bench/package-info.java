@@ -11,8 +11,9 @@
  * costs ({@code CuttingBenchmark}), rays ({@code RayBench}), instances, memory, noise by samples
  * and by seconds ({@code NoiseBench}, drawn by {@code NoisePlots}), estimates of time beside the
  * renders that they estimate ({@code EstimateBench}, also of {@code MadeShots}), of noise beside
- * true errors ({@code NoiseEstimates}), one pixel ({@code SurveyBench}), and OpenEXR beside its
- * library ({@code ExrBench}). Most work on {@code OrreryFrame}.
+ * true errors ({@code NoiseEstimates}), one pixel ({@code SurveyBench}), what is rejoined while a
+ * value is dragged ({@code RejoinBench}), and OpenEXR beside its library ({@code ExrBench}). Most
+ * work on {@code OrreryFrame}.
  *
  * <p>Begin with {@code BenchMain}; how the figures in the documentation were taken is in {@code
  * docs/performance.md}.

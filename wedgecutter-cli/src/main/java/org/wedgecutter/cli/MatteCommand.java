@@ -19,6 +19,7 @@ import org.wedgecutter.core.image.PictureWriter;
 import org.wedgecutter.core.io.AtomicFile;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.pass.IdMatteFile;
+import org.wedgecutter.core.rejoin.IdCover;
 import org.wedgecutter.exr.Box;
 import org.wedgecutter.exr.Channel;
 import org.wedgecutter.exr.Compression;
@@ -143,8 +144,6 @@ final class MatteCommand implements Callable<Integer> {
 
   private float[] cover(Path file, List<IdMatteFile> mattes, Map<String, String> picked)
       throws InputException {
-    float[] out = new float[mattes.getFirst().width() * mattes.getFirst().height()];
-    Map<IdMatteFile, java.util.Set<Integer>> ids = new LinkedHashMap<>();
     for (String word : picks) {
       Optional<IdMatteFile> meant = IdMatteFile.meant(mattes, word, kind);
       if (meant.isEmpty()) {
@@ -160,18 +159,9 @@ final class MatteCommand implements Callable<Integer> {
                     String.join(", ", layers),
                     like == null ? "" : "; is it '%s'?".formatted(like)));
       }
-      ids.computeIfAbsent(meant.get(), m -> new java.util.HashSet<>())
-          .addAll(meant.get().ids(word));
       picked.put(word, meant.get().layer());
     }
-    // what is picked twice, by its own name and its material's, counts once
-    ids.forEach((m, wanted) -> {
-      float[] own = m.cover(wanted);
-      for (int p = 0; p < out.length; p++) {
-        out[p] = ids.size() == 1 ? own[p] : Math.max(out[p], own[p]);
-      }
-    });
-    return out;
+    return IdCover.of(mattes, picks, kind, mattes.getFirst().width() * mattes.getFirst().height());
   }
 
   private void write(ExrPart of, float[] matte, boolean exr) throws IOException {

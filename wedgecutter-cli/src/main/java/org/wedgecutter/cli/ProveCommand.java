@@ -12,6 +12,7 @@ import org.wedgecutter.command.Commands;
 import org.wedgecutter.command.Result;
 import org.wedgecutter.command.Threads;
 import org.wedgecutter.core.deliver.Delivery;
+import org.wedgecutter.core.deliver.DeliveryComparison;
 import org.wedgecutter.core.deliver.DeliveryProof;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.load.LoadedShot;
@@ -56,6 +57,12 @@ final class ProveCommand implements Callable<Integer> {
       description = "Of a delivery: prove these frames, or 'all'.")
   private @Nullable String frames;
 
+  @Option(
+      names = "--against",
+      paramLabel = "DELIVERY",
+      description = "Of a delivery: compare another one with it, layer by layer.")
+  private @Nullable Path against;
+
   @Mixin private Options options;
   @Mixin private Threads threads;
 
@@ -69,12 +76,22 @@ final class ProveCommand implements Callable<Integer> {
   private int prove() throws Exception {
     if (Delivery.isDelivery(path) || java.nio.file.Files.isDirectory(path)) {
       Delivery delivery = Delivery.read(path);
+      if (against != null) {
+        return compared(delivery, Delivery.read(against));
+      }
       if (frames != null) {
         return all(delivery, frames);
       }
       int chosen = frame(delivery, frame);
       DeliveryProof proof = DeliveryProof.prove(delivery, chosen);
-      return tell(delivery.plan(), chosen, proof.exact(), proof.residual(), proof.causes(), null);
+      return tell(
+          delivery.plan(),
+          chosen,
+          proof.exact(),
+          proof.residual(),
+          proof.causes(),
+          proof.unexplained(),
+          null);
     }
     LoadedShot shot = options.withSeed(LoadedShot.load(path));
     int chosen = frame == null ? shot.plan().requireShot().frames().first() : frame;
@@ -93,10 +110,32 @@ final class ProveCommand implements Callable<Integer> {
         proof.residual().exact(),
         proof.residual(),
         proof.causes(),
+        proof.unexplained(),
         new Traced(
             proof.rendered().invalidSamples(),
             proof.rendered().cutShort(),
             pairs(shot.resolve(chosen), proof.rendered().interplay())));
+  }
+
+  private int compared(Delivery first, Delivery second) throws Exception {
+    int chosen = frame(first, frame);
+    frame(second, chosen);
+    DeliveryComparison told = DeliveryComparison.of(first, second, chosen);
+    result.print(
+        told,
+        o -> {
+          for (DeliveryComparison.Part p : told.parts()) {
+            String text =
+                !p.there().equals("both")
+                    ? "only in the %s delivery".formatted(p.there())
+                    : p.isSame()
+                        ? "the same"
+                        : "max difference %.3g, rms %.3g, %.2f %% of pixels"
+                            .formatted(p.max(), p.rms(), 100 * p.beyond());
+            o.printf("%s: %s%n", p.layer(), text);
+          }
+        });
+    return told.isSame() ? Commands.FINE : Commands.NO;
   }
 
   private record ProvedFrame(int frame, boolean exact, double max, List<Reason> causes) {}
@@ -202,6 +241,7 @@ final class ProveCommand implements Callable<Integer> {
       double beyond,
       List<Joined> layers,
       List<Reason> causes,
+      @Nullable Double unexplained,
       @JsonInclude(JsonInclude.Include.NON_NULL) @Nullable Long invalidSamples,
       @JsonInclude(JsonInclude.Include.NON_NULL) @Nullable Long cutShort,
       @JsonInclude(JsonInclude.Include.NON_NULL) @Nullable List<Influence> interplay) {}
@@ -212,6 +252,7 @@ final class ProveCommand implements Callable<Integer> {
       boolean exact,
       Residual residual,
       List<Cause> causes,
+      double unexplained,
       @Nullable Traced traced) {
     result.print(
         new Proved(
@@ -226,6 +267,7 @@ final class ProveCommand implements Callable<Integer> {
                 .map(step -> new Joined(step.layer(), step.join().word()))
                 .toList(),
             causes.stream().map(ProveCommand::reason).toList(),
+            Double.isNaN(unexplained) ? null : unexplained,
             traced == null ? null : traced.invalid(),
             traced == null ? null : traced.cutShort(),
             traced == null
@@ -233,7 +275,7 @@ final class ProveCommand implements Callable<Integer> {
                 : traced.interplay().stream()
                     .map(p -> new Influence(p.of(), p.by(), p.share()))
                     .toList()),
-        o -> print(o, chosen, exact, residual, causes, traced));
+        o -> print(o, chosen, exact, residual, causes, unexplained, traced));
     return exact ? Commands.FINE : Commands.NO;
   }
 
@@ -248,6 +290,7 @@ final class ProveCommand implements Callable<Integer> {
       boolean exact,
       Residual residual,
       List<Cause> causes,
+      double unexplained,
       @Nullable Traced traced) {
     o.printf(
         "frame %d: %s%n  max residual %.3g (%.3g relative), rms %.3g, %.4f %% of pixels beyond tolerance%n",
@@ -264,6 +307,9 @@ final class ProveCommand implements Callable<Integer> {
     for (Cause c : causes) {
       String share = Double.isNaN(c.share()) ? "" : " (%.1f %%)".formatted(c.share() * 100);
       o.printf("  cause%s: %s%n    fix: %s%n", share, c.text(), c.fix());
+    }
+    if (unexplained > 0.001) {
+      o.printf("  unexplained (%.1f %%)%n", unexplained * 100);
     }
     if (traced != null) {
       o.printf("  invalid samples (NaN, infinite or negative): %d%n", traced.invalid());

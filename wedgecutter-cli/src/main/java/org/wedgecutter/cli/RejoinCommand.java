@@ -1,5 +1,6 @@
 package org.wedgecutter.cli;
 
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
@@ -11,14 +12,20 @@ import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.command.Commands;
 import org.wedgecutter.command.Result;
+import org.wedgecutter.command.Threads;
 import org.wedgecutter.core.deliver.Delivery;
 import org.wedgecutter.core.deliver.DeliveryProof;
+import org.wedgecutter.core.deliver.HandOver;
 import org.wedgecutter.core.deliver.OpenRaster;
+import org.wedgecutter.core.deliver.TracedRejoin;
 import org.wedgecutter.core.image.PictureWriter;
+import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.plan.FrameRange;
 import org.wedgecutter.core.plan.LayerDef;
+import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.PlanParts;
 import org.wedgecutter.core.rejoin.Expression;
+import org.wedgecutter.core.render.FrameRenderer;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Model.CommandSpec;
@@ -29,15 +36,25 @@ import picocli.CommandLine.Spec;
 
 @Command(
     name = "rejoin",
-    description = "Rejoins the written files of a delivery by its recipe.",
+    description =
+        "Rejoins the written files of a delivery by its recipe, or of a plan what is traced now.",
     mixinStandardHelpOptions = true,
-    footer = {"", "Example: wedgecutter rejoin orrery-v001 --frame 20 -o rejoined.exr"})
+    footer = {
+      "",
+      "Example: wedgecutter rejoin orrery-v001 --frame 20 -o rejoined.exr",
+      "         wedgecutter rejoin orrery-v001 --hand-over"
+    })
 @SuppressWarnings("NullAway.Init")
 final class RejoinCommand implements Callable<Integer> {
   @Mixin private Result result;
   @Spec private CommandSpec spec;
 
-  @Parameters(paramLabel = "DELIVERY", description = "Folder of the delivery.")
+  @Mixin private Options options;
+  @Mixin private Threads threads;
+
+  @Parameters(
+      paramLabel = "DELIVERY|PLAN",
+      description = "Folder of a delivery, or a plan, which is traced.")
   private Path folder;
 
   @Option(names = "--frame", description = "Frame. Default: the first that was rendered.")
@@ -51,11 +68,16 @@ final class RejoinCommand implements Callable<Integer> {
 
   @Option(
       names = {"-o", "--out"},
-      required = true,
       paramLabel = "FILE",
       description =
           "The file to write: .exr, .tif (32-bit floats), .hdr, .png (16-bit sRGB, as a screen shows it), or .ora (OpenRaster: the layers in one file).")
-  private Path out;
+  private @Nullable Path out;
+
+  @Option(
+      names = "--hand-over",
+      description =
+          "Writes into the delivery's folder handover: rejoined frames (EXR, PNG), layered files (OpenRaster), contact sheets, recipe, script and the page of the cut.")
+  private boolean handOver;
 
   @Option(
       names = "--recipe",
@@ -74,60 +96,152 @@ final class RejoinCommand implements Callable<Integer> {
 
   @Override
   public Integer call() throws Exception {
-    String name = String.valueOf(out.getFileName()).toLowerCase(Locale.ROOT);
-    if (!name.endsWith(".exr") && !PictureWriter.isFor(out) && !OpenRaster.isFor(out)) {
+    options.scale();
+    options.samples();
+    boolean isDelivery = Delivery.isDelivery(folder) || Files.isDirectory(folder);
+    if (handOver) {
+      return handOver(isDelivery);
+    }
+    Path file = out;
+    if (file == null) {
+      throw new ParameterException(
+          spec.commandLine(), "expected -o FILE, or --hand-over for all that goes on from here");
+    }
+    String name = String.valueOf(file.getFileName()).toLowerCase(Locale.ROOT);
+    if (!name.endsWith(".exr") && !PictureWriter.isFor(file) && !OpenRaster.isFor(file)) {
       throw new ParameterException(
           spec.commandLine(),
-          "'%s': expected a file .exr, .tif, .hdr, .png or .ora".formatted(out));
+          "'%s': expected a file .exr, .tif, .hdr, .png or .ora".formatted(file));
     }
+    return isDelivery ? written(file) : threads.limit(() -> traced(file));
+  }
+
+  private Delivery delivery() throws Exception {
     Delivery delivery = Delivery.read(folder);
-    if (recipe != null) {
-      Set<String> known =
-          delivery.plan().layers().stream().map(LayerDef::name).collect(Collectors.toSet());
-      delivery = delivery.withRecipe(PlanParts.recipe(recipe, known));
-    }
-    String line =
-        layers.isEmpty()
-            ? Expression.of(delivery.plan().recipe()).line()
-            : String.join(", ", layers);
+    return recipe == null
+        ? delivery
+        : delivery.withRecipe(
+            PlanParts.recipe(recipe, layers(delivery.plan())),
+            recipe.toAbsolutePath().resolveSibling("."));
+  }
+
+  private static Set<String> layers(Plan plan) {
+    return plan.layers().stream().map(LayerDef::name).collect(Collectors.toSet());
+  }
+
+  private int written(Path file) throws Exception {
+    Delivery delivery = delivery();
     List<Rejoined> made = new ArrayList<>();
-    for (int chosen : frames(delivery)) {
-      Path file = Path.of(named(out.toString(), chosen));
-      write(delivery, chosen, file);
-      made.add(new Rejoined(file.toString(), chosen, line));
+    for (int chosen : frames(delivery, file)) {
+      Path to = Path.of(named(file.toString(), chosen));
+      write(delivery, chosen, to);
+      made.add(new Rejoined(to.toString(), chosen, line(delivery.plan())));
     }
+    return told(made, delivery.plan());
+  }
+
+  private String line(Plan plan) {
+    return layers.isEmpty() ? Expression.of(plan.recipe()).line() : String.join(", ", layers);
+  }
+
+  private int told(List<Rejoined> made, Plan plan) {
     result.print(
         frames.isEmpty() ? made.getFirst() : new All(made),
         o -> {
           made.forEach(r -> o.printf("rejoined frame %d into %s%n", r.frame, r.file));
-          o.println(line);
+          o.println(line(plan));
         });
     return Commands.FINE;
   }
 
-  private List<Integer> frames(Delivery delivery) throws Exception {
+  /** Traces the layers of a plan, and puts them together. */
+  private int traced(Path file) throws Exception {
+    if (!layers.isEmpty() || OpenRaster.isFor(file)) {
+      throw new ParameterException(
+          spec.commandLine(), "--layers and .ora are of a delivery; render the plan first");
+    }
+    LoadedShot loaded = options.withSeed(LoadedShot.load(folder));
+    LoadedShot shot =
+        recipe == null
+            ? loaded
+            : loaded.withPlan(
+                loaded.plan().withRecipe(PlanParts.recipe(recipe, layers(loaded.plan()))));
+    Plan plan = shot.plan();
+    FrameRange range = plan.requireShot().frames();
+    List<Integer> chosen =
+        frames.isEmpty()
+            ? List.of(frame == null ? range.first() : frame)
+            : frames.equals("all") ? range.frames() : options.range(frames).frames();
+    several(file);
+    FrameRenderer renderer =
+        new FrameRenderer(
+            shot,
+            FrameRenderer.Settings.of(
+                shot, options.scale(), options.samples(), threads.asked(), options.separately()));
+    List<Rejoined> made = new ArrayList<>();
+    try (var _ = Commands.onInterrupt(renderer::stop)) {
+      for (int each : chosen) {
+        Path to = Path.of(named(file.toString(), each));
+        TracedRejoin.write(shot, each, renderer, p -> result.progress("frame " + each, p), to);
+        made.add(new Rejoined(to.toString(), each, line(plan)));
+      }
+    }
+    return told(made, plan);
+  }
+
+  private int handOver(boolean isDelivery) throws Exception {
+    if (!isDelivery || out != null || !layers.isEmpty()) {
+      throw new ParameterException(
+          spec.commandLine(), "--hand-over: expected a delivery, without -o and --layers");
+    }
+    Delivery delivery = delivery();
+    List<Integer> chosen =
+        frames.isEmpty() && frame == null
+            ? delivery.frames()
+            : frames.isEmpty() ? List.of(ProveCommand.frame(delivery, frame)) : range(delivery);
+    if (chosen.isEmpty()) {
+      ProveCommand.frame(delivery, null);
+    }
+    HandOver made =
+        HandOver.write(delivery, chosen, p -> result.progress("hand over", p), () -> false);
+    result.print(
+        made,
+        o -> {
+          o.printf("%d files in %s%n", made.files().size(), folder.resolve(HandOver.FOLDER));
+          made.notes().forEach(o::println);
+        });
+    return Commands.FINE;
+  }
+
+  private List<Integer> frames(Delivery delivery, Path file) throws Exception {
     if (frames.isEmpty()) {
       return List.of(ProveCommand.frame(delivery, frame));
     }
+    List<Integer> chosen = range(delivery);
+    several(file);
+    return chosen;
+  }
+
+  private List<Integer> range(Delivery delivery) throws Exception {
     if (frame != null) {
       throw new ParameterException(
           spec.commandLine(), "--frame and --frames: expected one of them");
     }
-    List<Integer> chosen;
-    try {
-      chosen = frames.equals("all") ? delivery.frames() : FrameRange.parse(frames).frames();
-    } catch (IllegalArgumentException e) {
-      throw new ParameterException(spec.commandLine(), "--frames: " + e.getMessage(), e);
-    }
-    if (named(out.toString(), 1).equals(named(out.toString(), 2))) {
-      throw new ParameterException(
-          spec.commandLine(),
-          "'%s': expected a name with {frame:4}, for several frames".formatted(out));
-    }
+    List<Integer> chosen =
+        frames.equals("all") ? delivery.frames() : options.range(frames).frames();
     for (int each : chosen) {
       ProveCommand.frame(delivery, each);
     }
     return chosen;
+  }
+
+  /** Several frames need names of their own. */
+  private void several(Path file) {
+    if (!frames.isEmpty() && named(file.toString(), 1).equals(named(file.toString(), 2))) {
+      throw new ParameterException(
+          spec.commandLine(),
+          "'%s': expected a name with {frame:4}, for several frames".formatted(file));
+    }
   }
 
   /** The name with a frame's number, of as many digits as it asks for. */

@@ -14,6 +14,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.SortedMap;
+import java.util.function.Predicate;
 import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 
@@ -186,6 +187,45 @@ public final class ExrInput implements Closeable {
           new Level(header.levelX(l), header.levelY(l), windows.get(l), null, pixels.get(l)));
     }
     return new ExrPart(header, levels);
+  }
+
+  /**
+   * Reads some channels of the full picture of a flat part. All chunks are unpacked, but memory is
+   * taken for what is asked for alone.
+   *
+   * @param wanted tells a channel by its name
+   * @return a part of these channels, with the attributes of the whole
+   */
+  public ExrPart part(int number, Predicate<String> wanted) throws IOException {
+    ExrHeader header = headers.get(number);
+    if (header.deep()) {
+      throw new IllegalArgumentException("a deep part");
+    }
+    Box window = header.dataWindow();
+    require(
+        header,
+        header.channels().stream()
+            .filter(c -> wanted.test(c.name()))
+            .mapToLong(c -> c.samples(window))
+            .sum());
+    SortedMap<Channel, Samples> pixels =
+        Pixels.empty(header.channels(), window, c -> wanted.test(c.name()));
+    Codec codec = Codec.of(header.compression());
+    List<Chunk> full = chunks(number).stream().filter(c -> c.place.level() == 0).toList();
+    each(
+        full,
+        c -> {
+          ByteBuffer raw = flat(c, codec);
+          Pixels.decode(raw.array(), raw.arrayOffset(), pixels, window, c.place.block());
+        });
+    pixels.keySet().removeIf(c -> !wanted.test(c.name()));
+    return new ExrPart(
+        header.name(),
+        header.compression(),
+        window,
+        header.displayWindow(),
+        header.attributes(),
+        pixels);
   }
 
   /**

@@ -5,6 +5,7 @@ import java.lang.foreign.ValueLayout;
 import java.nio.ByteOrder;
 import java.util.Map;
 import java.util.SortedMap;
+import java.util.function.Predicate;
 
 /** Numbers of channels to the bytes of chunks and back. */
 final class Pixels {
@@ -13,13 +14,30 @@ final class Pixels {
   private static final ValueLayout.OfInt WHOLE =
       ValueLayout.JAVA_INT_UNALIGNED.withOrder(ByteOrder.LITTLE_ENDIAN);
 
+  /** Stands for the numbers of a channel that are not taken over. */
+  private static final Samples SKIPPED = new Samples.Real(new float[0]);
+
   private Pixels() {}
+
+  private static boolean isSkipped(Samples samples) {
+    return samples instanceof Samples.Real real && real.values().length == 0;
+  }
 
   /** Returns channels whose numbers are all 0. */
   static SortedMap<Channel, Samples> empty(Iterable<Channel> channels, Box window) {
     SortedMap<Channel, Samples> out = ExrPart.newChannels();
     for (Channel c : channels) {
       out.put(c, samples(c, c.samples(window)));
+    }
+    return out;
+  }
+
+  /** Returns channels whose numbers are all 0, of which some are skipped. */
+  static SortedMap<Channel, Samples> empty(
+      Iterable<Channel> channels, Box window, Predicate<Channel> wanted) {
+    SortedMap<Channel, Samples> out = ExrPart.newChannels();
+    for (Channel c : channels) {
+      out.put(c, wanted.test(c) ? samples(c, c.samples(window)) : SKIPPED);
     }
     return out;
   }
@@ -62,7 +80,7 @@ final class Pixels {
           continue;
         }
         int columns = block.columns(c);
-        if (y >= window.minY() && y <= window.maxY()) {
+        if (y >= window.minY() && y <= window.maxY() && !isSkipped(e.getValue())) {
           int line = Block.sampled(window.minY(), y - window.minY() + 1, c.ySampling()) - 1;
           int before = Block.sampled(window.minX(), block.minX() - window.minX(), c.xSampling());
           int length = Block.sampled(window.minX(), window.width(), c.xSampling());

@@ -1,15 +1,18 @@
 package org.wedgecutter.app.files;
 
 import java.nio.file.Path;
+import java.util.function.BiFunction;
 import java.util.function.UnaryOperator;
 import javafx.application.Platform;
+import org.jspecify.annotations.Nullable;
 import org.wedgecutter.app.model.Session;
 import org.wedgecutter.app.panel.Bench;
 import org.wedgecutter.core.load.LoadedShot;
+import org.wedgecutter.core.load.RecipePictures;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.Shot;
 
-/** The images that a plan names: its environment and its plate. */
+/** The images that a plan names: its environment, its plate, and what its recipe shows. */
 public final class ImageFiles {
   /** An image that a plan can name. */
   public enum Use {
@@ -27,31 +30,60 @@ public final class ImageFiles {
     this.asker = asker;
   }
 
-  /** Asks for an image, reads it, and puts it into the plan. */
-  public void ask(Use use) {
-    Session s = bench.session();
-    boolean plate = use == Use.PLATE;
-    String what = plate ? "plate" : "environment";
-    Path file =
-        s == null
-            ? null
-            : asker.toOpen(
-                plate ? "Choose the plate" : "Choose the environment image",
-                "*.exr",
-                "*.hdr",
-                "*.png",
-                "*.jpg");
-    if (s == null || file == null) {
-      return;
+  /** Asks for an image; returns its path beside the plan, or null if none can be used. */
+  private @Nullable String path(Session s, String title) {
+    Path file = asker.toOpen(title, "*.exr", "*.hdr", "*.png", "*.jpg");
+    if (file == null) {
+      return null;
     }
     Path folder = s.shot().file().toAbsolutePath().normalize().getParent();
     Path chosen = file.toAbsolutePath().normalize();
     if (folder == null || !chosen.startsWith(folder)) {
       bench.banner(
           "%s is outside the folder of the plan, %s. Copy it there first.".formatted(file, folder));
+      return null;
+    }
+    return folder.relativize(chosen).toString().replace('\\', '/');
+  }
+
+  /**
+   * Asks for a picture that the recipe shows, reads it, and puts it into the recipe. Of numbered
+   * frames the one of the frame that is shown is chosen, and all are taken.
+   *
+   * @param what what it is for, such as {@code background}
+   * @param edit puts a path into the plan
+   */
+  public void askForRecipe(String what, BiFunction<Plan, String, Plan> edit) {
+    Session s = bench.session();
+    String path = s == null ? null : path(s, "Choose the " + what);
+    if (s == null || path == null) {
       return;
     }
-    String path = folder.relativize(chosen).toString().replace('\\', '/');
+    String all = RecipePictures.sequence(path, s.frame());
+    RecipePictures pictures = s.shot().recipePictures();
+    int frame = s.frame();
+    work.run(
+        "reading the " + what,
+        () -> {
+          pictures.picture(all, frame);
+          Platform.runLater(() -> {
+            if (s.equals(bench.session())) {
+              bench.edit(what + " " + all, p -> edit.apply(p, all));
+            }
+          });
+        });
+  }
+
+  /** Asks for an image, reads it, and puts it into the plan. */
+  public void ask(Use use) {
+    Session s = bench.session();
+    boolean plate = use == Use.PLATE;
+    String what = plate ? "plate" : "environment";
+    String path =
+        s == null ? null : path(s, plate ? "Choose the plate" : "Choose the environment image");
+    if (s == null || path == null) {
+      return;
+    }
     UnaryOperator<Plan> edit = named(path, plate);
     LoadedShot shot = s.shot();
     work.run(

@@ -57,7 +57,8 @@ public final class PartFiles {
   /** Imports a part; cells go into the given layer. */
   public void importPart(String layer) {
     Session s = bench.session();
-    Path file = s == null ? null : asker.toOpen("Import a layer, cells or collections", "*.json");
+    Path file =
+        s == null ? null : asker.toOpen("Import a layer, cells, collections or a recipe", "*.json");
     if (s == null || file == null) {
       return;
     }

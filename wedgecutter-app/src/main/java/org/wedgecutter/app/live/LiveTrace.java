@@ -5,6 +5,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.concurrent.CancellationException;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
 import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.fragment.FragmentSums;
@@ -12,6 +14,9 @@ import org.wedgecutter.core.fragment.FrameTrace;
 import org.wedgecutter.core.fragment.JobPlan;
 import org.wedgecutter.core.fragment.LayerPictures;
 import org.wedgecutter.core.load.LoadedShot;
+import org.wedgecutter.core.plan.Join;
+import org.wedgecutter.core.plan.Plan;
+import org.wedgecutter.core.plan.Recipe;
 import org.wedgecutter.core.plan.Shot;
 import org.wedgecutter.core.resolve.ResolvedShot;
 import org.wedgecutter.core.trace.SceneTracer;
@@ -47,12 +52,22 @@ public final class LiveTrace implements AutoCloseable {
   private long serial;
   private volatile boolean idle;
 
+  /** Puts pictures together again while the trace goes on. */
+  private final ExecutorService recipes =
+      Executors.newSingleThreadExecutor(Thread.ofPlatform().name("rejoin").daemon().factory());
+
+  /**
+   * Held while pictures are handed out: a recipe that comes meanwhile is put together from those,
+   * not from the ones before.
+   */
+  private final Object handingOut = new Object();
+
   /** What is traced. */
   private record Request(LoadedShot shot, int frame, long serial) {}
 
   private long moments;
   private @Nullable Map<Integer, SceneTracer.Frame> scenesNow;
-  private @Nullable Pictures last;
+  private volatile @Nullable Pictures last;
 
   /** When the present frame's trace began. */
   private long begun;
@@ -88,8 +103,17 @@ public final class LiveTrace implements AutoCloseable {
     Thread.ofPlatform().name("live trace").daemon().start(this::loop);
   }
 
-  /** Requests a plan at a frame; work on an earlier request is stopped. */
+  /**
+   * Requests a plan at a frame; work on an earlier request is stopped. If nothing but the recipe is
+   * new, the trace goes on: pictures are put together again from those that are there.
+   */
   public synchronized void show(LoadedShot shot, int frame) {
+    Request before = request;
+    if (before != null && last != null && isRecipeOnly(before, shot, frame)) {
+      request = new Request(shot, frame, before.serial);
+      recipes.execute(() -> rejoin(shot));
+      return;
+    }
     if (request != null && !request.shot.tracer().equals(shot.tracer())) {
       leftOut = 0;
     }
@@ -98,6 +122,47 @@ public final class LiveTrace implements AutoCloseable {
       running.stop();
     }
     notifyAll();
+  }
+
+  private static boolean isRecipeOnly(Request before, LoadedShot shot, int frame) {
+    Plan plan = shot.plan();
+    return before.frame == frame
+        && before.shot.tracer().equals(shot.tracer())
+        && deepLayers(before.shot.plan()).equals(deepLayers(plan))
+        && before.shot.plan().withRecipe(plan.recipe()).equals(plan);
+  }
+
+  private static List<String> deepLayers(Plan plan) {
+    return plan.recipe().joins().stream()
+        .filter(s -> s.join() == Join.DEEP)
+        .map(Recipe.Step::layer)
+        .toList();
+  }
+
+  /** Hands out the last pictures with another recipe, unless another one came meanwhile. */
+  private void rejoin(LoadedShot shot) {
+    synchronized (handingOut) {
+      Pictures next;
+      synchronized (this) {
+        Pictures now = last;
+        if (closed || now == null || !isLatest(shot.plan())) {
+          return;
+        }
+        next = now.with(shot);
+        last = next;
+      }
+      try {
+        listener.accept(next);
+      } catch (Throwable e) {
+        failed.accept(e);
+      }
+    }
+  }
+
+  /** Whether a plan is the one that was asked for last. */
+  public synchronized boolean isLatest(Plan plan) {
+    Request now = request;
+    return now != null && now.shot.plan().equals(plan);
   }
 
   /**
@@ -122,6 +187,7 @@ public final class LiveTrace implements AutoCloseable {
   @Override
   public synchronized void close() {
     closed = true;
+    recipes.shutdownNow();
     if (running != null) {
       running.stop();
     }
@@ -189,7 +255,9 @@ public final class LiveTrace implements AutoCloseable {
       frame = now.frame;
       own = now.serial;
       resolved = shot.resolve(frame);
-      plan = new JobPlan(resolved, l -> true, true, c -> c.equals(resolved.uncut()));
+      plan =
+          new JobPlan(
+              resolved, l -> true, true, c -> c.equals(resolved.uncut()), l -> isJoinedDeep(l));
       boolean sameWorld =
           before != null
               && before.frame == frame
@@ -214,6 +282,18 @@ public final class LiveTrace implements AutoCloseable {
       scenes = scenesNow;
       for (Level level : levels) {
         level.sums = adopt(level);
+      }
+    }
+
+    private boolean isJoinedDeep(int layer) {
+      return deepLayers(shot.plan()).contains(shot.plan().layers().get(layer).name());
+    }
+
+    /** The shot as it was asked for last: its recipe may have changed since the work began. */
+    private LoadedShot latest() {
+      synchronized (LiveTrace.this) {
+        Request now = request;
+        return now != null && now.serial == own ? now.shot : shot;
       }
     }
 
@@ -256,7 +336,7 @@ public final class LiveTrace implements AutoCloseable {
         if (samples > 0) {
           Pictures next =
               new Pictures(
-                  shot,
+                  latest(),
                   frame,
                   new Pictures.Light(
                       resolved,
@@ -265,8 +345,15 @@ public final class LiveTrace implements AutoCloseable {
                   samples,
                   (System.nanoTime() - begun) / 1e9,
                   last);
-          listener.accept(next);
-          last = next;
+          synchronized (handingOut) {
+            listener.accept(next);
+            last = next;
+          }
+          LoadedShot now = latest();
+          if (!now.plan().equals(next.plan())) {
+            // the recipe changed meanwhile
+            recipes.execute(() -> rejoin(now));
+          }
           return;
         }
       }

@@ -1,23 +1,32 @@
 package org.wedgecutter.app.live;
 
+import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.concurrent.atomic.AtomicReferenceArray;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.fragment.LayerPictures;
+import org.wedgecutter.core.image.DeepPicture;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.measure.InterplayTable;
+import org.wedgecutter.core.pass.IdMatteFile;
 import org.wedgecutter.core.pass.PassPicture;
-import org.wedgecutter.core.plan.Correction;
+import org.wedgecutter.core.plan.Extra;
+import org.wedgecutter.core.plan.FileNames;
+import org.wedgecutter.core.plan.Join;
+import org.wedgecutter.core.plan.MatteDef;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.Recipe;
 import org.wedgecutter.core.proof.Cause;
 import org.wedgecutter.core.proof.CauseFinder;
+import org.wedgecutter.core.proof.FrameResidual;
 import org.wedgecutter.core.proof.Residual;
 import org.wedgecutter.core.proof.Tolerance;
 import org.wedgecutter.core.rejoin.Evaluation;
 import org.wedgecutter.core.rejoin.Expression;
 import org.wedgecutter.core.rejoin.Rejoiner;
+import org.wedgecutter.core.rejoin.TracedSource;
 import org.wedgecutter.core.resolve.ResolvedLayer;
 import org.wedgecutter.core.resolve.ResolvedShot;
 import org.wedgecutter.core.survey.Noise;
@@ -51,6 +60,11 @@ public final class Pictures {
   private volatile long invalidSamples;
   private volatile long cutShort;
   private volatile @Nullable Picture plate;
+  private volatile @Nullable List<IdMatteFile> ids;
+  private volatile @Nullable TracedSource traced;
+
+  /** What recipes over these pictures have in common. */
+  private Evaluation.Memo memo = new Evaluation.Memo();
 
   /**
    * What the pictures are made of.
@@ -92,6 +106,17 @@ public final class Pictures {
     }
   }
 
+  /**
+   * Returns the same pictures with another recipe. What its passes need beyond them is made while
+   * the trace may go on, of a few more samples.
+   */
+  Pictures with(LoadedShot next) {
+    Pictures out = new Pictures(next, frame, light, samples, seconds, this);
+    out.invalidSamples = invalidSamples;
+    out.cutShort = cutShort;
+    return out;
+  }
+
   /** The uncut frame of the first samples of this trace, until noise is estimated from it. */
   private volatile @Nullable Picture earlier;
 
@@ -107,7 +132,22 @@ public final class Pictures {
   }
 
   private void takeOver(Pictures before) {
+    boolean sameLayers = light.resolved().layers().equals(before.light.resolved().layers());
+    if (sameLayers && plan().output().equals(before.plan().output())) {
+      memo = before.memo;
+      traced = before.traced;
+    }
     uncut = before.uncut;
+    ids = plan().output().equals(before.plan().output()) ? before.ids : null;
+    boolean sameJoins =
+        sameLayers
+            && plan().enabledRecipe().joins().equals(before.plan().enabledRecipe().joins())
+            && plan().recipe().mattes().equals(before.plan().recipe().mattes());
+    if (sameJoins) {
+      rejoined = before.rejoined;
+      residual = before.residual;
+      causes = before.causes;
+    }
     noise = before.noise;
     entities = before.entities;
     coverage = before.coverage;
@@ -164,12 +204,12 @@ public final class Pictures {
       }
       Residual r = residual();
       Picture u = uncut();
-      if (entities.length == 0) {
+      if (coverage.length == 0) {
         coverage = source.coverage();
         interplay = InterplayTable.of(source.uncutSums());
-        entities = source.dominant();
+        dominant();
       }
-      if (!r.exact()) {
+      if (!r.exact() && causes.isEmpty()) {
         int[] of = entities;
         double[] by = CauseFinder.byEntity(r, coverage.length, (x, y) -> of[y * u.width() + x]);
         causes = CauseFinder.find(plan(), shot.scene(), light.resolved(), by);
@@ -231,10 +271,7 @@ public final class Pictures {
           made =
               isCorrected()
                   ? Evaluation.picture(
-                      Expression.of(recipe),
-                      uncut().width(),
-                      uncut().height(),
-                      new LayersAndPasses())
+                      Expression.of(recipe), uncut().width(), uncut().height(), layers(), memo)
                   : join().picture();
           corrected = made;
         }
@@ -243,26 +280,41 @@ public final class Pictures {
     return made;
   }
 
-  private final class LayersAndPasses implements Evaluation.Source<RuntimeException> {
-    @Override
-    public Picture picture(String layer) {
-      return layer(plan().layerIndex(layer));
-    }
+  /**
+   * The samples of a pixel in a layer that is joined by depth.
+   *
+   * @param layer its name
+   * @param hue its hue's number
+   * @param samples as in {@link DeepPicture}
+   */
+  public record DeepPixel(String layer, int hue, float[] samples) {}
 
-    @Override
-    public Picture pass(String layer, String pass) {
-      int index = plan().layerIndex(layer);
-      Picture out = picture(layer).copy();
-      float[] alone = new float[out.rgba().length / 4 * 3];
-      // a pass that is not made has no light to correct, which is a finding
-      source.passes(index, pass::equals).stream()
-          .filter(p -> p.channels().size() == 3)
-          .forEach(p -> System.arraycopy(p.values(), 0, alone, 0, alone.length));
-      for (int i = 0; i < alone.length; i++) {
-        out.rgba()[i / 3 * 4 + i % 3] = alone[i];
+  /** Returns the samples of a pixel in all layers that are joined by depth, from the back. */
+  public List<DeepPixel> deepAt(int x, int y) {
+    List<DeepPixel> out = new ArrayList<>();
+    for (Recipe.Step step : plan().enabledRecipe().joins()) {
+      DeepPicture deep = step.join() == Join.DEEP ? layers().deep(step.layer()) : null;
+      if (deep != null && width() > 0) {
+        int across = Math.min(deep.width() - 1, x * deep.width() / width());
+        int down = Math.min(deep.height() - 1, y * deep.height() / height());
+        out.add(
+            new DeepPixel(
+                step.layer(),
+                plan().layer(step.layer()).orElseThrow().hue(),
+                deep.pixels()[down * deep.width() + across]));
       }
-      return out;
     }
+    return out;
+  }
+
+  /** The layers as recipes read them. */
+  private TracedSource layers() {
+    TracedSource made = traced;
+    if (made == null) {
+      made = new TracedSource(plan(), source.with(this::layer), shot.recipePicturesAt(frame));
+      traced = made;
+    }
+    return made;
   }
 
   /** Returns the rejoined picture if it has been made. */
@@ -273,7 +325,7 @@ public final class Pictures {
   }
 
   private boolean isCorrected() {
-    return plan().recipe().corrections().stream().anyMatch(Correction::on);
+    return plan().recipe().changesJoined();
   }
 
   private Rejoiner.Rejoined join() {
@@ -283,11 +335,64 @@ public final class Pictures {
         made = rejoined;
         if (made == null) {
           Picture u = uncut();
-          made =
-              Rejoiner.<RuntimeException>rejoin(
-                  plan().enabledRecipe(), u.width(), u.height(), l -> layer(plan().layerIndex(l)));
+          made = Rejoiner.rejoin(plan().enabledRecipe(), u.width(), u.height(), layers());
           rejoined = made;
         }
+      }
+    }
+    return made;
+  }
+
+  /** Returns the layers put together by the joins alone, before corrections. */
+  public Picture joined() {
+    return join().picture();
+  }
+
+  /** Returns the picture of {@link #joined} if it has been made. */
+  public @Nullable Picture joinedIfMade() {
+    Rejoiner.Rejoined made = rejoined;
+    return made == null ? null : made.picture();
+  }
+
+  /**
+   * Returns how much of each pixel of the uncut frame a matte means, 0 to 1 in all channels.
+   *
+   * @param matte as it is now; the pictures may be older
+   */
+  public Picture matte(MatteDef matte) {
+    Recipe own = new Recipe(List.of(), Extra.NONE).withMattes(List.of(matte));
+    return Evaluation.picture(
+        Expression.matte(own, matte.name(), FileNames.UNCUT),
+        width(),
+        height(),
+        new UncutSource(uncut(), source, ids(), plan().requireShot().width()));
+  }
+
+  /**
+   * Returns what covers most of a pixel of the uncut frame.
+   *
+   * @param by {@code object}, {@code material} or {@code collection}
+   * @return its name among ID mattes; empty if nothing is there or the plan asks for none
+   */
+  public String nameAt(int x, int y, String by) {
+    if (x < 0 || y < 0 || x >= width() || y >= height()) {
+      return "";
+    }
+    return ids().stream()
+        .filter(m -> m.layer().toLowerCase(Locale.ROOT).contains(by))
+        .flatMap(m -> m.at(x, y).stream())
+        .map(IdMatteFile.Covered::name)
+        .findFirst()
+        .orElse("");
+  }
+
+  private List<IdMatteFile> ids() {
+    List<IdMatteFile> made = ids;
+    if (made == null) {
+      synchronized (making) {
+        List<PassPicture> ranks = source.uncutPasses(t -> t.startsWith("Crypto"));
+        made = ranks.isEmpty() ? List.of() : IdMatteFile.of(ranks, source.uncutIdHeader(), width());
+        ids = made;
       }
     }
     return made;
@@ -382,6 +487,25 @@ public final class Pictures {
    * empty before. Must not be changed.
    */
   public int[] entities() {
+    return entities;
+  }
+
+  /**
+   * Returns for each entity the foremost joined layer that shows it, by index; -1 where none does.
+   */
+  public int[] shownBy() {
+    return FrameResidual.shownBy(plan(), light.resolved(), shot.scene().entities().size());
+  }
+
+  /** Returns the dominant entity of each pixel like {@link #entities}, and makes it if need be. */
+  public int[] dominant() {
+    if (entities.length == 0) {
+      synchronized (making) {
+        if (entities.length == 0) {
+          entities = source.dominant();
+        }
+      }
+    }
     return entities;
   }
 

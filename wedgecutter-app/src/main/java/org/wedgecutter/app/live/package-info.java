@@ -9,7 +9,8 @@
  * another plan stops the sample that is being traced.
  *
  * <p>{@link org.wedgecutter.app.live.LiveSurvey} reads the shot on a thread of its own, {@link
- * org.wedgecutter.app.live.PixelReader} single pixels on another.
+ * org.wedgecutter.app.live.PixelReader} single pixels on another, and {@link
+ * org.wedgecutter.app.live.LiveCauses} measures on a third what each cause of a residual explains.
  *
  * <p>Invariant: sums are reused only if they serve the new request ({@code FragmentSums} decides),
  * so a picture after an edit has the bits that a fresh trace gives. Begin with {@code

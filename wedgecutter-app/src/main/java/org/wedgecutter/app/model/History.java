@@ -2,6 +2,7 @@ package org.wedgecutter.app.model;
 
 import java.util.ArrayList;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.plan.Plan;
 
 /** The plan under edit, with every state it was in. Steps have names; there is no limit. */
@@ -9,6 +10,11 @@ public final class History {
   private final List<Step> steps = new ArrayList<>();
   private int at;
   private int savedAt;
+
+  /** What made the step at {@link #gestureAt}, if it may go on. */
+  private @Nullable Object gesture;
+
+  private int gestureAt = -1;
 
   /** A state and the name of the edit that led to it. */
   private record Step(String name, Plan plan) {}
@@ -35,7 +41,27 @@ public final class History {
     steps.subList(at + 1, steps.size()).clear();
     steps.add(new Step(name, next));
     at++;
+    gesture = null;
     return true;
+  }
+
+  /**
+   * Makes an edit that goes on with the one before it, if that was of the same gesture: of a drag
+   * the last state alone is kept.
+   */
+  public boolean adjust(String name, Object of, Plan next) {
+    boolean goesOn = of.equals(gesture) && gestureAt == at && at == steps.size() - 1 && at > 0;
+    if (goesOn && savedAt != at) {
+      if (next.equals(plan())) {
+        return false;
+      }
+      steps.set(at, new Step(name, next));
+      return true;
+    }
+    boolean changed = edit(name, next);
+    gesture = of;
+    gestureAt = at;
+    return changed;
   }
 
   /** Returns the name of the edit that undo reverts; empty if there is none. */

@@ -87,6 +87,11 @@ public final class Session {
     return history.edit(name, edit.apply(plan())) && take();
   }
 
+  /** Makes an edit that is one step with those of the same gesture; returns whether it changed. */
+  public boolean adjust(String name, Object gesture, UnaryOperator<Plan> edit) {
+    return history.adjust(name, gesture, edit.apply(plan())) && take();
+  }
+
   /** Undoes the last edit; returns whether there was one. */
   public boolean undo() {
     return history.undo() && take();

@@ -12,8 +12,8 @@ import org.wedgecutter.app.theme.Theme;
 import org.wedgecutter.core.plan.LayerDef;
 
 /**
- * The panel of the sheet's current cell. Its headline says whether an edit is for one layer, in the
- * layer's colour, or for the whole shot.
+ * The panel of the sheet's current cell. Its headline names the target of an edit: one layer, in
+ * the layer's colour, or the whole shot.
  */
 public final class DetailPanel extends VBox {
   private final VBox body = new VBox(6);
@@ -34,6 +34,8 @@ public final class DetailPanel extends VBox {
     Label label = dim(text);
     label.setWrapText(true);
     getChildren().setAll(label);
+    getStyleClass().removeAll("for-layer", "for-shot");
+    setStyle("");
   }
 
   /**
@@ -94,6 +96,15 @@ public final class DetailPanel extends VBox {
     return line;
   }
 
+  /** Returns a label of less weight that is continued in the next line where it does not fit. */
+  public static Label note(String text) {
+    Label label = dim(text);
+    label.setWrapText(true);
+    label.setMinHeight(USE_PREF_SIZE);
+    return label;
+  }
+
+  /** Returns a label of less weight. */
   public static Label dim(String text) {
     Label label = new Label(text);
     label.getStyleClass().add("dim");

@@ -25,6 +25,8 @@ public record Row(
   public enum Sort {
     MAIN,
     MEMBER,
+    /** Within another row, but with cells that are edited. */
+    SETTING,
     REST,
     CHECK
   }

@@ -99,7 +99,8 @@ final class SheetPainter {
         break;
       }
       last = r + 1;
-      if (rows.get(r).sort() == Row.Sort.MAIN) {
+      Row.Sort sort = rows.get(r).sort();
+      if (sort == Row.Sort.MAIN || sort == Row.Sort.SETTING) {
         g.fillRect(SheetGeometry.LABEL, y + 1, right - SheetGeometry.LABEL, SheetGeometry.ROW - 2);
       }
     }

@@ -2,6 +2,8 @@ package org.wedgecutter.app.shell;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
+import java.util.function.BiConsumer;
 import java.util.function.Consumer;
 import java.util.function.Function;
 import javafx.geometry.Pos;
@@ -18,11 +20,13 @@ import javafx.scene.paint.Color;
 import javafx.scene.shape.Polygon;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.app.panel.ByTab;
+import org.wedgecutter.app.panel.DetailPanel;
 import org.wedgecutter.app.panel.OneOf;
 import org.wedgecutter.app.theme.Theme;
 import org.wedgecutter.core.check.Finding;
 import org.wedgecutter.core.mistake.Message;
 import org.wedgecutter.core.proof.Cause;
+import org.wedgecutter.core.proof.CauseMeasure;
 
 /**
  * The foot of the window: findings about the plan, and causes of the measured residual, one per
@@ -30,6 +34,11 @@ import org.wedgecutter.core.proof.Cause;
  */
 public final class FindingsBar extends VBox {
   private static final int FEW = 3;
+  private static final CauseMeasure.Ranked UNMEASURED =
+      new CauseMeasure.Ranked(List.of(), Double.NaN, Map.of());
+
+  /** Smallest unexplained share of the residual that is listed. */
+  private static final double LITTLE = 0.005;
 
   /** The place that a line is about. */
   record Place(String layer, String entity, List<Integer> entities) {
@@ -40,7 +49,7 @@ public final class FindingsBar extends VBox {
 
   private final Consumer<Place> jump;
   private final Consumer<Finding.Fix> mend;
-  private final Function<Cause, Finding.@Nullable Fix> fixes;
+  private Function<Cause, Finding.@Nullable Fix> fixes = c -> null;
 
   private enum Tab {
     FINDINGS,
@@ -52,22 +61,18 @@ public final class FindingsBar extends VBox {
   private final ToggleButton causesTab = new ToggleButton();
   private final VBox lines = new VBox();
   private List<Finding> findings = List.of();
-  private List<Cause> causes = List.of();
+  private CauseMeasure.Ranked causes = UNMEASURED;
+  private BiConsumer<Cause, CauseMeasure.Evidence> onEvidence = (c, e) -> {};
   private boolean all;
   private Theme theme = Theme.DARK;
 
   /**
    * @param jump goes to the place of a line
    * @param mend makes a fix
-   * @param fixes returns the fix of a cause, or null
    */
-  FindingsBar(
-      Consumer<Place> jump,
-      Consumer<Finding.Fix> mend,
-      Function<Cause, Finding.@Nullable Fix> fixes) {
+  FindingsBar(Consumer<Place> jump, Consumer<Finding.Fix> mend) {
     this.jump = jump;
     this.mend = mend;
-    this.fixes = fixes;
     getStyleClass().add("foot");
     setId("findings");
     tab(Tab.FINDINGS, findingsTab, "findings-tab");
@@ -95,7 +100,26 @@ public final class FindingsBar extends VBox {
     }
   }
 
+  /**
+   * Sets what is done about causes.
+   *
+   * @param fixOf returns the fix of a cause, or null
+   * @param evidence shows pictures of a cause
+   */
+  void setCauseActions(
+      Function<Cause, Finding.@Nullable Fix> fixOf,
+      BiConsumer<Cause, CauseMeasure.Evidence> evidence) {
+    fixes = fixOf;
+    onEvidence = evidence;
+  }
+
+  /** Shows causes as they are read off the plan. */
   void setCauses(List<Cause> next) {
+    setCauses(new CauseMeasure.Ranked(next, Double.NaN, Map.of()));
+  }
+
+  /** Shows causes as they were measured. */
+  void setCauses(CauseMeasure.Ranked next) {
     if (!next.equals(causes)) {
       causes = next;
       build();
@@ -104,23 +128,55 @@ public final class FindingsBar extends VBox {
 
   /** Shows the causes of the residual, if there are any. */
   void showCauses() {
-    if (!causes.isEmpty()) {
+    if (!causes.causes().isEmpty()) {
       tabs.select(Tab.CAUSES);
       build();
     }
   }
 
   private record Line(
-      String severity, Color color, Place place, Message message, Finding.@Nullable Fix fix) {}
+      String severity,
+      Color color,
+      Place place,
+      String words,
+      Finding.@Nullable Fix fix,
+      @Nullable Runnable evidence) {}
+
+  private static String words(Message message) {
+    String words = message.text() + " — " + message.advice();
+    return Character.toUpperCase(words.charAt(0)) + words.substring(1);
+  }
 
   private List<Line> causeLines() {
     List<Line> out = new ArrayList<>();
-    for (Cause c : causes) {
-      String share = Double.isNaN(c.share()) ? "cause" : "%.1f %%".formatted(c.share() * 100);
+    for (Cause c : causes.causes()) {
+      String share = Double.isNaN(c.share()) ? "cause" : percent(c.share());
       Place place = new Place(c.layer(), c.entity(), c.entities());
-      out.add(new Line(share, theme.error, place, c.message(), fixes.apply(c)));
+      CauseMeasure.Evidence evidence = causes.evidence().get(c.message());
+      out.add(
+          new Line(
+              share,
+              theme.error,
+              place,
+              words(c.message()),
+              fixes.apply(c),
+              evidence == null ? null : () -> onEvidence.accept(c, evidence)));
+    }
+    if (causes.unexplained() > LITTLE) {
+      out.add(
+          new Line(
+              percent(causes.unexplained()),
+              theme.warning,
+              new Place("", "", List.of()),
+              "Unexplained: left of the residual when all of these are mended",
+              null,
+              null));
     }
     return out;
+  }
+
+  private static String percent(double share) {
+    return "%.1f %%".formatted(share * 100);
   }
 
   private List<Line> findingLines() {
@@ -133,23 +189,26 @@ public final class FindingsBar extends VBox {
             case NOTE -> theme.dim;
           };
       Place place = new Place(f.layer(), f.entity(), f.entities());
-      out.add(new Line(f.severity().word(), color, place, f.message(), f.fix()));
+      out.add(new Line(f.severity().word(), color, place, words(f.message()), f.fix(), null));
     }
     return out;
   }
 
   private void build() {
-    if (causes.isEmpty()) {
+    if (causes.causes().isEmpty()) {
       tabs.select(Tab.FINDINGS);
     }
     boolean ofCauses = tabs.value() == Tab.CAUSES;
     List<Line> shown = ofCauses ? causeLines() : findingLines();
     findingsTab.setText(
         findings.isEmpty() ? "no findings" : "findings (%d)".formatted(findings.size()));
-    causesTab.setText("causes of the residual (%d)".formatted(causes.size()));
-    tabs.show(Tab.CAUSES, !causes.isEmpty());
+    causesTab.setText("causes of the residual (%d)".formatted(causes.causes().size()));
+    tabs.show(Tab.CAUSES, !causes.causes().isEmpty());
     HBox head = new HBox(6, findingsTab, causesTab);
     head.setAlignment(Pos.CENTER_LEFT);
+    if (ofCauses && Double.isNaN(causes.unexplained())) {
+      head.getChildren().add(DetailPanel.dim("measuring what each of them explains…"));
+    }
     if (shown.size() > FEW) {
       Hyperlink more = new Hyperlink(all ? "show fewer" : "show all %d".formatted(shown.size()));
       more.setId("findings-more");
@@ -181,8 +240,8 @@ public final class FindingsBar extends VBox {
     Label severity = new Label(line.severity);
     severity.setMinWidth(56);
     severity.getStyleClass().add("dim");
-    String words = line.message.text() + " — " + line.message.advice();
-    Label text = new Label(Character.toUpperCase(words.charAt(0)) + words.substring(1));
+    severity.setId("finding-share-" + number);
+    Label text = new Label(line.words);
     text.getStyleClass().add("foot-line");
     text.setTooltip(new Tooltip(text.getText()));
     HBox.setHgrow(text, Priority.ALWAYS);
@@ -200,6 +259,11 @@ public final class FindingsBar extends VBox {
             });
     fix.setVisible(repair != null);
     HBox row = new HBox(8, mark, severity, go, fix, text);
+    Runnable pictures = line.evidence;
+    if (pictures != null) {
+      Button evidence = button("cause-evidence-" + number, "Before and after", pictures);
+      row.getChildren().add(4, evidence);
+    }
     row.setAlignment(Pos.CENTER_LEFT);
     return row;
   }

@@ -9,10 +9,8 @@ import java.util.SortedMap;
 import javafx.application.Platform;
 import javafx.scene.Node;
 import javafx.scene.Scene;
-import javafx.scene.control.MenuItem;
 import javafx.scene.control.SplitPane;
 import javafx.scene.image.Image;
-import javafx.scene.input.KeyCode;
 import javafx.scene.input.KeyEvent;
 import javafx.scene.input.TransferMode;
 import javafx.scene.layout.BorderPane;
@@ -38,10 +36,8 @@ import org.wedgecutter.app.viewer.PicturePipe;
 import org.wedgecutter.app.viewer.ViewerPane;
 import org.wedgecutter.core.carry.Carry;
 import org.wedgecutter.core.check.Finding;
-import org.wedgecutter.core.check.PlanCheck;
 import org.wedgecutter.core.plan.LayerDef;
 import org.wedgecutter.core.plan.Plan;
-import org.wedgecutter.core.proof.Cause;
 import org.wedgecutter.core.resolve.EntitySet;
 import org.wedgecutter.core.resolve.HeldFrames;
 import org.wedgecutter.core.survey.Matter;
@@ -63,8 +59,7 @@ public final class MainWindow implements AutoCloseable {
   private final Drawer drawer = new Drawer(new StackPane(viewer));
   private final Timeline timeline = new Timeline();
   private final HeldMarks heldMarks = new HeldMarks(timeline);
-  private final FindingsBar findings =
-      new FindingsBar(this::jump, fix -> bench.fix(fix), this::fixOf);
+  private final FindingsBar findings = new FindingsBar(this::jump, fix -> bench.fix(fix));
   private final VBox left = new VBox();
   private final VBox above = new VBox();
   private final PicturePipe pipe = new PicturePipe(viewer, new PictureTaker());
@@ -73,10 +68,12 @@ public final class MainWindow implements AutoCloseable {
   private final PlanChecker checker =
       new PlanChecker(this::checked, this::held, text -> bench.banner(text));
   private final LayerActions layers;
+  private final SheetHands hands = new SheetHands(this);
   private final List<Station> stations = new ArrayList<>();
   private final Station home;
   private final Menus menus;
   private final TopBar top;
+  private final ProofDesk proof;
 
   private Theme theme = Theme.DARK;
   private Station station;
@@ -105,6 +102,7 @@ public final class MainWindow implements AutoCloseable {
             Menus.view(viewer, this::hasPlate),
             this::choose);
     top = new TopBar(stations, this::goTo, this::showProof, menus.buttons());
+    proof = new ProofDesk(bench, top, findings);
     Scene scene = build();
     theme.apply(scene);
     menus.setTheme(theme);
@@ -142,12 +140,13 @@ public final class MainWindow implements AutoCloseable {
 
   private void wire(Scene scene) {
     sheet.setOnSelect(this::selectionChanged);
-    sheet.setOnKey((e, s) -> key(e));
+    sheet.setOnKey((e, s) -> hands.key(e));
     sheet.setHeaderActions(layers);
-    sheet.setMenus(this::rowMenu);
+    sheet.setMenus(hands::rowMenu);
     sheet.setOnTrouble(t -> LOG.error("drawing the sheet", t));
     viewer.setOnChange(() -> pipe.redraw(plan()));
-    viewer.setOnPick(this::picked);
+    viewer.setOnPick(hands::picked);
+    viewer.setOnPoint((x, y) -> station.pointed(x, y));
     viewer.setOnCamera(new CameraMoves(bench));
     timeline.setOnFrame(this::setFrame);
     scene.setOnDragOver(e -> {
@@ -272,10 +271,12 @@ public final class MainWindow implements AutoCloseable {
     if (s == null) {
       return;
     }
+    proof.planChanged();
     pipe.trace(s.shot(), s.frame());
     files.plans().edited();
     stations.forEach(each -> each.planChanged(s));
     viewer.setPlate(hasPlate());
+    viewer.setCorrected(s.plan().recipe().changesJoined());
     if (s.plan().layer(solo).isEmpty()) {
       setSolo("");
     }
@@ -305,11 +306,6 @@ public final class MainWindow implements AutoCloseable {
       heldMarks.show(s.plan(), sheet.column());
       sheet.refresh();
     }
-  }
-
-  private Finding.@Nullable Fix fixOf(Cause cause) {
-    Session s = session;
-    return s == null ? null : PlanCheck.fix(s.plan(), s.shot().members(), s.resolved(), cause);
   }
 
   private void toggleSolo(String layer) {
@@ -403,7 +399,7 @@ public final class MainWindow implements AutoCloseable {
 
   // ---- stations and selection
 
-  private void goTo(Station next) {
+  void goTo(Station next) {
     if (!station.equals(next)) {
       station.left();
     }
@@ -437,79 +433,23 @@ public final class MainWindow implements AutoCloseable {
     station.selected(s, sheet.row(), layer);
   }
 
-  private boolean key(KeyEvent e) {
-    if (session == null) {
-      return false;
-    }
-    if (station.key(e)) {
-      return true;
-    }
-    int column = sheet.column();
-    if (e.getCode() == KeyCode.F2 && column >= 0) {
-      layers.rename(column);
-      return true;
-    }
-    if (e.isAltDown() && (e.getCode() == KeyCode.LEFT || e.getCode() == KeyCode.RIGHT)) {
-      layers.move(column, e.getCode() == KeyCode.LEFT ? -1 : 1);
-      return true;
-    }
-    return false;
-  }
-
-  private void rowMenu(int row, double screenX, double screenY) {
-    if (session == null) {
-      return;
-    }
-    List<MenuItem> items = new ArrayList<>(station.menu(row));
-    List<MenuItem> ofLayer = layers.items(sheet.column());
-    if (!ofLayer.isEmpty()) {
-      javafx.scene.control.Menu layer =
-          new javafx.scene.control.Menu("Layer " + layers.name(sheet.column()));
-      layer.getItems().addAll(ofLayer);
-      items.add(layer);
-    }
-    layers.show(items, screenX, screenY);
-  }
-
   private void jump(FindingsBar.Place place) {
-    Session s = session;
-    if (s == null) {
-      return;
-    }
-    int column = place.layer().isEmpty() ? sheet.column() : s.plan().layerIndex(place.layer());
-    if (!station.equals(home)) {
-      goTo(home);
-    }
-    int row = home.rowOf(place.entity());
-    if (row < 0 && !place.entities().isEmpty()) {
-      row = home.reveal(s.shot().scene().entities().get(place.entities().getFirst()));
-    }
-    sheet.select(row < 0 ? sheet.row() : row, column, false);
-    sheet.requestFocus();
-    pipe.highlight(EntitySet.of(place.entities()));
-    if (!place.layer().isEmpty()) {
-      viewer.look(Look.LAYER);
-    }
+    hands.jump(place);
+  }
+
+  /** Returns the station that is shown. */
+  Station station() {
+    return station;
+  }
+
+  /** Returns the station at which findings are shown. */
+  Station home() {
+    return home;
   }
 
   private void showProof() {
     findings.showCauses();
     viewer.look(Look.RESIDUAL);
-  }
-
-  private void picked(int x, int y) {
-    Session s = session;
-    Pictures p = pipe.latest();
-    int index = p == null ? -1 : p.entityAt(x, y);
-    if (s == null || p == null || index < 0) {
-      return;
-    }
-    int row = station.reveal(s.shot().scene().entities().get(index));
-    if (row >= 0) {
-      sheet.select(row, sheet.column(), false);
-    }
-    var shot = s.plan().requireShot();
-    station.picked(s, x * shot.width() / p.width(), y * shot.height() / p.height());
   }
 
   // ---- pictures
@@ -538,8 +478,7 @@ public final class MainWindow implements AutoCloseable {
       stations.forEach(each -> each.picturesComplete(s, pictures));
       sheet.refresh();
       pipe.redraw(s.plan());
-      top.setProof(pictures);
-      findings.setCauses(pictures.causes());
+      proof.show(s, pictures);
       listener.complete(pictures);
     }
 
@@ -609,6 +548,7 @@ public final class MainWindow implements AutoCloseable {
     pipe.close();
     files.close();
     checker.close();
+    proof.close();
     proposals.close();
     stations.forEach(Station::close);
   }

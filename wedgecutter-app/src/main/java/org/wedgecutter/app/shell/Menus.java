@@ -31,7 +31,8 @@ final class Menus {
     CARRY("Carry to another scene…", ""),
     TEMPLATE("Save as template…", ""),
     EXPORT_COLLECTIONS("Export collections…", ""),
-    IMPORT("Import layer, cells or collections…", "");
+    EXPORT_RECIPE("Export recipe…", ""),
+    IMPORT("Import layer, cells, collections or recipe…", "");
 
     private final String text;
     private final String keys;

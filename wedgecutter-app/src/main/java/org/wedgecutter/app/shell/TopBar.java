@@ -73,10 +73,13 @@ public final class TopBar extends HBox {
     tabs.select(station);
   }
 
-  /** Says on the chip whether the layers rejoin. */
-  void setProof(Pictures pictures) {
+  /**
+   * Says on the chip whether the layers rejoin.
+   *
+   * @param causes how many causes of a residual there are
+   */
+  void setProof(Pictures pictures, int causes) {
     Residual r = pictures.residual();
-    int causes = pictures.causes().size();
     chip.getStyleClass().setAll("proof-chip");
     if (r.exact()) {
       chip.setText("rejoins exactly");

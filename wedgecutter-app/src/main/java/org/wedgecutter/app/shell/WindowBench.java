@@ -7,6 +7,7 @@ import javafx.scene.Node;
 import javafx.scene.image.Image;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.app.files.ImageFiles;
+import org.wedgecutter.app.files.RejoinFiles;
 import org.wedgecutter.app.model.Session;
 import org.wedgecutter.app.panel.Banner;
 import org.wedgecutter.app.sheet.SheetHeaders;
@@ -14,6 +15,7 @@ import org.wedgecutter.app.sheet.SheetView;
 import org.wedgecutter.app.station.LayerActions;
 import org.wedgecutter.app.station.Workbench;
 import org.wedgecutter.app.theme.Theme;
+import org.wedgecutter.app.viewer.Look;
 import org.wedgecutter.app.viewer.PicturePipe;
 import org.wedgecutter.core.check.Finding;
 import org.wedgecutter.core.plan.Plan;
@@ -39,6 +41,20 @@ final class WindowBench implements Workbench {
     if (s != null && s.edit(name, change)) {
       window.planChanged();
     }
+  }
+
+  @Override
+  public void adjust(String name, Object gesture, UnaryOperator<Plan> change) {
+    Session s = window.session();
+    window.pictures().editBegins();
+    if (s != null && s.adjust(name, gesture, change)) {
+      window.planChanged();
+    }
+  }
+
+  @Override
+  public void look(Look look) {
+    window.viewer().look(look);
   }
 
   @Override
@@ -109,6 +125,11 @@ final class WindowBench implements Workbench {
   @Override
   public ImageFiles images() {
     return window.files().images();
+  }
+
+  @Override
+  public RejoinFiles rejoins() {
+    return window.files().rejoins();
   }
 
   @Override

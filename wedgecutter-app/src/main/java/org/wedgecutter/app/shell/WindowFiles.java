@@ -9,6 +9,7 @@ import org.wedgecutter.app.files.ImageFiles;
 import org.wedgecutter.app.files.PartFiles;
 import org.wedgecutter.app.files.PlanFiles;
 import org.wedgecutter.app.files.Preferences;
+import org.wedgecutter.app.files.RejoinFiles;
 import org.wedgecutter.app.panel.Bench;
 import org.wedgecutter.app.theme.Theme;
 import org.wedgecutter.core.carry.Carry;
@@ -20,6 +21,7 @@ final class WindowFiles implements AutoCloseable {
   private final PartFiles parts;
   private final CarryFiles carrying;
   private final ImageFiles images;
+  private final RejoinFiles rejoins;
   private final Preferences preferences;
 
   /**
@@ -32,6 +34,7 @@ final class WindowFiles implements AutoCloseable {
     parts = new PartFiles(bench, work, asker);
     carrying = new CarryFiles(bench, work, asker, plans, carried);
     images = new ImageFiles(bench, work, asker);
+    rejoins = new RejoinFiles(bench, work, asker);
     preferences = new Preferences(setup.stateFolder());
   }
 
@@ -47,6 +50,10 @@ final class WindowFiles implements AutoCloseable {
     return images;
   }
 
+  RejoinFiles rejoins() {
+    return rejoins;
+  }
+
   /**
    * Does what the Plan menu asks for.
    *
@@ -60,6 +67,7 @@ final class WindowFiles implements AutoCloseable {
       case TEMPLATE -> parts.saveTemplate();
       case CARRY -> carrying.carryAsk();
       case EXPORT_COLLECTIONS -> parts.exportCollections();
+      case EXPORT_RECIPE -> rejoins.exportRecipe();
       case IMPORT -> parts.importPart(layer);
       case HISTORY, PROPOSE -> throw new IllegalArgumentException(action + " is no file");
     }

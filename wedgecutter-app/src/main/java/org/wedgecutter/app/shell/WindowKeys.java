@@ -74,6 +74,7 @@ final class WindowKeys {
         }
         viewer.look(Look.PLATE);
       }
+      case DIGIT6 -> viewer.look(Look.JOINED);
       case F -> viewer.flip();
       case W -> viewer.toggleWipe();
       case PERIOD -> step.accept(true);

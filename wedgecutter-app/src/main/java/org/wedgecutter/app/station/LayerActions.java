@@ -171,7 +171,7 @@ public final class LayerActions implements HeaderActions {
         new SeparatorMenuItem(),
         item("Export layer…", () -> parts.exportLayer(layer)),
         item("Export cells…", () -> parts.exportCells(layer)),
-        item("Import layer, cells or collections…", () -> parts.importPart(layer)),
+        item("Import layer, cells, collections or recipe…", () -> parts.importPart(layer)),
         new SeparatorMenuItem(),
         item(
             "Delete layer", () -> bench.edit("delete " + layer, p -> LayerEdits.remove(p, layer))));

@@ -105,6 +105,9 @@ public interface Station {
    */
   default void picked(Session s, int x, int y) {}
 
+  /** The pointer is at a pixel of the newest picture. */
+  default void pointed(int x, int y) {}
+
   /** Returns the row that shows an entity, opening what holds it; -1 if it shows none. */
   default int reveal(Entity entity) {
     return -1;

@@ -5,10 +5,12 @@ import java.util.SortedMap;
 import java.util.function.Function;
 import javafx.scene.image.Image;
 import org.wedgecutter.app.files.ImageFiles;
+import org.wedgecutter.app.files.RejoinFiles;
 import org.wedgecutter.app.panel.Bench;
 import org.wedgecutter.app.sheet.SheetHeaders;
 import org.wedgecutter.app.sheet.SheetView;
 import org.wedgecutter.app.theme.Theme;
+import org.wedgecutter.app.viewer.Look;
 import org.wedgecutter.app.viewer.PicturePipe;
 import org.wedgecutter.core.check.Finding;
 import org.wedgecutter.core.survey.Matter;
@@ -30,6 +32,9 @@ public interface Workbench extends Bench {
   /** Returns the actions for the images of a plan. */
   ImageFiles images();
 
+  /** Returns the actions for files of what is rejoined. */
+  RejoinFiles rejoins();
+
   /** Returns the colours in use. */
   Theme theme();
 
@@ -38,6 +43,9 @@ public interface Workbench extends Bench {
 
   /** Applies the fix of a finding. */
   void fix(Finding.Fix fix);
+
+  /** Shows a picture in the viewer. */
+  void look(Look look);
 
   /** Goes to a station. */
   void goTo(String stationId);

@@ -6,7 +6,9 @@ public enum Look {
   UNCUT("Uncut"),
   REJOINED("Rejoined"),
   RESIDUAL("Residual"),
-  PLATE("Plate");
+  PLATE("Plate"),
+  /** What is rejoined, before corrections. */
+  JOINED("Joined");
 
   private final String title;
 

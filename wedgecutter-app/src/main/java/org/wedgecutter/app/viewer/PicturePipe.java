@@ -4,9 +4,13 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.atomic.AtomicLong;
+import java.util.function.BiConsumer;
+import java.util.function.Consumer;
+import java.util.function.Function;
 import java.util.stream.DoubleStream;
 import javafx.application.Platform;
 import javafx.scene.image.Image;
@@ -17,6 +21,7 @@ import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.wedgecutter.app.live.LiveTrace;
 import org.wedgecutter.app.live.Pictures;
+import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.pass.PassPicture;
 import org.wedgecutter.core.plan.Plan;
@@ -62,6 +67,10 @@ public final class PicturePipe implements AutoCloseable {
   private final AtomicLong outlineSerial = new AtomicLong();
   private final AtomicLong highlightSerial = new AtomicLong();
   private long imageSerial;
+
+  /** Of which pictures of layers the window has small ones; for the tracing thread. */
+  private final Map<String, Picture> smallOf = new ConcurrentHashMap<>();
+
   private @Nullable Pictures picturesShown;
   private @Nullable Shown viewShown;
 
@@ -73,6 +82,7 @@ public final class PicturePipe implements AutoCloseable {
   /** Drops the pictures of the shot that was open. */
   public void forget() {
     latest = null;
+    smallOf.clear();
     picturesShown = null;
   }
 
@@ -88,7 +98,8 @@ public final class PicturePipe implements AutoCloseable {
     live.show(shot, frame);
   }
 
-  private void arrived(Pictures pictures) {
+  /** Pictures come from the trace, and from recipes that change while it goes on. */
+  private synchronized void arrived(Pictures pictures) {
     Shown shown = wanted;
     if (shown != null) {
       ShownImages made = ShownImages.of(pictures, shown);
@@ -102,12 +113,24 @@ public final class PicturePipe implements AutoCloseable {
     }
     Map<String, Image> small = new HashMap<>();
     for (int l = 0; l < pictures.plan().layers().size(); l++) {
-      small.put(
-          pictures.plan().layers().get(l).name(),
-          ToScreen.image(
-              Thumbnail.of(pictures.layer(l), THUMB), View.PLAIN.withSigned(pictures.isSigned(l))));
+      String name = pictures.plan().layers().get(l).name();
+      Picture layer = pictures.layer(l);
+      // a correction that is dragged changes none of them
+      if (!layer.equals(smallOf.put(name, layer))) {
+        small.put(
+            name,
+            ToScreen.image(
+                Thumbnail.of(layer, THUMB), View.PLAIN.withSigned(pictures.isSigned(l))));
+      }
     }
-    Platform.runLater(() -> host.smallPictures(small));
+    if (!small.isEmpty()) {
+      Platform.runLater(() -> host.smallPictures(small));
+    }
+    if (!live.isLatest(pictures.plan())) {
+      // something is dragged: a proof of what is over already would hold up the next picture
+      latest = pictures;
+      return;
+    }
     pictures.complete();
     latest = pictures;
     Platform.runLater(() -> {
@@ -194,6 +217,57 @@ public final class PicturePipe implements AutoCloseable {
         Platform.runLater(() -> {
           if (serial == highlightSerial.get()) {
             viewer.setHighlight(made);
+          }
+        });
+      }
+    });
+  }
+
+  /**
+   * Makes a picture of the latest ones off the interface thread, and its image as it is shown at
+   * first; both are null if there are none yet.
+   */
+  public void make(
+      Function<Pictures, @Nullable Picture> of,
+      BiConsumer<@Nullable Picture, @Nullable Image> then) {
+    Pictures pictures = latest;
+    images.execute(() -> {
+      Picture made = pictures == null ? null : of.apply(pictures);
+      Image image = made == null ? null : ToScreen.image(made, View.PLAIN);
+      Platform.runLater(() -> then.accept(made, image));
+    });
+  }
+
+  /** Asks the latest pictures something off the interface thread; nothing if there are none. */
+  public <T> void ask(Function<Pictures, T> question, Consumer<T> then) {
+    Pictures pictures = latest;
+    if (pictures != null) {
+      images.execute(() -> {
+        T answer = question.apply(pictures);
+        Platform.runLater(() -> then.accept(answer));
+      });
+    }
+  }
+
+  /** Lays over the picture how much of each pixel is meant: what a function makes, 0 to 1. */
+  public void cover(Function<Pictures, Picture> of) {
+    long serial = highlightSerial.incrementAndGet();
+    Pictures pictures = latest;
+    if (pictures == null) {
+      return;
+    }
+    images.execute(() -> {
+      if (serial == highlightSerial.get()) {
+        Picture made = of.apply(pictures);
+        int[] argb = new int[made.width() * made.height()];
+        for (int p = 0; p < argb.length; p++) {
+          int alpha = Math.round(0.6f * 255 * Math.max(0, Math.min(1, made.rgba()[4 * p + 3])));
+          argb[p] = alpha << 24 | (HIGHLIGHT & 0xFFFFFF);
+        }
+        Image image = image(argb, made.width());
+        Platform.runLater(() -> {
+          if (serial == highlightSerial.get()) {
+            viewer.setHighlight(image);
           }
         });
       }

@@ -1,10 +1,15 @@
 package org.wedgecutter.app.viewer;
 
+import java.util.List;
+import java.util.function.IntUnaryOperator;
 import javafx.scene.image.Image;
+import javafx.scene.paint.Color;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.app.live.Pictures;
+import org.wedgecutter.app.theme.Theme;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.pass.PassPicture;
+import org.wedgecutter.core.plan.LayerDef;
 import org.wedgecutter.core.proof.Residual;
 
 /**
@@ -18,9 +23,9 @@ public record ShownImages(Image main, @Nullable Image other, @Nullable PassPictu
   /** Makes the images. */
   static ShownImages of(Pictures pictures, Shown shown) {
     return new ShownImages(
-        image(pictures, shown.look(), shown),
-        shown.wipe() ? image(pictures, shown.against(), shown) : null,
-        pass(pictures, shown.look(), shown));
+        image(pictures, shown.look(), shown.layer(), shown),
+        shown.wipe() ? image(pictures, shown.against(), shown.otherLayer(), shown) : null,
+        pass(pictures, shown.look(), shown.layer(), shown));
   }
 
   /**
@@ -32,13 +37,14 @@ public record ShownImages(Image main, @Nullable Image other, @Nullable PassPictu
     return ToScreen.image(small, View.PLAIN.withSigned(small.hasNegative()));
   }
 
-  private static Image image(Pictures pictures, Look look, Shown shown) {
+  private static Image image(Pictures pictures, Look look, int layer, Shown shown) {
     if (look == Look.RESIDUAL) {
-      return ToScreen.heat(pictures.residual().difference(), shown.view().exposure());
+      Picture difference = pictures.residual().difference();
+      return ToScreen.heat(difference, shown.view().exposure(), hues(pictures));
     }
-    View view = shown.view().withSigned(isSigned(pictures, look, shown.layer()));
-    PassPicture pass = pass(pictures, look, shown);
-    Picture whole = picture(pictures, look, shown.layer());
+    View view = shown.view().withSigned(isSigned(pictures, look, layer));
+    PassPicture pass = pass(pictures, look, layer, shown);
+    Picture whole = picture(pictures, look, layer);
     if (pass == null) {
       return ToScreen.image(whole, view);
     }
@@ -46,11 +52,32 @@ public record ShownImages(Image main, @Nullable Image other, @Nullable PassPictu
     return ToScreen.image(made, pass.isLight() ? view : view.asData());
   }
 
-  private static @Nullable PassPicture pass(Pictures pictures, Look look, Shown shown) {
+  /** The hue of the layer that shows most of a pixel. */
+  private static IntUnaryOperator hues(Pictures pictures) {
+    int[] layers = pictures.shownBy();
+    List<LayerDef> all = pictures.plan().layers();
+    int[] argb = new int[all.size()];
+    for (int l = 0; l < argb.length; l++) {
+      Color c = Theme.hue(all.get(l).hue());
+      argb[l] =
+          0xff000000 | eight(c.getRed()) << 16 | eight(c.getGreen()) << 8 | eight(c.getBlue());
+    }
+    int[] entities = pictures.dominant();
+    return p -> {
+      int layer = entities[p] < 0 ? -1 : layers[entities[p]];
+      return layer < 0 ? 0 : argb[layer];
+    };
+  }
+
+  private static int eight(double share) {
+    return (int) Math.round(share * 255);
+  }
+
+  private static @Nullable PassPicture pass(Pictures pictures, Look look, int layer, Shown shown) {
     boolean has = look == Look.LAYER || look == Look.UNCUT;
     return !has || shown.pass().equals(Shown.BEAUTY)
         ? null
-        : pictures.pass(look == Look.UNCUT ? -1 : at(pictures, shown.layer()), shown.pass());
+        : pictures.pass(look == Look.UNCUT ? -1 : at(pictures, layer), shown.pass());
   }
 
   /** Whether a picture has values of either sign, so that it is shown around grey. */
@@ -70,6 +97,7 @@ public record ShownImages(Image main, @Nullable Image other, @Nullable PassPictu
       case LAYER -> pictures.layerIfMade(at(pictures, layer));
       case UNCUT -> pictures.uncutIfMade();
       case REJOINED -> pictures.rejoinedIfMade();
+      case JOINED -> pictures.joinedIfMade();
       case RESIDUAL -> residual == null ? null : residual.difference();
       case PLATE -> plate == null ? pictures.uncutIfMade() : plate;
     };
@@ -81,6 +109,7 @@ public record ShownImages(Image main, @Nullable Image other, @Nullable PassPictu
       case LAYER -> pictures.layer(at(pictures, layer));
       case UNCUT -> pictures.uncut();
       case REJOINED -> pictures.rejoined();
+      case JOINED -> pictures.joined();
       case RESIDUAL -> pictures.residual().difference();
       case PLATE -> {
         Picture plate = pictures.plate();

@@ -1,5 +1,6 @@
 package org.wedgecutter.app.viewer;
 
+import java.util.function.IntUnaryOperator;
 import java.util.stream.IntStream;
 import javafx.scene.image.Image;
 import javafx.scene.image.PixelFormat;
@@ -149,6 +150,16 @@ public final class ToScreen {
    * times it.
    */
   public static Image heat(Picture difference, double exposure) {
+    return heat(difference, exposure, p -> 0);
+  }
+
+  /**
+   * Turns a residual into a heat map in hues: black where exact, then from the tolerance up to a
+   * hundred times it in a pixel's hue, and on to white at a thousand times.
+   *
+   * @param hues colour of a pixel, by its number line by line, as {@code 0xffrrggbb}; 0 for none
+   */
+  static Image heat(Picture difference, double exposure, IntUnaryOperator hues) {
     int width = difference.width();
     int height = difference.height();
     int[] argb = new int[width * height];
@@ -160,13 +171,25 @@ public final class ToScreen {
               * Math.max(
                   Math.abs(d[4 * i]), Math.max(Math.abs(d[4 * i + 1]), Math.abs(d[4 * i + 2])));
       double t = size <= 1e-4 ? 0 : Math.min(1, Math.log10(size / 1e-4) / 3);
-      argb[i] = heat(t);
+      int hue = hues.applyAsInt(i);
+      argb[i] = hue == 0 ? heat(t) : heat(t, hue);
     }
     WritableImage image = new WritableImage(width, height);
     image
         .getPixelWriter()
         .setPixels(0, 0, width, height, PixelFormat.getIntArgbPreInstance(), argb, 0, width);
     return image;
+  }
+
+  private static int heat(double t, int hue) {
+    double level = Math.min(1, 0.15 + t * 1.3);
+    double white = Math.max(0, t - 0.66) * 2.5;
+    int out = 0xff;
+    for (int shift = 16; shift >= 0; shift -= 8) {
+      double own = (hue >> shift & 0xff) * level;
+      out = out << 8 | (int) Math.round(own + (255 - own) * white);
+    }
+    return t <= 0 ? 0xff000000 : out;
   }
 
   private static int heat(double t) {

@@ -25,7 +25,20 @@ import org.wedgecutter.app.panel.Words;
 final class ViewerBars extends VBox {
   private final OneOf<Look> looks = new OneOf<>();
   private final ToggleButton wipe = new ToggleButton("Wipe");
-  private final ChoiceBox<Look> against = new ChoiceBox<>();
+  private final ChoiceBox<Against> against = new ChoiceBox<>();
+
+  /**
+   * What a picture is compared with.
+   *
+   * @param layer name of the layer, for {@link Look#LAYER}; empty for the one that is selected
+   */
+  private record Against(Look look, String layer) {
+    String words() {
+      return layer.isEmpty() ? look.title().toLowerCase(Locale.ROOT) : layer;
+    }
+  }
+
+  private List<String> layers = List.of();
   private final ComboBox<String> pass = new ComboBox<>();
   private final ChoiceBox<View.Channel> channel = new ChoiceBox<>();
   private final ChoiceBox<View.Backdrop> backdrop = new ChoiceBox<>();
@@ -57,17 +70,24 @@ final class ViewerBars extends VBox {
       bar.getChildren().add(ByTab.only(button));
     }
     looks.select(Look.UNCUT);
+    // buttons that are seldom there must not widen the bar before they are
+    looks.show(Look.PLATE, false);
+    looks.show(Look.JOINED, false);
     ByTab.only(wipe);
     wipe.setId("wipe");
     wipe.setTooltip(new Tooltip("compare two pictures on either side of a line (W); F flips them"));
     wipe.setOnAction(e -> changed());
     against.setId("against");
     against.setAccessibleText("compare with");
-    against.getItems().setAll(Look.UNCUT, Look.REJOINED, Look.LAYER);
-    against.setValue(Look.REJOINED);
-    against.setConverter(Words.of(l -> "against " + l.title().toLowerCase(Locale.ROOT)));
-    against.setOnAction(e -> changed());
-    narrow(against, 138);
+    listLayers(List.of());
+    against.setTooltip(new Tooltip("compare with"));
+    against.setConverter(Words.of(Against::words));
+    against.setOnAction(e -> {
+      if (!listing) {
+        changed();
+      }
+    });
+    narrow(against, 96);
     bar.getChildren()
         .addAll(
             spacer(),
@@ -192,10 +212,37 @@ final class ViewerBars extends VBox {
 
   /** Returns the current choices. */
   Shown shown(int layer) {
-    Look a = flipped ? against.getValue() : look();
-    Look b = flipped ? look() : against.getValue();
+    Against chosen = against.getValue();
+    int other = chosen.layer.isEmpty() ? layer : Math.max(0, layers.indexOf(chosen.layer));
+    Look a = flipped ? chosen.look : look();
+    Look b = flipped ? look() : chosen.look;
     View view = new View(channel.getValue(), backdrop.getValue(), exposure.getValue(), true, false);
-    return new Shown(a, b, wipe.isSelected(), layer, pass.getValue(), view);
+    return new Shown(
+        a,
+        b,
+        wipe.isSelected(),
+        flipped ? other : layer,
+        flipped ? layer : other,
+        pass.getValue(),
+        view);
+  }
+
+  /** Offers layers to compare with; the choice stays if it is still there. */
+  void listLayers(List<String> names) {
+    if (names.equals(layers) && !against.getItems().isEmpty()) {
+      return;
+    }
+    layers = List.copyOf(names);
+    List<Against> next = new ArrayList<>();
+    for (Look look : List.of(Look.UNCUT, Look.REJOINED, Look.JOINED, Look.LAYER, Look.PLATE)) {
+      next.add(new Against(look, ""));
+    }
+    names.forEach(n -> next.add(new Against(Look.LAYER, n)));
+    Against before = against.getValue();
+    listing = true;
+    against.getItems().setAll(next);
+    against.setValue(before != null && next.contains(before) ? before : next.get(1));
+    listing = false;
   }
 
   /** Offers passes; the one that is chosen stays if it is still offered. */
@@ -213,6 +260,14 @@ final class ViewerBars extends VBox {
       if (!next.contains(chosen)) {
         changed();
       }
+    }
+  }
+
+  /** Offers what is rejoined before corrections, or not: without any it is the same. */
+  void setCorrected(boolean corrected) {
+    looks.show(Look.JOINED, corrected);
+    if (!corrected && look() == Look.JOINED) {
+      look(Look.REJOINED);
     }
   }
 

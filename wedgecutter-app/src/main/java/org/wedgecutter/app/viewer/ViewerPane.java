@@ -11,6 +11,7 @@ import javafx.scene.paint.Color;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.app.live.Pictures;
 import org.wedgecutter.app.theme.Theme;
+import org.wedgecutter.core.plan.LayerDef;
 
 /** The viewer: the picture with its tool bars, and below it the probe or the status. */
 public final class ViewerPane extends BorderPane {
@@ -26,8 +27,9 @@ public final class ViewerPane extends BorderPane {
   private int hue;
   private Runnable told = () -> {};
   private PickListener onPick = (x, y) -> {};
+  private PickListener onPoint = (x, y) -> {};
 
-  /** Receives the pixel of the traced picture that was clicked. */
+  /** Receives the pixel of the traced picture that was clicked, or pointed at. */
   public interface PickListener {
     void picked(int x, int y);
   }
@@ -53,7 +55,13 @@ public final class ViewerPane extends BorderPane {
     status.visibleProperty().bind(probeText.textProperty().isEmpty());
     status.managedProperty().bind(status.visibleProperty());
     canvas.setEmptyText("Open a plan or a scene to begin");
-    canvas.setOnProbe((x, y) -> probeText.setText(probe.read(x, y, shown())));
+    canvas.setOnProbe((x, y) -> {
+      probeText.setText(probe.read(x, y, shown()));
+      int[] at = probe.inPicture(x, y);
+      if (at != null) {
+        onPoint.picked(at[0], at[1]);
+      }
+    });
     canvas.setOnPick((x, y) -> {
       int[] at = probe.inPicture(x, y);
       if (at != null) {
@@ -74,6 +82,11 @@ public final class ViewerPane extends BorderPane {
   /** Sets the listener to clicks on the picture. */
   public void setOnPick(PickListener action) {
     onPick = action;
+  }
+
+  /** Sets the listener to the pixel under the pointer. */
+  public void setOnPoint(PickListener action) {
+    onPoint = action;
   }
 
   /** Sets what moves the camera. */
@@ -139,6 +152,11 @@ public final class ViewerPane extends BorderPane {
     canvas.oneToOne();
   }
 
+  /** Sets whether the rejoined picture has corrections, so that it can be shown without them. */
+  public void setCorrected(boolean corrected) {
+    bars.setCorrected(corrected);
+  }
+
   /** Sets whether the plate can be chosen. */
   public void setPlate(boolean there) {
     bars.setPlate(there);
@@ -156,9 +174,15 @@ public final class ViewerPane extends BorderPane {
   /** Puts images on the screen. */
   void show(Pictures pictures, Shown shown, ShownImages images) {
     bars.listPasses(pictures.passTitles());
+    bars.listLayers(pictures.plan().layers().stream().map(l -> l.name()).toList());
     probe.take(pictures, images.pass());
     Color edge = shown.look() == Look.LAYER ? Theme.hue(hue) : theme.line;
-    canvas.show(images.main(), images.other(), edge, name(shown.look()), name(shown.against()));
+    canvas.show(
+        images.main(),
+        images.other(),
+        edge,
+        name(pictures, shown.look(), shown.layer()),
+        name(pictures, shown.against(), shown.otherLayer()));
     told = () -> tell(pictures, shown, images);
     told.run();
   }
@@ -203,7 +227,10 @@ public final class ViewerPane extends BorderPane {
     return images.pass() == null ? ": has no pass " + shown.pass() : ": " + shown.pass();
   }
 
-  private String name(Look look) {
-    return look == Look.LAYER ? layerName : look.title();
+  private static String name(Pictures pictures, Look look, int layer) {
+    List<LayerDef> all = pictures.plan().layers();
+    return look == Look.LAYER && layer >= 0 && layer < all.size()
+        ? all.get(layer).name()
+        : look.title();
   }
 }

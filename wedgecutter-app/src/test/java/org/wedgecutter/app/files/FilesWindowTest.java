@@ -107,7 +107,12 @@ class FilesWindowTest {
     window.open(plan);
     awaitBanner("Unsaved changes to set.wedge found");
     window.click("recover");
-    assertThat(window.cell(0, "Front").role()).isEqualTo(Role.UNSEEN);
+    window.await(
+        "the edit is back",
+        () -> {
+          var now = window.planNow();
+          return now != null && now.layers().getFirst().cell("Front").role() == Role.UNSEEN;
+        });
     assertThat(window.text("save-state")).contains("restore unsaved changes");
     window.press(KeyCode.CONTROL, KeyCode.S);
     window.await(

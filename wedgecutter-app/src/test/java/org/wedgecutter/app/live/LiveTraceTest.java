@@ -155,6 +155,34 @@ class LiveTraceTest {
   }
 
   @Test
+  void aRecipeThatIsDraggedKeepsTheTraceAndEndsWithTheLastValue() throws Exception {
+    live.show(shot, 1);
+    Pictures before = await(LiveTraceTest::whole);
+    Plan last = shot.plan();
+    for (int k = 1; k <= 20; k++) {
+      last =
+          shot.plan()
+              .withRecipe(
+                  shot.plan()
+                      .recipe()
+                      .withCorrections(
+                          List.of(Correction.of("Front", "", Correction.Type.EXPOSURE, 0.1 * k))));
+      live.show(shot.withPlan(last), 1);
+    }
+    Plan asked = last;
+    Pictures after = await(p -> p.plan().equals(asked));
+    assertThat(live.isLatest(asked)).isTrue();
+    assertThat(after.samples()).isEqualTo(before.samples());
+    assertThat(after.layer(0)).as("nothing is made again").isEqualTo(before.layer(0));
+    assertThat(after.joined().rgba()).isEqualTo(before.joined().rgba());
+    for (int i = 0; i < after.rejoined().rgba().length; i++) {
+      float more = i % 4 == 3 ? 0 : 3 * before.layer(2).rgba()[i];
+      assertThat(after.rejoined().rgba()[i])
+          .isCloseTo(before.rejoined().rgba()[i] + more, within(1e-4f));
+    }
+  }
+
+  @Test
   void anotherFrameIsAnotherPicture() throws Exception {
     live.show(shot, 1);
     Pictures one = await(LiveTraceTest::whole);

@@ -1,6 +1,8 @@
 package org.wedgecutter.core.check;
 
 import java.util.List;
+import java.util.Map;
+import java.util.Set;
 import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.fragment.LayerPictures;
@@ -10,11 +12,13 @@ import org.wedgecutter.core.mistake.Sentence;
 import org.wedgecutter.core.plan.Correction;
 import org.wedgecutter.core.plan.Join;
 import org.wedgecutter.core.plan.LayerEdits;
+import org.wedgecutter.core.plan.Output;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.Recipe;
 import org.wedgecutter.core.proof.Cause;
 import org.wedgecutter.core.proof.CauseFinder;
 import org.wedgecutter.core.proof.CauseFixes;
+import org.wedgecutter.core.rejoin.Expression;
 import org.wedgecutter.core.resolve.EntitySet;
 
 /** What keeps the layers from rejoining, and the fixes. */
@@ -48,6 +52,24 @@ final class RejoinChecks {
     }
     checks.firstJoin();
     checks.corrections();
+    checks.passes();
+  }
+
+  /** Passes that mattes and joins read: each is to be written with its layer. */
+  private void passes() {
+    Map<String, Set<Output.More>> needs = Expression.of(c.plan.recipe()).needs();
+    needs.forEach((layer, passes) -> {
+      for (Output.More pass : passes) {
+        boolean isCatcher = c.layer(layer).catcher() != null;
+        if (!c.plan.output().more(layer).contains(pass) && !isCatcher) {
+          c.add(
+              Message.of(Sentence.PASS_MISSING, "layer", layer, "pass", pass.word()),
+              layer,
+              "",
+              p -> p.withOutput(p.output().written(layer, pass)));
+        }
+      }
+    });
   }
 
   private void corrections() {

@@ -222,6 +222,11 @@ public final class CutPage {
           case OVER -> "R ← %1$s + (1 − α<sub>%1$s</sub>) R".formatted(layer);
           case TIMES -> "R ← R × %s (alpha stays)".formatted(layer);
           case CATCH -> "R ← %1$s + (1 − α<sub>%1$s</sub>) R (alpha stays)".formatted(layer);
+          case MATTE ->
+              "R ← R + m (%s − R), m the matte %s"
+                  .formatted(layer, step.matte().isEmpty() ? "α" : escaped(step.matte()));
+          case DEPTH -> "R ← the nearer of R and %s".formatted(layer);
+          case DEEP -> "R ← R merged with %s by depth".formatted(layer);
           case SCREEN -> "R ← R + %1$s − R × %1$s".formatted(layer);
           case MIN -> "R ← min(R, %s)".formatted(layer);
           case MAX -> "R ← max(R, %s)".formatted(layer);
@@ -242,6 +247,9 @@ public final class CutPage {
       case OVER -> "lay over, premultiplied";
       case TIMES -> "multiply the colours: a shadow as a ratio";
       case CATCH -> "lay its caught light and shadow over";
+      case MATTE -> "show it where its matte says so";
+      case DEPTH -> "show whichever is nearer, by the passes of depth";
+      case DEEP -> "merge the deep files by depth, then flatten";
       case SCREEN -> "screen all channels";
       case MIN -> "take the lesser of each channel";
       case MAX -> "take the greater of each channel";

@@ -43,6 +43,7 @@ import org.wedgecutter.core.resolve.LayerFrames;
  * @param source the plan's file as seen from the folder; empty where a manifest does not tell it
  * @param units what the delivery is to hold; empty where a manifest does not tell it
  * @param files what was written so far
+ * @param pictures folders to which the pictures that its recipe names are relative
  */
 public record Delivery(
     Path folder,
@@ -54,7 +55,11 @@ public record Delivery(
     long seed,
     String source,
     List<Unit> units,
-    List<Entry> files) {
+    List<Entry> files,
+    List<Path> pictures) {
+  /** The folder in a delivery that holds the pictures which its recipe names. */
+  public static final String PICTURES = "recipe";
+
   /** Name of the manifest. */
   public static final String MANIFEST = "delivery.json";
 
@@ -66,6 +71,33 @@ public record Delivery(
   public Delivery {
     units = List.copyOf(units);
     files = List.copyOf(files);
+    pictures = List.copyOf(pictures);
+  }
+
+  /** A delivery with the pictures of its own recipe. */
+  public Delivery(
+      Path folder,
+      Plan plan,
+      int width,
+      int height,
+      Region region,
+      int samples,
+      long seed,
+      String source,
+      List<Unit> units,
+      List<Entry> files) {
+    this(
+        folder,
+        plan,
+        width,
+        height,
+        region,
+        samples,
+        seed,
+        source,
+        units,
+        files,
+        List.of(folder.resolve(PICTURES)));
   }
 
   /**
@@ -126,13 +158,30 @@ public record Delivery(
 
   /** Returns the delivery with another list of files. */
   public Delivery withFiles(List<Entry> next) {
-    return new Delivery(folder, plan, width, height, region, samples, seed, source, units, next);
+    return new Delivery(
+        folder, plan, width, height, region, samples, seed, source, units, next, pictures);
   }
 
-  /** Returns the delivery with another recipe than that of its plan. */
-  public Delivery withRecipe(Recipe next) {
+  /**
+   * Returns the delivery with another recipe than that of its plan.
+   *
+   * @param from the folder to which the pictures that it names are relative, before the delivery's
+   */
+  public Delivery withRecipe(Recipe next, Path from) {
+    List<Path> folders = new ArrayList<>(List.of(from));
+    folders.addAll(pictures);
     return new Delivery(
-        folder, plan.withRecipe(next), width, height, region, samples, seed, source, units, files);
+        folder,
+        plan.withRecipe(next),
+        width,
+        height,
+        region,
+        samples,
+        seed,
+        source,
+        units,
+        files,
+        folders);
   }
 
   /** Returns the delivery with the files that the records of its units tell. */

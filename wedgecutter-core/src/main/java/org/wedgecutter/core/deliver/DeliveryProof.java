@@ -4,14 +4,15 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.EnumSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Set;
 import java.util.stream.Collectors;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.image.PictureWriter;
 import org.wedgecutter.core.io.AtomicFile;
-import org.wedgecutter.core.io.FileDigest;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.mistake.Message;
 import org.wedgecutter.core.mistake.Mistake;
@@ -31,7 +32,6 @@ import org.wedgecutter.core.rejoin.Evaluation;
 import org.wedgecutter.core.rejoin.Expression;
 import org.wedgecutter.core.rejoin.Rejoiner;
 import org.wedgecutter.exr.Box;
-import org.wedgecutter.exr.ExrException;
 
 /**
  * Rejoining and proving a delivery from its files alone, as a stranger would.
@@ -40,8 +40,13 @@ import org.wedgecutter.exr.ExrException;
  * @param residual rejoined minus uncut
  * @param causes files that are not those of the record; and if the residual is beyond the
  *     tolerance, what recipe and settings say about it
+ * @param unexplained share of the residual that is left when all files are put right; NaN where
+ *     that is not known
  */
-public record DeliveryProof(int frame, Residual residual, List<Cause> causes) {
+public record DeliveryProof(int frame, Residual residual, List<Cause> causes, double unexplained) {
+  private static final Set<Mistake> FILES =
+      EnumSet.of(Mistake.STALE, Mistake.FILE_MISSING, Mistake.FILE_ALTERED);
+
   public DeliveryProof {
     causes = List.copyOf(causes);
   }
@@ -58,35 +63,20 @@ public record DeliveryProof(int frame, Residual residual, List<Cause> causes) {
 
   private static Picture evaluated(Delivery delivery, int frame, Expression expression)
       throws IOException {
-    Evaluation.Source<IOException> files =
-        new Evaluation.Source<>() {
-          @Override
-          public Picture picture(String layer) throws IOException {
-            return DeliveryProof.picture(delivery, layer, false, frame);
-          }
-
-          @Override
-          public Picture pass(String layer, String pass) throws IOException {
-            Path file = file(delivery, layer, false, frame);
-            try {
-              return ExrFrames.readPass(file, pass);
-            } catch (ExrException e) {
-              throw new InputException(
-                  file, "", "has no pass '%s', which the recipe corrects".formatted(pass), e);
-            }
-          }
-        };
     return Evaluation.picture(
-        expression, delivery.region().width(), delivery.region().height(), files);
+        expression,
+        delivery.region().width(),
+        delivery.region().height(),
+        new DeliverySource(delivery, frame));
   }
 
   /** Puts the layers of a frame together by the joins of the recipe, as they are. */
   public static Rejoiner.Rejoined rejoin(Delivery delivery, int frame) throws IOException {
-    return Rejoiner.<IOException>rejoin(
+    return Rejoiner.rejoin(
         joined(delivery, frame),
         delivery.region().width(),
         delivery.region().height(),
-        layer -> picture(delivery, layer, false, frame));
+        new DeliverySource(delivery, frame));
   }
 
   /**
@@ -146,7 +136,7 @@ public record DeliveryProof(int frame, Residual residual, List<Cause> causes) {
   }
 
   /** Returns where a layer or the uncut frame is, which must be there. */
-  private static Path file(Delivery delivery, String layer, boolean uncut, int frame)
+  static Path file(Delivery delivery, String layer, boolean uncut, int frame)
       throws InputException {
     var entry = uncut ? delivery.uncut(frame) : delivery.held(layer, frame);
     if (entry.isEmpty()) {
@@ -214,42 +204,25 @@ public record DeliveryProof(int frame, Residual residual, List<Cause> causes) {
 
   /** Whether the layers rejoin and every file of the frame is the one that was rendered. */
   public boolean exact() {
-    return residual.exact() && causes.stream().noneMatch(c -> c.kind() == Mistake.STALE);
-  }
-
-  /**
-   * Finds the files of a frame that are not those of the record, whatever they add up to: a sum
-   * does not show which layer is which.
-   */
-  private static List<Cause> files(Delivery delivery, int frame) throws IOException {
-    List<Cause> out = new ArrayList<>();
-    for (Delivery.Entry entry : delivery.shown(frame)) {
-      String digest = FileDigest.sha256(delivery.folder().resolve(entry.path()));
-      if (digest.equals(entry.sha256())) {
-        continue;
-      }
-      String other =
-          delivery.files().stream()
-              .filter(f -> f.sha256().equals(digest))
-              .map(Delivery.Entry::path)
-              .findFirst()
-              .orElse(null);
-      Message message =
-          other == null
-              ? Message.of(Sentence.STALE, "file", entry.path())
-              : Message.of(Sentence.FILE_EXCHANGED, "file", entry.path(), "other", other);
-      out.add(new Cause(message, entry.layer(), Double.NaN));
-    }
-    return out;
+    return residual.exact() && causes.stream().noneMatch(c -> FILES.contains(c.kind()));
   }
 
   /** Compares the rejoined frame with the uncut one, and every file with its record. */
   public static DeliveryProof prove(Delivery delivery, int frame) throws IOException {
     Picture uncut = uncut(delivery, frame);
     boolean half = delivery.plan().output().half();
-    Residual residual =
-        Residual.of(rejoin(delivery, frame), uncut, half ? Tolerance.HALF : Tolerance.FLOAT);
-    List<Cause> causes = new ArrayList<>();
+    FileChanges.Told files = FileChanges.of(delivery, frame, uncut);
+    Rejoiner.Rejoined rejoined =
+        Rejoiner.rejoin(
+            joined(delivery, frame),
+            delivery.region().width(),
+            delivery.region().height(),
+            new DeliverySource(delivery, frame, files.pictures()));
+    Residual residual = Residual.of(rejoined, uncut, half ? Tolerance.HALF : Tolerance.FLOAT);
+    List<Cause> causes = new ArrayList<>(files.causes());
+    if (files.explainsAll()) {
+      return new DeliveryProof(frame, residual, causes, files.unexplained());
+    }
     Output output = delivery.plan().output();
     if (!residual.exact() && output.isLossy()) {
       String packed = output.compression().name().toLowerCase(Locale.ROOT);
@@ -279,7 +252,6 @@ public record DeliveryProof(int frame, Residual residual, List<Cause> causes) {
         }
       }
     }
-    causes.addAll(0, files(delivery, frame));
-    return new DeliveryProof(frame, residual, causes);
+    return new DeliveryProof(frame, residual, causes, residual.exact() ? 0 : files.unexplained());
   }
 }

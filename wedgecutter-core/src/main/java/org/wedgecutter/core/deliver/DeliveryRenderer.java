@@ -2,6 +2,7 @@ package org.wedgecutter.core.deliver;
 
 import java.io.IOException;
 import java.nio.file.Files;
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.LinkedHashMap;
@@ -12,7 +13,9 @@ import java.util.Set;
 import org.wedgecutter.core.image.Region;
 import org.wedgecutter.core.io.AtomicFile;
 import org.wedgecutter.core.io.InputException;
+import org.wedgecutter.core.io.SafePath;
 import org.wedgecutter.core.load.LoadedShot;
+import org.wedgecutter.core.load.RecipePictures;
 import org.wedgecutter.core.plan.FileNames;
 import org.wedgecutter.core.plan.LayerDef;
 import org.wedgecutter.core.render.FrameRenderer;
@@ -327,6 +330,26 @@ public final class DeliveryRenderer {
     }
     if (!isShared() || !manifest.tells(wanted)) {
       manifest.write(wanted, !isShared());
+    }
+    recipePictures();
+  }
+
+  /** Copies what the recipe shows into the delivery, so that it rejoins by itself. */
+  private void recipePictures() throws IOException {
+    RecipePictures all = shot.recipePictures();
+    for (String name : shot.plan().recipe().pictures()) {
+      for (int frame : order.frames()) {
+        Path from = all.file(name, frame);
+        Path to =
+            SafePath.inside(
+                order.folder().resolve(Delivery.PICTURES),
+                RecipePictures.at(name, frame),
+                shot.file(),
+                "recipe");
+        if (!Files.exists(to) || Files.mismatch(from, to) >= 0) {
+          AtomicFile.write(to, out -> Files.copy(from, out));
+        }
+      }
     }
   }
 

@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.SortedMap;
+import java.util.function.Predicate;
 import org.wedgecutter.core.fragment.LayerPictures;
 import org.wedgecutter.core.image.DeepPicture;
 import org.wedgecutter.core.image.Picture;
@@ -21,8 +22,8 @@ import org.wedgecutter.exr.Channel;
 import org.wedgecutter.exr.Compression;
 import org.wedgecutter.exr.ExrException;
 import org.wedgecutter.exr.ExrImage;
+import org.wedgecutter.exr.ExrInput;
 import org.wedgecutter.exr.ExrPart;
-import org.wedgecutter.exr.ExrReader;
 import org.wedgecutter.exr.ExrWriter;
 import org.wedgecutter.exr.PixelType;
 import org.wedgecutter.exr.Samples;
@@ -120,32 +121,50 @@ public final class ExrFrames {
 
   /** Reads the beauty of a file: the pixels of its data window. */
   public static Picture read(Path file) throws IOException {
-    ExrPart part = ExrReader.read(file).parts().getFirst();
+    return picture(file, "");
+  }
+
+  /** Reads colours and alpha, and nothing else that the file holds. */
+  private static Picture picture(Path file, String prefix) throws IOException {
+    return picture(file, List.of(prefix + COLORS[0], prefix + COLORS[1], prefix + COLORS[2]));
+  }
+
+  /** Reads some channels in the place of colours, with alpha. */
+  private static Picture picture(Path file, List<String> channels) throws IOException {
+    ExrPart part = part(file, name -> name.equals(COLORS[3]) || channels.contains(name));
     Picture out = Picture.empty(part.dataWindow().width(), part.dataWindow().height());
-    for (int c = 0; c < 4; c++) {
-      float[] plane = part.real(COLORS[c]);
+    for (int c = 0; c <= channels.size(); c++) {
+      boolean alpha = c == channels.size();
+      float[] plane = part.real(alpha ? COLORS[3] : channels.get(c));
       for (int p = 0; p < plane.length; p++) {
-        out.rgba()[4 * p + c] = plane[p];
+        out.rgba()[4 * p + (alpha ? 3 : c)] = plane[p];
       }
     }
     return out;
   }
 
+  /** Reads some channels of a file's first part. The message of an error begins with its name. */
+  public static ExrPart part(Path file, Predicate<String> channels) throws IOException {
+    try (ExrInput in = ExrInput.open(file)) {
+      return in.part(0, channels);
+    } catch (ExrException e) {
+      String message = String.valueOf(e.getMessage());
+      throw message.startsWith(file + ": ")
+          ? e
+          : new ExrException("%s: %s".formatted(file, message));
+    }
+  }
+
   /**
-   * Reads the light of a pass, with the alpha of the beauty: the pixels of the data window.
+   * Reads a pass of colours, or of texture coordinates in the place of red and green, with the
+   * alpha of the beauty: the pixels of the data window.
    *
-   * @throws ExrException if the file has no such pass of light
+   * @throws ExrException if the file has no such pass
    */
   static Picture readPass(Path file, String pass) throws IOException {
-    ExrPart part = ExrReader.read(file).parts().getFirst();
-    Picture out = Picture.empty(part.dataWindow().width(), part.dataWindow().height());
-    for (int c = 0; c < 4; c++) {
-      float[] plane = part.real(c == 3 ? "A" : pass + "." + COLORS[c]);
-      for (int p = 0; p < plane.length; p++) {
-        out.rgba()[4 * p + c] = plane[p];
-      }
-    }
-    return out;
+    return pass.equals("uv")
+        ? picture(file, List.of(pass + ".U", pass + ".V"))
+        : picture(file, pass + ".");
   }
 
   /** Returns a region as files tell it. */

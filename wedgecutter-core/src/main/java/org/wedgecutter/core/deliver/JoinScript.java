@@ -62,6 +62,29 @@ public final class JoinScript {
     if (frames.isEmpty()) {
       throw new InputException(manifest, "files", "no frame has a file of every joined layer");
     }
+    for (int k = 0; k < steps.size(); k++) {
+      Join join = steps.get(k).join();
+      if (steps.get(k).light() != Recipe.Light.ALL) {
+        throw new InputException(
+            manifest,
+            "plan/recipe/joins/" + k,
+            "a ratio of %s light alone is not in the script; rejoin the frames by the command"
+                .formatted(steps.get(k).light().word()));
+      }
+      if (join == Join.MATTE || join == Join.DEPTH || join == Join.DEEP) {
+        throw new InputException(
+            manifest,
+            "plan/recipe/joins/" + k,
+            "a join by %s is not in the script; rejoin the frames by the command"
+                .formatted(join.word()));
+      }
+    }
+    if (delivery.plan().recipe().background().exists()) {
+      throw new InputException(
+          manifest,
+          "plan/recipe/background",
+          "a background is not in the script; rejoin the frames by the command");
+    }
     StringBuilder joins = new StringBuilder();
     for (int k = 0; k < steps.size(); k++) {
       joins.append(
@@ -119,16 +142,24 @@ public final class JoinScript {
       if (!c.on() || !c.layer().equals(layer)) {
         continue;
       }
-      String command = c.pass().isEmpty() ? command(c) : null;
+      boolean whole =
+          c.pass().isEmpty() && c.matte().isEmpty() && c.reach() == Correction.Reach.LAYER;
+      String command = whole ? command(c) : null;
       if (command == null) {
+        String of =
+            !c.pass().isEmpty()
+                ? " of the pass " + c.pass()
+                : !c.matte().isEmpty()
+                    ? " through the matte " + c.matte()
+                    : whole ? "" : " of a layer and all behind it";
         throw new InputException(
             manifest,
             "plan/recipe/corrections",
             "a %s%s is not in the script; expected %s of a whole layer, or switch it off"
                 .formatted(
                     c.type().word(),
-                    c.pass().isEmpty() ? "" : " of the pass " + c.pass(),
-                    "exposure, gain, offset, gamma, saturation, hue or temperature"));
+                    of,
+                    "exposure, gain, offset, gamma, saturation, hue, temperature or fade"));
       }
       out.append(command);
     }
@@ -136,6 +167,9 @@ public final class JoinScript {
   }
 
   private static @Nullable String command(Correction c) {
+    if (c.type() == Correction.Type.FADE) {
+      return " --mulc " + c.values().getFirst();
+    }
     double[] m = Evaluation.matrix(c);
     if (m != null) {
       // the tool multiplies from the left: its rows are our columns
@@ -174,6 +208,7 @@ public final class JoinScript {
   private static String onto(Join join) {
     return switch (join) {
       case PLUS, OVER, SCREEN -> "";
+      case MATTE, DEPTH, DEEP -> throw new IllegalArgumentException(join.word());
       case TIMES -> " --mulc 0";
       // there is nothing behind to darken, and alpha is left alone
       case CATCH -> " --ch R,G,B,A=0";
@@ -187,6 +222,7 @@ public final class JoinScript {
     return switch (join) {
       case PLUS -> " --add";
       case OVER -> " --swap --over";
+      case MATTE, DEPTH, DEEP -> throw new IllegalArgumentException(join.word());
       case TIMES -> " --ch R,G,B,A=1 --mul";
       case CATCH ->
           " --label c --pop c --ch R=A,G=A,B=A,A=0 --mulc -1 --addc 1 --mul c --ch R,G,B,A=0 --add";

@@ -84,7 +84,8 @@ public final class OpenRaster {
     return switch (join) {
       case PLUS -> "svg:plus";
       case TIMES -> "svg:multiply";
-      case OVER, CATCH -> "svg:src-over";
+      // painters know neither mattes nor depth: the layers lie over one another whole
+      case OVER, CATCH, MATTE, DEPTH, DEEP -> "svg:src-over";
       case SCREEN -> "svg:screen";
       case MIN -> "svg:darken";
       case MAX -> "svg:lighten";

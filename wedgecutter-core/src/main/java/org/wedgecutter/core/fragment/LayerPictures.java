@@ -22,7 +22,7 @@ import org.wedgecutter.core.trace.LightSplit;
 import org.wedgecutter.core.trace.TraceJob;
 
 /** Makes the pictures of layers from the sums of traces. Cheap: nothing is traced. */
-public final class LayerPictures {
+public final class LayerPictures implements TracedLayers {
   private static final List<Integer> COLOURS = List.of(0, 1, 2);
 
   private final ResolvedShot shot;
@@ -244,7 +244,7 @@ public final class LayerPictures {
 
   // ---- layers
 
-  /** Returns the picture of a layer. */
+  @Override
   public Picture layer(int index) {
     return shown(whole(index), jobs.layer(index));
   }
@@ -275,6 +275,7 @@ public final class LayerPictures {
    *
    * @throws IllegalArgumentException if the sums do not keep it
    */
+  @Override
   public @Nullable DeepPicture deep(int index) {
     ResolvedLayer layer = shot.layers().get(index);
     if (layer.catcher() != null) {
@@ -432,7 +433,7 @@ public final class LayerPictures {
     return PassPictures.titles(shot.asked(), shot.asked().plate() != null);
   }
 
-  /** Returns some of the passes of a layer, by their titles. */
+  @Override
   public List<PassPicture> passes(int index, Predicate<String> chosen) {
     ResolvedLayer layer = shot.layers().get(index);
     CatcherSpec catcher = layer.catcher();
@@ -498,7 +499,7 @@ public final class LayerPictures {
         .all(lightOf, showing, shot.asked().denoise());
   }
 
-  /** Returns the header attributes of a layer's ID mattes. */
+  @Override
   public Map<String, String> idHeader(int index) {
     ResolvedLayer layer = shot.layers().get(index);
     return new Passes(jobs.layer(index), layer.seen(), title -> true).idHeader();

@@ -1,5 +1,6 @@
 package org.wedgecutter.core.fragment;
 
+import static org.wedgecutter.core.plan.Output.More.ENVIRONMENT;
 import static org.wedgecutter.core.plan.Output.More.OCCLUSION;
 import static org.wedgecutter.core.plan.Output.More.SHADOW;
 import static org.wedgecutter.core.plan.Output.More.UNSHADOWED;
@@ -70,7 +71,7 @@ final class PassPictures {
         case POSITION -> List.of(POSITION);
         case UV -> List.of(UV);
         case MOTION -> List.of(FORWARD, BACKWARD);
-        case LIGHTS, UNSHADOWED, SHADOW, OCCLUSION, IDS, DEEP -> List.of();
+        case LIGHTS, UNSHADOWED, SHADOW, ENVIRONMENT, OCCLUSION, IDS, DEEP -> List.of();
       };
     }
   }
@@ -109,7 +110,7 @@ final class PassPictures {
     if (plate) {
       out.add("plate");
     }
-    for (Output.More m : List.of(UNSHADOWED, SHADOW, OCCLUSION)) {
+    for (Output.More m : List.of(UNSHADOWED, SHADOW, ENVIRONMENT, OCCLUSION)) {
       if (more.contains(m)) {
         out.add(m.word());
       }
@@ -201,6 +202,9 @@ final class PassPictures {
     }
     if (more.contains(SHADOW) && chosen.test("shadow")) {
       out.add(PassPicture.light("shadow", shadow()));
+    }
+    if (more.contains(ENVIRONMENT)) {
+      light(out, ENVIRONMENT.word(), LightPass.DIFFUSE_ENVIRONMENT.at());
     }
     if (more.contains(OCCLUSION) && chosen.test("occlusion")) {
       float[] values = new float[pixels];

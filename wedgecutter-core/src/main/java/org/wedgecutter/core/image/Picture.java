@@ -77,6 +77,22 @@ public record Picture(int width, int height, float[] rgba) {
     return new Picture(toWidth, toHeight, out);
   }
 
+  /** Returns it at another size: every new pixel is the one that its middle lies in. */
+  public Picture nearest(int toWidth, int toHeight) {
+    if (toWidth == width && toHeight == height) {
+      return this;
+    }
+    Picture out = empty(toWidth, toHeight);
+    for (int y = 0; y < toHeight; y++) {
+      int line = (int) ((y + 0.5) * height / toHeight) * width;
+      for (int x = 0; x < toWidth; x++) {
+        int from = 4 * (line + (int) ((x + 0.5) * width / toWidth));
+        System.arraycopy(rgba, from, out.rgba, 4 * (y * toWidth + x), 4);
+      }
+    }
+    return out;
+  }
+
   /** Resamples lines of {@code from} pixels to {@code to} pixels by the share that they cover. */
   private static float[] resample(
       float[] in, int from, int lines, int to, int numbers, int stride) {

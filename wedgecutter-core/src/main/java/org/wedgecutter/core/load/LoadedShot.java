@@ -1,12 +1,14 @@
 package org.wedgecutter.core.load;
 
 import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.Function;
 import java.util.function.IntFunction;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.fragment.Stage;
@@ -78,6 +80,9 @@ public record LoadedShot(
     LoadedShot loaded =
         new LoadedShot(file, plan, new SceneTracer(scene), new Members(scene), Map.of())
             .withPicturesOf(plan);
+    for (String picture : plan.recipe().pictures()) {
+      loaded.recipePictures().picture(picture, shot.frames().first());
+    }
     loaded.requireCamera(file, "shot/camera");
     return loaded;
   }
@@ -194,6 +199,27 @@ public record LoadedShot(
     } else if (!image.isEmpty() && !into.containsKey(image)) {
       into.put(image, PictureFiles.read(SafePath.inside(folder(file), image, file, place)));
     }
+  }
+
+  /** Returns the pictures that the plan's recipe names. */
+  public RecipePictures recipePictures() {
+    Path folder = file.toAbsolutePath().normalize().getParent();
+    return new RecipePictures(folder == null ? List.of() : List.of(folder));
+  }
+
+  /**
+   * Returns what reads the pictures of the recipe at a frame; an error becomes an {@link
+   * UncheckedIOException}.
+   */
+  public Function<String, Picture> recipePicturesAt(int frame) {
+    RecipePictures all = recipePictures();
+    return name -> {
+      try {
+        return all.picture(name, frame);
+      } catch (InputException e) {
+        throw new UncheckedIOException(String.valueOf(e.getMessage()), e);
+      }
+    };
   }
 
   /** Returns the camera that the shot is seen with. */

@@ -271,6 +271,11 @@ public enum Mistake {
       "A correction has no effect",
       "It is of a pass that is not written with its layer, or of a layer that is not joined.",
       "Switches the correction off."),
+  PASS_MISSING(
+      Severity.ERROR,
+      "The recipe reads a pass that is not written",
+      "A matte or a join by depth finds nothing in the files of that layer.",
+      "Writes the pass with the layer."),
   COMPRESSION_LOSSY(
       Severity.WARNING,
       "The compression changes pixels",
@@ -301,6 +306,16 @@ public enum Mistake {
       Severity.ERROR,
       "A file does not match its record",
       "The file was changed after it was rendered.",
+      ""),
+  FILE_MISSING(
+      Severity.ERROR,
+      "A file is missing or cannot be read",
+      "The recipe joins a layer that is not there.",
+      ""),
+  FILE_ALTERED(
+      Severity.ERROR,
+      "The pixels of a file were altered",
+      "Something was done to the file that can be recognised in its pixels.",
       "");
 
   private final Severity severity;

@@ -271,6 +271,10 @@ public enum Sentence {
       Mistake.CORRECTION_IDLE,
       "the recipe corrects layer {layer}, but does not join it",
       "join the layer, or switch the correction off"),
+  PASS_MISSING(
+      Mistake.PASS_MISSING,
+      "the recipe reads the pass {pass} of layer {layer}, which is not written with it",
+      "switch the pass on in Output"),
   COMPRESSION_LOSSY(
       Mistake.COMPRESSION_LOSSY,
       "the files are packed by {compression}, which changes pixels",
@@ -303,7 +307,63 @@ public enum Sentence {
   STALE(
       Mistake.STALE,
       "{file} does not match its record: it was changed after it was rendered",
-      "render the layer again");
+      "render the layer again"),
+  FILE_MISSING(
+      Mistake.FILE_MISSING,
+      "{file} is missing",
+      "render the layer again, or take it out of the recipe"),
+  FILE_UNREADABLE(
+      Mistake.FILE_MISSING, "{file} cannot be read as a picture", "render the layer again"),
+  FILE_SHIFTED(
+      Mistake.FILE_ALTERED,
+      "{file} is shifted by {amount} pixels to the right and down",
+      "move it back, or render the layer again"),
+  FILE_RESIZED(
+      Mistake.FILE_ALTERED,
+      "{file} was scaled to {amount} pixels",
+      "deliver it at the size that it was rendered"),
+  FILE_CROPPED(Mistake.FILE_ALTERED, "{file} is cropped", "deliver the whole frame"),
+  FILE_FILTERED(
+      Mistake.FILE_ALTERED,
+      "{file} is softer than what was rendered, as by a blur of {amount} pixels: it was filtered, or scaled down and up again",
+      "deliver what was rendered; filter after the layers are joined"),
+  FILE_RECOMPRESSED(
+      Mistake.FILE_ALTERED,
+      "{file} is packed by {amount}, which changes pixels",
+      "pack files by zip, which loses nothing"),
+  FILE_QUANTISED(
+      Mistake.FILE_ALTERED, "{file} has 8 bits a channel", "deliver 16-bit or 32-bit floats"),
+  FILE_CLAMPED(
+      Mistake.FILE_ALTERED,
+      "{file} is cut off below 0 and above 1",
+      "deliver scene-linear floats without bounds"),
+  FILE_TONE_MAPPED(
+      Mistake.FILE_ALTERED,
+      "{file} is tone-mapped: light x became x / (1 + x)",
+      "deliver scene-linear light without a tone curve"),
+  FILE_ENCODED(
+      Mistake.FILE_ALTERED,
+      "{file} is encoded for a screen, not scene-linear",
+      "linearise it, or deliver what was rendered"),
+  FILE_GAMMA(
+      Mistake.FILE_ALTERED, "{file} has a gamma of {amount} in it", "deliver scene-linear light"),
+  FILE_EXPOSED(
+      Mistake.FILE_ALTERED, "{file} is {amount} EV off", "deliver the exposure that was rendered"),
+  FILE_UNPREMULTIPLIED(
+      Mistake.FILE_ALTERED,
+      "{file} is not premultiplied: colour was divided by alpha",
+      "multiply colour by alpha"),
+  FILE_PREMULTIPLIED_TWICE(
+      Mistake.FILE_ALTERED, "{file} is premultiplied twice", "divide colour by alpha once"),
+  FILE_ALPHA(
+      Mistake.FILE_ALTERED, "{file} has no alpha: all of it counts as opaque", "deliver alpha"),
+  FILE_CHANNELS(
+      Mistake.FILE_ALTERED, "{file} has red and blue exchanged", "put the channels in order"),
+  FILE_UPSIDE_DOWN(Mistake.FILE_ALTERED, "{file} is upside down", "turn it over"),
+  FILE_OTHER_FRAME(
+      Mistake.FILE_ALTERED,
+      "{file} shows frame {amount}",
+      "put the frame in its place, or render the layer again");
 
   private final Mistake mistake;
   private final String text;

@@ -90,6 +90,53 @@ public final class IdMatteFile {
     return out;
   }
 
+  /**
+   * Returns the layers of ID mattes of a trace.
+   *
+   * @param pictures ranked pairs, as {@link IdMattes#pictures} makes them
+   * @param header as {@link IdMattes#header} tells it
+   * @param width pixels in a line
+   */
+  public static List<IdMatteFile> of(
+      List<PassPicture> pictures, Map<String, String> header, int width) {
+    List<IdMatteFile> out = new ArrayList<>();
+    for (Map.Entry<String, String> e : header.entrySet()) {
+      Matcher key = KEY.matcher(e.getKey());
+      if (!key.matches()) {
+        continue;
+      }
+      List<float[]> ranks = new ArrayList<>();
+      for (PassPicture p : pictures) {
+        boolean isRank = p.channels().size() == 4 && p.title().startsWith(e.getValue());
+        for (int c = 0; isRank && c < 4; c++) {
+          float[] plane = new float[p.values().length / 4];
+          for (int i = 0; i < plane.length; i++) {
+            plane[i] = p.values()[4 * i + c];
+          }
+          ranks.add(plane);
+        }
+      }
+      Map<String, Integer> names = new LinkedHashMap<>();
+      String manifest = header.getOrDefault("cryptomatte/" + key.group(1) + "/manifest", "{}");
+      try {
+        names(JsonText.read(manifest, Path.of("")), names);
+      } catch (InputException wrong) {
+        throw new IllegalArgumentException(wrong);
+      }
+      if (!ranks.isEmpty()) {
+        int height = ranks.getFirst().length / width;
+        out.add(new IdMatteFile(e.getValue(), names, width, height, ranks));
+      }
+    }
+    return out;
+  }
+
+  private static void names(JsonNode manifest, Map<String, Integer> into) {
+    manifest
+        .properties()
+        .forEach(n -> into.put(n.getKey(), Integer.parseUnsignedInt(n.getValue().asText(), 16)));
+  }
+
   private static List<float[]> ranks(ExrPart part, String layer) {
     List<float[]> out = new ArrayList<>();
     Map<String, float[]> planes = new HashMap<>();

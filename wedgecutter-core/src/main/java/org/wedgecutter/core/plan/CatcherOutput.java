@@ -33,6 +33,15 @@ public enum CatcherOutput {
     return join;
   }
 
+  /** Returns which light of what is behind it scales, if it is a ratio. */
+  public Recipe.Light light() {
+    return switch (this) {
+      case SHADOW -> Recipe.Light.DIRECT;
+      case OCCLUSION -> Recipe.Light.INDIRECT;
+      default -> Recipe.Light.ALL;
+    };
+  }
+
   /** Whether it may take light away, so that files and screens must hold negative values. */
   public boolean signed() {
     return this == DIFFERENCE || this == REFLECTION;

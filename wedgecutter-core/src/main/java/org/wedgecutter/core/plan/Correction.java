@@ -6,28 +6,60 @@ import java.util.Locale;
 import java.util.Optional;
 
 /**
- * A correction of colours where the layers rejoin: of a layer, of one of its passes, or of all that
- * is rejoined.
+ * A correction of colours, or an effect, where the layers rejoin: of a layer, of one of its passes,
+ * of a layer with all that is behind it, or of all that is rejoined.
  *
  * @param layer name of the layer; empty for the rejoined picture
  * @param pass title of a pass of light, such as {@code light.Key}: the layer changes by as much as
  *     the pass does; empty for the layer's beauty
+ * @param reach of how much of the picture it is
+ * @param matte name of the matte through which it is done; empty for the whole picture
  * @param type what is done
  * @param values as {@link Type} says
+ * @param picture path of the picture that {@link Type#SURFACE} shows, relative to the plan, where
+ *     {@code {frame:4}} stands for the frame's number with four digits; empty for other types
  * @param on whether it is done
  * @param extra unknown keys
  */
 public record Correction(
-    String layer, String pass, Type type, List<Double> values, boolean on, Extra extra) {
+    String layer,
+    String pass,
+    Reach reach,
+    String matte,
+    Type type,
+    List<Double> values,
+    String picture,
+    boolean on,
+    Extra extra) {
   public Correction {
     values = List.copyOf(values);
     String wrong = type.wrong(values);
+    if (wrong.isEmpty() && type.needsPicture() && (layer.isEmpty() || !pass.isEmpty())) {
+      wrong = "expected a layer's beauty: it reads the layer's UV pass";
+    }
     if (!wrong.isEmpty()) {
       throw new IllegalArgumentException("%s: %s".formatted(type.word(), wrong));
     }
   }
 
-  /** What is done to scene-linear colours that are not premultiplied. */
+  /** Of how much of the picture a correction is. */
+  public enum Reach {
+    /** Of the layer alone, before it is joined; of all that is rejoined where no layer is named. */
+    LAYER,
+    /** Of the layer and all that is behind it, once they are joined. */
+    BEHIND;
+
+    /** Returns the word in plans and on screens. */
+    public String word() {
+      return name().toLowerCase(Locale.ROOT);
+    }
+  }
+
+  /**
+   * What is done to scene-linear light. Colours are corrected without their alpha; effects, which
+   * look at neighbours too, take light and alpha as they are. Lengths are in pixels of the shot's
+   * size.
+   */
   public enum Type {
     /** Stops: {@code c * 2^v}. */
     EXPOSURE(1, -100, 100),
@@ -51,7 +83,25 @@ public record Correction(
      */
     CURVE(0, -1e6, 1e6),
     /** Light above a threshold approaches a ceiling: threshold and ceiling, the latter above. */
-    SOFT_CLIP(2, 0, 1e6);
+    SOFT_CLIP(2, 0, 1e6),
+    /** How much is left of light and alpha, 0 to 1. */
+    FADE(1, 0, 1),
+    /** A Gaussian blur: standard deviation, pixels. */
+    BLUR(1, 0, 500),
+    /** Light above a threshold spreads as a Gaussian: threshold, standard deviation, gain. */
+    GLOW(3, 0, 1e4),
+    /**
+     * Blurs by depth: distance in focus, metres; radius of what is infinitely far, pixels; number
+     * of the aperture's blades, 0 for a round one.
+     */
+    DEFOCUS(3, 0, 1e6),
+    /** Lens distortion: factors of the second and fourth power of the distance from the middle. */
+    DISTORTION(2, -1, 1),
+    /**
+     * Another picture on a surface, placed by its UV pass: gain of the picture; and from 0, lit as
+     * the surface is, to 1, shining by itself.
+     */
+    SURFACE(2, 0, 1e4);
 
     private final int count;
     private final double least;
@@ -76,6 +126,21 @@ public record Correction(
       return Arrays.stream(values()).filter(t -> t.word().equals(word)).findFirst();
     }
 
+    /** Whether it needs the pass of depth. */
+    public boolean needsDepth() {
+      return this == DEFOCUS;
+    }
+
+    /** Whether it shows a picture of its own. */
+    public boolean needsPicture() {
+      return this == SURFACE;
+    }
+
+    /** Whether a pixel depends on its neighbours. */
+    public boolean isSpatial() {
+      return ordinal() >= BLUR.ordinal();
+    }
+
     /** Returns what is wrong with values; empty if nothing is. */
     public String wrong(List<Double> values) {
       if (count > 0 && values.size() != count) {
@@ -94,24 +159,59 @@ public record Correction(
           return "points whose x does not ascend";
         }
       }
+      if (this == DEFOCUS && (values.get(0) <= 0 || values.get(1) > MOST_RADIUS)) {
+        return "expected a distance above 0 and at most %d pixels".formatted(MOST_RADIUS);
+      }
+      if (this == SURFACE && values.get(1) > 1) {
+        return "expected a share of own light, 0 to 1";
+      }
       return this == SOFT_CLIP && values.get(1) <= values.get(0)
           ? "a ceiling that is not above the threshold"
           : "";
     }
   }
 
+  /** Largest radius of {@link Type#DEFOCUS}, pixels. */
+  public static final int MOST_RADIUS = 64;
+
   /** A correction that is on. */
   public static Correction of(String layer, String pass, Type type, Double... values) {
-    return new Correction(layer, pass, type, List.of(values), true, Extra.NONE);
+    return new Correction(
+        layer, pass, Reach.LAYER, "", type, List.of(values), "", true, Extra.NONE);
+  }
+
+  /** Whether it is of all that is rejoined. */
+  public boolean isOfWhole() {
+    return layer.isEmpty();
+  }
+
+  /** Returns it with other values. */
+  public Correction withValues(List<Double> next) {
+    return new Correction(layer, pass, reach, matte, type, next, picture, on, extra);
+  }
+
+  /** Returns it through a matte; empty for none. */
+  public Correction through(String next) {
+    return new Correction(layer, pass, reach, next, type, values, picture, on, extra);
+  }
+
+  /** Returns it of more of the picture, or less. */
+  public Correction withReach(Reach next) {
+    return new Correction(layer, pass, next, matte, type, values, picture, on, extra);
   }
 
   /** Returns it on, or off. */
   public Correction switched(boolean next) {
-    return new Correction(layer, pass, type, values, next, extra);
+    return new Correction(layer, pass, reach, matte, type, values, picture, next, extra);
   }
 
   /** Returns it for a layer of another name. */
   public Correction withLayer(String next) {
-    return new Correction(next, pass, type, values, on, extra);
+    return new Correction(next, pass, reach, matte, type, values, picture, on, extra);
+  }
+
+  /** Returns it with another picture. */
+  public Correction showing(String next) {
+    return new Correction(layer, pass, reach, matte, type, values, next, on, extra);
   }
 }

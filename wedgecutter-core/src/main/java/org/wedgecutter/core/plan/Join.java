@@ -12,6 +12,12 @@ public enum Join {
   TIMES,
   /** A catcher's one picture: darkens by its alpha, then adds its light. */
   CATCH,
+  /** What a matte picks of a layer that was rendered whole: {@code R + m (C - R)}. */
+  MATTE,
+  /** The nearer of two, by their passes of depth. */
+  DEPTH,
+  /** Layers by depth, merged sample by sample. */
+  DEEP,
   /** Adds, but never beyond 1 what is below it: {@code R + C - R C}. */
   SCREEN,
   /** The lesser of each number. */

@@ -107,11 +107,14 @@ public final class LayerEdits {
     return add(plan, at + 1, from.withName(layer + " copy"), plan.join(layer).orElse(Join.PLUS));
   }
 
-  /** Deletes a layer, also from the recipe. */
+  /** Deletes a layer, also from the recipe with its corrections. */
   public static Plan remove(Plan plan, String layer) {
     List<LayerDef> layers = new ArrayList<>(plan.layers());
     layers.removeIf(l -> l.name().equals(layer));
-    return unjoin(plan, layer).withLayers(layers);
+    Plan without = unjoin(plan, layer).withLayers(layers);
+    List<Correction> left = new ArrayList<>(without.recipe().corrections());
+    left.removeIf(c -> c.layer().equals(layer));
+    return without.withRecipe(without.recipe().withCorrections(left));
   }
 
   /** Moves a layer towards the back (negative) or the front by some places; joins follow. */

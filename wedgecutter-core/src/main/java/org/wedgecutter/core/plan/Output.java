@@ -62,6 +62,8 @@ public record Output(
     UNSHADOWED("unshadowed"),
     /** Direct diffuse light divided by the same without shadows. */
     SHADOW("shadow"),
+    /** Direct diffuse light of the environment alone: a part of the direct diffuse light. */
+    ENVIRONMENT("diffuse-environment"),
     /** Ambient occlusion. */
     OCCLUSION("occlusion"),
     /** Base colour. */
@@ -210,6 +212,28 @@ public record Output(
   /** Whether the passes that add up to the beauty are written beside a layer's. */
   public boolean passes(String layer) {
     return writes(layer, BEAUTY);
+  }
+
+  /**
+   * Returns the output in which something is written with a layer, and with all others as before.
+   */
+  public Output written(String layer, More what) {
+    if (more(layer).contains(what)) {
+      return this;
+    }
+    if (more.contains(what)) {
+      return with(o -> {
+        Map<String, Set<String>> next = new TreeMap<>(o.leftOut);
+        Set<String> own = new TreeSet<>(leftOut(layer));
+        own.remove(what.word());
+        next.put(layer, own);
+        o.leftOut = next;
+      });
+    }
+    Set<More> all = EnumSet.noneOf(More.class);
+    all.addAll(more);
+    all.add(what);
+    return withMore(all);
   }
 
   /** Returns the output in which something is not written with a layer. */

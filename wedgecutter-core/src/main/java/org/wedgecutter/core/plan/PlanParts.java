@@ -8,6 +8,7 @@ import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -132,6 +133,13 @@ public final class PlanParts {
       Join join = n.has("join") ? Join.of(n.path("join").asText()) : Join.PLUS;
       next = LayerEdits.add(next, at == 0 ? next.layers().size() : at, def, join);
       notes.add("layer %s is new".formatted(def.name()));
+    }
+    if (n.path("recipe").isObject()) {
+      Set<String> layers = new LinkedHashSet<>();
+      n.path("recipe").path("joins").forEach(j -> layers.add(j.path("layer").asText()));
+      n.path("recipe").path("corrections").forEach(j -> layers.add(j.path("layer").asText()));
+      Recipe recipe = PlanReader.recipeOf(n.get("recipe"), file, layers);
+      next = RecipeEdits.take(next, recipe, notes);
     }
     return cells(next, layer, n, file, notes);
   }

@@ -92,7 +92,7 @@ public final class PlanReader {
   /** Reads a recipe outside of a plan. */
   static Recipe recipeOf(JsonNode n, Path file, Set<String> layers) throws InputException {
     check("recipe", n, file, "recipe");
-    return new PlanReader(file).recipe(n, layers);
+    return new RecipeReader(file).recipe(n, layers);
   }
 
   private static void check(String part, JsonNode n, Path file, String place)
@@ -130,7 +130,7 @@ public final class PlanReader {
         n.has("shot") ? shot(n.get("shot")) : null,
         collections,
         layers,
-        recipe(n.path("recipe"), layerNames),
+        new RecipeReader(file).recipe(n.path("recipe"), layerNames),
         output(n.path("output")),
         extra(n, "wedgecutter", "shot", "collections", "layers", "recipe", "output"));
   }
@@ -243,7 +243,7 @@ public final class PlanReader {
         extra(n, "name", "rule", "added", "removed"));
   }
 
-  private static List<String> texts(JsonNode n) {
+  static List<String> texts(JsonNode n) {
     List<String> out = new ArrayList<>();
     n.forEach(t -> out.add(t.asText()));
     return out;
@@ -409,61 +409,6 @@ public final class PlanReader {
     return out;
   }
 
-  private Recipe recipe(JsonNode n, Set<String> layers) throws InputException {
-    List<Recipe.Step> steps = new ArrayList<>();
-    Set<String> seen = new HashSet<>();
-    for (JsonNode s : n.path("joins")) {
-      String place = "recipe/joins/" + steps.size() + "/layer";
-      String layer = s.get("layer").asText();
-      if (!layers.contains(layer)) {
-        throw wrong(
-            place,
-            "there is no layer '%s'; the layers are %s"
-                .formatted(layer, String.join(", ", layers.stream().sorted().toList())));
-      }
-      if (!seen.add(layer)) {
-        throw wrong(place, "'%s' is joined twice".formatted(layer));
-      }
-      steps.add(
-          new Recipe.Step(
-              layer,
-              Join.of(s.get("join").asText()),
-              s.path("opacity").asDouble(1),
-              extra(s, "layer", "join", "opacity")));
-    }
-    return new Recipe(
-        steps, corrections(n.path("corrections"), layers), extra(n, "joins", "corrections"));
-  }
-
-  private List<Correction> corrections(JsonNode n, Set<String> layers) throws InputException {
-    List<Correction> out = new ArrayList<>();
-    for (JsonNode c : n) {
-      String place = "recipe/corrections/" + out.size();
-      String layer = c.path("layer").asText("");
-      if (!layer.isEmpty() && !layers.contains(layer)) {
-        throw wrong(place + "/layer", "there is no layer '%s'".formatted(layer));
-      }
-      String pass = c.path("pass").asText("");
-      if (layer.isEmpty() && !pass.isEmpty()) {
-        throw wrong(place + "/layer", "a pass is corrected in a layer; expected its name");
-      }
-      String word = c.get("type").asText();
-      Correction.Type type =
-          Correction.Type.of(word)
-              .orElseThrow(() -> wrong(place + "/type", "unknown type '%s'".formatted(word)));
-      List<Double> values = new ArrayList<>();
-      c.get("values").forEach(v -> values.add(v.asDouble()));
-      String fault = type.wrong(values);
-      if (!fault.isEmpty()) {
-        throw wrong(place + "/values", fault);
-      }
-      boolean on = c.path("on").asBoolean(true);
-      Extra more = extra(c, "layer", "pass", "type", "values", "on");
-      out.add(new Correction(layer, pass, type, values, on, more));
-    }
-    return out;
-  }
-
   private static Output output(JsonNode n) {
     Set<Output.More> more = EnumSet.noneOf(Output.More.class);
     n.path("more").forEach(m -> Output.More.of(m.asText()).ifPresent(more::add));
@@ -516,7 +461,7 @@ public final class PlanReader {
     return out;
   }
 
-  private static Extra extra(@Nullable JsonNode n, String... known) {
+  static Extra extra(@Nullable JsonNode n, String... known) {
     Map<String, JsonNode> out = new LinkedHashMap<>();
     Set<String> own = Set.of(known);
     if (n != null && n.isObject()) {

@@ -104,6 +104,12 @@ public final class PlanWriter {
       if (step.opacity() != 1) {
         number(s, "opacity", step.opacity());
       }
+      if (!step.matte().isEmpty()) {
+        s.put("matte", step.matte());
+      }
+      if (step.light() != Recipe.Light.ALL) {
+        s.put("light", step.light().word());
+      }
       extra(s, step.extra());
     }
     if (!recipe.corrections().isEmpty()) {
@@ -116,13 +122,64 @@ public final class PlanWriter {
         if (!c.pass().isEmpty()) {
           e.put("pass", c.pass());
         }
+        if (c.reach() != Correction.Reach.LAYER) {
+          e.put("reach", c.reach().word());
+        }
+        if (!c.matte().isEmpty()) {
+          e.put("matte", c.matte());
+        }
         ArrayNode values = e.put("type", c.type().word()).putArray("values");
         c.values().forEach(v -> values.add(number(v)));
+        if (!c.picture().isEmpty()) {
+          e.put("picture", c.picture());
+        }
         e.put("on", c.on());
         extra(e, c.extra());
       }
     }
+    if (!recipe.mattes().isEmpty()) {
+      ArrayNode mattes = n.putArray("mattes");
+      recipe.mattes().forEach(m -> mattes.add(matte(m)));
+    }
+    if (recipe.background().exists()) {
+      n.set("background", background(recipe.background()));
+    }
     return extra(n, recipe.extra());
+  }
+
+  private static ObjectNode background(Background b) {
+    ObjectNode n = NODES.objectNode().put("kind", b.kind().word());
+    if (b.kind() == Background.Kind.PICTURE) {
+      n.put("picture", b.picture()).put("fit", b.fit().word());
+    } else {
+      ArrayNode colour = n.putArray("colour");
+      b.colour().forEach(v -> colour.add(number(v)));
+    }
+    return extra(n, b.extra());
+  }
+
+  private static ObjectNode matte(MatteDef m) {
+    ObjectNode e = NODES.objectNode().put("name", m.name()).put("source", m.source().word());
+    if (m.source() == MatteDef.Source.IDS) {
+      ArrayNode picks = e.putArray("picks");
+      m.picks().forEach(picks::add);
+      if (!m.by().isEmpty()) {
+        e.put("by", m.by());
+      }
+    } else {
+      number(e, "from", m.range().from());
+      number(e, "to", m.range().to());
+      if (m.range().curve() != 1) {
+        number(e, "curve", m.range().curve());
+      }
+    }
+    if (m.grow() != 0) {
+      e.put("grow", m.grow());
+    }
+    if (m.invert()) {
+      e.put("invert", true);
+    }
+    return extra(e, m.extra());
   }
 
   private static ObjectNode shot(Shot shot) {

@@ -48,7 +48,7 @@ public final class CauseFinder {
       Sentence sentence =
           switch (step.join()) {
             case PLUS -> step.opacity() < 1 ? Sentence.JOIN_FOR_LOOKS : null;
-            case OVER -> Sentence.JOIN_APPROXIMATES;
+            case OVER, MATTE, DEPTH, DEEP -> Sentence.JOIN_APPROXIMATES;
             case CATCH -> Sentence.CATCH_APPROXIMATES;
             case TIMES -> Sentence.RATIO_APPROXIMATES;
             case SCREEN, MIN, MAX, DIFFERENCE -> Sentence.JOIN_FOR_LOOKS;

@@ -211,16 +211,20 @@ public final class CauseFixes {
         : p -> Cuts.role(p, members, layer, absent, Role.UNSEEN);
   }
 
-  /** Makes things casters of a catcher layer: held out there if most of it is, else Unseen. */
+  /**
+   * Brings things back into a catcher layer: as catchers where the layer that shows them is lit
+   * otherwise than the uncut frame, else as casters, held out if most of it is, or Unseen.
+   */
   private UnaryOperator<Plan> casting(String layer, EntitySet entities, EntitySet absent) {
     ResolvedLayer own = layer(layer);
     boolean heldOut =
         own.decisions().of(Role.HOLDOUT).size() >= own.decisions().of(Role.UNSEEN).size();
+    EntitySet catching = absent.and(litOtherwise());
+    EntitySet casting = absent.minus(catching);
     return p -> {
       Plan next = off(p, layer, entities, true);
-      if (!absent.isEmpty()) {
-        next = Cuts.role(next, members, layer, absent, heldOut ? Role.HOLDOUT : Role.UNSEEN);
-      }
+      next = Cuts.role(next, members, layer, catching, Role.CATCHER);
+      next = Cuts.role(next, members, layer, casting, heldOut ? Role.HOLDOUT : Role.UNSEEN);
       for (CollectionDef row : next.collections()) {
         boolean casts =
             next.layer(layer).orElseThrow().cell(row.name()).role() == Role.HOLDOUT
@@ -231,6 +235,18 @@ public final class CauseFixes {
       }
       return next;
     };
+  }
+
+  /** What is shown in a joined layer whose light is not the uncut frame's. */
+  private EntitySet litOtherwise() {
+    EntitySet out = EntitySet.NONE;
+    for (Recipe.Step step : plan.recipe().joins()) {
+      ResolvedLayer shown = layer(step.layer());
+      if (shown.catcher() == null && !shown.transport().equals(resolved.uncut())) {
+        out = out.or(shown.seen());
+      }
+    }
+    return out;
   }
 
   /** Switches off a layer's overrides on some entities. */

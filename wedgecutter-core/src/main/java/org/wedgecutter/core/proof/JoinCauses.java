@@ -112,6 +112,11 @@ final class JoinCauses {
   }
 
   private void joinOfSeen(ResolvedLayer layer, Join join) {
+    if (join == Join.MATTE || join == Join.DEPTH || join == Join.DEEP) {
+      all.addLayer(
+          Message.of(Sentence.JOIN_APPROXIMATES, "layer", layer.name(), "join", join.word()),
+          layer);
+    }
     if (join != Join.OVER) {
       return;
     }

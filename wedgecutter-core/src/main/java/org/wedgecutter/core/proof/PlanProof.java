@@ -10,6 +10,7 @@ import org.wedgecutter.core.mistake.Sentence;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.Recipe;
 import org.wedgecutter.core.rejoin.Rejoiner;
+import org.wedgecutter.core.rejoin.TracedSource;
 import org.wedgecutter.core.render.FrameRenderer;
 import org.wedgecutter.core.render.RenderedFrame;
 
@@ -19,9 +20,12 @@ import org.wedgecutter.core.render.RenderedFrame;
  * @param frame the frame that was traced
  * @param residual rejoined minus uncut
  * @param causes why it is beyond the tolerance, what explains most of it first; empty if it is not
+ * @param unexplained share of the residual that is left when all causes are mended; NaN where that
+ *     was not measured
  * @param rendered the pictures
  */
-public record PlanProof(int frame, Residual residual, List<Cause> causes, RenderedFrame rendered) {
+public record PlanProof(
+    int frame, Residual residual, List<Cause> causes, double unexplained, RenderedFrame rendered) {
   public PlanProof {
     causes = List.copyOf(causes);
   }
@@ -41,10 +45,10 @@ public record PlanProof(int frame, Residual residual, List<Cause> causes, Render
     RenderedFrame rendered = renderer.render(frame, joined::contains, true, progress);
     var uncut = rendered.uncut();
     var rejoined =
-        Rejoiner.<RuntimeException>rejoin(
-            recipe, uncut.width(), uncut.height(), layer -> rendered.layer(plan.layerIndex(layer)));
+        Rejoiner.rejoin(recipe, uncut.width(), uncut.height(), new TracedSource(plan, rendered));
     Residual residual = Residual.of(rejoined, uncut, Tolerance.FLOAT);
     List<Cause> causes = List.of();
+    double unexplained = 0;
     if (!residual.exact()) {
       int entities = shot.scene().entities().size();
       double[] byEntity = CauseFinder.byEntity(residual, entities, rendered::dominant);
@@ -52,9 +56,11 @@ public record PlanProof(int frame, Residual residual, List<Cause> causes, Render
           CauseFinder.find(plan, shot.scene(), shot.resolve(frame), byEntity).stream()
               .map(c -> withLoss(c, plan, rendered))
               .toList();
-      causes = new CauseMeasure(shot, frame, renderer).ranked(causes);
+      CauseMeasure.Ranked ranked = new CauseMeasure(shot, frame, renderer).ranked(causes);
+      causes = ranked.causes();
+      unexplained = ranked.unexplained();
     }
-    return new PlanProof(frame, residual, causes, rendered);
+    return new PlanProof(frame, residual, causes, unexplained, rendered);
   }
 
   /** Adds how much light a catcher's picture could not hold. */

@@ -1,35 +1,86 @@
 package org.wedgecutter.core.rejoin;
 
+import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.HashMap;
+import java.util.HashSet;
+import java.util.IdentityHashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
+import java.util.Objects;
+import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
+import org.wedgecutter.core.image.DeepPicture;
 import org.wedgecutter.core.image.Picture;
-import org.wedgecutter.core.image.Region;
 import org.wedgecutter.core.plan.Correction;
+import org.wedgecutter.core.plan.Join;
+import org.wedgecutter.core.plan.MatteDef;
 
 /**
  * Makes the picture of an expression, in 32-bit float, by bands of lines on all cores; and beside
  * it the scale of each number's error: how much light can have been rounded on the way to it.
+ *
+ * <p>What occurs twice in an expression is evaluated once for each band. Effects, which look at
+ * neighbours, and layers that merge by depth are made whole first. With a {@link Memo}, so is what
+ * an expression has in common with the one before, and kept: while one value is dragged, all that
+ * does not depend on it is made once. What is joined in front of it by plus and over is affine in
+ * what is behind, so it is one picture and one factor for each pixel.
  */
 public final class Evaluation {
-  /** Lines that are evaluated together. */
-  private static final int BAND = 32;
+  /** Passes that are not averaged when their size changes. */
+  private static final Set<String> DATA = Set.of("uv", "albedo");
+
+  /** About as many pixels are evaluated together: what they need stays in a core's cache. */
+  private static final int BAND = 8192;
 
   private final int width;
   private final int height;
   private final boolean scaled;
-  private final Map<Expression.Read, Picture> pictures = new HashMap<>();
+  private final double pixelScale;
+  private final Map<Expression, Node> equal = new LinkedHashMap<>();
+  private final Map<Expression, Node> nodes = new IdentityHashMap<>();
+  private final Map<String, LayerSource.Depth> depths = new HashMap<>();
+  private final Map<String, Picture> images = new HashMap<>();
   private final Map<Correction, Grade> grades = new ConcurrentHashMap<>();
 
-  /** Where pictures come from. */
-  public interface Source<X extends Exception> {
-    /** Returns the picture of a layer. */
-    Picture picture(String layer) throws X;
+  /** What is known of an expression: all that are equal share it. */
+  private static final class Node {
+    final int number;
+    int uses;
+    @Nullable Picture whole;
+    @Nullable Picture wholeScale;
+    @Nullable Fold fold;
+    @Nullable Expression behindFold;
 
-    /** Returns the light of a layer's pass, with the layer's alpha. */
-    Picture pass(String layer, String pass) throws X;
+    Node(int number) {
+      this.number = number;
+    }
+  }
+
+  /**
+   * What several fronts do to what is behind them: {@code sum + through * behind}.
+   *
+   * @param sum their light and alpha
+   * @param through how much of what is behind is left, for each pixel
+   */
+  private record Fold(Picture sum, float[] through) {}
+
+  /** Fronts, from the back to the front, and their joins. */
+  private record Fronts(List<Expression> fronts, List<Join> joins) {}
+
+  /** What expressions of one source have in common, made for the last one. */
+  public static final class Memo {
+    private final Map<Expression, Picture> kept = new HashMap<>();
+    private final Map<Fronts, Fold> folds = new HashMap<>();
+    private Set<Expression> last = Set.of();
+
+    /** Returns how many pictures it keeps. */
+    public synchronized int size() {
+      return kept.size();
+    }
   }
 
   /**
@@ -40,14 +91,12 @@ public final class Evaluation {
     return Grade.matrix(correction);
   }
 
-  private Evaluation(int width, int height, boolean scaled) {
+  private Evaluation(int width, int height, boolean scaled, int shotWidth) {
     this.width = width;
     this.height = height;
     this.scaled = scaled;
+    pixelScale = shotWidth > 0 ? (double) width / shotWidth : 1;
   }
-
-  /** A value: of some lines, the picture and the scale of its error, if that is asked for. */
-  record Value(Picture picture, @Nullable Picture scale) {}
 
   /**
    * Evaluates an expression, and the scale of its error. What it reads is asked for once; layers of
@@ -57,99 +106,441 @@ public final class Evaluation {
    * @param height of the result in lines
    */
   public static <X extends Exception> Rejoiner.Rejoined of(
-      Expression expression, int width, int height, Source<X> source) throws X {
+      Expression expression, int width, int height, LayerSource<X> source) throws X {
+    Evaluation all = new Evaluation(width, height, true, source.shotWidth());
+    all.add(expression);
+    all.read(source);
+    all.prepare(expression);
     Picture scale = Picture.empty(width, height);
-    return new Rejoiner.Rejoined(evaluate(expression, width, height, source, scale), scale);
+    return new Rejoiner.Rejoined(all.run(expression, scale), scale);
   }
 
   /** Evaluates an expression without the scale of its error, which is quicker. */
   public static <X extends Exception> Picture picture(
-      Expression expression, int width, int height, Source<X> source) throws X {
-    return evaluate(expression, width, height, source, null);
+      Expression expression, int width, int height, LayerSource<X> source) throws X {
+    return picture(expression, width, height, source, new Memo());
   }
 
-  private static <X extends Exception> Picture evaluate(
-      Expression expression, int width, int height, Source<X> source, @Nullable Picture scale)
-      throws X {
-    Evaluation all = new Evaluation(width, height, scale != null);
-    for (Expression.Read read : expression.reads()) {
-      Picture p =
-          read.pass().isEmpty()
-              ? source.picture(read.layer())
-              : source.pass(read.layer(), read.pass());
-      all.pictures.put(read, p.resized(width, height));
+  /**
+   * Evaluates an expression without the scale of its error.
+   *
+   * @param memo of expressions over the same pictures, which must not have changed
+   */
+  public static <X extends Exception> Picture picture(
+      Expression expression, int width, int height, LayerSource<X> source, Memo memo) throws X {
+    synchronized (memo) {
+      Evaluation all = new Evaluation(width, height, false, source.shotWidth());
+      Set<Expression> common = new HashSet<>();
+      common(expression, memo.last, common);
+      memo.kept.keySet().retainAll(common);
+      boolean isFirst = memo.last.isEmpty();
+      memo.last = expression.all();
+      for (Map.Entry<Expression, Picture> e : memo.kept.entrySet()) {
+        Node node = new Node(all.equal.size());
+        node.whole = e.getValue();
+        all.equal.put(e.getKey(), node);
+      }
+      all.add(expression);
+      all.read(source);
+      all.keep(expression, common, memo.kept);
+      Picture known = memo.kept.get(expression);
+      if (known != null) {
+        return known;
+      }
+      Set<Fronts> used = new HashSet<>();
+      if (!isFirst) {
+        all.fold(expression, common, memo.folds, used);
+      }
+      memo.folds.keySet().retainAll(used);
+      all.prepare(expression);
+      return all.run(expression, null);
     }
+  }
+
+  /** Folds what stands in front of what has changed, where that is more than one picture. */
+  private void fold(
+      Expression of, Set<Expression> common, Map<Fronts, Fold> known, Set<Fronts> used) {
+    Node node = node(of);
+    if (node.whole != null) {
+      return;
+    }
+    List<Expression> fronts = new ArrayList<>();
+    List<Join> joins = new ArrayList<>();
+    Expression behind = of;
+    while (behind instanceof Expression.Joined j
+        && node(behind).whole == null
+        && j.opacity() == 1
+        && (j.join() == Join.PLUS || j.join() == Join.OVER)
+        && (j.front() instanceof Expression.Read || common.contains(j.front()))) {
+      fronts.addFirst(j.front());
+      joins.addFirst(j.join());
+      behind = j.back();
+    }
+    if (fronts.size() > 1) {
+      Fronts key = new Fronts(fronts, joins);
+      used.add(key);
+      node.fold = known.computeIfAbsent(key, this::folded);
+      node.behindFold = behind;
+      fold(behind, common, known, used);
+    } else {
+      of.parts(p -> fold(p, common, known, used));
+    }
+  }
+
+  private Fold folded(Fronts of) {
+    Picture sum = Picture.empty(width, height);
+    float[] through = new float[width * height];
+    Arrays.fill(through, 1);
+    for (int k = 0; k < of.fronts.size(); k++) {
+      prepare(of.fronts.get(k));
+      Picture front = node(of.fronts.get(k)).whole;
+      Picture own = front == null ? run(of.fronts.get(k), null) : front;
+      Rejoiner.join(sum, own, of.joins.get(k));
+      for (int p = 0; p < through.length && of.joins.get(k) == Join.OVER; p++) {
+        through[p] *= 1 - own.rgba()[4 * p + 3];
+      }
+    }
+    return new Fold(sum, through);
+  }
+
+  /** The largest parts of an expression that another one had too, and that cost anything. */
+  private static void common(Expression of, Set<Expression> before, Set<Expression> into) {
+    boolean isRead =
+        of instanceof Expression.Black
+            || of instanceof Expression.Read
+            || of instanceof Expression.Cover;
+    if (!isRead && before.contains(of)) {
+      into.add(of);
+    } else {
+      of.parts(p -> common(p, before, into));
+    }
+  }
+
+  private void keep(Expression of, Set<Expression> common, Map<Expression, Picture> kept) {
+    Node node = node(of);
+    if (common.contains(of)) {
+      if (node.whole == null) {
+        prepare(of);
+        node.whole = node.whole == null ? run(of, null) : node.whole;
+        kept.put(of, node.whole);
+      }
+    } else {
+      of.parts(p -> keep(p, common, kept));
+    }
+  }
+
+  private Node node(Expression of) {
+    Node node = nodes.get(of);
+    if (node == null) {
+      throw new IllegalStateException("not a part of this expression: " + of);
+    }
+    return node;
+  }
+
+  /** Adds an expression and its parts; below what is made already nothing is looked at. */
+  private void add(Expression of) {
+    Node node = equal.computeIfAbsent(of, k -> new Node(equal.size()));
+    node.uses++;
+    boolean isNew = nodes.put(of, node) == null;
+    if (isNew && node.whole == null) {
+      of.parts(this::add);
+    }
+  }
+
+  private <X extends Exception> void read(LayerSource<X> source) throws X {
+    for (Map.Entry<Expression, Node> e : equal.entrySet()) {
+      Node node = e.getValue();
+      if (node.whole != null) {
+        continue;
+      }
+      switch (e.getKey()) {
+        case Expression.Read r -> {
+          Picture p =
+              r.pass().isEmpty() ? source.picture(r.layer()) : source.pass(r.layer(), r.pass());
+          node.whole =
+              DATA.contains(r.pass()) ? p.nearest(width, height) : p.resized(width, height);
+        }
+        case Expression.Backdrop b -> {
+          String path = b.background().picture();
+          Picture shown = path.isEmpty() ? null : source.image(path);
+          node.whole = Backdrops.of(b.background(), shown, width, height, pixelScale);
+        }
+        case Expression.Surfaced s -> {
+          String path = s.correction().picture();
+          images.put(path, path.isEmpty() ? Picture.empty(1, 1) : source.image(path));
+        }
+        case Expression.Cover c ->
+            node.whole = source.cover(c.layer(), c.matte()).resized(width, height);
+        case Expression.Merged m -> merge(m, source);
+        default -> {}
+      }
+    }
+    for (Map.Entry<Expression, Node> e : equal.entrySet()) {
+      if (e.getValue().whole == null) {
+        for (String layer : e.getKey().depths()) {
+          if (!depths.containsKey(layer)) {
+            depths.put(layer, source.depth(layer).resized(width, height));
+          }
+        }
+      }
+    }
+  }
+
+  // ---- what is made whole
+
+  private <X extends Exception> void merge(Expression.Merged of, LayerSource<X> source) throws X {
+    DeepPicture all = null;
+    Picture scale = scaled ? Picture.empty(width, height) : null;
+    for (Expression layer : of.layers()) {
+      String name = DeepGrade.layer(layer);
+      DeepPicture deep = source.deep(name);
+      if (deep == null) {
+        continue;
+      }
+      if (!(layer instanceof Expression.Read)) {
+        Picture before = deep.flattened();
+        Expression.Read read = new Expression.Read(name, "");
+        Evaluation own = new Evaluation(deep.width(), deep.height(), false, source.shotWidth());
+        own.add(layer);
+        own.read(source);
+        Node flat = own.equal.get(read);
+        if (flat != null) {
+          flat.whole = before;
+        }
+        own.prepare(layer);
+        deep = DeepGrade.corrected(deep, layer, before, own.run(layer, null));
+      }
+      all = all == null ? deep : all.merged(deep);
+      if (scale != null) {
+        addSizes(deep.flattened().resized(width, height), scale);
+      }
+    }
+    Node node = node(of);
+    node.whole =
+        all == null ? Picture.empty(width, height) : all.flattened().resized(width, height);
+    node.wholeScale = scale;
+  }
+
+  private static void addSizes(Picture from, Picture to) {
+    for (int i = 0; i < to.rgba().length; i++) {
+      to.rgba()[i] += Math.abs(from.rgba()[i]);
+    }
+  }
+
+  /** Makes whole what bands cannot make, the parts first. */
+  private void prepare(Expression of) {
+    Node node = node(of);
+    if (node.whole != null) {
+      return;
+    }
+    Expression behind = node.behindFold;
+    if (behind != null) {
+      prepare(behind);
+    } else {
+      of.parts(this::prepare);
+    }
+    if (of instanceof Expression.Effect e) {
+      Picture scale = scaled ? Picture.empty(width, height) : null;
+      Picture in = run(e.of(), scale);
+      float[] metres = e.depth().isEmpty() ? null : depth(e.depth(), 0, height);
+      Effects effects = new Effects(e.correction(), pixelScale, metres);
+      node.whole = effects.of(in);
+      node.wholeScale = scale == null ? null : effects.scale(in, scale);
+    } else if (of instanceof Expression.Surfaced s) {
+      Picture scale = scaled ? Picture.empty(width, height) : null;
+      Picture in = run(s.of(), scale);
+      List<Picture> passes = s.passes().stream().map(p -> run(p, null)).toList();
+      Picture shown = Objects.requireNonNull(images.get(s.correction().picture()));
+      node.whole = new Surface(passes, run(s.matte(), null), shown, s.correction()).of(in);
+      if (scale != null) {
+        addSizes(node.whole, scale);
+        node.wholeScale = scale;
+      }
+    } else if (of instanceof Expression.Shaped s && s.grow() != 0) {
+      Picture grown = MatteShape.grown(run(s.matte(), null), s.grow() * pixelScale);
+      if (s.invert()) {
+        BandMath.invert(grown.rgba());
+      }
+      node.whole = grown;
+    }
+  }
+
+  private float[] depth(Iterable<String> layers, int from, int lines) {
+    float[] out = new float[width * lines];
+    Arrays.fill(out, Float.POSITIVE_INFINITY);
+    for (String layer : layers) {
+      LayerSource.Depth own = depths.get(layer);
+      if (own != null) {
+        for (int p = 0; p < out.length; p++) {
+          out[p] = Math.min(out[p], own.metres()[from * width + p]);
+        }
+      }
+    }
+    return out;
+  }
+
+  // ---- bands
+
+  private Picture run(Expression expression, @Nullable Picture scale) {
     Picture out = Picture.empty(width, height);
-    IntStream.range(0, (height + BAND - 1) / BAND)
+    int most = Math.max(1, BAND / width);
+    IntStream.range(0, (height + most - 1) / most)
         .parallel()
         .forEach(b -> {
-          int from = b * BAND;
-          int lines = Math.min(BAND, height - from);
-          Value band = all.band(expression, from, lines);
+          int from = b * most;
+          int lines = Math.min(most, height - from);
+          Scratch scratch = Scratch.ofThread();
+          Band band = new Lines(from, lines, scratch).of(expression);
           int at = 4 * width * from;
-          int count = 4 * width * lines;
-          System.arraycopy(band.picture.rgba(), 0, out.rgba(), at, count);
-          if (scale != null && band.scale != null) {
-            System.arraycopy(band.scale.rgba(), 0, scale.rgba(), at, count);
+          System.arraycopy(band.light(), band.at(), out.rgba(), at, band.count());
+          if (scale != null && band.scale() != null) {
+            System.arraycopy(band.scale(), 0, scale.rgba(), at, band.count());
           }
+          scratch.giveBack();
         });
     return out;
   }
 
-  /** The value of some lines; its arrays belong to whoever asks. */
-  private Value band(Expression expression, int from, int lines) {
-    return switch (expression) {
-      case Expression.Black b ->
-          new Value(Picture.empty(width, lines), scaled ? Picture.empty(width, lines) : null);
-      case Expression.Read r -> read(r, from, lines);
-      case Expression.Joined j -> {
-        Value back = band(j.back(), from, lines);
-        Value front = band(j.front(), from, lines);
-        Rejoiner.join(back, front, j.join(), (float) j.opacity());
-        yield back;
+  /** The evaluation of some lines. */
+  private final class Lines {
+    private final int from;
+    private final int lines;
+    private final int count;
+    private final Scratch scratch;
+
+    /** What is used more than once, by number. */
+    private final @Nullable Band[] shared = new Band[equal.size()];
+
+    Lines(int from, int lines, Scratch scratch) {
+      this.scratch = scratch;
+      this.from = from;
+      this.lines = lines;
+      count = 4 * width * lines;
+    }
+
+    Band of(Expression expression) {
+      Node node = node(expression);
+      Picture whole = node.whole;
+      if (whole != null) {
+        return part(whole, node.wholeScale, isMatte(expression));
       }
-      case Expression.Corrected c -> {
-        Value of = band(c.of(), from, lines);
-        grades.computeIfAbsent(c.correction(), Grade::of).apply(of.picture(), of.scale());
-        yield of;
+      Band known = shared[node.number];
+      if (known != null) {
+        return known;
       }
-      case Expression.Exchanged e -> {
-        Value whole = band(e.whole(), from, lines);
-        Value part = band(e.part(), from, lines);
-        Value by = band(e.by(), from, lines);
-        add(whole.picture, by.picture, part.picture, -1);
-        if (whole.scale != null && by.scale != null && part.scale != null) {
-          add(whole.scale, by.scale, part.scale, 1);
+      Band made = made(expression);
+      if (node.uses > 1) {
+        made = made.shared();
+        shared[node.number] = made;
+      }
+      return made;
+    }
+
+    private Band part(Picture whole, @Nullable Picture wholeScale, boolean sure) {
+      int at = 4 * width * from;
+      float[] scale = null;
+      if (scaled) {
+        scale = new float[count];
+        for (int i = 0; i < count && !sure; i++) {
+          scale[i] =
+              wholeScale == null ? Math.abs(whole.rgba()[at + i]) : wholeScale.rgba()[at + i];
         }
-        yield whole;
       }
-    };
+      return new Band(whole.rgba(), at, count, scale, false);
+    }
+
+    private Band made(Expression expression) {
+      return switch (expression) {
+        case Expression.Black b -> empty();
+        case Expression.Joined j when isFirst(j) -> of(j.front());
+        case Expression.Joined j when node(j).fold != null -> inFront(node(j));
+        case Expression.Joined j -> {
+          Band back = of(j.back()).own(scratch);
+          Rejoiner.join(back, of(j.front()), j.join(), (float) j.opacity());
+          yield back;
+        }
+        case Expression.Nearer n -> nearer(n);
+        case Expression.Corrected c -> {
+          Band own = of(c.of()).own(scratch);
+          grades.computeIfAbsent(c.correction(), Grade::of).apply(own.light(), own.scale());
+          yield own;
+        }
+        case Expression.Exchanged e -> {
+          Band whole = of(e.whole()).own(scratch);
+          BandMath.add(whole, of(e.by()), 1);
+          BandMath.add(whole, of(e.part()), -1);
+          yield whole;
+        }
+        case Expression.Through t -> {
+          Band back = of(t.of()).own(scratch);
+          BandMath.mix(back, of(t.changed()), of(t.matte()), (float) t.share());
+          yield back;
+        }
+        case Expression.Share s -> BandMath.share(of(s.cover()).own(scratch));
+        case Expression.Keyed k -> BandMath.keyed(of(k.of()).own(scratch), k.matte().range());
+        case Expression.Ranged r -> ranged(r);
+        case Expression.Shaped s -> {
+          Band own = of(s.matte()).own(scratch);
+          if (s.invert()) {
+            BandMath.invert(own.light());
+          }
+          yield own;
+        }
+        case Expression.Read r -> throw new IllegalStateException("not read: " + r);
+        case Expression.Backdrop b -> throw new IllegalStateException("not read: " + b);
+        case Expression.Surfaced s -> throw new IllegalStateException("not made: " + s);
+        case Expression.Cover c -> throw new IllegalStateException("not read: " + c);
+        case Expression.Merged m -> throw new IllegalStateException("not merged");
+        case Expression.Effect e -> throw new IllegalStateException("not made: " + e);
+      };
+    }
+
+    /** What is behind, and what its fronts make of it. */
+    private Band inFront(Node node) {
+      Fold fold = Objects.requireNonNull(node.fold);
+      Band back = of(Objects.requireNonNull(node.behindFold)).own(scratch);
+      BandMath.inFront(back, fold.sum.rgba(), fold.through, 4 * width * from);
+      return back;
+    }
+
+    private Band empty() {
+      float[] light = scratch.take(count);
+      Arrays.fill(light, 0);
+      return new Band(light, 0, count, scaled ? new float[count] : null, true);
+    }
+
+    private Band nearer(Expression.Nearer n) {
+      Band back = of(n.back()).own(scratch);
+      Band front = of(n.front());
+      float[] behind = depth(n.behind(), from, lines);
+      float[] ahead = depth(Set.of(n.layer()), from, lines);
+      BandMath.nearer(back, front, behind, ahead, (float) n.opacity());
+      return back;
+    }
+
+    private Band ranged(Expression.Ranged of) {
+      Band out = empty();
+      float[] metres = depth(of.layers(), from, lines);
+      MatteDef.Range range = of.matte().range();
+      for (int i = 0; i < count; i++) {
+        out.light()[i] = (float) range.at(metres[i / 4]);
+      }
+      return out;
+    }
   }
 
-  private Value read(Expression.Read read, int from, int lines) {
-    Picture whole = pictures.get(read);
-    if (whole == null) {
-      throw new IllegalStateException("not read: " + read);
-    }
-    Picture own = lines == height ? whole.copy() : whole.cropped(new Region(0, from, width, lines));
-    if (!scaled) {
-      return new Value(own, null);
-    }
-    Picture scale = own.copy();
-    float[] s = scale.rgba();
-    for (int i = 0; i < s.length; i++) {
-      s[i] = Math.abs(s[i]);
-    }
-    return new Value(own, scale);
+  /** Whether a join onto nothing is the front itself. */
+  private static boolean isFirst(Expression.Joined j) {
+    return j.back() instanceof Expression.Black
+        && j.opacity() == 1
+        && (j.join() == Join.PLUS || j.join() == Join.OVER);
   }
 
-  /** Adds colours of one picture, and of another by a factor. */
-  private static void add(Picture to, Picture one, Picture other, float factor) {
-    float[] c = to.rgba();
-    for (int i = 0; i < c.length; i++) {
-      if ((i & 3) != 3) {
-        c[i] += one.rgba()[i] + factor * other.rgba()[i];
-      }
-    }
+  private static boolean isMatte(Expression of) {
+    return of instanceof Expression.Cover
+        || of instanceof Expression.Share
+        || of instanceof Expression.Keyed
+        || of instanceof Expression.Ranged
+        || of instanceof Expression.Shaped;
   }
 }

@@ -3,7 +3,6 @@ package org.wedgecutter.core.rejoin;
 import java.util.List;
 import java.util.function.DoubleUnaryOperator;
 import org.jspecify.annotations.Nullable;
-import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.plan.Correction;
 
 /**
@@ -40,14 +39,23 @@ final class Grade {
   private final double[] matrix;
   private final double[] offset;
   private final boolean isLinear;
+
+  /** What alpha is multiplied by. */
+  private final float alphaFactor;
+
   private final DoubleUnaryOperator function;
 
   /** The function at places whose distance is a share of their value; made when first needed. */
   private volatile float @Nullable [] table;
 
   private Grade(double[] matrix, double[] offset) {
+    this(matrix, offset, 1);
+  }
+
+  private Grade(double[] matrix, double[] offset, double alphaFactor) {
     this.matrix = matrix;
     this.offset = offset;
+    this.alphaFactor = (float) alphaFactor;
     isLinear = true;
     function = x -> x;
   }
@@ -56,6 +64,7 @@ final class Grade {
     matrix = diagonal(1, 1, 1);
     offset = new double[3];
     isLinear = false;
+    alphaFactor = 1;
     this.function = function;
   }
 
@@ -87,11 +96,17 @@ final class Grade {
         double room = v.get(1) - from;
         yield new Grade(x -> x <= from ? x : from + room * -Math.expm1((from - x) / room));
       }
+      case FADE -> new Grade(diagonal(v.get(0), v.get(0), v.get(0)), new double[3], v.get(0));
+      case BLUR, GLOW, DEFOCUS, DISTORTION, SURFACE ->
+          throw new IllegalArgumentException("not by pixel: " + c.type().word());
     };
   }
 
   /** Returns the matrix of a linear correction without an offset, row by row; else null. */
   static double @Nullable [] matrix(Correction c) {
+    if (c.type().isSpatial()) {
+      return null;
+    }
     Grade g = of(c);
     return g.isLinear && c.type() != Correction.Type.OFFSET ? g.matrix.clone() : null;
   }
@@ -226,19 +241,19 @@ final class Grade {
   /**
    * Corrects pixels.
    *
+   * @param c red, green, blue, alpha of each
    * @param scale becomes the scale of the new pixels' errors; null if that is not asked for
    */
-  void apply(Picture of, @Nullable Picture scale) {
+  void apply(float[] c, float @Nullable [] scale) {
     if (isLinear) {
-      linear(of.rgba(), false);
+      linear(c, false);
       if (scale != null) {
-        linear(scale.rgba(), true);
+        linear(scale, true);
       }
     } else {
       if (scale != null) {
-        errors(of.rgba(), scale.rgba());
+        errors(c, scale);
       }
-      float[] c = of.rgba();
       float[] places = table();
       for (int p = 0; p < c.length; p += 4) {
         float alpha = c[p + 3];
@@ -276,23 +291,34 @@ final class Grade {
    *     whole
    */
   private void linear(float[] c, boolean errors) {
-    float[] m = new float[9];
-    float[] o = new float[3];
-    for (int k = 0; k < 9; k++) {
-      m[k] = (float) (errors ? Math.abs(matrix[k]) : matrix[k]);
-    }
-    for (int k = 0; k < 3; k++) {
-      o[k] = (float) (errors ? Math.abs(offset[k]) : offset[k]);
-    }
+    // in locals: of an array the compiler must assume that writing colours changes it
+    float rr = factor(matrix[0], errors);
+    float rg = factor(matrix[1], errors);
+    float rb = factor(matrix[2], errors);
+    float gr = factor(matrix[3], errors);
+    float gg = factor(matrix[4], errors);
+    float gb = factor(matrix[5], errors);
+    float br = factor(matrix[6], errors);
+    float bg = factor(matrix[7], errors);
+    float bb = factor(matrix[8], errors);
+    float or = factor(offset[0], errors);
+    float og = factor(offset[1], errors);
+    float ob = factor(offset[2], errors);
+    float oa = alphaFactor;
     for (int p = 0; p < c.length; p += 4) {
       float r = c[p];
       float g = c[p + 1];
       float b = c[p + 2];
       float a = c[p + 3];
-      c[p] = bounded(m[0] * r + m[1] * g + m[2] * b + o[0] * a);
-      c[p + 1] = bounded(m[3] * r + m[4] * g + m[5] * b + o[1] * a);
-      c[p + 2] = bounded(m[6] * r + m[7] * g + m[8] * b + o[2] * a);
+      c[p] = bounded(rr * r + rg * g + rb * b + or * a);
+      c[p + 1] = bounded(gr * r + gg * g + gb * b + og * a);
+      c[p + 2] = bounded(br * r + bg * g + bb * b + ob * a);
+      c[p + 3] = oa * a;
     }
+  }
+
+  private static float factor(double of, boolean errors) {
+    return (float) (errors ? Math.abs(of) : of);
   }
 
   private void errors(float[] c, float[] s) {
@@ -316,7 +342,8 @@ final class Grade {
     return alpha * function.applyAsDouble(premultiplied / alpha);
   }
 
-  private static float bounded(float value) {
+  /** Returns a number within the bounds of a float; 0 for none. */
+  static float bounded(float value) {
     // NaN comes from light beyond all bounds with both signs; it fails both comparisons
     return Math.abs(value) <= Float.MAX_VALUE ? value : finite(value);
   }

@@ -4,6 +4,13 @@
  * org.wedgecutter.core.rejoin.Evaluation} makes its picture by bands of lines, from whatever hands
  * out the layers: live sums, or files.
  *
+ * <p>Where the layers come from is a {@link org.wedgecutter.core.rejoin.LayerSource}: pictures,
+ * passes of light, the cover of ID mattes, depth, deep files. {@code TracedSource} has those of a
+ * trace. A matte is an expression, too: the covers of its names in each layer are joined as the
+ * layers are, so that it goes on across them. {@code Effects}, {@code Surface} and {@code
+ * MatteShape} need the whole picture and are made before the bands. With a memo, what two
+ * expressions have in common is made once; so dragging one value costs what depends on it.
+ *
  * <p>{@link org.wedgecutter.core.rejoin.Rejoiner} holds the rules of the joins, applied from the
  * back to the front in 32-bit float; {@code Grade} those of corrections. Beside each number stands
  * the scale of its error, against which rounding is judged: it grows with what is added and removed

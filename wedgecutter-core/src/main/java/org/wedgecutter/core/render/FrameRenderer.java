@@ -18,6 +18,7 @@ import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.image.Region;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.measure.InterplayTable;
+import org.wedgecutter.core.plan.Join;
 import org.wedgecutter.core.plan.Output;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.resolve.ResolvedShot;
@@ -103,9 +104,11 @@ public final class FrameRenderer {
     return this;
   }
 
-  private static boolean isDeep(ResolvedShot resolved, int layer) {
+  /** Whether a layer is kept by depth: because it is written so, or joined so. */
+  private boolean isDeep(ResolvedShot resolved, int layer) {
     String name = resolved.layers().get(layer).name();
-    return resolved.asked().output().more(name).contains(Output.More.DEEP);
+    return shot.plan().join(name).filter(Join.DEEP::equals).isPresent()
+        || (forFiles && resolved.asked().output().more(name).contains(Output.More.DEEP));
   }
 
   /** Stops a running render from another thread; it ends with a {@link CancellationException}. */
@@ -222,8 +225,7 @@ public final class FrameRenderer {
       boolean withUncut = uncut && !settings.separately;
       LayerPictures made =
           work.trace(
-              new JobPlan(
-                  resolved, group, withUncut, c -> false, l -> forFiles && isDeep(resolved, l)),
+              new JobPlan(resolved, group, withUncut, c -> false, l -> isDeep(resolved, l)),
               group,
               withUncut);
       for (int l = 0; l < count; l++) {

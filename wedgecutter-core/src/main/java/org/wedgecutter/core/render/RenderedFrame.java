@@ -6,13 +6,14 @@ import java.util.Objects;
 import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.fragment.LayerPictures;
+import org.wedgecutter.core.fragment.TracedLayers;
 import org.wedgecutter.core.image.DeepPicture;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.measure.InterplayTable;
 import org.wedgecutter.core.pass.PassPicture;
 
 /** The pictures of one frame's layers, however they were traced. */
-public final class RenderedFrame {
+public final class RenderedFrame implements TracedLayers {
   private final @Nullable LayerPictures[] layers;
   private final @Nullable LayerPictures uncut;
   private final List<ClassTime> classes;
@@ -77,12 +78,13 @@ public final class RenderedFrame {
   }
 
   /** Returns the picture of a rendered layer. */
+  @Override
   public Picture layer(int index) {
     Picture known = made.get(index);
     return known == null ? of(index).layer(index) : known;
   }
 
-  /** Returns a rendered layer by depth; null for a layer that catches. */
+  @Override
   public @Nullable DeepPicture deep(int index) {
     return of(index).deep(index);
   }
@@ -101,7 +103,7 @@ public final class RenderedFrame {
     return passes(index, title -> true);
   }
 
-  /** Returns some of the passes of a rendered layer, by their titles. */
+  @Override
   public List<PassPicture> passes(int index, Predicate<String> chosen) {
     return of(index).passes(index, chosen);
   }
@@ -132,6 +134,7 @@ public final class RenderedFrame {
   }
 
   /** Returns the header attributes of the ID mattes of a layer, or with -1 of the uncut frame. */
+  @Override
   public Map<String, String> idHeader(int index) {
     return index < 0 ? whole().uncutIdHeader() : of(index).idHeader(index);
   }

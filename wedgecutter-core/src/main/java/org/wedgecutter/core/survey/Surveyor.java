@@ -17,7 +17,6 @@ import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.concurrent.CancellationException;
 import java.util.function.DoubleConsumer;
-import java.util.function.IntFunction;
 import java.util.function.Supplier;
 import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
@@ -30,7 +29,9 @@ import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.pass.PassPicture;
 import org.wedgecutter.core.plan.LayerDef;
 import org.wedgecutter.core.plan.Plan;
+import org.wedgecutter.core.rejoin.LayerSource;
 import org.wedgecutter.core.rejoin.Rejoiner;
+import org.wedgecutter.core.rejoin.TracedSource;
 import org.wedgecutter.core.render.FrameRenderer;
 import org.wedgecutter.core.render.HalfFrame;
 import org.wedgecutter.core.render.RenderedFrame;
@@ -300,8 +301,8 @@ public final class Surveyor {
     }
     Noise rejoined =
         Noise.of(
-            rejoin(plan, uncut, l -> half.layer(l)),
-            rejoin(plan, uncut, traced::layer),
+            rejoin(plan, uncut, new TracedSource(plan, traced.with(half::layer))),
+            rejoin(plan, uncut, new TracedSource(plan, traced)),
             uncut,
             first,
             settings.samples());
@@ -354,13 +355,8 @@ public final class Surveyor {
     return layer.resized(frame.width(), frame.height());
   }
 
-  private static Picture rejoin(Plan plan, Picture like, IntFunction<Picture> layers) {
-    return Rejoiner.<RuntimeException>rejoin(
-            plan.recipe(),
-            like.width(),
-            like.height(),
-            layer -> layers.apply(plan.layerIndex(layer)))
-        .picture();
+  private static Picture rejoin(Plan plan, Picture like, LayerSource<RuntimeException> layers) {
+    return Rejoiner.rejoin(plan.recipe(), like.width(), like.height(), layers).picture();
   }
 
   private List<FrameSurvey.Cost> costs(Plan plan, HalfFrame half) {

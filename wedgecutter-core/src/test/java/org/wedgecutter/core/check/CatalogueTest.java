@@ -55,11 +55,15 @@ class CatalogueTest {
   void everyKindIsSeeded() {
     // what only files can tell is seeded by the tests of deliveries
     assertThat(seeds.keySet())
-        .containsExactlyInAnyOrderElementsOf(EnumSet.complementOf(EnumSet.of(Mistake.STALE)));
+        .containsExactlyInAnyOrderElementsOf(
+            EnumSet.complementOf(
+                EnumSet.of(Mistake.STALE, Mistake.FILE_MISSING, Mistake.FILE_ALTERED)));
   }
 
   @ParameterizedTest
-  @EnumSource(mode = EnumSource.Mode.EXCLUDE, names = "STALE")
+  @EnumSource(
+      mode = EnumSource.Mode.EXCLUDE,
+      names = {"STALE", "FILE_MISSING", "FILE_ALTERED"})
   void everyMistakeIsFoundAndMended(Mistake kind) throws Exception {
     MistakeSeeds.Seed seed = Objects.requireNonNull(seeds.get(kind));
     Scene scene = Objects.requireNonNullElse(seed.scene(), plain);

@@ -23,6 +23,7 @@ import org.wedgecutter.core.plan.Extra;
 import org.wedgecutter.core.plan.Join;
 import org.wedgecutter.core.plan.LayerDef;
 import org.wedgecutter.core.plan.LayerEdits;
+import org.wedgecutter.core.plan.MatteDef;
 import org.wedgecutter.core.plan.Output;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.PlanEdits;
@@ -420,6 +421,16 @@ final class MistakeSeeds {
                     .withCorrections(
                         List.of(
                             Correction.of("Hero", "light.lamp", Correction.Type.EXPOSURE, 1.0))))));
+    m.put(
+        Mistake.PASS_MISSING,
+        seed(p ->
+            p.withRecipe(
+                p.recipe()
+                    .withMattes(List.of(MatteDef.picked("hero", "/hero*")))
+                    .withCorrections(
+                        List.of(
+                            Correction.of("Hero", "", Correction.Type.EXPOSURE, 1.0)
+                                .through("hero"))))));
     m.put(Mistake.COMPRESSION_LOSSY, seed(packed(Compression.DWAA)));
     m.put(
         Mistake.IDS_ROUNDED,

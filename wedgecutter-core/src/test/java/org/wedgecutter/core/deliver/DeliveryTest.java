@@ -260,7 +260,11 @@ class DeliveryTest {
           assertThat(c.layer()).isEqualTo("Front");
         });
     Files.delete(dir.resolve("out/set/Front/set_Front.0001.exr"));
-    assertThatThrownBy(() -> DeliveryProof.prove(delivery, 1)).hasMessageContaining("no such file");
+    assertThat(DeliveryProof.prove(delivery, 1).causes())
+        .singleElement()
+        .satisfies(c -> assertThat(c.kind()).isEqualTo(Mistake.FILE_MISSING));
+    assertThatThrownBy(() -> DeliveryProof.rejoin(delivery, 1))
+        .hasMessageContaining("no such file");
   }
 
   @Test

@@ -25,7 +25,6 @@ import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.Property;
 import org.wedgecutter.core.plan.Recipe;
 import org.wedgecutter.core.plan.Value;
-import org.wedgecutter.core.rejoin.Rejoiner;
 import org.wedgecutter.core.render.FrameRenderer;
 import org.wedgecutter.core.testing.ShotFolder;
 
@@ -102,6 +101,8 @@ class JoinScriptTest {
               delivery.plan().layers().get(l).name(),
               Join.of(word[0]),
               word.length > 1 ? Double.parseDouble(word[1]) : 1,
+              "",
+              Recipe.Light.ALL,
               Extra.NONE));
     }
     Delivery other =
@@ -109,15 +110,7 @@ class JoinScriptTest {
     Files.writeString(dir.resolve("join.sh"), JoinScript.text(other));
     StringBuilder told = new StringBuilder();
     assertThat(sh(told, "2", "../out.exr")).as(told.toString()).isZero();
-    Picture ours =
-        Rejoiner.<Exception>rejoin(
-                other.plan().recipe(),
-                delivery.width(),
-                delivery.height(),
-                l ->
-                    ExrFrames.read(
-                        delivery.folder().resolve(delivery.held(l, 2).orElseThrow().path())))
-            .picture();
+    Picture ours = DeliveryProof.rejoin(other, 2).picture();
     Picture theirs = ExrFrames.read(dir.resolve("out.exr"));
     for (int i = 0; i < ours.rgba().length; i++) {
       assertThat(theirs.rgba()[i]).as("number %d", i).isCloseTo(ours.rgba()[i], within(2e-6f));

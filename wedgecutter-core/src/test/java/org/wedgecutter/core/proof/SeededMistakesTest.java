@@ -1,8 +1,10 @@
 package org.wedgecutter.core.proof;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
 
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -303,6 +305,8 @@ class SeededMistakesTest {
           .as("largest first")
           .isLessThanOrEqualTo(proof.causes().get(c - 1).share() + 0.02);
     }
+    double told = proof.causes().stream().mapToDouble(Cause::share).sum();
+    assertThat(told + proof.unexplained()).as("the list adds up").isEqualTo(1, within(0.021));
   }
 
   /** Two mistakes at once: what each explains, also where the larger hides the smaller. */
@@ -316,6 +320,55 @@ class SeededMistakesTest {
           List.of("half the shadow", "another object absent where the shadow is caught"),
           List.of("shadow joined by times", "caster absent where it is caught"),
           List.of("Front absent where the plate catches", "Back does not cast on the plate"));
+
+  @Test
+  void twoMistakesAtATimeAreRecognisedIn95Percent() {
+    List<String> names = names();
+    List<String> wrong = new ArrayList<>();
+    int all = 0;
+    for (int a = 0; a < names.size(); a++) {
+      for (int b = a + 1; b < names.size(); b++) {
+        Seed one = SEEDS.get(names.get(a));
+        Seed two = SEEDS.get(names.get(b));
+        if (one.base != two.base
+            || (a + b) % (Boolean.getBoolean("wedgecutter.pairs") ? 3 : 6) != 0) {
+          continue;
+        }
+        Plan first = one.mistake.apply(one.base.plan());
+        Plan both = two.mistake.apply(first);
+        double together = sum(prove(one.base, both));
+        double alone = sum(prove(one.base, first));
+        double other = sum(prove(one.base, two.mistake.apply(one.base.plan())));
+        // one that undoes or hides the other leaves one mistake
+        if (both.equals(first) || together < 1.02 * Math.max(alone, other)) {
+          continue;
+        }
+        all++;
+        PlanProof proof = prove(one.base, both);
+        List<Mistake> kinds = proof.causes().stream().limit(2).map(Cause::kind).toList();
+        if (!kinds.contains(one.expected) || !kinds.contains(two.expected)) {
+          wrong.add(
+              "%s + %s: %s"
+                  .formatted(
+                      names.get(a),
+                      names.get(b),
+                      proof.causes().stream().map(Cause::text).toList()));
+        }
+      }
+    }
+    assertThat(all).isGreaterThan(20);
+    assertThat(1 - (double) wrong.size() / all)
+        .as(String.join("\n", wrong))
+        .isGreaterThanOrEqualTo(0.95);
+  }
+
+  private static double sum(PlanProof proof) {
+    double out = 0;
+    for (float d : proof.residual().difference().rgba()) {
+      out += Math.abs(d);
+    }
+    return out;
+  }
 
   private static final Map<Property, Value> SETTINGS = new LinkedHashMap<>();
 
@@ -346,6 +399,10 @@ class SeededMistakesTest {
           "  %2.0f0 %%  %s  [%s]  %s%n"
               .formatted(c.share() * 10, c.text(), c.layer(), after)
               .replace("\r", ""));
+    }
+    if (proof.unexplained() > 0.02) {
+      out.append(
+          "  %2.0f0 %%  unexplained%n".formatted(proof.unexplained() * 10).replace("\r", ""));
     }
   }
 

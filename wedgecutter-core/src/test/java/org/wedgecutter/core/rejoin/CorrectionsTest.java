@@ -7,9 +7,9 @@ import static org.assertj.core.api.Assertions.within;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Random;
 import java.util.Set;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -17,6 +17,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.EnumSource;
 import org.wedgecutter.core.image.Picture;
+import org.wedgecutter.core.plan.Background;
 import org.wedgecutter.core.plan.Correction;
 import org.wedgecutter.core.plan.Correction.Type;
 import org.wedgecutter.core.plan.Extra;
@@ -27,21 +28,14 @@ import org.wedgecutter.core.plan.PlanReader;
 import org.wedgecutter.core.plan.PlanWriter;
 import org.wedgecutter.core.plan.Recipe;
 import org.wedgecutter.core.testing.Programs;
-import org.wedgecutter.exr.Box;
-import org.wedgecutter.exr.Channel;
-import org.wedgecutter.exr.Compression;
-import org.wedgecutter.exr.ExrImage;
 import org.wedgecutter.exr.ExrPart;
 import org.wedgecutter.exr.ExrReader;
-import org.wedgecutter.exr.ExrWriter;
-import org.wedgecutter.exr.PixelType;
-import org.wedgecutter.exr.Samples;
 
 /** Corrections against an image tool over random pictures, and against formulas. */
 class CorrectionsTest {
-  private static final int W = 61;
-  private static final int H = 70;
-  private static final String[] NAMES = {"R", "G", "B", "A"};
+  private static final int W = RandomPictures.W;
+  private static final int H = RandomPictures.H;
+  private static final String[] NAMES = RandomPictures.NAMES;
 
   @TempDir Path dir;
 
@@ -50,27 +44,20 @@ class CorrectionsTest {
     for (String s : values.split(" ")) {
       v.add(Double.parseDouble(s));
     }
-    return new Correction("L", "", Type.of(word).orElseThrow(), v, true, Extra.NONE);
+    return Correction.of("L", "", Type.of(word).orElseThrow(), v.toArray(Double[]::new));
   }
 
   private static Recipe recipe(Correction... corrections) {
     return new Recipe(
-        List.of(new Recipe.Step("L", Join.PLUS, Extra.NONE)), List.of(corrections), Extra.NONE);
+        List.of(new Recipe.Step("L", Join.PLUS, Extra.NONE)),
+        List.of(corrections),
+        List.of(),
+        Background.NONE,
+        Extra.NONE);
   }
 
   private static Picture corrected(Recipe recipe, Picture of, Map<String, Picture> passes) {
-    Evaluation.Source<RuntimeException> source =
-        new Evaluation.Source<>() {
-          @Override
-          public Picture picture(String layer) {
-            return of;
-          }
-
-          @Override
-          public Picture pass(String layer, String pass) {
-            return passes.get(pass);
-          }
-        };
+    PictureSource source = new PictureSource(l -> of, passes);
     Expression e = Expression.of(recipe);
     Picture out = Evaluation.picture(e, of.width(), of.height(), source);
     // the scale of errors changes nothing
@@ -81,50 +68,6 @@ class CorrectionsTest {
 
   private static float[] pixel(Correction c, float... rgba) {
     return corrected(recipe(c), new Picture(1, 1, rgba), Map.of()).rgba();
-  }
-
-  /** Premultiplied pixels: no, tiny, some and all alpha; light without any; none, huge light. */
-  private static Picture random(long seed, boolean negative) {
-    Random random = new Random(seed);
-    Picture out = Picture.empty(W, H);
-    for (int p = 0; p < W * H; p++) {
-      float alpha =
-          switch (random.nextInt(5)) {
-            case 0 -> 0;
-            case 1 -> 1;
-            case 2 -> 1e-5f * random.nextFloat();
-            default -> random.nextFloat();
-          };
-      float light =
-          switch (random.nextInt(4)) {
-            case 0 -> 0;
-            case 1 -> 5000;
-            default -> 1;
-          };
-      for (int c = 0; c < 3; c++) {
-        float v = (alpha == 0 ? 0.3f : alpha) * light * random.nextFloat();
-        out.rgba()[4 * p + c] = negative && random.nextInt(5) == 0 ? -v : v;
-      }
-      out.rgba()[4 * p + 3] = alpha;
-    }
-    return out;
-  }
-
-  private void write(Picture p, String name) throws Exception {
-    var channels = ExrPart.newChannels();
-    for (int c = 0; c < 4; c++) {
-      float[] plane = new float[W * H];
-      for (int k = 0; k < plane.length; k++) {
-        plane[k] = p.rgba()[4 * k + c];
-      }
-      channels.put(new Channel(NAMES[c], PixelType.FLOAT), new Samples.Real(plane));
-    }
-    Box box = Box.ofSize(W, H);
-    try (var out = Files.newOutputStream(dir.resolve(name))) {
-      ExrWriter.write(
-          new ExrImage(List.of(new ExrPart("", Compression.ZIP, box, box, Map.of(), channels))),
-          out);
-    }
   }
 
   @ParameterizedTest
@@ -141,8 +84,8 @@ class CorrectionsTest {
       })
   void anImageToolCorrectsAlike(String word, String values, String command, boolean negative)
       throws Exception {
-    Picture in = random(word.hashCode(), negative);
-    write(in, "in.exr");
+    Picture in = RandomPictures.random(word.hashCode(), negative);
+    RandomPictures.write(in, dir.resolve("in.exr"));
     List<String> all = new ArrayList<>(List.of("oiiotool", "in.exr"));
     all.addAll(List.of(command.split(" ")));
     all.addAll(List.of("-d", "float", "-o", "out.exr"));
@@ -232,23 +175,40 @@ class CorrectionsTest {
           case TEMPERATURE -> "1000";
           case CURVE -> "0 0.5 1 900000";
           case SOFT_CLIP -> "0 1";
+          case FADE -> "0.5";
+          case BLUR -> "3";
+          case GLOW -> "1 4 10000";
+          case DEFOCUS -> "2 9 6";
+          case DISTORTION -> "-0.5 0.3";
+          case SURFACE -> "10000 0.5";
         };
-    Picture in = random(9, true);
+    Picture in = RandomPictures.random(9, true);
     in.rgba()[0] = Float.MAX_VALUE;
     in.rgba()[4] = Float.MIN_VALUE;
     in.rgba()[7] = Float.MIN_VALUE;
     in.rgba()[8] = in.rgba()[9] = in.rgba()[10] = in.rgba()[11] = 0;
-    Picture out = corrected(recipe(correction(type.word(), values)), in, Map.of());
+    Map<String, Picture> passes = new HashMap<>();
+    for (String pass : Surface.PASSES) {
+      passes.put(pass, RandomPictures.random(pass.length(), true));
+    }
+    Picture out =
+        corrected(recipe(correction(type.word(), values).showing(showing(type))), in, passes);
     for (float v : out.rgba()) {
       assertThat(Float.isFinite(v)).as("%s", v).isTrue();
     }
-    assertThat(out.rgba()[8]).isZero();
+    if (!type.isSpatial()) {
+      assertThat(out.rgba()[8]).isZero();
+    }
+  }
+
+  private static String showing(Type type) {
+    return type.needsPicture() ? "uv" : "";
   }
 
   @Test
   void aPassIsCorrectedWithinItsLayer() {
-    Picture key = random(1, false);
-    Picture sky = random(2, false);
+    Picture key = RandomPictures.random(1, false);
+    Picture sky = RandomPictures.random(2, false);
     Picture whole = Picture.empty(W, H);
     for (int i = 0; i < whole.rgba().length; i++) {
       boolean alpha = (i & 3) == 3;
@@ -258,10 +218,10 @@ class CorrectionsTest {
     }
     Recipe relit =
         recipe(
-            new Correction("L", "light.key", Type.EXPOSURE, List.of(1.0), true, Extra.NONE),
-            new Correction("L", "light.key", Type.GAIN, List.of(1.0, 0.5, 0.0), true, Extra.NONE),
-            new Correction("L", "light.sky", Type.GAIN, List.of(0.0, 0.0, 0.0), true, Extra.NONE),
-            new Correction("L", "light.off", Type.EXPOSURE, List.of(9.0), false, Extra.NONE));
+            Correction.of("L", "light.key", Type.EXPOSURE, 1.0),
+            Correction.of("L", "light.key", Type.GAIN, 1.0, 0.5, 0.0),
+            Correction.of("L", "light.sky", Type.GAIN, 0.0, 0.0, 0.0),
+            Correction.of("L", "light.off", Type.EXPOSURE, 9.0).switched(false));
     Picture out = corrected(relit, whole, Map.of("light.key", key, "light.sky", sky));
     for (int p = 0; p < W * H; p++) {
       assertThat(out.rgba()[4 * p]).isCloseTo(2 * key.rgba()[4 * p], within(1e-5f));
@@ -279,12 +239,14 @@ class CorrectionsTest {
         new Recipe(
             List.of(
                 new Recipe.Step("Floor", Join.PLUS, Extra.NONE),
-                new Recipe.Step("Shade", Join.TIMES, 0.5, Extra.NONE),
+                new Recipe.Step("Shade", Join.TIMES, Extra.NONE).withOpacity(0.5),
                 new Recipe.Step("Hero", Join.OVER, Extra.NONE),
                 new Recipe.Step("Glow", Join.SCREEN, Extra.NONE)),
             List.of(
                 Correction.of("Hero", "", Type.EXPOSURE, 0.5),
                 Correction.of("", "", Type.SATURATION, 0.9)),
+            List.of(),
+            Background.NONE,
             Extra.NONE);
     assertThat(Expression.of(r).line())
         .isEqualTo(
@@ -331,10 +293,12 @@ class CorrectionsTest {
         new Recipe(
             List.of(
                 new Recipe.Step("Floor", Join.PLUS, Extra.NONE),
-                new Recipe.Step("Hero", Join.OVER, 0.5, Extra.NONE)),
+                new Recipe.Step("Hero", Join.OVER, Extra.NONE).withOpacity(0.5)),
             List.of(
                 Correction.of("Hero", "", Type.EXPOSURE, 1.0),
                 Correction.of("", "", Type.SATURATION, 0.0)),
+            List.of(),
+            Background.NONE,
             Extra.NONE);
     Plan plan =
         PlanReader.parse(

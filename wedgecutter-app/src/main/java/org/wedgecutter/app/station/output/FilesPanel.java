@@ -262,7 +262,7 @@ final class FilesPanel extends VBox {
     double exact = 0;
     for (Output.More more : output.more()) {
       switch (more) {
-        case LIGHTS, UNSHADOWED, SHADOW, ALBEDO, NORMAL -> numbers += 3;
+        case LIGHTS, UNSHADOWED, SHADOW, ENVIRONMENT, ALBEDO, NORMAL -> numbers += 3;
         case OCCLUSION, RAMP -> numbers += 1;
         case DEPTH -> exact += 1;
         case POSITION -> exact += 3;

@@ -1,0 +1,48 @@
+package org.wedgecutter.app.live;
+
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+import org.wedgecutter.core.fragment.LayerPictures;
+import org.wedgecutter.core.image.DeepPicture;
+import org.wedgecutter.core.image.Picture;
+import org.wedgecutter.core.pass.IdMatteFile;
+import org.wedgecutter.core.plan.MatteDef;
+import org.wedgecutter.core.rejoin.IdCover;
+import org.wedgecutter.core.rejoin.LayerSource;
+import org.wedgecutter.core.rejoin.TracedSource;
+
+/**
+ * The uncut frame as the one layer of a recipe, for mattes that are laid over the picture.
+ *
+ * @param uncut the frame
+ * @param source for its depth
+ * @param ids its ID mattes
+ * @param shotWidth width of the shot in pixels
+ */
+record UncutSource(Picture uncut, LayerPictures source, List<IdMatteFile> ids, int shotWidth)
+    implements LayerSource<RuntimeException> {
+  @Override
+  public Picture picture(String layer) {
+    return uncut;
+  }
+
+  @Override
+  public Picture pass(String layer, String pass) {
+    return uncut;
+  }
+
+  @Override
+  public Picture cover(String layer, MatteDef of) {
+    return IdCover.of(ids, of, uncut);
+  }
+
+  @Override
+  public Depth depth(String layer) {
+    return TracedSource.depth(source.uncutPasses("Z"::equals), uncut);
+  }
+
+  @Override
+  public @Nullable DeepPicture deep(String layer) {
+    return null;
+  }
+}

@@ -1,0 +1,68 @@
+package org.wedgecutter.app.shell;
+
+import javafx.scene.control.Button;
+import javafx.scene.control.Label;
+import javafx.scene.image.Image;
+import javafx.scene.image.ImageView;
+import javafx.scene.layout.GridPane;
+import javafx.scene.layout.VBox;
+import org.jspecify.annotations.Nullable;
+import org.wedgecutter.app.panel.DetailPanel;
+import org.wedgecutter.app.viewer.ToScreen;
+import org.wedgecutter.app.viewer.View;
+import org.wedgecutter.core.image.Picture;
+import org.wedgecutter.core.proof.Cause;
+import org.wedgecutter.core.proof.CauseMeasure;
+
+/** What a cause does to the rejoined picture: as it is, and with that one thing mended. */
+final class EvidencePanel extends VBox {
+  private static final double ACROSS = 270;
+
+  /**
+   * @param fix mends the cause; null if the TD must decide how
+   */
+  EvidencePanel(Cause cause, CauseMeasure.Evidence evidence, @Nullable Runnable fix) {
+    super(10);
+    setId("evidence");
+    getStyleClass().add("drawer-body");
+    Label what = new Label(sentence(cause.text()) + " — " + cause.fix());
+    what.setWrapText(true);
+    what.setMaxWidth(2 * ACROSS);
+    what.setMinHeight(USE_PREF_SIZE);
+    GridPane grid = new GridPane();
+    grid.setHgap(10);
+    grid.setVgap(4);
+    grid.addRow(0, DetailPanel.dim("rejoined now"), DetailPanel.dim("with this mended"));
+    grid.addRow(
+        1, view("before", picture(evidence.before())), view("after", picture(evidence.after())));
+    grid.addRow(2, DetailPanel.dim("residual now"), DetailPanel.dim("residual left"));
+    grid.addRow(
+        3,
+        view("before-residual", ToScreen.heat(evidence.residual(evidence.before()), 0)),
+        view("after-residual", ToScreen.heat(evidence.residual(evidence.after()), 0)));
+    getChildren().addAll(what, grid, DetailPanel.dim("traced small, with few samples"));
+    if (fix != null) {
+      Button mend = new Button("Fix");
+      mend.setId("evidence-fix");
+      mend.setOnAction(e -> fix.run());
+      getChildren().add(1, mend);
+    }
+  }
+
+  private static Image picture(Picture of) {
+    return ToScreen.image(of, View.PLAIN);
+  }
+
+  private static ImageView view(String id, Image image) {
+    ImageView out = new ImageView(image);
+    out.setId("evidence-" + id);
+    out.setFitWidth(ACROSS);
+    out.setPreserveRatio(true);
+    out.setAccessibleText(id.replace('-', ' '));
+    return out;
+  }
+
+  private static String sentence(String words) {
+    return Character.toUpperCase(words.charAt(0)) + words.substring(1);
+  }
+}

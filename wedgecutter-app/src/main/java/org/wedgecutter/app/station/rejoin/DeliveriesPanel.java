@@ -1,0 +1,238 @@
+package org.wedgecutter.app.station.rejoin;
+
+import java.io.IOException;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Locale;
+import java.util.Set;
+import java.util.function.Supplier;
+import javafx.application.Platform;
+import javafx.geometry.Pos;
+import javafx.scene.control.Button;
+import javafx.scene.control.ChoiceBox;
+import javafx.scene.control.Label;
+import javafx.scene.image.Image;
+import javafx.scene.image.ImageView;
+import javafx.scene.layout.GridPane;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.VBox;
+import org.jspecify.annotations.Nullable;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.wedgecutter.app.panel.DetailPanel;
+import org.wedgecutter.app.panel.FactGrid;
+import org.wedgecutter.app.panel.Words;
+import org.wedgecutter.app.theme.Theme;
+import org.wedgecutter.app.viewer.ShownImages;
+import org.wedgecutter.app.viewer.ToScreen;
+import org.wedgecutter.core.deliver.Delivery;
+import org.wedgecutter.core.deliver.DeliveryComparison;
+import org.wedgecutter.core.image.Picture;
+
+/** Two deliveries of a shot against one another: layer by layer, frame by frame, with pictures. */
+final class DeliveriesPanel extends VBox {
+  private static final Logger LOG = LoggerFactory.getLogger(DeliveriesPanel.class);
+  private static final int ACROSS = 186;
+
+  /** Frames that the table has room for. */
+  private static final int MOST = 8;
+
+  private final Theme theme;
+  private final ChoiceBox<Path> first = new ChoiceBox<>();
+  private final ChoiceBox<Path> second = new ChoiceBox<>();
+  private final Button start = new Button("Compare");
+  private final Label told = new Label();
+  private final FactGrid table = new FactGrid("deliveries-table");
+  private final ImageView one = new ImageView();
+  private final ImageView two = new ImageView();
+  private final ImageView difference = new ImageView();
+  private final GridPane pictures = new GridPane();
+  private @Nullable Compared compared;
+  private long serial;
+
+  /** What was compared. */
+  private record Compared(Delivery first, Delivery second, List<DeliveryComparison> frames) {}
+
+  /**
+   * @param found deliveries beside the plan
+   * @param ask asks for another one
+   */
+  DeliveriesPanel(List<Path> found, Supplier<@Nullable Path> ask, Theme theme) {
+    super(8);
+    this.theme = theme;
+    getStyleClass().add("drawer-body");
+    setStyle("-fx-padding: 10 14 10 14;");
+    choice(first, "deliveries-first", found, found.size() - 2);
+    choice(second, "deliveries-second", found, found.size() - 1);
+    Button other = new Button("Other…");
+    other.setId("deliveries-other");
+    other.setOnAction(e -> {
+      Path chosen = ask.get();
+      if (chosen != null) {
+        first.getItems().add(chosen);
+        second.getItems().add(chosen);
+        second.setValue(chosen);
+      }
+    });
+    start.setId("deliveries-start");
+    start.setOnAction(e -> begin());
+    told.setId("deliveries-told");
+    told.setWrapText(true);
+    table.setOnSelect((row, column) -> look());
+    pictures.setHgap(8);
+    pictures.setVisible(false);
+    pictures.addRow(
+        0, DetailPanel.dim("first"), DetailPanel.dim("second"), DetailPanel.dim("difference"));
+    pictures.addRow(1, view(one, "first"), view(two, "second"), view(difference, "difference"));
+    HBox line = new HBox(8, first, DetailPanel.dim("against"), second, other, start);
+    line.setAlignment(Pos.CENTER_LEFT);
+    getChildren().addAll(line, told, table, pictures);
+    if (found.size() < 2) {
+      told.setText("There are fewer than two deliveries beside the plan; choose others.");
+    }
+  }
+
+  private static void choice(ChoiceBox<Path> box, String id, List<Path> found, int at) {
+    box.setId(id);
+    box.getItems().setAll(found);
+    box.setConverter(Words.of(p -> String.valueOf(p.getFileName())));
+    if (at >= 0 && at < found.size()) {
+      box.setValue(found.get(at));
+    }
+  }
+
+  private static ImageView view(ImageView view, String name) {
+    view.setId("deliveries-picture-" + name);
+    view.setFitWidth(ACROSS);
+    view.setPreserveRatio(true);
+    view.setAccessibleText(name);
+    return view;
+  }
+
+  private void begin() {
+    Path a = first.getValue();
+    Path b = second.getValue();
+    if (a == null || b == null) {
+      told.setText("Choose two deliveries.");
+      return;
+    }
+    start.setDisable(true);
+    told.setText("Reading…");
+    run(() -> {
+      Delivery one = Delivery.read(a);
+      Delivery two = Delivery.read(b);
+      List<Integer> common =
+          one.frames().stream().filter(two.frames()::contains).limit(MOST).toList();
+      List<DeliveryComparison> out = new ArrayList<>();
+      for (int frame : common) {
+        out.add(DeliveryComparison.of(one, two, frame));
+      }
+      Compared made = new Compared(one, two, out);
+      return () -> show(made);
+    });
+  }
+
+  /** Reads files in the background, and shows what was made of them. */
+  private void run(Reading reading) {
+    long own = ++serial;
+    Thread.ofPlatform()
+        .name("compare deliveries")
+        .daemon()
+        .start(() -> {
+          Runnable shown;
+          try {
+            shown = reading.read();
+          } catch (IOException | RuntimeException e) {
+            LOG.info("comparing deliveries", e);
+            shown = () -> told.setText("Comparing failed: " + e.getMessage());
+          }
+          Runnable last = shown;
+          Platform.runLater(() -> {
+            start.setDisable(false);
+            if (own == serial) {
+              last.run();
+            }
+          });
+        });
+  }
+
+  /** Reads, and returns what is done on the interface thread. */
+  private interface Reading {
+    Runnable read() throws IOException;
+  }
+
+  private void show(Compared made) {
+    compared = made;
+    long same = made.frames.stream().filter(DeliveryComparison::isSame).count();
+    told.setText(
+        made.frames.isEmpty()
+            ? "They have no frame in common."
+            : "%d of %d frames are the same but for rounding".formatted(same, made.frames.size()));
+    Set<String> rows = new LinkedHashSet<>();
+    made.frames.forEach(f -> f.parts().forEach(p -> rows.add(p.layer())));
+    List<List<FactGrid.Cell>> cells = new ArrayList<>();
+    for (String row : rows) {
+      cells.add(made.frames.stream().map(f -> cell(f, row)).toList());
+    }
+    table.show(
+        new FactGrid.Facts(
+            "largest difference",
+            List.copyOf(rows),
+            made.frames.stream().map(f -> "frame " + f.frame()).toList(),
+            cells),
+        theme);
+    look();
+  }
+
+  private static FactGrid.Cell cell(DeliveryComparison frame, String layer) {
+    for (DeliveryComparison.Part p : frame.parts()) {
+      if (p.layer().equals(layer)) {
+        String text =
+            p.isSame()
+                ? "same"
+                : p.there().equals("both")
+                    ? String.format(Locale.ROOT, "%.2g", p.max())
+                    : p.there() + " only";
+        return new FactGrid.Cell(
+            text,
+            p.isSame() ? 0 : Math.max(0.02, p.beyond()),
+            "%s at frame %d: %s, %.1f %% of pixels differ"
+                .formatted(layer, frame.frame(), text, p.beyond() * 100));
+      }
+    }
+    return FactGrid.Cell.EMPTY;
+  }
+
+  /** Shows the pictures of the cell that is selected. */
+  private void look() {
+    Compared now = compared;
+    if (now == null || now.frames.isEmpty() || table.facts().rows().isEmpty()) {
+      return;
+    }
+    int frame = now.frames.get(table.column()).frame();
+    String layer = table.facts().rows().get(table.row());
+    run(() -> {
+      Picture a = DeliveryComparison.picture(now.first, layer, frame);
+      Picture b = DeliveryComparison.picture(now.second, layer, frame);
+      Image left = a == null ? null : ShownImages.small(a, 2 * ACROSS);
+      Image right = b == null ? null : ShownImages.small(b, 2 * ACROSS);
+      Image apart = a == null || b == null ? null : heat(a, b);
+      return () -> {
+        pictures.setVisible(true);
+        one.setImage(left);
+        two.setImage(right);
+        difference.setImage(apart);
+      };
+    });
+  }
+
+  private static Image heat(Picture a, Picture b) {
+    Picture out = b.resized(a.width(), a.height()).copy();
+    for (int i = 0; i < out.rgba().length; i++) {
+      out.rgba()[i] -= a.rgba()[i];
+    }
+    return ToScreen.heat(out, 0);
+  }
+}

@@ -1,0 +1,152 @@
+package org.wedgecutter.app.station.rejoin;
+
+import java.io.IOException;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.concurrent.atomic.AtomicBoolean;
+import java.util.function.Supplier;
+import javafx.application.Platform;
+import javafx.scene.control.Button;
+import javafx.scene.control.CheckBox;
+import javafx.scene.control.ChoiceBox;
+import javafx.scene.control.Label;
+import javafx.scene.control.ProgressBar;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.VBox;
+import org.jspecify.annotations.Nullable;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.wedgecutter.app.panel.DetailPanel;
+import org.wedgecutter.app.panel.Words;
+import org.wedgecutter.core.deliver.Delivery;
+import org.wedgecutter.core.deliver.HandOver;
+import org.wedgecutter.core.plan.LayerDef;
+import org.wedgecutter.core.plan.Recipe;
+
+/** Writes what goes on from a delivery into it. */
+final class HandOverPanel extends VBox {
+  private static final Logger LOG = LoggerFactory.getLogger(HandOverPanel.class);
+
+  private final ChoiceBox<Path> deliveries = new ChoiceBox<>();
+  private final CheckBox own = new CheckBox("with the recipe as it is here");
+  private final Button start = new Button("Hand over");
+  private final Button stop = new Button("Stop");
+  private final ProgressBar progress = new ProgressBar(0);
+  private final Label told = new Label();
+  private final AtomicBoolean stopped = new AtomicBoolean();
+  private final Recipe recipe;
+  private final Path planFolder;
+
+  /**
+   * @param found deliveries beside the plan
+   * @param ask asks for another one
+   * @param recipe of the plan
+   * @param planFolder to which the pictures of the recipe are relative
+   */
+  HandOverPanel(List<Path> found, Supplier<@Nullable Path> ask, Recipe recipe, Path planFolder) {
+    super(8);
+    getStyleClass().add("drawer-body");
+    setStyle("-fx-padding: 10 14 10 14;");
+    this.recipe = recipe;
+    this.planFolder = planFolder;
+    deliveries.setId("hand-over-delivery");
+    deliveries.getItems().setAll(found);
+    deliveries.setConverter(Words.of(p -> String.valueOf(p.getFileName())));
+    if (!found.isEmpty()) {
+      deliveries.setValue(found.getLast());
+    }
+    Button other = new Button("Other…");
+    other.setId("hand-over-other");
+    other.setOnAction(e -> {
+      Path chosen = ask.get();
+      if (chosen != null) {
+        deliveries.getItems().add(chosen);
+        deliveries.setValue(chosen);
+      }
+    });
+    own.setId("hand-over-own");
+    own.setSelected(true);
+    start.setId("hand-over-start");
+    start.setOnAction(e -> begin());
+    stop.setId("hand-over-stop");
+    stop.setDisable(true);
+    stop.setOnAction(e -> stopped.set(true));
+    told.setId("hand-over-told");
+    told.setWrapText(true);
+    progress.setPrefWidth(220);
+    getChildren()
+        .addAll(
+            new HBox(8, DetailPanel.dim("delivery"), deliveries, other),
+            own,
+            new HBox(8, start, stop, progress),
+            told,
+            DetailPanel.note(
+                "Into its folder %s: rejoined frames (EXR, PNG), layered files (OpenRaster), contact sheets, the recipe as JSON and as a script for oiiotool, and the page of the cut."
+                    .formatted(HandOver.FOLDER)));
+    if (found.isEmpty()) {
+      told.setText(
+          "There is no delivery beside the plan yet: render one first, or choose another.");
+    }
+  }
+
+  private void begin() {
+    Path folder = deliveries.getValue();
+    if (folder == null) {
+      told.setText("Choose a delivery first.");
+      return;
+    }
+    boolean withOwn = own.isSelected();
+    stopped.set(false);
+    start.setDisable(true);
+    stop.setDisable(false);
+    told.setText("Rejoining…");
+    Thread.ofPlatform()
+        .name("hand over")
+        .daemon()
+        .start(() -> {
+          String text;
+          try {
+            text = written(folder, withOwn);
+          } catch (IOException | RuntimeException e) {
+            LOG.info("hand over", e);
+            text = "Handing over failed: " + e.getMessage();
+          }
+          String last = text;
+          Platform.runLater(() -> {
+            told.setText(last);
+            start.setDisable(false);
+            stop.setDisable(true);
+          });
+        });
+  }
+
+  private String written(Path folder, boolean withOwn) throws IOException {
+    Delivery delivery = Delivery.read(folder);
+    if (withOwn) {
+      for (Recipe.Step step : recipe.joins()) {
+        if (delivery.plan().layers().stream().map(LayerDef::name).noneMatch(step.layer()::equals)) {
+          return "%s has no layer %s: it is of another cut.".formatted(folder, step.layer());
+        }
+      }
+      delivery = delivery.withRecipe(recipe, planFolder);
+    }
+    HandOver made =
+        HandOver.write(
+            delivery,
+            delivery.frames(),
+            p -> Platform.runLater(() -> progress.setProgress(p)),
+            stopped::get);
+    String notes = made.notes().isEmpty() ? "" : "\n" + String.join("\n", made.notes());
+    return "%s%d files in %s%s"
+        .formatted(
+            stopped.get() ? "Stopped: " : "",
+            made.files().size(),
+            folder.resolve(HandOver.FOLDER),
+            notes);
+  }
+
+  /** Stops what runs. */
+  void stop() {
+    stopped.set(true);
+  }
+}

@@ -1,0 +1,249 @@
+package org.wedgecutter.app.station.rejoin;
+
+import java.util.Arrays;
+import java.util.List;
+import java.util.function.Predicate;
+import java.util.function.UnaryOperator;
+import javafx.geometry.Pos;
+import javafx.scene.Node;
+import javafx.scene.control.Button;
+import javafx.scene.control.CheckBox;
+import javafx.scene.control.ChoiceBox;
+import javafx.scene.control.Label;
+import javafx.scene.layout.FlowPane;
+import javafx.scene.layout.VBox;
+import org.wedgecutter.app.panel.DetailPanel;
+import org.wedgecutter.app.panel.Editor;
+import org.wedgecutter.app.panel.Entry;
+import org.wedgecutter.app.panel.Words;
+import org.wedgecutter.core.plan.LayerDef;
+import org.wedgecutter.core.plan.MatteDef;
+import org.wedgecutter.core.plan.Plan;
+import org.wedgecutter.core.plan.RecipeEdits;
+
+/** A matte: what it is made of, and its shape. */
+final class MattePanel extends VBox {
+  /** By which names a click picks. */
+  enum By {
+    OBJECT("object"),
+    MATERIAL("material"),
+    COLLECTION("collection");
+
+    final String word;
+
+    By(String word) {
+      this.word = word;
+    }
+  }
+
+  private final Editor editor;
+  private final MatteDef matte;
+  private final Predicate<String> taken;
+  private final Label trouble = Entry.trouble("matte-trouble");
+
+  /**
+   * @param taken whether another matte has a name
+   */
+  MattePanel(Editor editor, MatteDef matte, Predicate<String> taken) {
+    super(6);
+    this.taken = taken;
+    this.editor = editor;
+    this.matte = matte;
+    FlowPane first = new FlowPane(12, 5, name(), source());
+    first.setAlignment(Pos.CENTER_LEFT);
+    FlowPane second = new FlowPane(12, 5);
+    second.setAlignment(Pos.CENTER_LEFT);
+    if (matte.source() == MatteDef.Source.IDS) {
+      first.getChildren().add(by());
+      getChildren().addAll(first, picks(), second);
+    } else {
+      second.getChildren().addAll(end(true), end(false), curve());
+      getChildren().addAll(first, second);
+    }
+    second.getChildren().addAll(grow(), invert());
+    Button delete = new Button("Delete matte");
+    delete.setId("matte-delete");
+    delete.setOnAction(e ->
+        editor.edit("delete matte " + matte.name(), p -> RecipeEdits.removeMatte(p, matte.name())));
+    second.getChildren().add(delete);
+    getChildren().addAll(trouble, DetailPanel.note(about()));
+  }
+
+  private void edit(String title, UnaryOperator<MatteDef> change) {
+    editor.edit(title, p -> needs(RecipeEdits.matte(p, matte.name(), change), matte.name()));
+  }
+
+  /** What a matte reads is written with all layers. */
+  static Plan needs(Plan p, String matte) {
+    List<String> layers = p.layers().stream().map(LayerDef::name).toList();
+    return p.recipe().matte(matte).map(m -> RecipeEdits.written(p, layers, m.reads())).orElse(p);
+  }
+
+  private Node name() {
+    return Entry.named(
+        "name",
+        new Entry(
+            "matte-name",
+            matte.name(),
+            10,
+            "name of the matte",
+            trouble,
+            t -> {
+              if (t.isBlank()) {
+                throw new IllegalArgumentException("expected a name");
+              }
+              if (taken.test(t)) {
+                throw new IllegalArgumentException("there is a matte '%s' already".formatted(t));
+              }
+              editor.edit(
+                  "rename matte " + matte.name(), p -> RecipeEdits.renameMatte(p, matte.name(), t));
+            }));
+  }
+
+  private Node source() {
+    ChoiceBox<MatteDef.Source> choice = new ChoiceBox<>();
+    choice.setId("matte-source");
+    choice.getItems().setAll(MatteDef.Source.values());
+    choice.setConverter(
+        Words.of(s ->
+            switch (s) {
+              case IDS -> "ID mattes";
+              case DEPTH -> "depth";
+              case LUMA -> "luminance";
+            }));
+    choice.setValue(matte.source());
+    choice.setOnAction(e ->
+        edit(
+            matte.name() + " from " + choice.getValue().word(),
+            m ->
+                new MatteDef(
+                    m.name(),
+                    choice.getValue(),
+                    m.picks(),
+                    m.by(),
+                    m.range(),
+                    m.grow(),
+                    m.invert(),
+                    m.extra())));
+    return Entry.named("from", choice);
+  }
+
+  private Node by() {
+    ChoiceBox<By> choice = new ChoiceBox<>();
+    choice.setId("matte-by");
+    choice.getItems().setAll(By.values());
+    choice.setConverter(Words.of(b -> b.word));
+    choice.setValue(by(matte));
+    choice.setOnAction(e ->
+        edit(
+            matte.name() + " by " + choice.getValue().word,
+            m ->
+                new MatteDef(
+                    m.name(),
+                    m.source(),
+                    List.of(),
+                    choice.getValue() == By.OBJECT ? "" : choice.getValue().word,
+                    m.range(),
+                    m.grow(),
+                    m.invert(),
+                    m.extra())));
+    return Entry.named("pick by", choice);
+  }
+
+  /** Returns by which names a matte picks. */
+  static By by(MatteDef matte) {
+    return Arrays.stream(By.values())
+        .filter(b -> matte.by().equals(b.word))
+        .findFirst()
+        .orElse(By.OBJECT);
+  }
+
+  private Node picks() {
+    Entry entry =
+        new Entry(
+            "matte-picks",
+            String.join(", ", matte.picks()),
+            34,
+            "names, separated by commas; * for any letters, ? for one",
+            trouble,
+            t ->
+                edit(
+                    "picks of " + matte.name(),
+                    m ->
+                        m.withPicks(
+                            Arrays.stream(t.split(","))
+                                .map(String::strip)
+                                .filter(s -> !s.isEmpty())
+                                .distinct()
+                                .toList())));
+    return Entry.named("picked", entry);
+  }
+
+  private Node end(boolean from) {
+    boolean depth = matte.source() == MatteDef.Source.DEPTH;
+    MatteDef.Range r = matte.range();
+    String caption =
+        from ? (depth ? "0 at (m)" : "0 at luminance") : depth ? "1 at (m)" : "1 at luminance";
+    return Entry.named(
+        caption,
+        Entry.number(
+            from ? "matte-from" : "matte-to",
+            from ? r.from() : r.to(),
+            -1e6,
+            1e6,
+            caption,
+            trouble,
+            v -> {
+              MatteDef.Range next =
+                  new MatteDef.Range(from ? v : r.from(), from ? r.to() : v, r.curve());
+              edit("range of " + matte.name(), m -> m.withRange(next));
+            }));
+  }
+
+  private Node curve() {
+    MatteDef.Range r = matte.range();
+    return Entry.named(
+        "curve",
+        Entry.number(
+            "matte-curve",
+            r.curve(),
+            0.01,
+            100,
+            "exponent of the ramp",
+            trouble,
+            v ->
+                edit(
+                    "curve of " + matte.name(),
+                    m -> m.withRange(new MatteDef.Range(r.from(), r.to(), v)))));
+  }
+
+  private Node grow() {
+    return Entry.named(
+        "grow (px)",
+        Entry.whole(
+            "matte-grow",
+            matte.grow(),
+            -MatteDef.MOST_GROW,
+            MatteDef.MOST_GROW,
+            "pixels by which it grows; negative shrinks",
+            trouble,
+            v -> edit("grow " + matte.name(), m -> m.withGrow(Math.toIntExact(v)))));
+  }
+
+  private Node invert() {
+    CheckBox box = new CheckBox("invert");
+    box.setId("matte-invert");
+    box.setSelected(matte.invert());
+    box.setOnAction(e -> edit("invert " + matte.name(), m -> m.withInvert(box.isSelected())));
+    return box;
+  }
+
+  private String about() {
+    return switch (matte.source()) {
+      case IDS ->
+          "click in the picture to add, click again to take away; the matte is laid over it";
+      case DEPTH -> "a ramp over the distance from the camera; 1 at less than 0 at: near things";
+      case LUMA -> "a ramp over the luminance of what is corrected, without alpha";
+    };
+  }
+}

@@ -1,0 +1,68 @@
+package org.wedgecutter.app.model;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.file.Path;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.wedgecutter.core.plan.LayerEdits;
+import org.wedgecutter.core.plan.Plan;
+import org.wedgecutter.core.plan.PlanReader;
+import org.wedgecutter.core.testing.ShotFolder;
+
+/** Edits that go on while something is dragged. */
+class HistoryTest {
+  private Plan plan;
+  private History history;
+
+  @BeforeEach
+  void open() throws Exception {
+    plan = PlanReader.parse(ShotFolder.PLAN, Path.of("set.wedge"));
+    history = new History(plan);
+    history.saved();
+  }
+
+  private Plan at(double opacity) {
+    return LayerEdits.opacity(plan, "Front", opacity);
+  }
+
+  @Test
+  void allOfAGestureIsOneStep() {
+    Object drag = new Object();
+    assertThat(history.adjust("opacity", drag, at(0.9))).isTrue();
+    assertThat(history.adjust("opacity", drag, at(0.5))).isTrue();
+    assertThat(history.adjust("opacity", drag, at(0.5))).as("nothing changed").isFalse();
+    assertThat(history.plan()).isEqualTo(at(0.5));
+    history.adjust("opacity", new Object(), at(0.2));
+    assertThat(history.names()).hasSize(3);
+    history.undo();
+    assertThat(history.plan()).isEqualTo(at(0.5));
+    history.undo();
+    assertThat(history.plan()).isEqualTo(plan);
+    assertThat(history.dirty()).isFalse();
+  }
+
+  @Test
+  void aGestureDoesNotGoOnAfterAnythingElse() {
+    Object drag = new Object();
+    history.adjust("opacity", drag, at(0.9));
+    history.edit("another", at(0.7));
+    history.adjust("opacity", drag, at(0.5));
+    assertThat(history.names()).hasSize(4);
+    history.undo();
+    history.adjust("opacity", drag, at(0.4));
+    history.undo();
+    assertThat(history.plan()).as("what was undone is not changed").isEqualTo(at(0.7));
+  }
+
+  @Test
+  void whatIsSavedWhileDraggingStaysAStep() {
+    Object drag = new Object();
+    history.adjust("opacity", drag, at(0.9));
+    history.saved();
+    history.adjust("opacity", drag, at(0.5));
+    assertThat(history.dirty()).isTrue();
+    history.undo();
+    assertThat(history.dirty()).isFalse();
+  }
+}

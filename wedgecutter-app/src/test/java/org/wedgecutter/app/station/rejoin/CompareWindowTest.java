@@ -1,0 +1,117 @@
+package org.wedgecutter.app.station.rejoin;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.file.Path;
+import java.util.Arrays;
+import java.util.List;
+import javafx.scene.Node;
+import javafx.scene.control.Label;
+import javafx.scene.control.ScrollPane;
+import javafx.scene.image.ImageView;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.wedgecutter.app.panel.FactGrid;
+import org.wedgecutter.app.testing.RealWindow;
+import org.wedgecutter.core.load.LoadedShot;
+import org.wedgecutter.core.plan.PlanEdits;
+import org.wedgecutter.core.plan.PlanWriter;
+import org.wedgecutter.core.plan.Role;
+import org.wedgecutter.core.testing.Renders;
+import org.wedgecutter.core.testing.ShotFolder;
+
+/** The residual by frame, and two deliveries against one another. */
+class CompareWindowTest {
+  @TempDir Path dir;
+  private RealWindow window;
+  private LoadedShot right;
+  private Path plan;
+
+  @BeforeEach
+  void open() throws Exception {
+    plan = ShotFolder.make(dir);
+    right = LoadedShot.load(plan);
+    // the front is seen in no layer
+    PlanWriter.save(
+        PlanEdits.cell(right.plan(), "Front", "Front", c -> c.withRole(Role.HOLDOUT)), plan);
+    window = new RealWindow();
+    window.openWhole(plan);
+    window.click("station-rejoin");
+  }
+
+  @AfterEach
+  void close() throws Exception {
+    window.close();
+  }
+
+  private FactGrid.Facts facts(String id) throws Exception {
+    FactGrid grid = window.find(id, FactGrid.class);
+    return RealWindow.fx(grid::facts);
+  }
+
+  @Test
+  void theResidualOfEachFrameIsShownAndWhatItLiesOn() throws Exception {
+    window.click("bar-compare");
+    window.click("compare-frames");
+    window.click("frames-start");
+    window.await("all frames are proven", () -> told("frames-told").contains("rejoin exactly"));
+    assertThat(window.text("frames-told")).isEqualTo("0 of 2 frames rejoin exactly");
+    FactGrid.Facts facts = facts("frames-shares");
+    assertThat(facts.rows()).first().isEqualTo("in no layer");
+    assertThat(facts.rows()).anyMatch(r -> r.endsWith("/front"));
+
+    window.enter("frames-range", "7");
+    window.click("frames-start");
+    assertThat(window.text("frames-told")).isEqualTo("None of these frames is of the shot.");
+    window.enter("frames-range", "two");
+    assertThat(window.text("frames-trouble")).isNotEmpty();
+  }
+
+  private String told(String id) {
+    Node label = window.stage().getScene().getRoot().lookup("#" + id);
+    return label instanceof Label l ? l.getText() : "";
+  }
+
+  @Test
+  void twoDeliveriesAreComparedLayerByLayerWithPictures() throws Exception {
+    String name = right.name();
+    Renders.delivery(right, dir.resolve(name + "-v001"), 1, false);
+    Renders.delivery(LoadedShot.load(plan), dir.resolve(name + "-v002"), 1, false);
+    window.click("bar-compare");
+    window.click("compare-deliveries");
+    window.click("deliveries-start");
+    window.await(
+        "they are compared", () -> told("deliveries-told").contains("frames are the same"));
+    assertThat(window.text("deliveries-told")).startsWith("0 of 2");
+    FactGrid.Facts facts = facts("deliveries-table");
+    int front = facts.rows().indexOf("Front");
+    assertThat(facts.cells().get(facts.rows().indexOf("Back")).getFirst().text()).isEqualTo("same");
+    assertThat(facts.cells().get(front).getFirst().bar()).isPositive();
+    FactGrid grid = window.find("deliveries-table", FactGrid.class);
+    RealWindow.fx(() -> {
+      grid.select(front, 1);
+      return null;
+    });
+    window.await("the pictures are shown", () -> differ());
+  }
+
+  private boolean differ() {
+    return List.of("first", "second", "difference").stream()
+        .map(n -> window.stage().getScene().getRoot().lookup("#deliveries-picture-" + n))
+        .allMatch(v -> v instanceof ImageView i && i.getImage() != null);
+  }
+
+  @Test
+  void theContactSheetFitsIntoTheDrawer() throws Exception {
+    window.click("bar-compare");
+    window.await("the sheet is there", () -> told("sheet-told").isEmpty());
+    ScrollPane scroll = window.find("sheet-scroll", ScrollPane.class);
+    int[] look = window.look(scroll);
+    assertThat(Arrays.stream(look).distinct().count()).isGreaterThan(50);
+    double sheet = RealWindow.fx(() -> scroll.getContent().getLayoutBounds().getWidth());
+    assertThat(sheet)
+        .isLessThanOrEqualTo(RealWindow.fx(() -> scroll.getViewportBounds().getWidth()));
+  }
+}

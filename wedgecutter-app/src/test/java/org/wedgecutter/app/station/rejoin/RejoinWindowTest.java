@@ -1,0 +1,406 @@
+package org.wedgecutter.app.station.rejoin;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+import static org.mockito.ArgumentMatchers.any;
+import static org.mockito.ArgumentMatchers.anyString;
+import static org.mockito.Mockito.mock;
+import static org.mockito.Mockito.when;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import javafx.scene.Node;
+import javafx.scene.control.Button;
+import javafx.scene.control.Label;
+import javafx.scene.control.Slider;
+import javafx.scene.input.KeyCode;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.wedgecutter.app.files.FileAsker;
+import org.wedgecutter.app.testing.RealWindow;
+import org.wedgecutter.core.load.LoadedShot;
+import org.wedgecutter.core.plan.Background;
+import org.wedgecutter.core.plan.CellOverride;
+import org.wedgecutter.core.plan.Correction;
+import org.wedgecutter.core.plan.Join;
+import org.wedgecutter.core.plan.MatteDef;
+import org.wedgecutter.core.plan.Output;
+import org.wedgecutter.core.plan.Property;
+import org.wedgecutter.core.plan.Recipe;
+import org.wedgecutter.core.plan.Value;
+import org.wedgecutter.core.testing.Renders;
+import org.wedgecutter.core.testing.ShotFolder;
+
+/** Rejoining by hand: joins, corrections, levels of lights, mattes, and what is handed over. */
+class RejoinWindowTest {
+  private static final int FRONT = 2;
+
+  @TempDir private Path dir;
+  private final FileAsker asker = mock(FileAsker.class);
+  private RealWindow window;
+  private Path plan;
+
+  @BeforeEach
+  void open() throws Exception {
+    window = new RealWindow();
+    RealWindow.fx(() -> {
+      window.setAsker(asker);
+      return null;
+    });
+    plan = ShotFolder.make(dir);
+    window.openWhole(plan);
+    window.click("station-rejoin");
+  }
+
+  @AfterEach
+  void close() throws Exception {
+    window.close();
+  }
+
+  private void goTo(String label, int column) throws Exception {
+    RealWindow.fx(() -> {
+      var sheet = window.sheetNow();
+      int row = sheet.rows().stream().map(r -> r.label()).toList().indexOf(label);
+      assertThat(row).as(label).isNotNegative();
+      sheet.select(row, column, false);
+      sheet.requestFocus();
+      return null;
+    });
+    window.settle();
+  }
+
+  private Recipe recipe() throws Exception {
+    return window.plan().recipe();
+  }
+
+  @Test
+  void aSliderThatIsDraggedIsOneEditAndChangesTheRejoinedPictureAlone() throws Exception {
+    int[] before = window.picture();
+    goTo("exposure", FRONT);
+    assertThat(window.text("headline")).isEqualTo("Exposure of layer Front — this layer only");
+    Slider slider = window.find("correction-slider", Slider.class);
+    double middle = RealWindow.fx(() -> slider.getWidth() / 2);
+    window.drag(slider, new double[] {middle, 8}, new double[] {middle + 50, 8});
+    assertThat(recipe().corrections()).hasSize(1);
+    Correction made = recipe().corrections().getFirst();
+    assertThat(made.layer()).isEqualTo("Front");
+    assertThat(made.values().getFirst()).isGreaterThan(1);
+    window.awaitPicture("the front is brighter", before, false);
+    window.press(KeyCode.DIGIT6);
+    window.awaitPicture("the joins alone are as they were", before, true);
+    window.press(KeyCode.DIGIT3);
+    assertThat(window.text("proof-chip")).isEqualTo("rejoins exactly");
+    goTo("exposure", FRONT);
+    window.press(KeyCode.SPACE);
+    assertThat(recipe().corrections().getFirst().on()).isFalse();
+    window.awaitPicture("off", before, true);
+    window.press(KeyCode.CONTROL, KeyCode.Z);
+    window.press(KeyCode.CONTROL, KeyCode.Z);
+    assertThat(recipe().corrections()).as("the drag is one step").isEmpty();
+  }
+
+  @Test
+  void valuesAreTypedAndWhatIsWrongIsToldAndKept() throws Exception {
+    goTo("contrast", 0);
+    window.enter("correction-value-0", "0");
+    assertThat(window.text("correction-trouble")).contains("expected");
+    assertThat(recipe().corrections()).isEmpty();
+    window.enter("correction-value-0", "1.4");
+    assertThat(recipe().corrections().getFirst().values()).containsExactly(1.4, 0.18);
+    window.press(KeyCode.ESCAPE);
+    goTo("contrast", 0);
+    window.press(KeyCode.DELETE);
+    assertThat(recipe().corrections()).isEmpty();
+    goTo("saturation", -1);
+    assertThat(window.text("headline"))
+        .isEqualTo("Saturation of the rejoined picture — all layers");
+    window.enter("correction-value-0", "0");
+    assertThat(recipe().corrections().getFirst().layer()).isEmpty();
+    window.click("bar-switch");
+    assertThat(recipe().corrections().getFirst().on()).isFalse();
+  }
+
+  @Test
+  void theJoinThatFitsIsOfferedWithItsReason() throws Exception {
+    goTo("join", FRONT);
+    window.pick("join", "over");
+    assertThat(window.plan().join("Front")).contains(Join.OVER);
+    javafx.scene.control.Labeled chip =
+        window.find("proof-chip", javafx.scene.control.Labeled.class);
+    window.await("the proof sees it", () -> chip.getText().startsWith("max residual"));
+    Button right = window.find("join-right", Button.class);
+    assertThat(RealWindow.fx(right::getText)).isEqualTo("Join by plus");
+    window.click("join-right");
+    assertThat(window.plan().join("Front")).contains(Join.PLUS);
+    window.enter("opacity", "40");
+    assertThat(recipe().joins().get(FRONT).opacity()).isEqualTo(0.4);
+    window.pick("join", "depth");
+    assertThat(window.plan().output().more()).as("its pass is written").contains(Output.More.DEPTH);
+    window.click("bar-joins");
+    assertThat(recipe().joins().get(FRONT).join()).isEqualTo(Join.PLUS);
+    assertThat(recipe().joins().get(FRONT).opacity()).isEqualTo(1);
+  }
+
+  @Test
+  void levelsOfLightsAreMixedAndWrittenBackIntoThePlan() throws Exception {
+    float[] before = rejoined();
+    window.click("bar-mixer");
+    assertThat(window.text("headline")).isEqualTo("Levels — all joined layers alike");
+    window.enter("mixer-level-environment", "1");
+    assertThat(recipe().corrections())
+        .hasSize(3)
+        .allMatch(c -> c.pass().equals("light.environment"));
+    assertThat(window.plan().output().more()).contains(Output.More.LIGHTS);
+    window.await("the pictures are whole", window::whole);
+    float[] relit = rejoined();
+    window.click("mixer-write");
+    assertThat(recipe().corrections()).isEmpty();
+    List<CellOverride> written =
+        window.plan().layers().stream()
+            .flatMap(l -> l.cells().values().stream())
+            .flatMap(c -> c.overrides().stream())
+            .toList();
+    assertThat(written)
+        .hasSize(3)
+        .allMatch(o -> o.property() == Property.LIGHT_INTENSITY)
+        .allMatch(o -> o.keys().getFirst().value().equals(new Value.Num(2)));
+    window.await("the pictures are whole", window::whole);
+    // all light is the environment's: the same picture from brighter light, but for the clamp
+    float[] bright = rejoined();
+    assertThat(bright).containsExactly(relit, within(0.1f));
+    assertThat(sum(bright)).isCloseTo(sum(relit), within(1e-3 * sum(relit)));
+    assertThat(sum(bright)).isGreaterThan(1.8 * sum(before));
+  }
+
+  private float[] rejoined() throws Exception {
+    return RealWindow.fx(
+        () -> java.util.Objects.requireNonNull(window.pictures()).rejoined().rgba());
+  }
+
+  private static double sum(float[] rgba) {
+    double out = 0;
+    for (int i = 0; i < rgba.length; i++) {
+      out += (i & 3) == 3 ? 0 : rgba[i];
+    }
+    return out;
+  }
+
+  @Test
+  void aMatteIsPickedInThePictureAndCorrectedThrough() throws Exception {
+    int[] before = window.picture();
+    window.click("bar-matte");
+    assertThat(recipe().mattes()).hasSize(1);
+    assertThat(window.plan().output().more()).contains(Output.More.IDS);
+    window.await("the pictures are whole", window::whole);
+    Node canvas = window.find("viewer", Node.class).lookup(".canvas-of-pictures");
+    var box = RealWindow.fx(canvas::getBoundsInLocal);
+    window.click(canvas, box.getCenterX(), box.getCenterY());
+    window.await(
+        "something is picked",
+        () -> !window.planNow().recipe().mattes().getFirst().picks().isEmpty());
+    String picked = recipe().mattes().getFirst().picks().getFirst();
+    assertThat(picked).startsWith("/");
+    int[] overlaid = window.look(canvas);
+    assertThat(overlaid).isNotEqualTo(before);
+    window.click(canvas, box.getCenterX(), box.getCenterY());
+    window.await(
+        "a second click takes away",
+        () -> window.planNow().recipe().mattes().getFirst().picks().isEmpty());
+    window.set("matte-picks", "/front, /ba*");
+    window.click("matte-picks");
+    window.press(KeyCode.ENTER);
+    assertThat(recipe().mattes().getFirst().picks()).containsExactly("/front", "/ba*");
+    window.enter("matte-grow", "2");
+    window.click("matte-invert");
+    assertThat(recipe().mattes().getFirst().invert()).isTrue();
+    assertThat(recipe().mattes().getFirst().grow()).isEqualTo(2);
+    goTo("exposure", -1);
+    window.enter("correction-value-0", "2");
+    window.pick("correction-matte", "matte");
+    assertThat(recipe().corrections().getFirst().matte()).isEqualTo("matte");
+    window.await("the pictures are whole", window::whole);
+    window.awaitPicture("the floor is brighter", before, false);
+    goTo("matte", -1);
+    window.pick("matte-source", MatteDef.Source.LUMA);
+    assertThat(recipe().mattes().getFirst().source()).isEqualTo(MatteDef.Source.LUMA);
+    goTo("matte", -1);
+    window.press(KeyCode.DELETE);
+    assertThat(recipe().mattes()).isEmpty();
+    assertThat(recipe().corrections().getFirst().matte()).isEmpty();
+  }
+
+  @Test
+  void anEffectIsOfALayerOrOfAllBehindIt() throws Exception {
+    int[] before = window.picture();
+    goTo("blur", 1);
+    window.enter("correction-value-0", "3");
+    window.awaitPicture("the back is blurred", before, false);
+    int[] back = window.picture();
+    window.pick("correction-reach", Correction.Reach.BEHIND);
+    window.awaitPicture("the floor, too", back, false);
+    goTo("defocus", 0);
+    window.click("correction-on");
+    assertThat(window.plan().output().more()).contains(Output.More.DEPTH);
+    assertThat(window.findings()).isEmpty();
+  }
+
+  @Test
+  void aContactSheetIsShownAndSaved() throws Exception {
+    Path file = dir.resolve("contact.png");
+    when(asker.toSave(anyString(), any(), anyString())).thenReturn(file);
+    window.click("bar-compare");
+    Button save = window.find("sheet-save", Button.class);
+    window.await("the sheet is there", () -> !save.isDisabled());
+    window.click("sheet-save");
+    window.await("the file is there", () -> Files.isRegularFile(file));
+    assertThat(javax.imageio.ImageIO.read(file.toFile()).getWidth()).isGreaterThan(600);
+  }
+
+  @Test
+  void aDeliveryIsHandedOverWithTheRecipeOfTheWindow() throws Exception {
+    Renders.delivery(LoadedShot.load(plan), dir.resolve("set-v001"), 1, false);
+    goTo("gain", -1);
+    window.enter("correction-value-0", "0.5");
+    window.click("bar-hand-over");
+    window.click("hand-over-start");
+    Label told = window.find("hand-over-told", Label.class);
+    window.await("it is done", () -> told.getText().contains("files in"));
+    Path out = dir.resolve("set-v001/handover");
+    assertThat(out.resolve("rejoined/rejoined.0002.exr")).isRegularFile();
+    assertThat(out.resolve("layered/layered.0001.ora")).isRegularFile();
+    assertThat(out.resolve("contact/layers.png")).isRegularFile();
+    assertThat(Files.readString(out.resolve("recipe.json"))).contains("gain 0.5000 1 1");
+    assertThat(Files.readString(out.resolve("rejoin.sh"))).contains("oiiotool");
+    assertThat(out.resolve("cut.html")).isRegularFile();
+  }
+
+  @Test
+  void aRecipeIsCarriedToAnotherPlanAsAFile() throws Exception {
+    goTo("gamma", FRONT);
+    window.enter("correction-value-0", "1.5");
+    Path file = dir.resolve("recipe.json");
+    when(asker.toSave(anyString(), any(), anyString())).thenReturn(file);
+    window.click("plan-menu");
+    window.choose("Export recipe");
+    window.await("the file is there", () -> Files.isRegularFile(file));
+    window.press(KeyCode.CONTROL, KeyCode.Z);
+    assertThat(recipe().corrections()).isEmpty();
+    when(asker.toOpen(anyString(), any(String[].class))).thenReturn(file);
+    window.menu(-1, 0, "Import layer");
+    window.await("it is imported", () -> window.planNow().recipe().corrections().size() == 1);
+    assertThat(recipe().corrections().getFirst().layer()).isEqualTo("Front");
+  }
+
+  private Path picture(String name, int rgb) throws Exception {
+    var image = new java.awt.image.BufferedImage(8, 8, java.awt.image.BufferedImage.TYPE_INT_RGB);
+    for (int p = 0; p < 64; p++) {
+      image.setRGB(p % 8, p / 8, rgb);
+    }
+    Path file = dir.resolve(name);
+    try (var out = Files.newOutputStream(file)) {
+      javax.imageio.ImageIO.write(image, "png", out);
+    }
+    return file;
+  }
+
+  @Test
+  void aBackgroundIsSeenWhereLayersLeaveItAndIsNotProven() throws Exception {
+    goTo("opacity", 0);
+    window.enter("opacity", "0");
+    int[] open = window.picture();
+    goTo("background", -1);
+    window.click("background-checker");
+    window.awaitPicture("the checker shows", open, false);
+    assertThat(recipe().background()).isEqualTo(Background.checker(0.18));
+    int[] checker = window.picture();
+
+    Path sky = picture("sky.0001.png", 0x3060c0);
+    when(asker.toOpen(anyString(), any(String[].class))).thenReturn(sky);
+    window.click("background-picture");
+    window.awaitPicture("the picture shows", checker, false);
+    assertThat(recipe().background()).isEqualTo(Background.picture("sky.{frame:4}.png"));
+    window.pick("background-fit", Background.Fit.STRETCH);
+    assertThat(recipe().background().fit()).isEqualTo(Background.Fit.STRETCH);
+    window.press(KeyCode.DIGIT6);
+    window.awaitPicture("the joins alone have none", open, true);
+    window.press(KeyCode.DIGIT3);
+
+    goTo("background", -1);
+    window.click("background-none");
+    assertThat(recipe().background().exists()).isFalse();
+    window.awaitPicture("transparent again", open, true);
+  }
+
+  @Test
+  void aSurfaceShowsAPictureThatIsBesideThePlan() throws Exception {
+    int[] before = window.picture();
+    goTo("surface", FRONT);
+    when(asker.toOpen(anyString(), any(String[].class))).thenReturn(Path.of("/elsewhere/x.png"));
+    window.click("correction-picture");
+    window.await("the banner names the plan's folder", () -> bannerSays("Copy it there first"));
+    assertThat(recipe().corrections()).isEmpty();
+
+    Path label = picture("label.png", 0xff0000);
+    when(asker.toOpen(anyString(), any(String[].class))).thenReturn(label);
+    window.click("correction-picture");
+    window.await("the picture is in the recipe", () -> showsLabel());
+    assertThat(window.plan().output().more("Front")).contains(Output.More.UV, Output.More.ALBEDO);
+    window.awaitPicture("the surface is red", before, false);
+    goTo("surface", -1);
+    assertThat(window.shows("correction-picture")).isFalse();
+  }
+
+  private boolean showsLabel() {
+    return window.planNow().recipe().corrections().stream()
+        .anyMatch(c -> c.picture().equals("label.png") && c.layer().equals("Front"));
+  }
+
+  private boolean bannerSays(String text) {
+    var banner = window.stage().getScene().getRoot().lookup("#banner-text");
+    return banner instanceof Label l && l.getText().contains(text);
+  }
+
+  @Test
+  void theDeepSamplesUnderThePointerAreDrawnAndTold() throws Exception {
+    for (int column = 0; column < 3; column++) {
+      goTo("join", column);
+      window.pick("join", "deep");
+    }
+    window.await("traced by depth", () -> window.whole());
+    goTo("join", FRONT);
+    assertThat(RealWindow.fx(() -> plot().told())).startsWith("Point at the picture");
+    int[] empty = window.look(plot());
+    Node viewer = window.find("viewer", Node.class).lookup(".canvas-of-pictures");
+    double[] middle =
+        RealWindow.fx(() ->
+            new double[] {
+              viewer.getBoundsInLocal().getWidth() / 2, viewer.getBoundsInLocal().getHeight() / 2
+            });
+    window.mouseTo(viewer, middle[0] - 20, middle[1]);
+    window.mouseTo(viewer, middle[0], middle[1]);
+    window.await(
+        "the plot counts the samples", () -> plot().told().contains(" samples in 3 layers, from "));
+    assertThat(window.look(plot())).isNotEqualTo(empty);
+  }
+
+  private DeepPlot plot() {
+    return (DeepPlot) window.stage().getScene().getRoot().lookup("#deep-plot");
+  }
+
+  @Test
+  void aRatioIsJoinedToTheLightThatItIsOf() throws Exception {
+    goTo("join", FRONT);
+    window.pick("join", "times");
+    window.pick("join-light", Recipe.Light.DIRECT);
+    Recipe.Step step = recipe().joins().getLast();
+    assertThat(step.layer()).isEqualTo("Front");
+    assertThat(step.light()).isEqualTo(Recipe.Light.DIRECT);
+    assertThat(window.plan().output().more("Floor")).contains(Output.More.ENVIRONMENT);
+    window.press(KeyCode.CONTROL, KeyCode.Z);
+    assertThat(recipe().joins().getLast().light()).isEqualTo(Recipe.Light.ALL);
+    assertThat(window.plan().output().more("Floor")).doesNotContain(Output.More.ENVIRONMENT);
+  }
+}

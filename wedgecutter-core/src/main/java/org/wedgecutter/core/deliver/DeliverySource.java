@@ -1,0 +1,124 @@
+package org.wedgecutter.core.deliver;
+
+import java.io.IOException;
+import java.nio.file.Path;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import org.wedgecutter.core.image.DeepPicture;
+import org.wedgecutter.core.image.Picture;
+import org.wedgecutter.core.io.InputException;
+import org.wedgecutter.core.load.RecipePictures;
+import org.wedgecutter.core.pass.IdMatteFile;
+import org.wedgecutter.core.plan.MatteDef;
+import org.wedgecutter.core.plan.Output;
+import org.wedgecutter.core.rejoin.IdCover;
+import org.wedgecutter.core.rejoin.LayerSource;
+import org.wedgecutter.exr.ExrException;
+import org.wedgecutter.exr.ExrPart;
+import org.wedgecutter.exr.ExrReader;
+
+/** The layers of a frame from the files of a delivery; of each file only what is asked for. */
+final class DeliverySource implements LayerSource<IOException> {
+  private final Delivery delivery;
+  private final int frame;
+  private final Map<String, Picture> pictures = new HashMap<>();
+  private final Map<String, List<IdMatteFile>> mattes = new HashMap<>();
+
+  DeliverySource(Delivery delivery, int frame) {
+    this(delivery, frame, Map.of());
+  }
+
+  @Override
+  public Picture image(String path) throws IOException {
+    return new RecipePictures(delivery.pictures()).picture(path, frame);
+  }
+
+  /**
+   * @param known pictures that were read already
+   */
+  DeliverySource(Delivery delivery, int frame, Map<String, Picture> known) {
+    pictures.putAll(known);
+    this.delivery = delivery;
+    this.frame = frame;
+  }
+
+  @Override
+  public Picture picture(String layer) throws IOException {
+    Picture known = pictures.get(layer);
+    if (known == null) {
+      known = DeliveryProof.layer(delivery, layer, frame);
+      pictures.put(layer, known);
+    }
+    return known;
+  }
+
+  @Override
+  public Picture pass(String layer, String pass) throws IOException {
+    Path file = DeliveryProof.file(delivery, layer, false, frame);
+    try {
+      return ExrFrames.readPass(file, pass);
+    } catch (ExrException e) {
+      throw missing(file, "pass '" + pass + "'", e);
+    }
+  }
+
+  private static InputException missing(Path file, String what, IOException cause) {
+    return new InputException(file, "", "has no %s, which the recipe reads".formatted(what), cause);
+  }
+
+  @Override
+  public Picture cover(String layer, MatteDef matte) throws IOException {
+    List<IdMatteFile> own = mattes.get(layer);
+    boolean reads = !matte.picks().isEmpty();
+    if (own == null && reads) {
+      Path file = DeliveryProof.file(delivery, layer, false, frame);
+      own = IdMatteFile.of(ExrFrames.part(file, name -> name.startsWith("Crypto")), file);
+      if (own.isEmpty()) {
+        throw new InputException(
+            file, "", "has no ID mattes, which the matte '%s' reads".formatted(matte.name()));
+      }
+      mattes.put(layer, own);
+    }
+    return IdCover.of(own == null ? List.of() : own, matte, picture(layer));
+  }
+
+  @Override
+  public Depth depth(String layer) throws IOException {
+    Path file = DeliveryProof.file(delivery, layer, false, frame);
+    try {
+      ExrPart part = ExrFrames.part(file, "Z"::equals);
+      return new Depth(part.dataWindow().width(), part.dataWindow().height(), part.real("Z"));
+    } catch (ExrException e) {
+      throw missing(file, "pass 'Z'", e);
+    }
+  }
+
+  @Override
+  public DeepPicture deep(String layer) throws IOException {
+    Delivery.Entry flat = delivery.held(layer, frame).orElse(null);
+    for (Delivery.Entry entry : delivery.files()) {
+      if (flat != null
+          && entry.layer().equals(layer)
+          && entry.frame() == flat.frame()
+          && entry.passes().equals(List.of(Output.More.DEEP.word()))) {
+        Path file = delivery.folder().resolve(entry.path());
+        ExrPart part = ExrReader.read(file).parts().getFirst();
+        if (part.counts() == null) {
+          throw new InputException(file, "", "is flat, expected a deep file");
+        }
+        return DeepPicture.of(part);
+      }
+    }
+    throw new InputException(
+        delivery.folder(),
+        "",
+        "holds no deep file of layer '%s' at frame %d, which the recipe merges"
+            .formatted(layer, frame));
+  }
+
+  @Override
+  public int shotWidth() {
+    return delivery.plan().requireShot().width();
+  }
+}

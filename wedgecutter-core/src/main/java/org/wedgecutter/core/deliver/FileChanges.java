@@ -1,0 +1,357 @@
+package org.wedgecutter.core.deliver;
+
+import java.io.IOException;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
+import org.wedgecutter.core.image.Picture;
+import org.wedgecutter.core.io.FileDigest;
+import org.wedgecutter.core.mistake.Message;
+import org.wedgecutter.core.mistake.Sentence;
+import org.wedgecutter.core.plan.FileNames;
+import org.wedgecutter.core.plan.Join;
+import org.wedgecutter.core.plan.Recipe;
+import org.wedgecutter.core.proof.Cause;
+
+/**
+ * What was done to the files of a frame, and how much of the residual each change explains.
+ *
+ * <p>A change that can be undone is recognised by undoing it: the one after which most of the
+ * residual is gone was done. For one that cannot, the picture that should be there is worked out
+ * from the uncut frame and all other layers, and the same is done to that. Files whose digests
+ * differ from their records are looked at first; where none does, as in a delivery that somebody
+ * else made, all are.
+ */
+final class FileChanges {
+  /** Share of what is wrong with a layer that undoing a change must remove. */
+  private static final double ENOUGH = 0.7;
+
+  /** Share of the residual below which a change explains nothing. */
+  private static final double NOTHING = 1e-3;
+
+  private static final int NEAR_FRAMES = 12;
+
+  private final Delivery delivery;
+  private final int frame;
+  private final List<LayerFile> layers = new ArrayList<>();
+  private final FrameJoins joins;
+  private final List<Cause> causes = new ArrayList<>();
+  private double first;
+
+  private FileChanges(Delivery delivery, int frame, Picture uncut) {
+    this.delivery = delivery;
+    this.frame = frame;
+    joins = new FrameJoins(layers, uncut);
+  }
+
+  /**
+   * The layers as they can be read, and the causes that name their files.
+   *
+   * @param pictures of each joined layer; black where a file is missing
+   * @param causes by how much of the residual they explain
+   * @param unexplained share of the residual that is left when all of it is put right; NaN where
+   *     joins are such that it is not known
+   */
+  record Told(Map<String, Picture> pictures, List<Cause> causes, double unexplained) {
+    /** Whether files alone explain the residual. */
+    boolean explainsAll() {
+      return !causes.isEmpty() && unexplained <= NOTHING;
+    }
+  }
+
+  /** Looks at the files of a frame. */
+  static Told of(Delivery delivery, int frame, Picture uncut) throws IOException {
+    FileChanges all = new FileChanges(delivery, frame, uncut);
+    Map<String, Picture> pictures = new LinkedHashMap<>();
+    for (Recipe.Step step : DeliveryProof.joined(delivery, frame).joins()) {
+      LayerFile layer = LayerFile.read(delivery, step, frame);
+      layer.messages().forEach(m -> all.told(layer, m, Double.NaN));
+      all.layers.add(layer);
+      pictures.put(step.layer(), layer.picture);
+    }
+    all.uncutFile();
+    double left = all.explain();
+    all.causes.sort(Comparator.comparingDouble(c -> Double.isNaN(c.share()) ? 0 : -c.share()));
+    return new Told(pictures, all.causes, left);
+  }
+
+  private void uncutFile() throws IOException {
+    Delivery.Entry entry = delivery.uncut(frame).orElse(null);
+    if (entry != null
+        && !FileDigest.sha256(delivery.folder().resolve(entry.path())).equals(entry.sha256())) {
+      causes.add(
+          new Cause(Message.of(Sentence.STALE, "file", entry.path()), FileNames.UNCUT, Double.NaN));
+    }
+  }
+
+  // ---- explaining
+
+  private void told(LayerFile layer, Message message, double share) {
+    causes.add(new Cause(message, layer.layer(), share));
+  }
+
+  /** Returns the share of the residual that no file explains. */
+  private double explain() throws IOException {
+    // what these do to a pixel takes more than the beauties of the layers
+    boolean simple =
+        layers.stream()
+            .map(l -> l.step)
+            .noneMatch(j ->
+                j.join() == Join.MATTE
+                    || j.join() == Join.DEPTH
+                    || j.join() == Join.DEEP
+                    || j.light() != Recipe.Light.ALL);
+    first = simple ? joins.residual() : Double.NaN;
+    boolean any = layers.stream().anyMatch(l -> l.isSuspect || l.isMissing);
+    if (!simple || first <= 0) {
+      layers.stream().filter(l -> l.isSuspect && !l.isTold).forEach(l -> stale(l, 0));
+      return simple ? 0 : Double.NaN;
+    }
+    List<LayerFile> suspects =
+        any ? layers.stream().filter(l -> l.isSuspect || l.isMissing).toList() : layers;
+    suspects.stream().filter(l -> l.isWithoutAlpha).forEach(this::alpha);
+    exchanged(suspects);
+    for (FrameJoins.Where where : FrameJoins.Where.values()) {
+      // where a layer is missing, nothing else can be blamed for what is not there
+      boolean isSure =
+          where != FrameJoins.Where.ANY || suspects.stream().noneMatch(l -> l.isMissing);
+      while (isSure && undone(suspects, where)) {}
+      for (LayerFile l : suspects) {
+        if (isSure && where != FrameJoins.Where.SOLID) {
+          lost(l, suspects, where);
+        }
+      }
+    }
+    for (LayerFile l : suspects) {
+      if (l.isMissing && !l.isTold) {
+        told(
+            l,
+            Message.of(Sentence.FILE_MISSING, "file", l.path),
+            mend(l, suspects, FrameJoins.Where.ANY));
+        l.isTold = true;
+      } else if (l.isSuspect && !l.isTold) {
+        stale(l, mend(l, suspects, FrameJoins.Where.ANY));
+      }
+    }
+    shares(suspects);
+    return joins.residual() / first;
+  }
+
+  private void stale(LayerFile layer, double share) {
+    Message copy = copyOf(layer);
+    told(layer, copy == null ? Message.of(Sentence.STALE, "file", layer.path) : copy, share);
+    layer.isTold = true;
+  }
+
+  /** The message if the file's bytes are those of another file of the delivery; else null. */
+  private @Nullable Message copyOf(LayerFile layer) {
+    Delivery.Entry other = original(layer);
+    return other == null
+        ? null
+        : Message.of(Sentence.FILE_EXCHANGED, "file", layer.path, "other", other.path());
+  }
+
+  /** The file of the delivery that a file is a copy of; null if it is none. */
+  private Delivery.@Nullable Entry original(LayerFile layer) {
+    return delivery.files().stream()
+        .filter(f -> f.sha256().equals(layer.digest()) && !f.path().equals(layer.path))
+        .findFirst()
+        .orElse(null);
+  }
+
+  /** Puts back an alpha that a file lacks: what covers a pixel and is no other layer's. */
+  private void alpha(LayerFile layer) {
+    Picture should = joins.expected(layer);
+    Picture out = layer.picture.copy();
+    for (int i = 3; i < out.rgba().length; i += 4) {
+      out.rgba()[i] = Math.max(0, Math.min(1, should.rgba()[i]));
+    }
+    double before = joins.residual();
+    layer.picture = out;
+    layer.isMended = joins.residual() < before;
+    share(layer, (before - joins.residual()) / first);
+  }
+
+  /** Sets the share of the cause that names a layer. */
+  private void share(LayerFile layer, double share) {
+    for (int k = 0; k < causes.size(); k++) {
+      Cause c = causes.get(k);
+      if (c.layer().equals(layer.layer()) && Double.isNaN(c.share())) {
+        causes.set(k, c.withShare(Math.max(0, share)));
+      }
+    }
+  }
+
+  /** Layers in one another's place, and files that are copies of others. */
+  private void exchanged(List<LayerFile> suspects) {
+    for (LayerFile a : suspects) {
+      Message copy = a.isMissing || a.isTold ? null : copyOf(a);
+      if (copy == null) {
+        continue;
+      }
+      double before = joins.residual();
+      LayerFile b = placeOf(original(a), suspects);
+      if (b != null && placeOf(original(b), suspects) == a) {
+        Picture own = a.picture;
+        a.picture = b.picture;
+        b.picture = own;
+        a.isMended = true;
+        b.isMended = true;
+        b.isTold = true;
+        told(b, Message.of(Sentence.FILE_EXCHANGED, "file", b.path, "other", a.path), 0);
+        told(a, copy, (before - joins.residual()) / first);
+      } else {
+        told(a, copy, mend(a, suspects, FrameJoins.Where.SHOWN));
+      }
+      a.isTold = true;
+    }
+  }
+
+  private static @Nullable LayerFile placeOf(
+      Delivery.@Nullable Entry entry, List<LayerFile> suspects) {
+    return suspects.stream()
+        .filter(l -> entry != null && l.path.equals(entry.path()))
+        .findFirst()
+        .orElse(null);
+  }
+
+  /** Puts what should be there into a layer's own pixels, and returns what that explains. */
+  private double mend(LayerFile layer, List<LayerFile> suspects, FrameJoins.Where where) {
+    double before = joins.residual();
+    boolean[] own = joins.own(layer, suspects, where);
+    Picture should = joins.expected(layer);
+    layer.picture = layer.picture.copy();
+    for (int p = 0; p < own.length; p++) {
+      if (own[p]) {
+        System.arraycopy(should.rgba(), 4 * p, layer.picture.rgba(), 4 * p, 4);
+      }
+    }
+    return Math.max(0, (before - joins.residual()) / first);
+  }
+
+  /** Undoes the change that explains most of what is wrong with a layer, if one does. */
+  private boolean undone(List<LayerFile> suspects, FrameJoins.Where where) {
+    LayerFile best = null;
+    FileChange change = null;
+    double quality = ENOUGH;
+    Picture mended = null;
+    for (LayerFile l : suspects) {
+      if (l.isTold || l.isMissing) {
+        continue;
+      }
+      boolean[] own = joins.own(l, suspects, where);
+      FrameJoins.Place place = joins.place(l);
+      float[] now = place.rejoined(l.picture);
+      double all = joins.residual(now, own);
+      if (all > NOTHING * first) {
+        for (FileChange c : changes(place, own)) {
+          Picture next = c.undo().apply(l.picture);
+          boolean[] within = where == FrameJoins.Where.SOLID ? FrameJoins.solid(next, own) : own;
+          double before = where == FrameJoins.Where.SOLID ? joins.residual(now, within) : all;
+          double explained =
+              before < all / 4 ? 0 : 1 - joins.residual(place.rejoined(next), within) / before;
+          if (explained > quality + 1e-3) {
+            best = l;
+            change = c;
+            quality = explained;
+            mended = next;
+          }
+        }
+      }
+    }
+    if (best == null || change == null || mended == null) {
+      return false;
+    }
+    double before = joins.residual();
+    best.picture = mended;
+    best.isTold = true;
+    best.isMended = true;
+    told(best, change.message(best.path), Math.max(0, (before - joins.residual()) / first));
+    return true;
+  }
+
+  private List<FileChange> changes(FrameJoins.Place place, boolean[] own) {
+    List<FileChange> out = FileChange.all();
+    Picture should = joins.expected(place);
+    LayerFile layer = place.layer();
+    double product = 0;
+    double square = 0;
+    for (int i = 0; i < should.rgba().length; i++) {
+      if ((i & 3) != 3 && own[i / 4]) {
+        product += (double) should.rgba()[i] * layer.picture.rgba()[i];
+        square += (double) should.rgba()[i] * should.rgba()[i];
+      }
+    }
+    double factor = square > 0 ? product / square : 1;
+    if (factor > 0.01 && factor < 100 && Math.abs(factor - 1) > 0.01) {
+      out.add(FileChange.exposed(factor));
+    }
+    return out;
+  }
+
+  /** Recognises a change that loses something. */
+  private void lost(LayerFile layer, List<LayerFile> suspects, FrameJoins.Where where)
+      throws IOException {
+    if (layer.isTold || layer.isMissing) {
+      return;
+    }
+    boolean[] own = joins.own(layer, suspects, where);
+    Message found = layer.isSuspect ? FileEvidence.itself(layer.path, layer.picture) : null;
+    if (found == null && joins.residual(own) <= NOTHING * first) {
+      return;
+    }
+    found = found == null ? otherFrame(layer) : found;
+    if (found == null) {
+      found = FileEvidence.of(layer.path, layer.picture, joins.expected(layer), own);
+    }
+    if (found != null) {
+      told(layer, found, mend(layer, suspects, where));
+      layer.isTold = true;
+    }
+  }
+
+  /** Whether a file shows what the layer is at another frame. */
+  private @Nullable Message otherFrame(LayerFile layer) throws IOException {
+    List<Integer> near =
+        delivery.frames().stream()
+            .filter(f -> f != frame)
+            .sorted(Comparator.comparingInt(f -> Math.abs(f - frame)))
+            .limit(NEAR_FRAMES)
+            .toList();
+    for (int f : near) {
+      Optional<Delivery.Entry> entry = delivery.held(layer.layer(), f);
+      if (entry.isPresent() && !entry.get().path().equals(layer.path)) {
+        Picture other;
+        try {
+          other = ExrFrames.read(delivery.folder().resolve(entry.get().path()));
+        } catch (IOException e) {
+          continue;
+        }
+        if (other.sameSize(layer.picture) && FrameJoins.isSame(other, layer.picture)) {
+          return Message.of(Sentence.FILE_OTHER_FRAME, "file", layer.path, "amount", f);
+        }
+      }
+    }
+    return null;
+  }
+
+  /** Adds to a named layer's share what is left of the residual in its pixels. */
+  private void shares(List<LayerFile> suspects) {
+    for (LayerFile l : suspects) {
+      if (!l.isMended) {
+        double more = mend(l, suspects, FrameJoins.Where.ANY);
+        for (int k = 0; k < causes.size(); k++) {
+          Cause c = causes.get(k);
+          if (c.layer().equals(l.layer())) {
+            causes.set(k, c.withShare((Double.isNaN(c.share()) ? 0 : c.share()) + more));
+            break;
+          }
+        }
+      }
+    }
+  }
+}

@@ -1,0 +1,257 @@
+package org.wedgecutter.core.deliver;
+
+import java.util.List;
+import java.util.function.DoubleUnaryOperator;
+import org.jspecify.annotations.Nullable;
+import org.wedgecutter.core.image.Picture;
+import org.wedgecutter.core.mistake.Message;
+import org.wedgecutter.core.mistake.Sentence;
+import org.wedgecutter.core.plan.Correction;
+import org.wedgecutter.core.plan.MatteDef;
+import org.wedgecutter.core.rejoin.Evaluation;
+import org.wedgecutter.core.rejoin.Expression;
+import org.wedgecutter.core.rejoin.LayerSource;
+
+/**
+ * Changes that lose something, so that no arithmetic undoes them: they are recognised by doing the
+ * same to the picture that should be there, and by what they leave in the numbers.
+ */
+final class FileEvidence {
+  private static final double[] WIDTHS = {0.4, 0.5, 0.7, 1, 1.5, 2, 3};
+
+  /** Share of the difference that a change must explain. */
+  private static final double ENOUGH = 0.7;
+
+  /**
+   * Mean distance from a level, in levels, of numbers that were rounded to them; 0.25 by chance.
+   */
+  private static final double ROUNDED = 0.07;
+
+  private static final int LEVELS = 255;
+
+  /** How much closer a way of multiplying by alpha must be than the others. */
+  private static final double CLEARLY = 0.6;
+
+  private final Picture is;
+  private final Picture should;
+  private final boolean[] trusted;
+  private final double base;
+  private @Nullable Found best;
+
+  /** What is recognised, and what share of the difference it explains. */
+  private record Found(Sentence sentence, String amount, double explained) {}
+
+  private FileEvidence(Picture is, Picture should, boolean[] trusted) {
+    this.is = is;
+    this.should = should;
+    this.trusted = trusted;
+    base = distance(should);
+  }
+
+  /**
+   * Returns what was done to a picture, in words for its file.
+   *
+   * @param is the picture of the file
+   * @param should what must be there for the layers to rejoin
+   * @param trusted in which pixels that is known
+   * @return null if nothing that is known explains it
+   */
+  static @Nullable Message of(String file, Picture is, Picture should, boolean[] trusted) {
+    FileEvidence e = new FileEvidence(is, should, trusted);
+    e.search();
+    Found found = e.best;
+    if (found == null || found.explained < ENOUGH) {
+      return null;
+    }
+    return found.amount.isEmpty()
+        ? Message.of(found.sentence, "file", file)
+        : Message.of(found.sentence, "file", file, "amount", found.amount);
+  }
+
+  /**
+   * Returns what the numbers of a picture tell by themselves, in words for its file: that they have
+   * few levels, or that colour and alpha do not go together on edges; null if they tell nothing.
+   */
+  static @Nullable Message itself(String file, Picture is) {
+    if (isRounded(is, x -> x) || isRounded(is, FileEvidence::encoded)) {
+      return Message.of(Sentence.FILE_QUANTISED, "file", file);
+    }
+    double[] off = edges(is);
+    if (off[0] < CLEARLY * off[1] && off[0] < CLEARLY * off[2]) {
+      return Message.of(Sentence.FILE_UNPREMULTIPLIED, "file", file);
+    }
+    return off[2] < CLEARLY * off[1] && off[2] < CLEARLY * off[0]
+        ? Message.of(Sentence.FILE_PREMULTIPLIED_TWICE, "file", file)
+        : null;
+  }
+
+  /**
+   * How far the colours of edges are from those of solid pixels beside them, if they were
+   * multiplied by alpha never, once, or twice; a mean of logarithms.
+   */
+  private static double[] edges(Picture is) {
+    double[] off = new double[3];
+    int count = 0;
+    float[] c = is.rgba();
+    for (int y = 1; y < is.height() - 1; y++) {
+      for (int x = 1; x < is.width() - 1; x++) {
+        int i = 4 * (y * is.width() + x);
+        float alpha = c[i + 3];
+        double own = Picture.luma(c[i], c[i + 1], c[i + 2]);
+        double beside = solid(is, x, y);
+        if (alpha > 0.1 && alpha < 0.8 && own > 1e-4 && beside > 1e-4) {
+          count++;
+          for (int k = 0; k < 3; k++) {
+            off[k] += Math.abs(Math.log(own / beside) - k * Math.log(alpha));
+          }
+        }
+      }
+    }
+    return count < 12 ? new double[] {1, 1, 1} : off;
+  }
+
+  /** The mean luminance of the solid pixels around one; 0 if there is none. */
+  private static double solid(Picture is, int x, int y) {
+    double sum = 0;
+    int count = 0;
+    for (int k = 0; k < 9; k++) {
+      int i = 4 * ((y + k / 3 - 1) * is.width() + x + k % 3 - 1);
+      if (is.rgba()[i + 3] > 0.99) {
+        sum += Picture.luma(is.rgba()[i], is.rgba()[i + 1], is.rgba()[i + 2]);
+        count++;
+      }
+    }
+    return count == 0 ? 0 : sum / count;
+  }
+
+  private void search() {
+    add(Sentence.FILE_CLAMPED, "", each(x -> Math.max(0, Math.min(1, x))));
+    Picture opaque = should.copy();
+    for (int i = 3; i < opaque.rgba().length; i += 4) {
+      opaque.rgba()[i] = 1;
+    }
+    add(Sentence.FILE_ALPHA, "", opaque);
+    add(Sentence.FILE_CROPPED, "", croppedAlike());
+    for (double width : WIDTHS) {
+      add(Sentence.FILE_FILTERED, "%.1f".formatted(width), blurred(width));
+    }
+  }
+
+  private void add(Sentence sentence, String amount, Picture as) {
+    double explained = base <= 0 ? 0 : 1 - distance(as) / base;
+    Found before = best;
+    if (before == null || explained > before.explained + 1e-3) {
+      best = new Found(sentence, amount, explained);
+    }
+  }
+
+  private double distance(Picture to) {
+    double out = 0;
+    for (int i = 0; i < is.rgba().length; i++) {
+      float d = is.rgba()[i] - to.rgba()[i];
+      out += trusted[i / 4] && Float.isFinite(d) ? Math.abs(d) : 0;
+    }
+    return out;
+  }
+
+  private Picture each(DoubleUnaryOperator value) {
+    Picture out = should.copy();
+    for (int i = 0; i < out.rgba().length; i++) {
+      out.rgba()[i] = (float) value.applyAsDouble(out.rgba()[i]);
+    }
+    return out;
+  }
+
+  /** What should be there, where the file shows anything: within the smallest rectangle. */
+  private Picture croppedAlike() {
+    int left = is.width();
+    int right = -1;
+    int top = is.height();
+    int bottom = -1;
+    for (int i = 0; i < is.rgba().length; i++) {
+      if (is.rgba()[i] != 0) {
+        int x = i / 4 % is.width();
+        int y = i / 4 / is.width();
+        left = Math.min(left, x);
+        right = Math.max(right, x);
+        top = Math.min(top, y);
+        bottom = Math.max(bottom, y);
+      }
+    }
+    Picture out = should.copy();
+    for (int p = 0; p < is.width() * is.height(); p++) {
+      int x = p % is.width();
+      int y = p / is.width();
+      if (x < left || x > right || y < top || y > bottom) {
+        java.util.Arrays.fill(out.rgba(), 4 * p, 4 * p + 4, 0);
+      }
+    }
+    return out;
+  }
+
+  private Picture blurred(double width) {
+    Expression e =
+        new Expression.Effect(
+            new Expression.Read("file", ""),
+            Correction.of("file", "", Correction.Type.BLUR, width),
+            List.of());
+    return Evaluation.picture(e, should.width(), should.height(), new One(should));
+  }
+
+  /** A source of one picture. */
+  private record One(Picture picture) implements LayerSource<RuntimeException> {
+    @Override
+    public Picture picture(String layer) {
+      return picture;
+    }
+
+    @Override
+    public Picture pass(String layer, String pass) {
+      return picture;
+    }
+
+    @Override
+    public Picture cover(String layer, MatteDef matte) {
+      return picture;
+    }
+
+    @Override
+    public Depth depth(String layer) {
+      return new Depth(
+          picture.width(), picture.height(), new float[picture.width() * picture.height()]);
+    }
+
+    @Override
+    public org.wedgecutter.core.image.@Nullable DeepPicture deep(String layer) {
+      return null;
+    }
+
+    @Override
+    public int shotWidth() {
+      return 0;
+    }
+  }
+
+  /** Whether all light stands on 256 levels, once it is encoded. */
+  private static boolean isRounded(Picture is, DoubleUnaryOperator code) {
+    double off = 0;
+    int count = 0;
+    for (int i = 0; i < is.rgba().length; i++) {
+      float v = is.rgba()[i];
+      if ((i & 3) == 3 || v == 0) {
+        continue;
+      }
+      double level = LEVELS * code.applyAsDouble(v);
+      if (!(level >= 0 && level <= LEVELS + 0.2)) {
+        return false;
+      }
+      off += Math.abs(level - Math.rint(level));
+      count++;
+    }
+    return count > 50 && off / count < ROUNDED;
+  }
+
+  private static double encoded(double x) {
+    return x <= 0.0031308 ? 12.92 * x : 1.055 * Math.pow(x, 1 / 2.4) - 0.055;
+  }
+}

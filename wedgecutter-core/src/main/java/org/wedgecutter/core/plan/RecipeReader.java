@@ -1,0 +1,171 @@
+package org.wedgecutter.core.plan;
+
+import static org.wedgecutter.core.plan.PlanReader.extra;
+import static org.wedgecutter.core.plan.PlanReader.texts;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Set;
+import org.wedgecutter.core.io.InputException;
+
+/** Reads recipes from JSON that the schema has passed. */
+final class RecipeReader {
+  private final Path file;
+
+  /**
+   * @param file named in errors
+   */
+  RecipeReader(Path file) {
+    this.file = file;
+  }
+
+  private InputException wrong(String place, String problem) {
+    return new InputException(file, place, problem);
+  }
+
+  /**
+   * Reads a recipe.
+   *
+   * @param layers names of the plan's layers
+   */
+  Recipe recipe(JsonNode n, Set<String> layers) throws InputException {
+    List<Recipe.Step> steps = new ArrayList<>();
+    Set<String> seen = new HashSet<>();
+    for (JsonNode s : n.path("joins")) {
+      String place = "recipe/joins/" + steps.size() + "/layer";
+      String layer = s.get("layer").asText();
+      if (!layers.contains(layer)) {
+        throw wrong(
+            place,
+            "there is no layer '%s'; the layers are %s"
+                .formatted(layer, String.join(", ", layers.stream().sorted().toList())));
+      }
+      if (!seen.add(layer)) {
+        throw wrong(place, "'%s' is joined twice".formatted(layer));
+      }
+      steps.add(
+          new Recipe.Step(
+              layer,
+              Join.of(s.get("join").asText()),
+              s.path("opacity").asDouble(1),
+              s.path("matte").asText(""),
+              Recipe.Light.of(s.path("light").asText("all")).orElse(Recipe.Light.ALL),
+              extra(s, "layer", "join", "opacity", "matte", "light")));
+    }
+    List<MatteDef> mattes = mattes(n.path("mattes"));
+    Recipe out =
+        new Recipe(
+            steps,
+            corrections(n.path("corrections"), layers),
+            mattes,
+            background(n.path("background")),
+            extra(n, "joins", "corrections", "mattes", "background"));
+    for (int k = 0; k < steps.size(); k++) {
+      known(out, steps.get(k).matte(), "recipe/joins/" + k + "/matte");
+    }
+    for (int k = 0; k < out.corrections().size(); k++) {
+      known(out, out.corrections().get(k).matte(), "recipe/corrections/" + k + "/matte");
+    }
+    return out;
+  }
+
+  private void known(Recipe recipe, String matte, String place) throws InputException {
+    if (!matte.isEmpty() && recipe.matte(matte).isEmpty()) {
+      throw wrong(place, "there is no matte '%s'".formatted(matte));
+    }
+  }
+
+  private Background background(JsonNode n) throws InputException {
+    if (n.isMissingNode()) {
+      return Background.NONE;
+    }
+    List<Double> colour = new ArrayList<>();
+    n.path("colour").forEach(v -> colour.add(v.asDouble()));
+    try {
+      return new Background(
+          Background.Kind.of(n.path("kind").asText()).orElse(Background.Kind.NONE),
+          colour,
+          n.path("picture").asText(""),
+          Background.Fit.of(n.path("fit").asText("fill")).orElse(Background.Fit.FILL),
+          extra(n, "kind", "colour", "picture", "fit"));
+    } catch (IllegalArgumentException e) {
+      throw wrong("recipe/background", String.valueOf(e.getMessage()));
+    }
+  }
+
+  private List<MatteDef> mattes(JsonNode n) throws InputException {
+    List<MatteDef> out = new ArrayList<>();
+    Set<String> seen = new HashSet<>();
+    for (JsonNode m : n) {
+      String place = "recipe/mattes/" + out.size();
+      String name = m.get("name").asText();
+      if (!seen.add(name)) {
+        throw wrong(place + "/name", "there are two mattes '%s'".formatted(name));
+      }
+      MatteDef.Source source =
+          MatteDef.Source.of(m.get("source").asText())
+              .orElseThrow(() -> wrong(place + "/source", "expected ids, depth or luma"));
+      try {
+        out.add(
+            new MatteDef(
+                name,
+                source,
+                texts(m.path("picks")),
+                m.path("by").asText(""),
+                new MatteDef.Range(
+                    m.path("from").asDouble(0),
+                    m.path("to").asDouble(1),
+                    m.path("curve").asDouble(1)),
+                m.path("grow").asInt(0),
+                m.path("invert").asBoolean(false),
+                extra(
+                    m, "name", "source", "picks", "by", "from", "to", "curve", "grow", "invert")));
+      } catch (IllegalArgumentException e) {
+        throw wrong(place, String.valueOf(e.getMessage()));
+      }
+    }
+    return out;
+  }
+
+  private List<Correction> corrections(JsonNode n, Set<String> layers) throws InputException {
+    List<Correction> out = new ArrayList<>();
+    for (JsonNode c : n) {
+      String place = "recipe/corrections/" + out.size();
+      String layer = c.path("layer").asText("");
+      if (!layer.isEmpty() && !layers.contains(layer)) {
+        throw wrong(place + "/layer", "there is no layer '%s'".formatted(layer));
+      }
+      String pass = c.path("pass").asText("");
+      if (layer.isEmpty() && !pass.isEmpty()) {
+        throw wrong(place + "/layer", "a pass is corrected in a layer; expected its name");
+      }
+      String word = c.get("type").asText();
+      Correction.Type type =
+          Correction.Type.of(word)
+              .orElseThrow(() -> wrong(place + "/type", "unknown type '%s'".formatted(word)));
+      List<Double> values = new ArrayList<>();
+      c.get("values").forEach(v -> values.add(v.asDouble()));
+      String fault = type.wrong(values);
+      if (!fault.isEmpty()) {
+        throw wrong(place + "/values", fault);
+      }
+      boolean on = c.path("on").asBoolean(true);
+      Correction.Reach reach =
+          c.path("reach").asText("layer").equals("behind")
+              ? Correction.Reach.BEHIND
+              : Correction.Reach.LAYER;
+      String matte = c.path("matte").asText("");
+      String picture = c.path("picture").asText("");
+      Extra more = extra(c, "layer", "pass", "reach", "matte", "type", "values", "picture", "on");
+      try {
+        out.add(new Correction(layer, pass, reach, matte, type, values, picture, on, more));
+      } catch (IllegalArgumentException e) {
+        throw wrong(place, String.valueOf(e.getMessage()));
+      }
+    }
+    return out;
+  }
+}

@@ -1,0 +1,70 @@
+package org.wedgecutter.core.rejoin;
+
+import java.util.stream.IntStream;
+import org.wedgecutter.core.image.DeepPicture;
+import org.wedgecutter.core.image.Picture;
+
+/**
+ * Corrections of a layer by depth. Colours are corrected sample by sample. What a matte, a pass or
+ * an effect changes is known of whole pixels only: each sample's colour changes by as much as its
+ * pixel's does.
+ */
+final class DeepGrade {
+  private DeepGrade() {}
+
+  /** Returns the layer that an expression corrects. */
+  static String layer(Expression of) {
+    for (Expression e : of.all()) {
+      if (e instanceof Expression.Read r) {
+        return r.layer();
+      }
+    }
+    throw new IllegalArgumentException("no layer: " + of.line());
+  }
+
+  /**
+   * Returns a layer's samples corrected.
+   *
+   * @param before the flat layer
+   * @param after what the expression makes of it
+   */
+  static DeepPicture corrected(DeepPicture deep, Expression by, Picture before, Picture after) {
+    return by instanceof Expression.Corrected c && c.of() instanceof Expression.Read
+        ? samples(deep, Grade.of(c.correction()))
+        : pixels(deep, before.rgba(), after.rgba());
+  }
+
+  private static DeepPicture samples(DeepPicture deep, Grade grade) {
+    float[][] out = new float[deep.pixels().length][];
+    IntStream.range(0, out.length)
+        .parallel()
+        .forEach(p -> {
+          float[] own = deep.pixels()[p].clone();
+          float[] colour = new float[4];
+          for (int s = 0; s < own.length; s += DeepPicture.NUMBERS) {
+            System.arraycopy(own, s + DeepPicture.COLOUR, colour, 0, 4);
+            grade.apply(colour, null);
+            System.arraycopy(colour, 0, own, s + DeepPicture.COLOUR, 4);
+          }
+          out[p] = own;
+        });
+    return new DeepPicture(deep.width(), deep.height(), out);
+  }
+
+  private static DeepPicture pixels(DeepPicture deep, float[] before, float[] after) {
+    float[][] out = new float[deep.pixels().length][];
+    IntStream.range(0, out.length)
+        .parallel()
+        .forEach(p -> {
+          float[] own = deep.pixels()[p].clone();
+          for (int s = 0; s < own.length; s += DeepPicture.NUMBERS) {
+            for (int k = 0; k < 3; k++) {
+              float was = before[4 * p + k];
+              own[s + DeepPicture.COLOUR + k] *= was == 0 ? 1 : after[4 * p + k] / was;
+            }
+          }
+          out[p] = own;
+        });
+    return new DeepPicture(deep.width(), deep.height(), out);
+  }
+}

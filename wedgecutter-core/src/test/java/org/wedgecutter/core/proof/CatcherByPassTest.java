@@ -1,0 +1,146 @@
+package org.wedgecutter.core.proof;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.wedgecutter.core.cut.Preset;
+import org.wedgecutter.core.cut.RightJoins;
+import org.wedgecutter.core.deliver.DeliveryProof;
+import org.wedgecutter.core.load.LoadedShot;
+import org.wedgecutter.core.plan.CatcherOutput;
+import org.wedgecutter.core.plan.Cell;
+import org.wedgecutter.core.plan.CellOverride;
+import org.wedgecutter.core.plan.LayerDef;
+import org.wedgecutter.core.plan.Output;
+import org.wedgecutter.core.plan.Plan;
+import org.wedgecutter.core.plan.PlanEdits;
+import org.wedgecutter.core.plan.PlanReader;
+import org.wedgecutter.core.plan.PlanWriter;
+import org.wedgecutter.core.plan.Property;
+import org.wedgecutter.core.plan.Recipe;
+import org.wedgecutter.core.plan.RecipeEdits;
+import org.wedgecutter.core.plan.Role;
+import org.wedgecutter.core.rejoin.Expression;
+import org.wedgecutter.core.render.FrameRenderer;
+import org.wedgecutter.core.testing.Renders;
+import org.wedgecutter.core.testing.ShotFolder;
+
+/**
+ * A catcher's shadow, occlusion, bounce and reflection in four layers, each joined to its light.
+ */
+class CatcherByPassTest {
+  private static final List<CatcherOutput> PARTS =
+      List.of(
+          CatcherOutput.SHADOW,
+          CatcherOutput.OCCLUSION,
+          CatcherOutput.BOUNCE,
+          CatcherOutput.REFLECTION);
+
+  private static final Cell CASTER = caster(Cell.of(Role.HOLDOUT));
+
+  private static Cell caster(Cell cell) {
+    return cell.withCatcher(cell.catching().withCaster(true));
+  }
+
+  private static Cell catching(CatcherOutput part) {
+    Cell cell = Cell.of(Role.CATCHER);
+    return cell.withCatcher(cell.catching().withOutput(part));
+  }
+
+  @TempDir Path dir;
+  private LoadedShot shot;
+  private String caught = "";
+
+  @BeforeEach
+  void load() throws Exception {
+    LoadedShot plain = ShotFolder.load(dir);
+    Plan apart = Preset.SHADOW_APART.apply(plain.plan(), plain.members(), Set.of("Front"));
+    List<LayerDef> layers = new ArrayList<>();
+    for (LayerDef layer : apart.layers()) {
+      if (layer.rest().role() != Role.CATCHER) {
+        layers.add(layer);
+        continue;
+      }
+      caught = layer.name();
+      for (CatcherOutput part : PARTS) {
+        layers.add(
+            layer
+                .withName(layer.name() + " " + part.word())
+                .withCells(Map.of("Front", CASTER))
+                .withRest(catching(part)));
+      }
+    }
+    List<Recipe.Step> steps =
+        apart.recipe().joins().stream().filter(s -> !s.layer().equals(caught)).toList();
+    Plan cut = apart.withLayers(layers).withRecipe(apart.recipe().withJoins(steps));
+    for (Property p :
+        List.of(
+            Property.VISIBLE_REFLECTION,
+            Property.VISIBLE_BOUNCE,
+            Property.VISIBLE_TRANSMISSION,
+            Property.SHADOW_CASTS)) {
+      cut = PlanEdits.override(cut, "Everything else", "Front", CellOverride.of(p, false));
+    }
+    shot = plain.withPlan(cut);
+    shot = plain.withPlan(Expression.written(RightJoins.applied(cut, shot.resolve(2))));
+  }
+
+  private PlanProof prove(Plan plan) {
+    LoadedShot next = shot.withPlan(plan);
+    return PlanProof.prove(
+        next, 2, new FrameRenderer(next, FrameRenderer.Settings.of(next, 1, 8, 2, false)), p -> {});
+  }
+
+  private static Recipe.Light light(Plan plan, String layer) {
+    return plan.recipe().joins().stream()
+        .filter(s -> s.layer().equals(layer))
+        .findFirst()
+        .orElseThrow()
+        .light();
+  }
+
+  @Test
+  void eachPartScalesOrAddsItsOwnLightAndTheResultIsExact() {
+    Plan plan = shot.plan();
+    assertThat(light(plan, caught + " shadow")).isEqualTo(Recipe.Light.DIRECT);
+    assertThat(light(plan, caught + " occlusion")).isEqualTo(Recipe.Light.INDIRECT);
+    assertThat(plan.output().more("Everything else")).contains(Output.More.ENVIRONMENT);
+    PlanProof proof = prove(plan);
+    assertThat(proof.residual().max()).isLessThan(2e-5);
+    assertThat(proof.residual().exact()).isTrue();
+  }
+
+  @Test
+  void scalingAllLightByTheShadowIsNotExact() {
+    Plan plan = shot.plan();
+    Plan all = RecipeEdits.joinLight(plan, caught + " shadow", Recipe.Light.ALL);
+    assertThat(prove(all).residual().exact()).isFalse();
+    Plan exchanged =
+        RecipeEdits.joinLight(
+            RecipeEdits.joinLight(plan, caught + " shadow", Recipe.Light.INDIRECT),
+            caught + " occlusion",
+            Recipe.Light.DIRECT);
+    assertThat(prove(exchanged).residual().exact()).isFalse();
+  }
+
+  @Test
+  void filesOfItRejoinExactlyAndAPlanKeepsIt() throws Exception {
+    Path file = dir.resolve("parts.wedge");
+    PlanWriter.save(shot.plan(), file);
+    assertThat(PlanReader.read(file).recipe()).isEqualTo(shot.plan().recipe());
+    var delivery = Renders.delivery(LoadedShot.load(file), dir.resolve("out"), 1, false);
+    DeliveryProof proof = DeliveryProof.prove(delivery, 2);
+    assertThat(proof.exact()).as("%s", proof.causes()).isTrue();
+    assertThat(proof.causes()).isEmpty();
+    assertThat(Expression.of(shot.plan().recipe()).line())
+        .contains("with direct light × %s shadow".formatted(caught))
+        .contains("with indirect light × %s occlusion".formatted(caught));
+  }
+}
