@@ -2,11 +2,13 @@ package org.wedgecutter.app.station.rejoin;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.function.BiConsumer;
 import java.util.function.Consumer;
 import javafx.scene.control.Button;
 import javafx.scene.control.ChoiceBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.ScrollPane;
+import javafx.scene.image.Image;
 import javafx.scene.image.ImageView;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
@@ -23,7 +25,10 @@ import org.wedgecutter.core.plan.LayerDef;
 
 /** Layers, or the passes of each, side by side; and the same as a picture file. */
 final class SheetPanel extends VBox {
+  /** Widths of a tile in pixels, as shown beside the viewer and in a file. */
   private static final int TILE = 278;
+
+  private static final int TILE_IN_FILE = 640;
 
   /** What stands side by side. */
   enum What {
@@ -42,7 +47,6 @@ final class SheetPanel extends VBox {
   private final ImageView view = new ImageView();
   private final Label told = DetailPanel.dim("");
   private final Button save = new Button("Save as picture…");
-  private @Nullable Picture sheet;
 
   /**
    * @param saver saves a sheet as a file
@@ -59,12 +63,15 @@ final class SheetPanel extends VBox {
     what.setOnAction(e -> show(what.getValue()));
     save.setId("sheet-save");
     save.setDisable(true);
-    save.setOnAction(e -> {
-      Picture now = sheet;
-      if (now != null) {
-        saver.accept(now);
-      }
-    });
+    save.setOnAction(e ->
+        make(
+            what.getValue(),
+            TILE_IN_FILE,
+            (made, image) -> {
+              if (made != null) {
+                saver.accept(made);
+              }
+            }));
     told.setId("sheet-told");
     ScrollPane scroll = new ScrollPane(view);
     scroll.setId("sheet-scroll");
@@ -75,13 +82,10 @@ final class SheetPanel extends VBox {
 
   private void show(What what) {
     told.setText("Putting it together…");
-    pipe.make(
-        p -> {
-          List<ContactSheet.Tile> tiles = tiles(p, what);
-          return tiles.isEmpty() ? null : ContactSheet.of(tiles, 2, TILE);
-        },
+    make(
+        what,
+        TILE,
         (made, image) -> {
-          sheet = made;
           view.setImage(image);
           save.setDisable(made == null);
           told.setText(
@@ -91,6 +95,15 @@ final class SheetPanel extends VBox {
                       : "There are no pictures yet."
                   : "");
         });
+  }
+
+  private void make(What what, int width, BiConsumer<@Nullable Picture, @Nullable Image> then) {
+    pipe.make(
+        p -> {
+          List<ContactSheet.Tile> tiles = tiles(p, what);
+          return tiles.isEmpty() ? null : ContactSheet.of(tiles, 2, width);
+        },
+        then);
   }
 
   private static List<ContactSheet.Tile> tiles(Pictures p, What what) {

@@ -256,7 +256,8 @@ class RejoinWindowTest {
     window.await("the sheet is there", () -> !save.isDisabled());
     window.click("sheet-save");
     window.await("the file is there", () -> Files.isRegularFile(file));
-    assertThat(javax.imageio.ImageIO.read(file.toFile()).getWidth()).isGreaterThan(600);
+    // larger than beside the viewer: two tiles and three gaps
+    assertThat(javax.imageio.ImageIO.read(file.toFile()).getWidth()).isEqualTo(2 * 640 + 3 * 12);
   }
 
   @Test
