@@ -107,7 +107,7 @@ final class CarryCommand implements Callable<Integer> {
   private static ShotLine line(Path plan, Path scene, Carry.Report report) throws Exception {
     LoadedShot shot = LoadedShot.load(plan);
     int first = shot.plan().requireShot().frames().first();
-    List<Finding> found = PlanCheck.check(shot.plan(), shot.members(), shot.resolve(first));
+    List<Finding> found = PlanCheck.check(shot, shot.resolve(first));
     return new ShotLine(
         plan.toString(),
         scene.toString(),

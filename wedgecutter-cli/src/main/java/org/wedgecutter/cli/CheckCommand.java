@@ -71,7 +71,7 @@ final class CheckCommand implements Callable<Integer> {
     LoadedShot shot = LoadedShot.load(file);
     int at = frame == null ? shot.plan().requireShot().frames().first() : frame;
     ResolvedShot resolved = shot.resolve(at);
-    List<Finding> findings = PlanCheck.check(shot.plan(), shot.members(), resolved);
+    List<Finding> findings = PlanCheck.check(shot, resolved);
     List<SeenTable.Span> spans = SeenTable.of(shot.plan(), shot.members(), resolved);
     result.print(document(findings, spans), o -> print(o, findings, spans));
     boolean errors = findings.stream().anyMatch(f -> f.severity() == Mistake.Severity.ERROR);

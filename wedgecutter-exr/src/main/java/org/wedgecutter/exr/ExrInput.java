@@ -11,6 +11,7 @@ import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.SortedMap;
@@ -211,7 +212,9 @@ public final class ExrInput implements Closeable {
     SortedMap<Channel, Samples> pixels =
         Pixels.empty(header.channels(), window, c -> wanted.test(c.name()));
     Codec codec = Codec.of(header.compression());
-    List<Chunk> full = chunks(number).stream().filter(c -> c.place.level() == 0).toList();
+    boolean any = header.channels().stream().anyMatch(c -> wanted.test(c.name()));
+    List<Chunk> full =
+        any ? chunks(number).stream().filter(c -> c.place.level() == 0).toList() : List.of();
     each(
         full,
         c -> {
@@ -226,6 +229,55 @@ public final class ExrInput implements Closeable {
         header.displayWindow(),
         header.attributes(),
         pixels);
+  }
+
+  /**
+   * Returns the channels of all flat parts that have the data window of the first part: what {@link
+   * #flat} reads. Of those of one name the first part's counts.
+   */
+  public List<Channel> flatChannels() {
+    List<Channel> out = new ArrayList<>();
+    for (ExrHeader header : headers) {
+      for (Channel c : isFlat(header) ? header.channels() : List.<Channel>of()) {
+        if (out.stream().noneMatch(o -> o.name().equals(c.name()))) {
+          out.add(c);
+        }
+      }
+    }
+    return out;
+  }
+
+  private boolean isFlat(ExrHeader header) {
+    return !header.deep() && header.dataWindow().equals(headers.getFirst().dataWindow());
+  }
+
+  /**
+   * Reads some channels of all flat parts that have the data window of the first part, as if all
+   * were of one part. Parts that hold none of them are not unpacked.
+   *
+   * @param wanted tells a channel by its name
+   * @return a part of these channels, with the attributes of all parts; of those of one name the
+   *     first part's count
+   * @throws IllegalArgumentException if the first part is deep
+   */
+  public ExrPart flat(Predicate<String> wanted) throws IOException {
+    ExrPart out = part(0, wanted);
+    Map<String, Attribute> attributes = new LinkedHashMap<>(out.attributes());
+    SortedMap<Channel, Samples> channels = ExrPart.newChannels();
+    channels.putAll(out.channels());
+    for (int p = 1; p < headers.size(); p++) {
+      Predicate<String> open =
+          name ->
+              wanted.test(name) && channels.keySet().stream().noneMatch(c -> c.name().equals(name));
+      if (isFlat(headers.get(p))) {
+        headers.get(p).attributes().forEach(attributes::putIfAbsent);
+        if (headers.get(p).channels().stream().anyMatch(c -> open.test(c.name()))) {
+          channels.putAll(part(p, open).channels());
+        }
+      }
+    }
+    return new ExrPart(
+        out.name(), out.compression(), out.dataWindow(), out.displayWindow(), attributes, channels);
   }
 
   /**
@@ -304,7 +356,7 @@ public final class ExrInput implements Closeable {
   private record Chunk(ExrHeader.Place place, long at, long data) {}
 
   /**
-   * Returns a chunk of a part of lines as it stands in the file of one part: its line, its size and
+   * Returns a chunk of a part of lines as it stands in a file of one part: its line, its size and
    * its packed bytes.
    *
    * @param k number of the chunk in the table

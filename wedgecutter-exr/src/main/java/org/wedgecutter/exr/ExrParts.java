@@ -9,35 +9,43 @@ import java.util.List;
 import java.util.Map;
 
 /**
- * Puts files of one part together into one of several. Their packed pixels are copied as they are,
- * so that neither memory nor precision is spent on them.
+ * Puts parts of files together into one of several. Their packed pixels are copied as they are, so
+ * that neither memory nor precision is spent on them.
  */
 public final class ExrParts {
   private ExrParts() {}
 
   /**
+   * A part of a file.
+   *
+   * @param number of the part in its file
+   * @param name that it gets
+   */
+  public record Source(ExrInput file, int number, String name) {
+    /** Returns its header. */
+    public ExrHeader header() {
+      return file.headers().get(number);
+    }
+  }
+
+  /**
    * Writes a file of several parts.
    *
-   * @param files files of which the first part is taken; parts of lines that are not deep, with the
-   *     same display window
-   * @param names the parts' names, all different
+   * @param parts of lines, not deep, with the same display window and names that are all different
    * @param more further attributes of the first part
    * @param out where it is written, from where it is; it stays open
    * @throws IllegalArgumentException if names or parts are others
    */
-  public static void join(
-      List<ExrInput> files,
-      List<String> names,
-      Map<String, Attribute> more,
-      SeekableByteChannel out)
+  public static void join(List<Source> parts, Map<String, Attribute> more, SeekableByteChannel out)
       throws IOException {
+    List<String> names = parts.stream().map(Source::name).toList();
     List<ExrHeader> heads = new ArrayList<>();
-    for (int k = 0; k < files.size(); k++) {
-      ExrHeader h = files.get(k).headers().getFirst();
+    for (int k = 0; k < parts.size(); k++) {
+      ExrHeader h = parts.get(k).header();
       if (h.deep() || h.tiles() != null) {
         throw new IllegalArgumentException("a part of type " + h.type());
       }
-      if (!h.displayWindow().equals(files.getFirst().headers().getFirst().displayWindow())) {
+      if (!h.displayWindow().equals(parts.getFirst().header().displayWindow())) {
         throw new IllegalArgumentException("parts with different display windows");
       }
       if (names.indexOf(names.get(k)) != k || names.get(k).isEmpty()) {
@@ -74,7 +82,7 @@ public final class ExrParts {
         if (heads.size() > 1) {
           put(out, ExrWriter.little(4).putInt(part).flip());
         }
-        put(out, files.get(part).packed(0, k));
+        put(out, parts.get(part).file.packed(parts.get(part).number, k));
       }
     }
     long end = out.position();

@@ -9,6 +9,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.util.Arrays;
+import java.util.List;
 import java.util.SortedMap;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -87,6 +88,31 @@ class ExrBandsTest {
     }
     byte[] all = Files.readAllBytes(dir.resolve("after"));
     assertThat(all).startsWith(1, 2, 3);
+    assertThat(Arrays.copyOfRange(all, 3, all.length)).isEqualTo(TestImages.bytes(part));
+  }
+
+  @Test
+  void severalPartsGrowSideBySide() throws Exception {
+    ExrPart one = TestImages.part("one", Compression.ZIP, BOX, 15);
+    ExrPart two = TestImages.part("two", Compression.PIZ, BOX, 16);
+    try (FileChannel channel = open("parts")) {
+      ExrBands bands = new ExrBands(channel, List.of(one.header(), two.header()));
+      bands.write(0, null, band(one, 0, 32));
+      bands.write(1, null, band(two, 0, 32));
+      bands.write(0, null, band(one, 32, 49));
+      assertThatThrownBy(bands::close).hasMessage("32 lines of 49 were written");
+      bands.write(1, null, band(two, 32, 49));
+      bands.close();
+    }
+    List<ExrPart> read = ExrReader.read(dir.resolve("parts")).parts();
+    List<ExrPart> whole = ExrReader.read(TestImages.bytes(one, two)).parts();
+    for (int p = 0; p < 2; p++) {
+      assertThat(read.get(p)).usingRecursiveComparison().isEqualTo(whole.get(p));
+    }
+    try (FileChannel channel = open("same")) {
+      assertThatThrownBy(() -> new ExrBands(channel, List.of(one.header(), one.header())))
+          .hasMessage("parts need names, all different");
+    }
   }
 
   @Test

@@ -7,6 +7,7 @@ import javafx.application.Platform;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.app.model.Session;
 import org.wedgecutter.app.panel.Bench;
+import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.load.RecipePictures;
 import org.wedgecutter.core.plan.Plan;
@@ -69,6 +70,34 @@ public final class ImageFiles {
           Platform.runLater(() -> {
             if (s.equals(bench.session())) {
               bench.edit(what + " " + all, p -> edit.apply(p, all));
+            }
+          });
+        });
+  }
+
+  /** Renders the shot at the size of a picture that the recipe shows. */
+  public void renderAtItsSize(String name) {
+    Session s = bench.session();
+    if (s == null) {
+      return;
+    }
+    RecipePictures pictures = s.shot().recipePictures();
+    int frame = s.frame();
+    work.run(
+        "reading " + name,
+        () -> {
+          Picture read = pictures.picture(name, frame);
+          Platform.runLater(() -> {
+            if (s.equals(bench.session())) {
+              bench.edit(
+                  "size of " + name,
+                  p ->
+                      p.withShot(
+                          p.requireShot()
+                              .with(d -> {
+                                d.width = read.width();
+                                d.height = read.height();
+                              })));
             }
           });
         });

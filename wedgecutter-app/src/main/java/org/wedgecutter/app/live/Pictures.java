@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.concurrent.atomic.AtomicReferenceArray;
+import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.fragment.LayerPictures;
 import org.wedgecutter.core.image.DeepPicture;
@@ -311,7 +312,16 @@ public final class Pictures {
   private TracedSource layers() {
     TracedSource made = traced;
     if (made == null) {
-      made = new TracedSource(plan(), source.with(this::layer), shot.recipePicturesAt(frame));
+      Function<String, Picture> read = shot.recipePicturesAt(frame);
+      // one that is missing is a finding, and what else there is can be seen without it
+      made =
+          new TracedSource(
+              plan(),
+              source.with(this::layer),
+              name ->
+                  shot.recipePictures().exists(name, frame)
+                      ? read.apply(name)
+                      : Picture.empty(1, 1));
       traced = made;
     }
     return made;

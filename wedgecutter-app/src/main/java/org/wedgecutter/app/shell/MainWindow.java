@@ -250,7 +250,6 @@ public final class MainWindow implements AutoCloseable {
     drawer.hide();
     stations.forEach(each -> each.opened(s));
     var shot = s.plan().requireShot();
-    viewer.setPictureSize(shot.width(), shot.height());
     viewer.setEmptyText("Tracing…");
     pipe.highlight(EntitySet.NONE);
     timeline.setFrames(shot.frames().frames(), s.motion().mean());
@@ -275,6 +274,7 @@ public final class MainWindow implements AutoCloseable {
     pipe.trace(s.shot(), s.frame());
     files.plans().edited();
     stations.forEach(each -> each.planChanged(s));
+    viewer.setPictureSize(s.plan().requireShot().width(), s.plan().requireShot().height());
     viewer.setPlate(hasPlate());
     viewer.setCorrected(s.plan().recipe().changesJoined());
     if (s.plan().layer(solo).isEmpty()) {

@@ -51,7 +51,7 @@ final class PlanChecker implements AutoCloseable {
         return;
       }
       try {
-        List<Finding> next = PlanCheck.check(shot.plan(), shot.members(), resolved);
+        List<Finding> next = PlanCheck.check(shot, resolved);
         Platform.runLater(() -> {
           if (own == serial.get()) {
             found = next;

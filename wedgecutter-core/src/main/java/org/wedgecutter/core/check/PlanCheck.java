@@ -3,6 +3,7 @@ package org.wedgecutter.core.check;
 import java.util.Comparator;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
+import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.proof.Cause;
 import org.wedgecutter.core.resolve.EntitySet;
@@ -14,8 +15,19 @@ import org.wedgecutter.core.scene.Scene;
 public final class PlanCheck {
   private PlanCheck() {}
 
-  /** Returns all findings, the worst first. */
+  /** Returns all findings, the worst first; files that the plan names are looked for, too. */
+  public static List<Finding> check(LoadedShot shot, ResolvedShot resolved) {
+    Checked checked = checked(shot.plan(), shot.members(), resolved);
+    PictureChecks.run(checked, shot.recipePictures());
+    return sorted(checked);
+  }
+
+  /** Returns the findings that need no files, the worst first. */
   public static List<Finding> check(Plan plan, Members members, ResolvedShot resolved) {
+    return sorted(checked(plan, members, resolved));
+  }
+
+  private static Checked checked(Plan plan, Members members, ResolvedShot resolved) {
     Checked checked = new Checked(plan, members, resolved);
     ShotChecks.run(checked);
     RejoinChecks.run(checked);
@@ -23,6 +35,10 @@ public final class PlanCheck {
     LayerChecks.run(checked);
     OverrideChecks.run(checked);
     OutputChecks.run(checked);
+    return checked;
+  }
+
+  private static List<Finding> sorted(Checked checked) {
     checked.findings.sort(Comparator.comparing(Finding::severity));
     return List.copyOf(checked.findings);
   }

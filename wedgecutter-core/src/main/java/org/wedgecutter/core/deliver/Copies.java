@@ -4,7 +4,6 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.SortedMap;
@@ -16,12 +15,13 @@ import org.wedgecutter.core.io.FileDigest;
 import org.wedgecutter.core.plan.FileNames;
 import org.wedgecutter.core.plan.Output;
 import org.wedgecutter.exr.Attribute;
+import org.wedgecutter.exr.Box;
 import org.wedgecutter.exr.Channel;
+import org.wedgecutter.exr.ExrHeader;
 import org.wedgecutter.exr.ExrImage;
 import org.wedgecutter.exr.ExrInput;
 import org.wedgecutter.exr.ExrPart;
 import org.wedgecutter.exr.ExrParts;
-import org.wedgecutter.exr.ExrReader;
 import org.wedgecutter.exr.ExrWriter;
 import org.wedgecutter.exr.Samples;
 
@@ -121,7 +121,7 @@ final class Copies {
   }
 
   private ExrPart read(Delivery.Entry main) throws IOException {
-    return ExrReader.read(folder.resolve(main.path())).parts().getFirst();
+    return ExrFrames.part(folder.resolve(main.path()), n -> true);
   }
 
   private boolean there(List<Delivery.Entry> known, String name) {
@@ -161,9 +161,7 @@ final class Copies {
           String name =
               dot >= 0
                   ? channel.name().substring(0, dot).replaceFirst("^(Crypto[A-Za-z]+)\\d+$", "$1")
-                  : channel.name().length() == 1 && "RGBA".contains(channel.name())
-                      ? Output.BEAUTY
-                      : channel.name();
+                  : ExrFrames.isBeauty(channel) ? Output.BEAUTY : channel.name();
           out.computeIfAbsent(name, n -> ExrPart.newChannels()).put(channel, samples);
         });
     return out;
@@ -188,13 +186,7 @@ final class Copies {
    * @return its name, or an empty one if a layer is missing
    */
   String frame(Delivery delivery, int frame) throws IOException {
-    Map<String, Path> files = new LinkedHashMap<>();
-    for (Delivery.Entry e : delivery.shown(frame)) {
-      files.put(e.layer(), folder.resolve(e.path()));
-    }
     String name = names.name(FileNames.FRAME, frame, Output.Copy.FRAME.extension());
-    List<ExrInput> inputs = new ArrayList<>();
-    List<String> parts = new ArrayList<>();
     // the file tells what it was made of, so that it is not made again of the same
     String of =
         ContentDigest.of(
@@ -202,25 +194,26 @@ final class Copies {
     if (of.equals(source(folder.resolve(name)))) {
       return name;
     }
+    List<ExrInput> inputs = new ArrayList<>();
+    List<ExrParts.Source> parts = new ArrayList<>();
     try {
-      for (Map.Entry<String, Path> file : files.entrySet()) {
-        ExrInput input = ExrInput.open(file.getValue());
+      for (Delivery.Entry e : delivery.shown(frame)) {
+        ExrInput input = ExrInput.open(folder.resolve(e.path()));
         inputs.add(input);
-        parts.add(file.getKey());
-        if (!input
-            .headers()
-            .getFirst()
-            .displayWindow()
-            .equals(inputs.getFirst().headers().getFirst().displayWindow())) {
-          inputs.removeLast().close();
-          parts.removeLast();
+        List<ExrHeader> heads = input.headers();
+        Box display = heads.getFirst().displayWindow();
+        if (parts.isEmpty() || display.equals(parts.getFirst().header().displayWindow())) {
+          for (int p = 0; p < heads.size(); p++) {
+            String own = p == 0 ? e.layer() : e.layer() + "." + heads.get(p).name();
+            parts.add(new ExrParts.Source(input, p, own));
+          }
         }
       }
-      if (inputs.isEmpty()) {
+      if (parts.isEmpty()) {
         return "";
       }
       try (AtomicFile writing = new AtomicFile(folder.resolve(name))) {
-        ExrParts.join(inputs, parts, Map.of(SOURCE, new Attribute.Text(of)), writing.channel());
+        ExrParts.join(parts, Map.of(SOURCE, new Attribute.Text(of)), writing.channel());
         writing.commit();
       }
       return name;

@@ -15,14 +15,20 @@ final class DeliveryChecks {
   private DeliveryChecks() {}
 
   /**
-   * Checks names of files and of channels.
+   * Checks names of files and of channels, and that the recipe's pictures are there.
    *
-   * @throws InputException if files would share a name, or a channel's name is too long
+   * @throws InputException if files would share a name, a channel's name is too long, or a picture
+   *     is missing at a frame
    */
   static void run(LoadedShot shot, DeliveryOrder order, List<Unit> wanted, UnitFiles files)
       throws InputException {
     collisions(shot, wanted, files);
     channels(shot, order.frames().getFirst());
+    for (String picture : shot.plan().recipe().pictures()) {
+      for (int frame : order.frames()) {
+        shot.recipePictures().file(picture, frame);
+      }
+    }
   }
 
   /**

@@ -143,10 +143,18 @@ public final class ExrFrames {
     return out;
   }
 
-  /** Reads some channels of a file's first part. The message of an error begins with its name. */
+  /** Whether a channel is one of the beauty's. */
+  static boolean isBeauty(Channel channel) {
+    return List.of(COLORS).contains(channel.name());
+  }
+
+  /**
+   * Reads some channels of a file, of its beauty's part and of what has the same window. The
+   * message of an error begins with its name.
+   */
   public static ExrPart part(Path file, Predicate<String> channels) throws IOException {
     try (ExrInput in = ExrInput.open(file)) {
-      return in.part(0, channels);
+      return in.flat(channels);
     } catch (ExrException e) {
       String message = String.valueOf(e.getMessage());
       throw message.startsWith(file + ": ")

@@ -16,7 +16,6 @@ import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.plan.PlanParts;
 import org.wedgecutter.core.plan.Recipe;
 import org.wedgecutter.core.rejoin.Expression;
-import org.wedgecutter.exr.ExrHeader;
 import org.wedgecutter.exr.ExrInput;
 
 /**
@@ -127,8 +126,7 @@ public record HandOver(List<String> files, List<String> notes) {
 
     private static List<String> lightPasses(Path file) throws IOException {
       try (ExrInput in = ExrInput.open(file)) {
-        ExrHeader header = in.headers().getFirst();
-        List<String> names = header.channels().stream().map(c -> c.name()).toList();
+        List<String> names = in.flatChannels().stream().map(c -> c.name()).toList();
         return names.stream()
             .filter(n -> n.endsWith(".R"))
             .map(n -> n.substring(0, n.length() - 2))

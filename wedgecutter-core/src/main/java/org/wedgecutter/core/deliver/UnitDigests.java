@@ -122,6 +122,10 @@ final class UnitDigests {
     }
     parts.add(List.of(out.half(), out.compression(), out.passes(layer), more, out.lightGroups()));
     parts.add(List.of(out.occlusion(), out.near(), out.far(), out.floats()));
+    if (out.beautyApart()) {
+      // told only where it is so: digests of deliveries from before stay
+      parts.add("beauty apart");
+    }
     List<Object> limits = new ArrayList<>();
     more.forEach(m -> {
       EntitySet only = asked.limits().get(m.word());

@@ -285,7 +285,7 @@ final class UnitFiles {
     Unit unit = record.unit();
     List<Delivery.Entry> entries = record.rendered();
     Path path = folder.resolve(entries.getFirst().path());
-    ExrPart old = ExrReader.read(path).parts().getFirst();
+    ExrPart old = ExrFrames.part(path, n -> true);
     SortedMap<Channel, Samples> next =
         ExrFrames.channels(picture(unit, rendered), passes(unit, rendered), shot.plan().output());
     DeepPicture deep = deep(unit, rendered);

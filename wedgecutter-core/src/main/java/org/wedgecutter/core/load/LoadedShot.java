@@ -80,9 +80,6 @@ public record LoadedShot(
     LoadedShot loaded =
         new LoadedShot(file, plan, new SceneTracer(scene), new Members(scene), Map.of())
             .withPicturesOf(plan);
-    for (String picture : plan.recipe().pictures()) {
-      loaded.recipePictures().picture(picture, shot.frames().first());
-    }
     loaded.requireCamera(file, "shot/camera");
     return loaded;
   }

@@ -10,6 +10,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.image.PictureFiles;
 import org.wedgecutter.core.io.InputException;
@@ -71,17 +72,34 @@ public final class RecipePictures {
    * @throws InputException if there is none
    */
   public Path file(String name, int frame) throws InputException {
-    String own = at(name, frame);
-    for (Path folder : folders) {
-      Path file = SafePath.inside(folder, own, folder, "recipe");
-      if (Files.isRegularFile(file)) {
-        return file;
-      }
+    Path found = find(name, frame);
+    if (found != null) {
+      return found;
     }
+    String own = at(name, frame);
     throw new InputException(
         folders.isEmpty() ? Path.of(own) : folders.getFirst().resolve(own),
         "",
         "no such file, which the recipe shows at frame " + frame);
+  }
+
+  /** Whether there is a file of a picture. */
+  public boolean exists(String name, int frame) {
+    try {
+      return find(name, frame) != null;
+    } catch (InputException e) {
+      return false;
+    }
+  }
+
+  private @Nullable Path find(String name, int frame) throws InputException {
+    for (Path folder : folders) {
+      Path file = SafePath.inside(folder, at(name, frame), folder, "recipe");
+      if (Files.isRegularFile(file)) {
+        return file;
+      }
+    }
+    return null;
   }
 
   /**

@@ -276,6 +276,11 @@ public enum Mistake {
       "The recipe reads a pass that is not written",
       "A matte or a join by depth finds nothing in the files of that layer.",
       "Writes the pass with the layer."),
+  PICTURE_MISSING(
+      Severity.ERROR,
+      "A picture of the recipe is missing",
+      "The background, or what a surface is to show, has no file at some frames.",
+      "Takes the background out of the recipe, or switches the correction off."),
   COMPRESSION_LOSSY(
       Severity.WARNING,
       "The compression changes pixels",

@@ -275,6 +275,10 @@ public enum Sentence {
       Mistake.PASS_MISSING,
       "the recipe reads the pass {pass} of layer {layer}, which is not written with it",
       "switch the pass on in Output"),
+  PICTURE_MISSING(
+      Mistake.PICTURE_MISSING,
+      "the recipe shows {picture}, which is missing at the frames {frames}",
+      "put the file there, or choose another picture at Rejoin"),
   COMPRESSION_LOSSY(
       Mistake.COMPRESSION_LOSSY,
       "the files are packed by {compression}, which changes pixels",

@@ -31,6 +31,8 @@ import org.wedgecutter.exr.Compression;
  *     #BEAUTY} stands for the beauty
  * @param limits by word of a pass, the collection whose entities alone are in it
  * @param copies what is written beside each file, made from it
+ * @param beautyApart whether the beauty is a part of its own in files with passes: readers that
+ *     want it alone need not unpack the passes
  * @param extra unknown keys
  */
 public record Output(
@@ -47,6 +49,7 @@ public record Output(
     Set<String> floats,
     Map<String, String> limits,
     Set<Copy> copies,
+    boolean beautyApart,
     Extra extra) {
   /** The word for the beauty, and where passes are left out for its components. */
   public static final String BEAUTY = "beauty";
@@ -263,6 +266,7 @@ public record Output(
         Set.of(),
         Map.of(),
         Set.of(),
+        false,
         extra);
   }
 
@@ -281,6 +285,7 @@ public record Output(
     public Set<String> floats;
     public Map<String, String> limits;
     public Set<Copy> copies;
+    public boolean beautyApart;
     private final Extra extra;
 
     private Draft(Output o) {
@@ -297,6 +302,7 @@ public record Output(
       floats = o.floats;
       limits = o.limits;
       copies = o.copies;
+      beautyApart = o.beautyApart;
       extra = o.extra;
     }
 
@@ -315,6 +321,7 @@ public record Output(
           floats,
           limits,
           copies,
+          beautyApart,
           extra);
     }
   }

@@ -426,6 +426,7 @@ public final class PlanReader {
         Set.copyOf(texts(n.path("floats"))),
         words(n.path("limited_to")),
         copies(n.path("copies")),
+        n.path("beauty_apart").asBoolean(false),
         extra(
             n,
             "name",
@@ -440,7 +441,8 @@ public final class PlanReader {
             "left_out",
             "floats",
             "limited_to",
-            "copies"));
+            "copies",
+            "beauty_apart"));
   }
 
   private static Map<String, Set<String>> passesLeftOut(JsonNode n) {

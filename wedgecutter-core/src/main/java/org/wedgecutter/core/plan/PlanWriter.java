@@ -92,6 +92,9 @@ public final class PlanWriter {
       ArrayNode copies = o.putArray("copies");
       output.copies().forEach(c -> copies.add(c.word()));
     }
+    if (output.beautyApart()) {
+      o.put("beauty_apart", true);
+    }
     extra(o, output.extra());
     return extra(n, plan.extra());
   }

@@ -125,7 +125,8 @@ public record Recipe(
   /** Returns the paths of the pictures that it shows, each once. */
   public List<String> pictures() {
     return Stream.concat(
-            Stream.of(background.picture()), corrections.stream().map(Correction::picture))
+            Stream.of(background.picture()),
+            corrections.stream().filter(Correction::on).map(Correction::picture))
         .filter(p -> !p.isEmpty())
         .distinct()
         .toList();

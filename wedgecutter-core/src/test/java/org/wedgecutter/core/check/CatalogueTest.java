@@ -53,17 +53,21 @@ class CatalogueTest {
 
   @Test
   void everyKindIsSeeded() {
-    // what only files can tell is seeded by the tests of deliveries
+    // what only files can tell is seeded by the tests of deliveries and of backgrounds
     assertThat(seeds.keySet())
         .containsExactlyInAnyOrderElementsOf(
             EnumSet.complementOf(
-                EnumSet.of(Mistake.STALE, Mistake.FILE_MISSING, Mistake.FILE_ALTERED)));
+                EnumSet.of(
+                    Mistake.STALE,
+                    Mistake.FILE_MISSING,
+                    Mistake.FILE_ALTERED,
+                    Mistake.PICTURE_MISSING)));
   }
 
   @ParameterizedTest
   @EnumSource(
       mode = EnumSource.Mode.EXCLUDE,
-      names = {"STALE", "FILE_MISSING", "FILE_ALTERED"})
+      names = {"STALE", "FILE_MISSING", "FILE_ALTERED", "PICTURE_MISSING"})
   void everyMistakeIsFoundAndMended(Mistake kind) throws Exception {
     MistakeSeeds.Seed seed = Objects.requireNonNull(seeds.get(kind));
     Scene scene = Objects.requireNonNullElse(seed.scene(), plain);

@@ -12,10 +12,13 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import org.wedgecutter.core.check.Finding;
+import org.wedgecutter.core.check.PlanCheck;
 import org.wedgecutter.core.deliver.DeliveryProof;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.image.PictureWriter;
 import org.wedgecutter.core.load.LoadedShot;
+import org.wedgecutter.core.mistake.Mistake;
 import org.wedgecutter.core.plan.Background;
 import org.wedgecutter.core.plan.Background.Fit;
 import org.wedgecutter.core.plan.Extra;
@@ -123,9 +126,17 @@ class BackgroundTest {
     for (int i = 3; i < rejoined.rgba().length; i += 4) {
       assertThat(rejoined.rgba()[i]).as("nothing stays transparent").isGreaterThan(0.998f);
     }
-    assertThatThrownBy(() -> LoadedShot.load(file))
+
+    LoadedShot without = LoadedShot.load(file);
+    var findings = PlanCheck.check(without, without.resolve(1));
+    assertThat(findings).extracting(Finding::kind).containsExactly(Mistake.PICTURE_MISSING);
+    assertThat(findings.getFirst().text()).contains("plates/sky.{frame:4}.png", "the frames 1");
+    assertThatThrownBy(() -> Renders.delivery(without, dir.resolve("again"), 1, false))
         .hasMessageContaining("sky.0001.png")
         .hasMessageContaining("no such file");
+    assertThat(dir.resolve("again")).as("told before anything is rendered").doesNotExist();
+    LoadedShot mended = without.withPlan(findings.getFirst().fix().edit().apply(without.plan()));
+    assertThat(PlanCheck.check(mended, mended.resolve(1))).isEmpty();
   }
 
   @Test

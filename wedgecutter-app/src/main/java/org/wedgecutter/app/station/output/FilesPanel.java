@@ -13,6 +13,7 @@ import javafx.scene.control.ContextMenu;
 import javafx.scene.control.Label;
 import javafx.scene.control.MenuItem;
 import javafx.scene.control.TextField;
+import javafx.scene.control.Tooltip;
 import javafx.scene.control.TreeItem;
 import javafx.scene.control.TreeView;
 import javafx.scene.layout.FlowPane;
@@ -151,9 +152,20 @@ final class FilesPanel extends VBox {
         editor.edit(
             "beauty in 32 bits" + (exact.isSelected() ? "" : " off"),
             p -> p.withOutput(p.output().withFloats(Output.BEAUTY, exact.isSelected()))));
+    CheckBox apart = new CheckBox("beauty in a part of its own");
+    apart.setId("files-beauty-apart");
+    apart.setSelected(output.beautyApart());
+    apart.setTooltip(
+        new Tooltip(
+            "In files with passes: the beauty opens without its passes being unpacked, which is"
+                + " quicker. Some programs read the first part alone."));
+    apart.setOnAction(e ->
+        editor.edit(
+            apart.getText() + (apart.isSelected() ? "" : " off"),
+            p -> p.withOutput(p.output().with(o -> o.beautyApart = apart.isSelected()))));
     FlowPane out =
         new FlowPane(
-            14, 4, Entry.named("numbers", half), Entry.named("compression", packed), exact);
+            14, 4, Entry.named("numbers", half), Entry.named("compression", packed), exact, apart);
     out.setAlignment(Pos.CENTER_LEFT);
     return out;
   }

@@ -27,8 +27,9 @@ final class BackgroundPanel extends VBox {
 
   /**
    * @param choose asks for a picture
+   * @param renderAtItsSize renders the shot at the size of the picture
    */
-  BackgroundPanel(Editor editor, Plan plan, Runnable choose) {
+  BackgroundPanel(Editor editor, Plan plan, Runnable choose, Runnable renderAtItsSize) {
     super(6);
     this.editor = editor;
     now = plan.recipe().background();
@@ -48,7 +49,7 @@ final class BackgroundPanel extends VBox {
     }
     getChildren().add(kinds);
     if (now.kind() == Background.Kind.PICTURE) {
-      getChildren().add(picture());
+      getChildren().add(picture(renderAtItsSize));
     } else if (now.exists()) {
       getChildren().add(colour());
     }
@@ -72,7 +73,7 @@ final class BackgroundPanel extends VBox {
     editor.edit("background: " + next.kind().word(), p -> RecipeEdits.background(p, next));
   }
 
-  private FlowPane picture() {
+  private FlowPane picture(Runnable renderAtItsSize) {
     ChoiceBox<Background.Fit> fit = new ChoiceBox<>();
     fit.setId("background-fit");
     fit.getItems().setAll(Background.Fit.values());
@@ -86,7 +87,13 @@ final class BackgroundPanel extends VBox {
     fit.setValue(now.fit());
     fit.setAccessibleText("size of the background");
     fit.setOnAction(e -> put(now.withFit(fit.getValue())));
-    FlowPane out = new FlowPane(12, 5, new Label(now.picture()), Entry.named("size", fit));
+    FlowPane out =
+        new FlowPane(
+            12,
+            5,
+            new Label(now.picture()),
+            Entry.named("size", fit),
+            button("size", "Render at its size", renderAtItsSize));
     out.setAlignment(Pos.CENTER_LEFT);
     return out;
   }

@@ -138,7 +138,8 @@ public final class RejoinStation implements Station, RejoinBar.Actions {
                           .images()
                           .askForRecipe(
                               "background",
-                              (p, path) -> RecipeEdits.background(p, Background.picture(path)))));
+                              (p, path) -> RecipeEdits.background(p, Background.picture(path))),
+                  () -> bench.images().renderAtItsSize(s.plan().recipe().background().picture())));
       case RejoinRows.SectionItem section -> section(s, section.section(), layer);
       case RejoinRows.TypeItem type ->
           show(

@@ -30,6 +30,7 @@ import org.wedgecutter.core.plan.MatteDef;
 import org.wedgecutter.core.plan.Output;
 import org.wedgecutter.core.plan.Property;
 import org.wedgecutter.core.plan.Recipe;
+import org.wedgecutter.core.plan.Shot;
 import org.wedgecutter.core.plan.Value;
 import org.wedgecutter.core.testing.Renders;
 import org.wedgecutter.core.testing.ShotFolder;
@@ -295,6 +296,11 @@ class RejoinWindowTest {
     assertThat(recipe().corrections().getFirst().layer()).isEqualTo("Front");
   }
 
+  private List<Integer> size() {
+    Shot shot = window.planNow().requireShot();
+    return List.of(shot.width(), shot.height());
+  }
+
   private Path picture(String name, int rgb) throws Exception {
     var image = new java.awt.image.BufferedImage(8, 8, java.awt.image.BufferedImage.TYPE_INT_RGB);
     for (int p = 0; p < 64; p++) {
@@ -329,6 +335,10 @@ class RejoinWindowTest {
     window.awaitPicture("the joins alone have none", open, true);
     window.press(KeyCode.DIGIT3);
 
+    window.click("background-size");
+    window.await("the shot has the picture's size", () -> size().equals(List.of(8, 8)));
+    window.press(KeyCode.CONTROL, KeyCode.Z);
+    window.await("and its own again", () -> !size().equals(List.of(8, 8)));
     goTo("background", -1);
     window.click("background-none");
     assertThat(recipe().background().exists()).isFalse();

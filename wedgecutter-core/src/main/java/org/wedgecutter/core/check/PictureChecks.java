@@ -1,0 +1,51 @@
+package org.wedgecutter.core.check;
+
+import java.util.List;
+import org.wedgecutter.core.load.RecipePictures;
+import org.wedgecutter.core.mistake.Message;
+import org.wedgecutter.core.mistake.Sentence;
+import org.wedgecutter.core.plan.Background;
+import org.wedgecutter.core.plan.Correction;
+import org.wedgecutter.core.plan.FrameRange;
+import org.wedgecutter.core.plan.Plan;
+import org.wedgecutter.core.plan.Recipe;
+import org.wedgecutter.core.plan.RecipeEdits;
+
+/** Pictures that the recipe shows: each is to be there at every frame. */
+final class PictureChecks {
+  private PictureChecks() {}
+
+  static void run(Checked c, RecipePictures pictures) {
+    for (String picture : c.plan.recipe().pictures()) {
+      List<Integer> missing =
+          c.shot.frames().frames().stream().filter(f -> !pictures.exists(picture, f)).toList();
+      if (!missing.isEmpty()) {
+        c.add(
+            Message.of(
+                Sentence.PICTURE_MISSING,
+                "picture",
+                picture,
+                "frames",
+                FrameRange.of(missing).text()),
+            "",
+            "",
+            p -> without(p, picture));
+      }
+    }
+  }
+
+  private static Plan without(Plan plan, String picture) {
+    Recipe recipe = plan.recipe();
+    Plan out = plan;
+    if (recipe.background().picture().equals(picture)) {
+      out = RecipeEdits.background(out, Background.NONE);
+    }
+    for (int k = 0; k < recipe.corrections().size(); k++) {
+      Correction each = recipe.corrections().get(k);
+      if (each.picture().equals(picture)) {
+        out = out.withRecipe(out.recipe().withCorrection(k, each.switched(false)));
+      }
+    }
+    return out;
+  }
+}
