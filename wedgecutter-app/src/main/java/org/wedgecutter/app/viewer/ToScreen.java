@@ -1,8 +1,10 @@
 package org.wedgecutter.app.viewer;
 
+import java.nio.IntBuffer;
 import java.util.function.IntUnaryOperator;
 import java.util.stream.IntStream;
 import javafx.scene.image.Image;
+import javafx.scene.image.PixelBuffer;
 import javafx.scene.image.PixelFormat;
 import javafx.scene.image.WritableImage;
 import org.wedgecutter.core.image.Picture;
@@ -35,75 +37,120 @@ public final class ToScreen {
     }
   }
 
+  /**
+   * What the screen shows for each light that is not negative, by the upper sixteen bits after the
+   * sign: 256 steps a stop.
+   *
+   * @param gain that light is multiplied by first
+   */
+  private record Table(float gain, boolean film, byte[] codes) {
+    static Table of(float gain, boolean film) {
+      byte[] codes = new byte[1 << 16];
+      for (int i = 0; i < codes.length; i++) {
+        float light = Float.intBitsToFloat(i << 15 | 1 << 14);
+        // no number counts as infinite: what is none is not looked up
+        codes[i] = (byte) (Float.isNaN(light) ? 255 : ToScreen.code(curve(light * gain, film)));
+      }
+      return new Table(gain, film, codes);
+    }
+
+    int code(float light) {
+      return light > 0 ? codes[Float.floatToRawIntBits(light) >>> 15] & 0xff : 0;
+    }
+  }
+
+  /** Light as it is. */
+  private static final Table PLAIN = Table.of(1, false);
+
+  /** That of the last picture: the next one is mostly shown alike. */
+  private static volatile Table last = PLAIN;
+
   private ToScreen() {}
 
   /** Turns a picture into an image of the same size. */
   public static Image image(Picture picture, View view) {
     int width = picture.width();
-    int height = picture.height();
-    int[] argb = new int[width * height];
     float gain = (float) Math.pow(2, view.exposure());
-    byte[] table = table(gain, view.film());
-    IntStream.range(0, height)
-        .parallel()
-        .forEach(y -> {
+    Table known = last;
+    Table table =
+        known.gain == gain && known.film == view.film() ? known : Table.of(gain, view.film());
+    last = table;
+    boolean colours = view.channel() == View.Channel.COLOUR && !view.signed();
+    return image(
+        width,
+        picture.height(),
+        (y, argb) -> {
           for (int x = 0; x < width; x++) {
-            argb[y * width + x] =
-                pixel(picture.rgba(), 4 * (y * width + x), x, y, view, gain, table);
+            int at = y * width + x;
+            argb[at] =
+                colours
+                    ? colour(picture.rgba(), 4 * at, x, y, view, table)
+                    : pixel(picture.rgba(), 4 * at, x, y, view, table);
           }
         });
-    WritableImage image = new WritableImage(width, height);
-    image
-        .getPixelWriter()
-        .setPixels(0, 0, width, height, PixelFormat.getIntArgbPreInstance(), argb, 0, width);
-    return image;
   }
 
-  private static int pixel(float[] p, int at, int x, int y, View view, float gain, byte[] table) {
+  /** Makes lines of an image. */
+  private interface Lines {
+    /**
+     * Makes a line.
+     *
+     * @param argb of the whole image, premultiplied, line by line
+     */
+    void make(int y, int[] argb);
+  }
+
+  /** Makes an image by several threads; its pixels are not copied. */
+  private static Image image(int width, int height, Lines lines) {
+    int[] argb = new int[width * height];
+    IntStream.range(0, height).parallel().forEach(y -> lines.make(y, argb));
+    return new WritableImage(
+        new PixelBuffer<>(
+            width, height, IntBuffer.wrap(argb), PixelFormat.getIntArgbPreInstance()));
+  }
+
+  private static int pixel(float[] p, int at, int x, int y, View view, Table table) {
     if (view.channel() == View.Channel.ALPHA) {
-      int a = code(p[at + 3]);
-      return 0xff000000 | a << 16 | a << 8 | a;
+      return grey(code(p[at + 3]));
     }
     if (view.signed()) {
       return 0xff000000
-          | about(p[at], gain) << 16
-          | about(p[at + 1], gain) << 8
-          | about(p[at + 2], gain);
+          | about(p[at], table.gain) << 16
+          | about(p[at + 1], table.gain) << 8
+          | about(p[at + 2], table.gain);
     }
-    int r;
-    int g;
-    int b;
-    if (p[at + 3] == 0 && p[at] == 0 && p[at + 1] == 0 && p[at + 2] == 0) {
-      r = g = b = BACKDROP[view.backdrop().ordinal()][(x / CHECK + y / CHECK) & 1];
-    } else if (p[at + 3] >= 1) {
-      r = look(table, p[at]);
-      g = look(table, p[at + 1]);
-      b = look(table, p[at + 2]);
-    } else {
-      float behind = behind(view.backdrop(), (x / CHECK + y / CHECK) & 1);
-      float through = Math.max(0, 1 - p[at + 3]) * behind;
-      r = code(curve(p[at] * gain, view.film()) + through);
-      g = code(curve(p[at + 1] * gain, view.film()) + through);
-      b = code(curve(p[at + 2] * gain, view.film()) + through);
-    }
+    int rgb = colour(p, at, x, y, view, table);
     return switch (view.channel()) {
-      case RED -> grey(r);
-      case GREEN -> grey(g);
-      case BLUE -> grey(b);
-      default -> 0xff000000 | r << 16 | g << 8 | b;
+      case RED -> grey(rgb >> 16 & 0xff);
+      case GREEN -> grey(rgb >> 8 & 0xff);
+      case BLUE -> grey(rgb & 0xff);
+      default -> rgb;
     };
   }
 
-  /**
-   * What the screen shows for each light, by the upper sixteen bits after the sign: 256 steps a
-   * stop.
-   */
-  private static byte[] table(float gain, boolean film) {
-    byte[] table = new byte[1 << 16];
-    for (int i = 0; i < table.length; i++) {
-      table[i] = (byte) code(curve(Float.intBitsToFloat(i << 15 | 1 << 14) * gain, film));
+  private static int colour(float[] p, int at, int x, int y, View view, Table table) {
+    float alpha = p[at + 3];
+    if (alpha >= 1) {
+      return rgb(table.code(p[at]), table.code(p[at + 1]), table.code(p[at + 2]));
     }
-    return table;
+    int field = (x / CHECK + y / CHECK) & 1;
+    if (alpha == 0 && p[at] == 0 && p[at + 1] == 0 && p[at + 2] == 0) {
+      return grey(BACKDROP[view.backdrop().ordinal()][field]);
+    }
+    float through = Math.max(0, 1 - alpha) * behind(view.backdrop(), field);
+    return rgb(
+        before(p[at], through, table),
+        before(p[at + 1], through, table),
+        before(p[at + 2], through, table));
+  }
+
+  /** Light before what is behind it. */
+  private static int before(float light, float behind, Table table) {
+    return PLAIN.code(curve(light * table.gain, table.film) + behind);
+  }
+
+  private static int rgb(int r, int g, int b) {
+    return 0xff000000 | r << 16 | g << 8 | b;
   }
 
   /** Light of a backdrop, on either field of the checker. */
@@ -113,10 +160,6 @@ public final class ToScreen {
       case BLACK -> 0;
       case GREY -> 0.18f;
     };
-  }
-
-  private static int look(byte[] table, float light) {
-    return light > 0 ? table[Float.floatToRawIntBits(light) >>> 15] & 0xff : 0;
   }
 
   private static int grey(int v) {
@@ -161,24 +204,22 @@ public final class ToScreen {
    */
   static Image heat(Picture difference, double exposure, IntUnaryOperator hues) {
     int width = difference.width();
-    int height = difference.height();
-    int[] argb = new int[width * height];
     float[] d = difference.rgba();
     double gain = Math.pow(2, exposure);
-    for (int i = 0; i < argb.length; i++) {
-      double size =
-          gain
-              * Math.max(
-                  Math.abs(d[4 * i]), Math.max(Math.abs(d[4 * i + 1]), Math.abs(d[4 * i + 2])));
-      double t = size <= 1e-4 ? 0 : Math.min(1, Math.log10(size / 1e-4) / 3);
-      int hue = hues.applyAsInt(i);
-      argb[i] = hue == 0 ? heat(t) : heat(t, hue);
-    }
-    WritableImage image = new WritableImage(width, height);
-    image
-        .getPixelWriter()
-        .setPixels(0, 0, width, height, PixelFormat.getIntArgbPreInstance(), argb, 0, width);
-    return image;
+    return image(
+        width,
+        difference.height(),
+        (y, argb) -> {
+          for (int p = y * width; p < (y + 1) * width; p++) {
+            int at = 4 * p;
+            double largest =
+                Math.max(Math.abs(d[at]), Math.max(Math.abs(d[at + 1]), Math.abs(d[at + 2])));
+            double size = gain * largest;
+            double t = size <= 1e-4 ? 0 : Math.min(1, Math.log10(size / 1e-4) / 3);
+            int hue = hues.applyAsInt(p);
+            argb[p] = hue == 0 ? heat(t) : heat(t, hue);
+          }
+        });
   }
 
   private static int heat(double t, int hue) {

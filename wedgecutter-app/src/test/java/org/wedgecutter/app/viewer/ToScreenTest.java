@@ -32,6 +32,16 @@ class ToScreenTest {
   }
 
   @Test
+  void lightThatCoversAPartStandsBeforeTheBackdrop() {
+    View grey = new View(View.Channel.COLOUR, View.Backdrop.GREY, 0, false, false);
+    // half of 0.18 behind it: 0.19, 0.09 and 0.59 by the formula of IEC 61966-2-1
+    assertThat(rgb(ToScreen.image(pixels(0.1, 0, 0.5, 0.5), grey), 0))
+        .containsExactly(121, 85, 202);
+    assertThat(rgb(ToScreen.image(pixels(Float.POSITIVE_INFINITY, 0, 0, 1), PLAIN), 0))
+        .containsExactly(255, 0, 0);
+  }
+
+  @Test
   void exposureCountsStops() {
     View stops = new View(View.Channel.COLOUR, View.Backdrop.BLACK, 2, false, false);
     assertThat(rgb(ToScreen.image(pixels(0.25, 0.05, 0, 1), stops), 0)[0]).isEqualTo(255);

@@ -25,7 +25,7 @@ final class PictureChecks {
                 Sentence.PICTURE_MISSING,
                 "picture",
                 picture,
-                "frames",
+                "range",
                 FrameRange.of(missing).text()),
             "",
             "",

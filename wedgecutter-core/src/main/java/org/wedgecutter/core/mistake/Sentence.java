@@ -277,7 +277,7 @@ public enum Sentence {
       "switch the pass on in Output"),
   PICTURE_MISSING(
       Mistake.PICTURE_MISSING,
-      "the recipe shows {picture}, which is missing at the frames {frames}",
+      "the recipe shows {picture}, which is missing at the frames {range}",
       "put the file there, or choose another picture at Rejoin"),
   COMPRESSION_LOSSY(
       Mistake.COMPRESSION_LOSSY,

@@ -130,7 +130,8 @@ class BackgroundTest {
     LoadedShot without = LoadedShot.load(file);
     var findings = PlanCheck.check(without, without.resolve(1));
     assertThat(findings).extracting(Finding::kind).containsExactly(Mistake.PICTURE_MISSING);
-    assertThat(findings.getFirst().text()).contains("plates/sky.{frame:4}.png", "the frames 1");
+    assertThat(findings.getFirst().text())
+        .isEqualTo("the recipe shows plates/sky.{frame:4}.png, which is missing at the frames 1");
     assertThatThrownBy(() -> Renders.delivery(without, dir.resolve("again"), 1, false))
         .hasMessageContaining("sky.0001.png")
         .hasMessageContaining("no such file");

@@ -325,6 +325,7 @@ class RejoinWindowTest {
     int[] checker = window.picture();
 
     Path sky = picture("sky.0001.png", 0x3060c0);
+    Path next = picture("sky.0002.png", 0x3060c0);
     when(asker.toOpen(anyString(), any(String[].class))).thenReturn(sky);
     window.click("background-picture");
     window.awaitPicture("the picture shows", checker, false);
@@ -343,6 +344,12 @@ class RejoinWindowTest {
     window.click("background-none");
     assertThat(recipe().background().exists()).isFalse();
     window.awaitPicture("transparent again", open, true);
+    Files.delete(next);
+    window.click("background-picture");
+    window.await(
+        "a missing frame is found",
+        () ->
+            window.findings().stream().anyMatch(f -> f.text().endsWith("missing at the frames 2")));
   }
 
   @Test
