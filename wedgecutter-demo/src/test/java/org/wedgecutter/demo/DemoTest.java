@@ -18,6 +18,7 @@ import org.wedgecutter.core.carry.Carry;
 import org.wedgecutter.core.carry.PlanCarrier;
 import org.wedgecutter.core.check.Finding;
 import org.wedgecutter.core.check.PlanCheck;
+import org.wedgecutter.core.cut.CatcherParts;
 import org.wedgecutter.core.deliver.Delivery;
 import org.wedgecutter.core.deliver.DeliveryOrder;
 import org.wedgecutter.core.deliver.DeliveryProof;
@@ -27,7 +28,9 @@ import org.wedgecutter.core.image.PictureFiles;
 import org.wedgecutter.core.image.Region;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.mistake.Mistake;
+import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.PlanSchema;
+import org.wedgecutter.core.plan.Recipe;
 import org.wedgecutter.core.plan.Role;
 import org.wedgecutter.core.proof.Cause;
 import org.wedgecutter.core.proof.PlanProof;
@@ -83,6 +86,25 @@ class DemoTest {
         assertThat(again.rgba()[4 * p + c]).isCloseTo(v, within(1e-3f * (1 + v)));
       }
     }
+  }
+
+  @Test
+  void aPlateHasNoPassesThatACatchersPartsCouldScale() throws Exception {
+    LoadedShot courtyard = LoadedShot.load(DEMO.resolveSibling("courtyard/courtyard.wedge"));
+    Plan onPlate = CatcherParts.split(courtyard.plan(), courtyard.members(), "Heron on paving");
+    Plan onTable = CatcherParts.split(heldOut.plan(), heldOut.members(), "Table shadows");
+    assertThat(onPlate.layers()).hasSize(courtyard.plan().layers().size() + 3);
+    assertThat(light(onPlate, "Heron on paving shadow")).isEqualTo(Recipe.Light.ALL);
+    assertThat(light(onTable, "Table shadows shadow")).isEqualTo(Recipe.Light.DIRECT);
+    assertThat(light(onTable, "Table shadows occlusion")).isEqualTo(Recipe.Light.INDIRECT);
+  }
+
+  private static Recipe.Light light(Plan plan, String layer) {
+    return plan.recipe().joins().stream()
+        .filter(s -> s.layer().equals(layer))
+        .map(Recipe.Step::light)
+        .findFirst()
+        .orElseThrow();
   }
 
   @Test

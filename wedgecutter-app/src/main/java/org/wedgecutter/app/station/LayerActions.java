@@ -15,12 +15,14 @@ import org.wedgecutter.app.model.Session;
 import org.wedgecutter.app.panel.Bench;
 import org.wedgecutter.app.sheet.HeaderActions;
 import org.wedgecutter.app.sheet.SheetView;
+import org.wedgecutter.core.cut.CatcherParts;
 import org.wedgecutter.core.plan.Cell;
 import org.wedgecutter.core.plan.Join;
 import org.wedgecutter.core.plan.LayerDef;
 import org.wedgecutter.core.plan.LayerEdits;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.Role;
+import org.wedgecutter.core.rejoin.Expression;
 
 /** Actions on a layer from its header, at every station. */
 public final class LayerActions implements HeaderActions {
@@ -115,6 +117,15 @@ public final class LayerActions implements HeaderActions {
     rename(at);
   }
 
+  private void split(String catcher) {
+    Session s = bench.session();
+    if (s != null) {
+      bench.edit(
+          catcher + " split by pass",
+          p -> Expression.written(CatcherParts.split(p, s.shot().members(), catcher)));
+    }
+  }
+
   @Override
   public void joins(int column) {
     ContextMenu menu = new ContextMenu();
@@ -156,6 +167,8 @@ public final class LayerActions implements HeaderActions {
     }
     Menu joins = new Menu("Join by");
     joins.getItems().addAll(joinItems(layer));
+    MenuItem byPass = item("Split catcher by pass", () -> split(layer));
+    byPass.setDisable(!CatcherParts.isWhole(def));
     return List.of(
         item("Solo", () -> solo.accept(layer)),
         item(def.render() ? "Disable for render" : "Enable for render", () -> toggleRender(column)),
@@ -164,6 +177,7 @@ public final class LayerActions implements HeaderActions {
         item(
             "Duplicate layer",
             () -> bench.edit("duplicate " + layer, p -> LayerEdits.copy(p, layer))),
+        byPass,
         item("New layer in front", () -> add(column + 1)),
         item("Move back", () -> move(column, -1)),
         item("Move forward", () -> move(column, 1)),

@@ -15,6 +15,7 @@ import org.wedgecutter.core.plan.LayerEdits;
 import org.wedgecutter.core.plan.Output;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.Recipe;
+import org.wedgecutter.core.plan.RecipeEdits;
 import org.wedgecutter.core.proof.Cause;
 import org.wedgecutter.core.proof.CauseFinder;
 import org.wedgecutter.core.proof.CauseFixes;
@@ -66,7 +67,7 @@ final class RejoinChecks {
               Message.of(Sentence.PASS_MISSING, "layer", layer, "pass", pass.word()),
               layer,
               "",
-              p -> p.withOutput(p.output().written(layer, pass)));
+              p -> RecipeEdits.written(p, List.of(layer), Set.of(pass)));
         }
       }
     });

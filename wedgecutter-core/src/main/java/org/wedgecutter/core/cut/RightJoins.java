@@ -2,6 +2,7 @@ package org.wedgecutter.core.cut;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.function.Predicate;
 import org.wedgecutter.core.plan.Join;
 import org.wedgecutter.core.plan.LayerDef;
 import org.wedgecutter.core.plan.LayerEdits;
@@ -68,8 +69,7 @@ public final class RightJoins {
       CatcherSpec catcher = layer.catcher();
       if (catcher != null && layer.seen().isEmpty()) {
         out.add(
-            new Choice(
-                def.name(), catcher.output().join(), catcher.output().light(), Reason.CATCHER));
+            new Choice(def.name(), catcher.output().join(), light(catcher, shot), Reason.CATCHER));
       } else if (!layer.seen().isEmpty()) {
         Reason reason =
             behind.isEmpty()
@@ -82,6 +82,14 @@ public final class RightJoins {
     return out;
   }
 
+  /** A plate has no passes: all of it is scaled. */
+  private static Recipe.Light light(CatcherSpec catcher, ResolvedShot shot) {
+    CatcherSpec plate = shot.asked().plate();
+    return plate != null && plate.surfaces().meets(catcher.surfaces())
+        ? Recipe.Light.ALL
+        : catcher.output().light();
+  }
+
   /** Whether all layers behind one show what is behind its objects, too. */
   private static boolean goesOn(ResolvedLayer layer, List<ResolvedLayer> behind) {
     EntitySet own = layer.seen();
@@ -90,8 +98,20 @@ public final class RightJoins {
 
   /** Returns a plan whose layers are joined as they were cut, all of each. */
   public static Plan applied(Plan plan, ResolvedShot shot) {
+    return applied(plan, shot, l -> true);
+  }
+
+  /**
+   * Returns a plan some of whose layers are joined as they were cut.
+   *
+   * @param layers tells them by their names
+   */
+  static Plan applied(Plan plan, ResolvedShot shot, Predicate<String> layers) {
     Plan next = plan;
     for (Choice c : of(plan, shot)) {
+      if (!layers.test(c.layer())) {
+        continue;
+      }
       next = LayerEdits.opacity(LayerEdits.join(next, c.layer(), c.join()), c.layer(), 1);
       next = RecipeEdits.joinLight(next, c.layer(), c.light());
     }

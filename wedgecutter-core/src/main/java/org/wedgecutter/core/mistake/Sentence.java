@@ -176,6 +176,10 @@ public enum Sentence {
       Mistake.RATIO_ON_SPECULAR,
       "layer {layer} scales all light by the ratio of its diffuse light",
       "deliver the difference and join it by plus, or join pass by pass"),
+  RATIO_AT_EDGES(
+      Mistake.RATIO_ON_SPECULAR,
+      "layer {layer} scales the light of all that is behind it in a pixel, also where its surface covers a part alone",
+      "join it right after the layer of its surface, or deliver the difference"),
   RATIO_MEASURED(
       Mistake.RATIO_ON_SPECULAR,
       "layer {layer} scales all light by the ratio of its diffuse light; it could not hold {lost} per pixel on average",

@@ -42,6 +42,11 @@ public enum CatcherOutput {
     };
   }
 
+  /** Whether it is one of the effects alone; all of them together are the whole. */
+  public boolean isPart() {
+    return ordinal() >= SHADOW.ordinal();
+  }
+
   /** Whether it may take light away, so that files and screens must hold negative values. */
   public boolean signed() {
     return this == DIFFERENCE || this == REFLECTION;

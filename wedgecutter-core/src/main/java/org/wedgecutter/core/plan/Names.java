@@ -3,11 +3,11 @@ package org.wedgecutter.core.plan;
 import java.util.function.Predicate;
 
 /** Makes unique names. */
-final class Names {
+public final class Names {
   private Names() {}
 
   /** Returns a name, with a number appended if it is taken. */
-  static String free(String name, Predicate<String> taken) {
+  public static String free(String name, Predicate<String> taken) {
     String free = name;
     for (int k = 2; taken.test(free); k++) {
       free = name + " " + k;

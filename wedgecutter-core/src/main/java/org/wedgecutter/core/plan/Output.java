@@ -1,6 +1,7 @@
 package org.wedgecutter.core.plan;
 
 import java.util.Arrays;
+import java.util.Collection;
 import java.util.Collections;
 import java.util.EnumSet;
 import java.util.List;
@@ -219,8 +220,10 @@ public record Output(
 
   /**
    * Returns the output in which something is written with a layer, and with all others as before.
+   *
+   * @param layers names of all
    */
-  public Output written(String layer, More what) {
+  Output written(String layer, More what, Collection<String> layers) {
     if (more(layer).contains(what)) {
       return this;
     }
@@ -233,10 +236,21 @@ public record Output(
         o.leftOut = next;
       });
     }
-    Set<More> all = EnumSet.noneOf(More.class);
-    all.addAll(more);
-    all.add(what);
-    return withMore(all);
+    return with(o -> {
+      Set<More> all = EnumSet.of(what);
+      all.addAll(more);
+      o.more = all;
+      Map<String, Set<String>> next = new TreeMap<>(o.leftOut);
+      for (String other : layers) {
+        Set<String> own = new TreeSet<>(leftOut(other));
+        own.add(what.word());
+        next.put(other, own);
+      }
+      Set<String> own = new TreeSet<>(leftOut(layer));
+      own.remove(what.word());
+      next.put(layer, own);
+      o.leftOut = next;
+    });
   }
 
   /** Returns the output in which something is not written with a layer. */

@@ -151,12 +151,13 @@ public final class RecipeEdits {
                     .toList()));
   }
 
-  /** Writes passes with layers, where they are not written yet. */
+  /** Writes passes with layers, where they are not written yet; with no others. */
   public static Plan written(Plan plan, Iterable<String> layers, Set<Output.More> passes) {
     Output output = plan.output();
+    List<String> all = plan.layers().stream().map(LayerDef::name).toList();
     for (String layer : layers) {
       for (Output.More pass : passes) {
-        output = output.written(layer, pass);
+        output = output.written(layer, pass, all);
       }
     }
     return plan.withOutput(output);

@@ -1,6 +1,9 @@
 package org.wedgecutter.core.proof;
 
+import java.util.Arrays;
+import java.util.EnumSet;
 import java.util.List;
+import java.util.Set;
 import org.wedgecutter.core.mistake.Message;
 import org.wedgecutter.core.mistake.Sentence;
 import org.wedgecutter.core.plan.CatcherOutput;
@@ -57,7 +60,7 @@ final class JoinCauses {
       CatcherSpec catcher = layer.catcher();
       if (catcher != null) {
         light.caught(layer, catcher);
-        joinOfCatcher(layer, catcher, step.join());
+        joinOfCatcher(layer, catcher, step);
       }
       first = false;
     }
@@ -94,6 +97,7 @@ final class JoinCauses {
             && first != null
             && second != null
             && first.surfaces().meets(second.surfaces())
+            && !areDifferentParts(first.output(), second.output())
             && !first.without().equals(b.transport())
             && !second.without().equals(a.transport())) {
           List<Entity> on = all.entities(first.surfaces().and(second.surfaces()));
@@ -109,6 +113,11 @@ final class JoinCauses {
         }
       }
     }
+  }
+
+  /** Whether both are effects that add up: neither holds what the other does. */
+  private static boolean areDifferentParts(CatcherOutput a, CatcherOutput b) {
+    return a.isPart() && b.isPart() && a != b;
   }
 
   private void joinOfSeen(ResolvedLayer layer, Join join) {
@@ -149,8 +158,8 @@ final class JoinCauses {
     return false;
   }
 
-  /** Entities that hold this layer out and are seen in a layer behind it. */
-  private EntitySet holdoutsSeenBefore(ResolvedLayer layer) {
+  /** What is seen in layers that are joined before one. */
+  private EntitySet seenBehind(ResolvedLayer layer) {
     EntitySet behind = EntitySet.NONE;
     for (Recipe.Step step : all.plan.recipe().joins()) {
       if (step.layer().equals(layer.name())) {
@@ -158,7 +167,12 @@ final class JoinCauses {
       }
       behind = behind.or(all.shot.layers().get(all.plan.layerIndex(step.layer())).seen());
     }
-    EntitySet seenBehind = behind;
+    return behind;
+  }
+
+  /** Entities that hold this layer out and are seen in a layer behind it. */
+  private EntitySet holdoutsSeenBefore(ResolvedLayer layer) {
+    EntitySet seenBehind = seenBehind(layer);
     return EntitySet.where(
         all.shot.entities(),
         e ->
@@ -167,7 +181,8 @@ final class JoinCauses {
                 && all.scene.entities().get(e).kind() == EntityKind.MESH);
   }
 
-  private void joinOfCatcher(ResolvedLayer layer, CatcherSpec catcher, Join join) {
+  private void joinOfCatcher(ResolvedLayer layer, CatcherSpec catcher, Recipe.Step step) {
+    Join join = step.join();
     Join right = catcher.output().join();
     if (join != right) {
       all.addLayer(
@@ -184,11 +199,15 @@ final class JoinCauses {
           layer);
     } else if (catcher.output() == CatcherOutput.CATCH) {
       all.addLayer(Message.of(Sentence.GREY_CATCH, "layer", layer.name()), layer);
-    } else if (right == Join.TIMES) {
+    } else if (right == Join.TIMES && !scalesItsOwnLight(catcher, step)) {
       all.addLayer(Message.of(Sentence.RATIO_ON_SPECULAR, "layer", layer.name()), layer);
+    } else if (right == Join.TIMES && !catcher.surfaces().containsAll(seenBehind(layer))) {
+      all.addLayer(Message.of(Sentence.RATIO_AT_EDGES, "layer", layer.name()), layer);
     }
     boolean part =
-        catcher.output() == CatcherOutput.BOUNCE || catcher.output() == CatcherOutput.REFLECTION;
+        catcher.output().isPart()
+            && (right != Join.TIMES || scalesItsOwnLight(catcher, step))
+            && !areAllPartsJoined(catcher);
     if (part || !catcher.tuning().isUsual()) {
       all.addLayer(
           Message.of(
@@ -199,6 +218,27 @@ final class JoinCauses {
               catcher.output().word()),
           layer);
     }
+  }
+
+  private static boolean scalesItsOwnLight(CatcherSpec catcher, Recipe.Step step) {
+    Recipe.Light own = catcher.output().light();
+    return own != Recipe.Light.ALL && step.light() == own;
+  }
+
+  /** Whether each effect of the same casters on the same surfaces is joined. */
+  private boolean areAllPartsJoined(CatcherSpec one) {
+    Set<CatcherOutput> there = EnumSet.noneOf(CatcherOutput.class);
+    for (ResolvedLayer layer : all.joined) {
+      CatcherSpec other = layer == null ? null : layer.catcher();
+      if (other != null
+          && other.without().equals(one.without())
+          && other.surfaces().containsAll(one.surfaces())) {
+        there.add(other.output());
+      }
+    }
+    return Arrays.stream(CatcherOutput.values())
+        .filter(CatcherOutput::isPart)
+        .allMatch(there::contains);
   }
 
   /**

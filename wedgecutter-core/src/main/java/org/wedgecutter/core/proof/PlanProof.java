@@ -5,7 +5,6 @@ import java.util.List;
 import java.util.function.DoubleConsumer;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.mistake.Message;
-import org.wedgecutter.core.mistake.Mistake;
 import org.wedgecutter.core.mistake.Sentence;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.Recipe;
@@ -65,8 +64,9 @@ public record PlanProof(
 
   /** Adds how much light a catcher's picture could not hold. */
   private static Cause withLoss(Cause cause, Plan plan, RenderedFrame rendered) {
-    boolean grey = cause.kind() == Mistake.GREY_CATCH;
-    if (!grey && cause.kind() != Mistake.RATIO_ON_SPECULAR) {
+    Sentence told = cause.message().sentence();
+    boolean grey = told == Sentence.GREY_CATCH;
+    if (!grey && told != Sentence.RATIO_ON_SPECULAR) {
       return cause;
     }
     double lost = rendered.lostByClamping(plan.layerIndex(cause.layer()));

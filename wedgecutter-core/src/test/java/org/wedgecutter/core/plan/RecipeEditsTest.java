@@ -89,6 +89,10 @@ class RecipeEditsTest {
     Plan plan = base();
     Plan all = RecipeEdits.written(plan, List.of("Front"), Set.of(Output.More.DEPTH));
     assertThat(all.output().more("Front")).contains(Output.More.DEPTH);
+    assertThat(all.output().more("Back")).isEmpty();
+    Plan both = RecipeEdits.written(all, List.of("Back"), Set.of(Output.More.DEPTH));
+    assertThat(both.output().more("Front")).contains(Output.More.DEPTH);
+    assertThat(both.output().more("Back")).contains(Output.More.DEPTH);
     Plan without = all.withOutput(all.output().without("Front", Output.More.DEPTH));
     assertThat(without.output().more("Front")).isEmpty();
     assertThat(RecipeEdits.written(without, List.of("Front"), Set.of(Output.More.DEPTH)).output())

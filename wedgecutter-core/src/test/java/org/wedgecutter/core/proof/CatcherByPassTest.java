@@ -3,21 +3,23 @@ package org.wedgecutter.core.proof;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.nio.file.Path;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.wedgecutter.core.check.Finding;
+import org.wedgecutter.core.check.PlanCheck;
+import org.wedgecutter.core.cut.CatcherParts;
 import org.wedgecutter.core.cut.Preset;
 import org.wedgecutter.core.cut.RightJoins;
 import org.wedgecutter.core.deliver.DeliveryProof;
 import org.wedgecutter.core.load.LoadedShot;
-import org.wedgecutter.core.plan.CatcherOutput;
 import org.wedgecutter.core.plan.Cell;
 import org.wedgecutter.core.plan.CellOverride;
 import org.wedgecutter.core.plan.LayerDef;
+import org.wedgecutter.core.plan.LayerEdits;
 import org.wedgecutter.core.plan.Output;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.PlanEdits;
@@ -36,50 +38,32 @@ import org.wedgecutter.core.testing.ShotFolder;
  * A catcher's shadow, occlusion, bounce and reflection in four layers, each joined to its light.
  */
 class CatcherByPassTest {
-  private static final List<CatcherOutput> PARTS =
-      List.of(
-          CatcherOutput.SHADOW,
-          CatcherOutput.OCCLUSION,
-          CatcherOutput.BOUNCE,
-          CatcherOutput.REFLECTION);
-
   private static final Cell CASTER = caster(Cell.of(Role.HOLDOUT));
 
   private static Cell caster(Cell cell) {
     return cell.withCatcher(cell.catching().withCaster(true));
   }
 
-  private static Cell catching(CatcherOutput part) {
-    Cell cell = Cell.of(Role.CATCHER);
-    return cell.withCatcher(cell.catching().withOutput(part));
-  }
-
   @TempDir Path dir;
   private LoadedShot shot;
+  private LoadedShot whole;
   private String caught = "";
 
   @BeforeEach
   void load() throws Exception {
     LoadedShot plain = ShotFolder.load(dir);
     Plan apart = Preset.SHADOW_APART.apply(plain.plan(), plain.members(), Set.of("Front"));
-    List<LayerDef> layers = new ArrayList<>();
-    for (LayerDef layer : apart.layers()) {
-      if (layer.rest().role() != Role.CATCHER) {
-        layers.add(layer);
-        continue;
-      }
-      caught = layer.name();
-      for (CatcherOutput part : PARTS) {
-        layers.add(
-            layer
-                .withName(layer.name() + " " + part.word())
-                .withCells(Map.of("Front", CASTER))
-                .withRest(catching(part)));
-      }
-    }
-    List<Recipe.Step> steps =
-        apart.recipe().joins().stream().filter(s -> !s.layer().equals(caught)).toList();
-    Plan cut = apart.withLayers(layers).withRecipe(apart.recipe().withJoins(steps));
+    caught =
+        apart.layers().stream()
+            .filter(l -> l.rest().role() == Role.CATCHER)
+            .map(LayerDef::name)
+            .findFirst()
+            .orElseThrow();
+    Plan cut =
+        LayerEdits.layer(
+            apart,
+            caught,
+            l -> l.withCells(Map.of("Front", CASTER)).withRest(Cell.of(Role.CATCHER)));
     for (Property p :
         List.of(
             Property.VISIBLE_REFLECTION,
@@ -88,8 +72,8 @@ class CatcherByPassTest {
             Property.SHADOW_CASTS)) {
       cut = PlanEdits.override(cut, "Everything else", "Front", CellOverride.of(p, false));
     }
-    shot = plain.withPlan(cut);
-    shot = plain.withPlan(Expression.written(RightJoins.applied(cut, shot.resolve(2))));
+    whole = plain.withPlan(cut);
+    shot = plain.withPlan(Expression.written(CatcherParts.split(cut, plain.members(), caught)));
   }
 
   private PlanProof prove(Plan plan) {
@@ -109,9 +93,18 @@ class CatcherByPassTest {
   @Test
   void eachPartScalesOrAddsItsOwnLightAndTheResultIsExact() {
     Plan plan = shot.plan();
+    assertThat(plan.layers().size()).isEqualTo(whole.plan().layers().size() + 3);
+    assertThat(RightJoins.applied(plan, shot.resolve(2))).as("the joins that fit").isEqualTo(plan);
+    assertThat(CatcherParts.split(plan, shot.members(), caught + " shadow"))
+        .as("a part is not split")
+        .isEqualTo(plan);
     assertThat(light(plan, caught + " shadow")).isEqualTo(Recipe.Light.DIRECT);
     assertThat(light(plan, caught + " occlusion")).isEqualTo(Recipe.Light.INDIRECT);
     assertThat(plan.output().more("Everything else")).contains(Output.More.ENVIRONMENT);
+    assertThat(PlanCheck.check(shot, shot.resolve(2)))
+        .extracting(Finding::kind)
+        .as("no finding takes the parts for mistakes")
+        .isEqualTo(PlanCheck.check(whole, whole.resolve(2)).stream().map(Finding::kind).toList());
     PlanProof proof = prove(plan);
     assertThat(proof.residual().max()).isLessThan(2e-5);
     assertThat(proof.residual().exact()).isTrue();

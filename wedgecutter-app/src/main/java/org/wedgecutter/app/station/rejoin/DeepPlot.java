@@ -20,9 +20,12 @@ import org.wedgecutter.core.image.DeepPicture;
  */
 final class DeepPlot extends StackPane {
   private static final double WIDTH = 420;
-  private static final double HEIGHT = 110;
+  private static final double HEIGHT = 84;
   private static final double LEFT = 8;
   private static final double FLOOR = HEIGHT - 20;
+
+  /** Share of the range that is left free at either end. */
+  private static final double ROOM = 0.06;
 
   private final Canvas canvas = new Canvas(WIDTH, HEIGHT);
   private final Theme theme;
@@ -83,8 +86,10 @@ final class DeepPlot extends StackPane {
     g.fillText(told(), LEFT, HEIGHT - 2);
     g.setStroke(theme.dim);
     g.strokeLine(LEFT, FLOOR + 0.5, WIDTH - LEFT, FLOOR + 0.5);
-    double from = nearest();
-    double range = Math.max(1e-3, farthest() - from);
+    // what is nearest and farthest stands off the edges
+    double room = Math.max(0.05 * Math.abs(nearest()), ROOM * (farthest() - nearest()));
+    double from = nearest() - room;
+    double range = Math.max(1e-3, farthest() + room - from);
     for (DeepPixel pixel : shown) {
       g.setFill(Theme.hue(pixel.hue()));
       for (int k = 0; k < pixel.samples().length; k += DeepPicture.NUMBERS) {

@@ -64,10 +64,10 @@ final class JoinPanel extends VBox {
       fits(step, right);
     }
     if (step != null) {
-      getChildren().add(DetailPanel.note(about(step.join())));
       if (step.join() == Join.DEEP) {
         getChildren().add(plot);
       }
+      getChildren().add(DetailPanel.note(about(step.join())));
     }
     getChildren().add(trouble);
   }

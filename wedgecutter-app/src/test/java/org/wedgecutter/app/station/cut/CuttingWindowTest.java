@@ -21,6 +21,7 @@ import org.wedgecutter.core.plan.CatcherTuning;
 import org.wedgecutter.core.plan.CellOverride;
 import org.wedgecutter.core.plan.CollectionDef;
 import org.wedgecutter.core.plan.LayerDef;
+import org.wedgecutter.core.plan.Output;
 import org.wedgecutter.core.plan.Property;
 import org.wedgecutter.core.plan.Role;
 import org.wedgecutter.core.plan.Value;
@@ -241,6 +242,24 @@ class CuttingWindowTest {
     assertThat(window.plan().recipe().joins().get(1).layer()).isEqualTo("Back copy");
     window.menu(-1, 1, "Delete layer");
     window.menu(-1, 2, "Delete layer");
+    assertThat(layers()).containsExactly("Floor", "Back", "Front");
+  }
+
+  @Test
+  void aCatcherIsSplitByPassFromItsHeader() throws Exception {
+    window.clickCell(2, 1);
+    window.press(KeyCode.C);
+    window.menu(-1, 1, "Split catcher by pass");
+    assertThat(layers()).as("it shows something, too").hasSize(3);
+    window.press(KeyCode.ESCAPE);
+    window.clickCell(1, 1);
+    window.press(KeyCode.H);
+    window.menu(-1, 1, "Split catcher by pass");
+    assertThat(layers())
+        .containsExactly(
+            "Floor", "Back shadow", "Back occlusion", "Back bounce", "Back reflection", "Front");
+    assertThat(window.plan().output().more("Floor")).contains(Output.More.ENVIRONMENT);
+    window.press(KeyCode.CONTROL, KeyCode.Z);
     assertThat(layers()).containsExactly("Floor", "Back", "Front");
   }
 
