@@ -52,7 +52,11 @@ final class DeepPlot extends StackPane {
     return shown.isEmpty() || count == 0
         ? "Point at the picture to see its deep samples."
         : "%d samples in %d layers, from %s to %s m"
-            .formatted(count, shown.size(), metres(nearest()), metres(farthest()));
+            .formatted(
+                count,
+                shown.stream().filter(p -> p.samples().length > 0).count(),
+                metres(nearest()),
+                metres(farthest()));
   }
 
   private static String metres(double v) {

@@ -14,14 +14,13 @@ import javafx.scene.control.Button;
 import javafx.scene.control.ChoiceBox;
 import javafx.scene.control.Label;
 import javafx.scene.image.Image;
-import javafx.scene.image.ImageView;
-import javafx.scene.layout.GridPane;
-import javafx.scene.layout.HBox;
+import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.VBox;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.wedgecutter.app.panel.DetailPanel;
+import org.wedgecutter.app.panel.Entry;
 import org.wedgecutter.app.panel.FactGrid;
 import org.wedgecutter.app.panel.Words;
 import org.wedgecutter.app.theme.Theme;
@@ -30,11 +29,12 @@ import org.wedgecutter.app.viewer.ToScreen;
 import org.wedgecutter.core.deliver.Delivery;
 import org.wedgecutter.core.deliver.DeliveryComparison;
 import org.wedgecutter.core.image.Picture;
+import org.wedgecutter.core.plan.FrameRange;
 
 /** Two deliveries of a shot against one another: layer by layer, frame by frame, with pictures. */
 final class DeliveriesPanel extends VBox {
   private static final Logger LOG = LoggerFactory.getLogger(DeliveriesPanel.class);
-  private static final int ACROSS = 186;
+  private static final int ACROSS = 574;
 
   /** Frames that the table has room for. */
   private static final int MOST = 8;
@@ -45,15 +45,22 @@ final class DeliveriesPanel extends VBox {
   private final Button start = new Button("Compare");
   private final Label told = new Label();
   private final FactGrid table = new FactGrid("deliveries-table");
-  private final ImageView one = new ImageView();
-  private final ImageView two = new ImageView();
-  private final ImageView difference = new ImageView();
-  private final GridPane pictures = new GridPane();
+  private final PairView pictures = new PairView(ACROSS);
+  private final Label trouble = Entry.trouble("deliveries-trouble");
+
+  /** The frames that are asked for; null for all. */
+  private @Nullable FrameRange asked;
+
   private @Nullable Compared compared;
   private long serial;
 
-  /** What was compared. */
-  private record Compared(Delivery first, Delivery second, List<DeliveryComparison> frames) {}
+  /**
+   * What was compared.
+   *
+   * @param common how many frames both have of those that were asked for
+   */
+  private record Compared(
+      Delivery first, Delivery second, int common, List<DeliveryComparison> frames) {}
 
   /**
    * @param found deliveries beside the plan
@@ -81,14 +88,27 @@ final class DeliveriesPanel extends VBox {
     told.setId("deliveries-told");
     told.setWrapText(true);
     table.setOnSelect((row, column) -> look());
-    pictures.setHgap(8);
-    pictures.setVisible(false);
-    pictures.addRow(
-        0, DetailPanel.dim("first"), DetailPanel.dim("second"), DetailPanel.dim("difference"));
-    pictures.addRow(1, view(one, "first"), view(two, "second"), view(difference, "difference"));
-    HBox line = new HBox(8, first, DetailPanel.dim("against"), second, other, start);
+    Entry frames =
+        new Entry(
+            "deliveries-frames",
+            "",
+            9,
+            "frames such as 1-48x4; all if empty",
+            trouble,
+            text -> asked = text.isBlank() ? null : FrameRange.parse(text));
+    frames.setPromptText("all");
+    FlowPane line =
+        new FlowPane(
+            8,
+            6,
+            first,
+            DetailPanel.dim("against"),
+            second,
+            other,
+            Entry.named("frames", frames),
+            start);
     line.setAlignment(Pos.CENTER_LEFT);
-    getChildren().addAll(line, told, table, pictures);
+    getChildren().addAll(line, trouble, told, table, pictures);
     if (found.size() < 2) {
       told.setText("There are fewer than two deliveries beside the plan; choose others.");
     }
@@ -103,14 +123,6 @@ final class DeliveriesPanel extends VBox {
     }
   }
 
-  private static ImageView view(ImageView view, String name) {
-    view.setId("deliveries-picture-" + name);
-    view.setFitWidth(ACROSS);
-    view.setPreserveRatio(true);
-    view.setAccessibleText(name);
-    return view;
-  }
-
   private void begin() {
     Path a = first.getValue();
     Path b = second.getValue();
@@ -120,18 +132,34 @@ final class DeliveriesPanel extends VBox {
     }
     start.setDisable(true);
     told.setText("Reading…");
+    FrameRange wanted = asked;
     run(() -> {
       Delivery one = Delivery.read(a);
       Delivery two = Delivery.read(b);
       List<Integer> common =
-          one.frames().stream().filter(two.frames()::contains).limit(MOST).toList();
+          one.frames().stream()
+              .filter(two.frames()::contains)
+              .filter(f -> wanted == null || wanted.frames().contains(f))
+              .toList();
       List<DeliveryComparison> out = new ArrayList<>();
-      for (int frame : common) {
+      for (int frame : spread(common)) {
         out.add(DeliveryComparison.of(one, two, frame));
       }
-      Compared made = new Compared(one, two, out);
+      Compared made = new Compared(one, two, common.size(), out);
       return () -> show(made);
     });
+  }
+
+  /** As many frames as the table has room for, the first and the last among them. */
+  private static List<Integer> spread(List<Integer> all) {
+    if (all.size() <= MOST) {
+      return all;
+    }
+    List<Integer> out = new ArrayList<>();
+    for (int k = 0; k < MOST; k++) {
+      out.add(all.get(Math.round((float) k * (all.size() - 1) / (MOST - 1))));
+    }
+    return out;
   }
 
   /** Reads files in the background, and shows what was made of them. */
@@ -169,7 +197,13 @@ final class DeliveriesPanel extends VBox {
     told.setText(
         made.frames.isEmpty()
             ? "They have no frame in common."
-            : "%d of %d frames are the same but for rounding".formatted(same, made.frames.size()));
+            : "%d of %d frames are the same but for rounding%s"
+                .formatted(
+                    same,
+                    made.frames.size(),
+                    made.common > made.frames.size()
+                        ? "; these are spread over %d".formatted(made.common)
+                        : ""));
     Set<String> rows = new LinkedHashSet<>();
     made.frames.forEach(f -> f.parts().forEach(p -> rows.add(p.layer())));
     List<List<FactGrid.Cell>> cells = new ArrayList<>();
@@ -193,7 +227,7 @@ final class DeliveriesPanel extends VBox {
             p.isSame()
                 ? "same"
                 : p.there().equals("both")
-                    ? String.format(Locale.ROOT, "%.2g", p.max())
+                    ? String.format(Locale.ROOT, p.max() < 10 ? "%.2g" : "%.0f", p.max())
                     : p.there() + " only";
         return new FactGrid.Cell(
             text,
@@ -216,15 +250,10 @@ final class DeliveriesPanel extends VBox {
     run(() -> {
       Picture a = DeliveryComparison.picture(now.first, layer, frame);
       Picture b = DeliveryComparison.picture(now.second, layer, frame);
-      Image left = a == null ? null : ShownImages.small(a, 2 * ACROSS);
-      Image right = b == null ? null : ShownImages.small(b, 2 * ACROSS);
+      Image left = a == null ? null : ShownImages.small(a, ACROSS);
+      Image right = b == null ? null : ShownImages.small(b, ACROSS);
       Image apart = a == null || b == null ? null : heat(a, b);
-      return () -> {
-        pictures.setVisible(true);
-        one.setImage(left);
-        two.setImage(right);
-        difference.setImage(apart);
-      };
+      return () -> pictures.show(left, right, apart);
     });
   }
 
