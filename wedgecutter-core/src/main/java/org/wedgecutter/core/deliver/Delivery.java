@@ -22,6 +22,7 @@ import org.wedgecutter.core.io.JsonText;
 import org.wedgecutter.core.io.SafePath;
 import org.wedgecutter.core.io.TextFile;
 import org.wedgecutter.core.plan.FileNames;
+import org.wedgecutter.core.plan.Output;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.PlanReader;
 import org.wedgecutter.core.plan.PlanSchema;
@@ -220,6 +221,18 @@ public record Delivery(
     int from =
         plan.layer(layer).map(l -> LayerFrames.of(l, plan.requireShot()).held(frame)).orElse(frame);
     return shownAt(layer, false, from);
+  }
+
+  /** Returns the deep file of a layer that stands beside the one it has at a frame. */
+  public Optional<Entry> deep(String layer, int frame) {
+    return held(layer, frame)
+        .flatMap(flat ->
+            files.stream()
+                .filter(f ->
+                    f.layer().equals(layer)
+                        && f.frame() == flat.frame()
+                        && f.passes().equals(List.of(Output.More.DEEP.word())))
+                .findFirst());
   }
 
   /** Returns the file of the uncut frame at a frame: its own, or one that is held there. */

@@ -11,7 +11,6 @@ import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.load.RecipePictures;
 import org.wedgecutter.core.pass.IdMatteFile;
 import org.wedgecutter.core.plan.MatteDef;
-import org.wedgecutter.core.plan.Output;
 import org.wedgecutter.core.rejoin.IdCover;
 import org.wedgecutter.core.rejoin.LayerSource;
 import org.wedgecutter.exr.ExrException;
@@ -96,19 +95,14 @@ final class DeliverySource implements LayerSource<IOException> {
 
   @Override
   public DeepPicture deep(String layer) throws IOException {
-    Delivery.Entry flat = delivery.held(layer, frame).orElse(null);
-    for (Delivery.Entry entry : delivery.files()) {
-      if (flat != null
-          && entry.layer().equals(layer)
-          && entry.frame() == flat.frame()
-          && entry.passes().equals(List.of(Output.More.DEEP.word()))) {
-        Path file = delivery.folder().resolve(entry.path());
-        ExrPart part = ExrReader.read(file).parts().getFirst();
-        if (part.counts() == null) {
-          throw new InputException(file, "", "is flat, expected a deep file");
-        }
-        return DeepPicture.of(part);
+    Delivery.Entry entry = delivery.deep(layer, frame).orElse(null);
+    if (entry != null) {
+      Path file = delivery.folder().resolve(entry.path());
+      ExrPart part = ExrReader.read(file).parts().getFirst();
+      if (part.counts() == null) {
+        throw new InputException(file, "", "is flat, expected a deep file");
       }
+      return DeepPicture.of(part);
     }
     throw new InputException(
         delivery.folder(),

@@ -2,7 +2,9 @@ package org.wedgecutter.core.deliver;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.assertj.core.api.Assertions.within;
 
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Set;
@@ -93,6 +95,13 @@ class BeautyApartTest {
     Programs.run(dir, "oiiotool", "one/" + name, "--ch", direct, "-o", "wanted.exr");
     Programs.run(dir, "idiff", "-fail", "0", "direct.exr", "wanted.exr");
 
+    Files.writeString(apart.resolve("join.sh"), JoinScript.text(second));
+    Programs.run(apart, "bash", "join.sh", "2", "joined.exr");
+    float[] joined = ExrFrames.read(apart.resolve("joined.exr")).rgba();
+    float[] ours = DeliveryProof.corrected(second, 2).rgba();
+    for (int i = 0; i < ours.length; i++) {
+      assertThat(joined[i]).isCloseTo(ours[i], within(5e-6f));
+    }
     assertThat(DeliveryProof.prove(second, 2).exact()).isTrue();
     assertThat(DeliveryProof.corrected(second, 2).rgba())
         .isEqualTo(DeliveryProof.corrected(first, 2).rgba());

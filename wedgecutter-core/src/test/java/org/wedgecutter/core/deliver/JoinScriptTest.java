@@ -9,6 +9,8 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
+import java.util.Set;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -16,16 +18,21 @@ import org.junit.jupiter.params.provider.ValueSource;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.load.LoadedShot;
+import org.wedgecutter.core.plan.Background;
 import org.wedgecutter.core.plan.CellOverride;
 import org.wedgecutter.core.plan.Correction;
 import org.wedgecutter.core.plan.Extra;
 import org.wedgecutter.core.plan.Join;
 import org.wedgecutter.core.plan.LayerEdits;
+import org.wedgecutter.core.plan.MatteDef;
+import org.wedgecutter.core.plan.Output;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.Property;
 import org.wedgecutter.core.plan.Recipe;
+import org.wedgecutter.core.plan.RecipeEdits;
 import org.wedgecutter.core.plan.Value;
 import org.wedgecutter.core.render.FrameRenderer;
+import org.wedgecutter.core.testing.Renders;
 import org.wedgecutter.core.testing.ShotFolder;
 
 /** An image tool joins what the program joins, by a script that the program writes. */
@@ -124,21 +131,23 @@ class JoinScriptTest {
         List.of(
             Correction.of("Back", "", Correction.Type.EXPOSURE, 0.7),
             Correction.of("Back", "", Correction.Type.HUE, 40.0),
+            Correction.of("Back", "diffuse.direct", Correction.Type.CONTRAST, 1.4, 0.18),
+            Correction.of("Back", "diffuse.direct", Correction.Type.GAIN, 0.5, 1.0, 1.5),
+            Correction.of("Back", "specular.direct", Correction.Type.EXPOSURE, -1.0),
+            Correction.of("Back", "", Correction.Type.EXPOSURE, -0.3)
+                .withReach(Correction.Reach.BEHIND),
             Correction.of("Floor", "", Correction.Type.TEMPERATURE, 4200.0),
             Correction.of("Front", "", Correction.Type.GAMMA, 1.3),
             Correction.of("Front", "", Correction.Type.OFFSET, 0.02, 0.0, 0.01),
             Correction.of("", "", Correction.Type.SATURATION, 0.6),
             Correction.of("", "", Correction.Type.GAIN, 1.0, 0.9, 0.8));
-    Recipe recipe = delivery.plan().recipe().withCorrections(corrections);
-    Delivery other = with(delivery, delivery.plan().withRecipe(recipe));
-    Files.writeString(dir.resolve("join.sh"), JoinScript.text(other));
-    StringBuilder told = new StringBuilder();
-    assertThat(sh(told, "2", "../out.exr")).as(told.toString()).isZero();
-    Picture ours = DeliveryProof.corrected(other, 2);
-    Picture theirs = ExrFrames.read(dir.resolve("out.exr"));
-    for (int i = 0; i < ours.rgba().length; i++) {
-      assertThat(theirs.rgba()[i]).as("number %d", i).isCloseTo(ours.rgba()[i], within(5e-6f));
-    }
+    Recipe recipe =
+        delivery
+            .plan()
+            .recipe()
+            .withCorrections(corrections)
+            .withBackground(Background.colour(0.25, 0.5, 2));
+    assertSame(with(delivery, delivery.plan().withRecipe(recipe)));
     Delivery relit =
         with(
             delivery,
@@ -149,8 +158,7 @@ class JoinScriptTest {
                         List.of(
                             Correction.of(
                                 "Back", "diffuse.direct", Correction.Type.EXPOSURE, 1.0)))));
-    assertThatThrownBy(() -> JoinScript.text(relit))
-        .hasMessageContaining("exposure of the pass diffuse.direct");
+    assertSame(relit);
     Picture lit = DeliveryProof.corrected(relit, 2);
     Picture plain = DeliveryProof.rejoin(delivery, 2).picture();
     Path back = delivery.folder().resolve(delivery.held("Back", 2).orElseThrow().path());
@@ -162,6 +170,62 @@ class JoinScriptTest {
     assertThat(DeliveryProof.prove(relit, 2).exact())
         .as("a proof is of the layers as they were rendered")
         .isTrue();
+  }
+
+  private void assertSame(Delivery delivery) throws Exception {
+    Files.writeString(dir.resolve("join.sh"), JoinScript.text(delivery));
+    StringBuilder told = new StringBuilder();
+    assertThat(sh(told, "2", "../out.exr")).as(told.toString()).isZero();
+    Picture ours = DeliveryProof.corrected(delivery, 2);
+    Picture theirs = ExrFrames.read(dir.resolve("out.exr"));
+    for (int i = 0; i < ours.rgba().length; i++) {
+      assertThat(theirs.rgba()[i]).as("number %d", i).isCloseTo(ours.rgba()[i], within(5e-6f));
+    }
+  }
+
+  @Test
+  void theToolMergesByDepthAsTheProgramDoes() throws Exception {
+    LoadedShot plain = ShotFolder.load(dir);
+    Plan plan = plain.plan();
+    for (String layer : List.of("Back", "Front")) {
+      plan = LayerEdits.join(plan, layer, Join.DEEP);
+      plan = RecipeEdits.written(plan, List.of(layer), Set.of(Output.More.DEEP));
+    }
+    LoadedShot shot = plain.withPlan(plan);
+    Delivery delivery = Renders.delivery(shot, dir.resolve("it's a delivery"), 1, false);
+    assertSame(delivery);
+    assertThat(DeliveryProof.corrected(delivery, 2).rgba())
+        .as("depth decides")
+        .isNotEqualTo(
+            DeliveryProof.corrected(with(delivery, LayerEdits.join(plan, "Front", Join.MAX)), 2)
+                .rgba());
+  }
+
+  @Test
+  void whatTheToolCannotDoHasNoScript() throws Exception {
+    Delivery delivery = render(dir);
+    Recipe recipe = delivery.plan().recipe();
+    Correction exposure = Correction.of("Back", "", Correction.Type.EXPOSURE, 1.0);
+    Map<String, Recipe> refused =
+        Map.of(
+            "a blur",
+            recipe.withCorrections(List.of(Correction.of("Back", "", Correction.Type.BLUR, 3.0))),
+            "a curve",
+            recipe.withCorrections(
+                List.of(Correction.of("Back", "", Correction.Type.CURVE, 0.0, 0.0, 1.0, 0.5))),
+            "a matte",
+            recipe
+                .withMattes(List.of(MatteDef.picked("m", "/back")))
+                .withCorrections(List.of(exposure.through("m"))),
+            "a background of squares",
+            recipe.withBackground(Background.checker(0.18)));
+    refused.forEach((what, with) ->
+        assertThatThrownBy(() -> JoinScript.text(with(delivery, delivery.plan().withRecipe(with))))
+            .isInstanceOf(InputException.class)
+            .hasMessageContaining("the script has no command for " + what));
+    Recipe off = refused.get("a blur");
+    Recipe switched = off.withCorrection(0, off.corrections().getFirst().switched(false));
+    assertSame(with(delivery, delivery.plan().withRecipe(switched)));
   }
 
   @Test

@@ -1,7 +1,9 @@
 package org.wedgecutter.core.proof;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
 
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
@@ -15,6 +17,9 @@ import org.wedgecutter.core.cut.CatcherParts;
 import org.wedgecutter.core.cut.Preset;
 import org.wedgecutter.core.cut.RightJoins;
 import org.wedgecutter.core.deliver.DeliveryProof;
+import org.wedgecutter.core.deliver.ExrFrames;
+import org.wedgecutter.core.deliver.JoinScript;
+import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.plan.Cell;
 import org.wedgecutter.core.plan.CellOverride;
@@ -31,6 +36,7 @@ import org.wedgecutter.core.plan.RecipeEdits;
 import org.wedgecutter.core.plan.Role;
 import org.wedgecutter.core.rejoin.Expression;
 import org.wedgecutter.core.render.FrameRenderer;
+import org.wedgecutter.core.testing.Programs;
 import org.wedgecutter.core.testing.Renders;
 import org.wedgecutter.core.testing.ShotFolder;
 
@@ -132,6 +138,14 @@ class CatcherByPassTest {
     DeliveryProof proof = DeliveryProof.prove(delivery, 2);
     assertThat(proof.exact()).as("%s", proof.causes()).isTrue();
     assertThat(proof.causes()).isEmpty();
+    Path out = dir.resolve("out");
+    Files.writeString(out.resolve("join.sh"), JoinScript.text(delivery));
+    Programs.run(out, "bash", "join.sh", "2", "joined.exr");
+    Picture ours = DeliveryProof.corrected(delivery, 2);
+    Picture theirs = ExrFrames.read(out.resolve("joined.exr"));
+    for (int i = 0; i < ours.rgba().length; i++) {
+      assertThat(theirs.rgba()[i]).isCloseTo(ours.rgba()[i], within(5e-6f));
+    }
     assertThat(Expression.of(shot.plan().recipe()).line())
         .contains("with direct light × %s shadow".formatted(caught))
         .contains("with indirect light × %s occlusion".formatted(caught));
