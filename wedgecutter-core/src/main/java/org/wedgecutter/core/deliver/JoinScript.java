@@ -31,9 +31,12 @@ public final class JoinScript {
   public static String text(Delivery delivery) throws InputException {
     Path manifest = delivery.folder().resolve(Delivery.MANIFEST);
     List<Integer> all = delivery.frames();
+    if (all.isEmpty()) {
+      throw noFrame(manifest);
+    }
     // layers that are disabled and have no files are not joined
-    List<Recipe.Step> steps =
-        all.isEmpty() ? List.of() : DeliveryProof.joined(delivery, all.getFirst()).joins();
+    Recipe recipe = DeliveryProof.joined(delivery, all.getFirst());
+    List<Recipe.Step> steps = recipe.joins();
     for (Recipe.Step step : steps) {
       Optional<LayerDef> layer = delivery.plan().layer(step.layer());
       if (layer.isPresent() && layer.get().setting(Property.SIZE).isPresent()) {
@@ -53,7 +56,7 @@ public final class JoinScript {
       }
     }
     if (frames.isEmpty()) {
-      throw new InputException(manifest, "files", "no frame has a file of every joined layer");
+      throw noFrame(manifest);
     }
     List<String> layers = steps.stream().map(Recipe.Step::layer).toList();
     String commands;
@@ -64,7 +67,7 @@ public final class JoinScript {
                       "\"$%s%d\"".formatted(deep ? "deep" : "layer", layers.indexOf(layer)),
                   delivery.plan().output().beautyApart(),
                   delivery.region())
-              .of(Expression.of(DeliveryProof.joined(delivery, all.getFirst())));
+              .of(Expression.of(recipe));
     } catch (ToolCommands.Missing e) {
       throw new InputException(
           manifest,
@@ -93,7 +96,15 @@ public final class JoinScript {
       -d float -o "$2"
     """
         .formatted(
-            delivery.plan().requireShot().scene(), cases, FrameRange.of(frames).text(), commands);
+            // in a comment, which ends with the line
+            delivery.plan().requireShot().scene().replaceAll("\\p{Cntrl}", " "),
+            cases,
+            FrameRange.of(frames).text(),
+            commands);
+  }
+
+  private static InputException noFrame(Path manifest) {
+    return new InputException(manifest, "files", "no frame has a file of every joined layer");
   }
 
   private static Optional<String> files(Delivery delivery, List<Recipe.Step> steps, int frame) {

@@ -81,7 +81,10 @@ final class ToolCommands {
     };
   }
 
-  private String read(Expression.Read read) {
+  private String read(Expression.Read read) throws Missing {
+    if (read.pass().contains(",") || read.pass().contains("=")) {
+      throw new Missing("the name of the pass " + read.pass());
+    }
     String file = " \\\n  " + names.of(read.layer(), false);
     if (read.pass().isEmpty()) {
       return file + " --ch R,G,B,A";
