@@ -120,6 +120,7 @@ final class FarmBench {
         1,
         "",
         units,
+        List.of(),
         List.of());
   }
 

@@ -7,6 +7,7 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Objects;
 import java.util.stream.Stream;
 import org.joml.Vector3f;
 import org.junit.jupiter.api.BeforeAll;
@@ -34,6 +35,7 @@ import org.wedgecutter.core.plan.Recipe;
 import org.wedgecutter.core.plan.Role;
 import org.wedgecutter.core.proof.Cause;
 import org.wedgecutter.core.proof.PlanProof;
+import org.wedgecutter.core.rejoin.Expression;
 import org.wedgecutter.core.render.FrameRenderer;
 import org.wedgecutter.core.resolve.ResolvedShot;
 import org.wedgecutter.core.scene.Entity;
@@ -97,6 +99,24 @@ class DemoTest {
     assertThat(light(onPlate, "Heron on paving shadow")).isEqualTo(Recipe.Light.ALL);
     assertThat(light(onTable, "Table shadows shadow")).isEqualTo(Recipe.Light.DIRECT);
     assertThat(light(onTable, "Table shadows occlusion")).isEqualTo(Recipe.Light.INDIRECT);
+  }
+
+  @Test
+  void theShadowOnTheTableIsExactInFourPartsOnceTheTableStandsAtTheBack() throws Exception {
+    LoadedShot split =
+        heldOut.withPlan(
+            Expression.written(
+                CatcherParts.split(heldOut.plan(), heldOut.members(), "Table shadows")));
+    assertThat(prove(split, 1, 2, false).residual().exact()).isFalse();
+    List<Finding> found = PlanCheck.check(split, split.resolve(1));
+    assertThat(found).extracting(Finding::kind).containsOnly(Mistake.RATIO_AT_EDGES).hasSize(2);
+    Plan mended = split.plan();
+    for (Finding f : found) {
+      mended = Objects.requireNonNull(f.fix()).edit().apply(mended);
+    }
+    LoadedShot right = split.withPlan(mended);
+    assertThat(PlanCheck.check(right, right.resolve(1))).isEmpty();
+    assertThat(prove(right, 1, 2, false).residual().exact()).isTrue();
   }
 
   private static Recipe.Light light(Plan plan, String layer) {

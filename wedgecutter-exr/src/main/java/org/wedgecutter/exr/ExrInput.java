@@ -5,9 +5,7 @@ import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
-import java.nio.channels.FileChannel;
 import java.nio.file.Path;
-import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.HashMap;
@@ -36,63 +34,13 @@ public final class ExrInput implements Closeable {
 
   private static final long SMALL = 1L << 28;
 
-  private final Source source;
+  private final ByteSource source;
   private final List<ExrHeader> headers;
   private final long[] tables;
   private final Map<Integer, List<Chunk>> found = new HashMap<>();
   private final boolean numbered;
 
-  /** Where the bytes are. */
-  private interface Source extends Closeable {
-    long size() throws IOException;
-
-    /** Returns bytes; fewer than asked for only at the end. */
-    ByteBuffer read(long at, int count) throws IOException;
-  }
-
-  private record Bytes(byte[] all) implements Source {
-    @Override
-    public long size() {
-      return all.length;
-    }
-
-    @Override
-    public ByteBuffer read(long at, int count) {
-      int from = (int) Math.min(at, all.length);
-      return ByteBuffer.wrap(all, from, Math.min(count, all.length - from))
-          .slice()
-          .order(ByteOrder.LITTLE_ENDIAN);
-    }
-
-    @Override
-    public void close() {}
-  }
-
-  private record OnDisk(FileChannel channel) implements Source {
-    @Override
-    public long size() throws IOException {
-      return channel.size();
-    }
-
-    @Override
-    public ByteBuffer read(long at, int count) throws IOException {
-      int size = (int) Math.max(0, Math.min(count, channel.size() - at));
-      ByteBuffer out = ByteBuffer.allocate(size).order(ByteOrder.LITTLE_ENDIAN);
-      while (out.hasRemaining()) {
-        if (channel.read(out, at + out.position()) < 0) {
-          break;
-        }
-      }
-      return out.flip();
-    }
-
-    @Override
-    public void close() throws IOException {
-      channel.close();
-    }
-  }
-
-  private ExrInput(Source source) throws IOException {
+  private ExrInput(ByteSource source) throws IOException {
     this.source = source;
     int look = FIRST_LOOK;
     ByteBuffer in = source.read(0, look);
@@ -126,14 +74,14 @@ public final class ExrInput implements Closeable {
 
   /** Opens a file and reads its headers. The message of an exception begins with its name. */
   public static ExrInput open(Path file) throws IOException {
-    FileChannel channel = FileChannel.open(file, StandardOpenOption.READ);
+    ByteSource bytes = ByteSource.open(file);
     try {
-      return new ExrInput(new OnDisk(channel));
+      return new ExrInput(bytes);
     } catch (ExrException e) {
-      channel.close();
+      bytes.close();
       throw new ExrException("%s: %s".formatted(file, e.getMessage()));
     } catch (IOException | RuntimeException e) {
-      channel.close();
+      bytes.close();
       throw e;
     }
   }
@@ -141,7 +89,7 @@ public final class ExrInput implements Closeable {
   /** Reads the headers of a file that is in memory. */
   public static ExrInput of(byte[] file) throws ExrException {
     try {
-      return new ExrInput(new Bytes(file));
+      return new ExrInput(ByteSource.of(file));
     } catch (ExrException e) {
       throw e;
     } catch (IOException e) {

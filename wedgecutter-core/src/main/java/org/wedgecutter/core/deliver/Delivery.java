@@ -44,7 +44,7 @@ import org.wedgecutter.core.resolve.LayerFrames;
  * @param source the plan's file as seen from the folder; empty where a manifest does not tell it
  * @param units what the delivery is to hold; empty where a manifest does not tell it
  * @param files what was written so far
- * @param pictures folders to which the pictures that its recipe names are relative
+ * @param besides folders in which the pictures that its recipe names are looked for before its own
  */
 public record Delivery(
     Path folder,
@@ -57,7 +57,7 @@ public record Delivery(
     String source,
     List<Unit> units,
     List<Entry> files,
-    List<Path> pictures) {
+    List<Path> besides) {
   /** The folder in a delivery that holds the pictures which its recipe names. */
   public static final String PICTURES = "recipe";
 
@@ -72,33 +72,12 @@ public record Delivery(
   public Delivery {
     units = List.copyOf(units);
     files = List.copyOf(files);
-    pictures = List.copyOf(pictures);
+    besides = List.copyOf(besides);
   }
 
-  /** A delivery with the pictures of its own recipe. */
-  public Delivery(
-      Path folder,
-      Plan plan,
-      int width,
-      int height,
-      Region region,
-      int samples,
-      long seed,
-      String source,
-      List<Unit> units,
-      List<Entry> files) {
-    this(
-        folder,
-        plan,
-        width,
-        height,
-        region,
-        samples,
-        seed,
-        source,
-        units,
-        files,
-        List.of(folder.resolve(PICTURES)));
+  /** Returns the folders to which the pictures that its recipe names are relative. */
+  public List<Path> pictures() {
+    return Stream.concat(besides.stream(), Stream.of(folder.resolve(PICTURES))).toList();
   }
 
   /**
@@ -160,7 +139,7 @@ public record Delivery(
   /** Returns the delivery with another list of files. */
   public Delivery withFiles(List<Entry> next) {
     return new Delivery(
-        folder, plan, width, height, region, samples, seed, source, units, next, pictures);
+        folder, plan, width, height, region, samples, seed, source, units, next, besides);
   }
 
   /**
@@ -170,7 +149,7 @@ public record Delivery(
    */
   public Delivery withRecipe(Recipe next, Path from) {
     List<Path> folders = new ArrayList<>(List.of(from));
-    folders.addAll(pictures);
+    folders.addAll(besides);
     return new Delivery(
         folder,
         plan.withRecipe(next),
@@ -374,7 +353,8 @@ public record Delivery(
           n.get("seed").asLong(),
           n.path("source").asText(""),
           units,
-          entries);
+          entries,
+          List.of());
     } catch (InputException e) {
       throw e;
     } catch (RuntimeException e) {

@@ -72,6 +72,7 @@ final class ManifestWriter {
             plan.requireShot().seed(),
             source(),
             sorted,
+            List.of(),
             List.of());
     (merged ? told.withRecords(records.read().records()) : told).write();
   }

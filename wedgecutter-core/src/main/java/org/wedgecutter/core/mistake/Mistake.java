@@ -194,6 +194,11 @@ public enum Mistake {
       "A ratio also scales reflections",
       "It is measured on diffuse light and multiplies all of it.",
       "Delivers the difference and joins it by plus."),
+  RATIO_AT_EDGES(
+      Severity.NOTE,
+      "A ratio scales what stands beside its surface",
+      "In a pixel that shows the caught surface and something else, the light of both is scaled.",
+      "Moves the layers of the surface and its catchers to the back."),
   JOIN_FOR_LOOKS(
       Severity.WARNING,
       "A join is for looks",

@@ -177,9 +177,9 @@ public enum Sentence {
       "layer {layer} scales all light by the ratio of its diffuse light",
       "deliver the difference and join it by plus, or join pass by pass"),
   RATIO_AT_EDGES(
-      Mistake.RATIO_ON_SPECULAR,
-      "layer {layer} scales the light of all that is behind it in a pixel, also where its surface covers a part alone",
-      "join it right after the layer of its surface, or deliver the difference"),
+      Mistake.RATIO_AT_EDGES,
+      "layer {layer} scales the light of all that is behind it in a pixel, also of what stands beside its surface",
+      "move the layer of its surface to the back, and {layer} right in front of it"),
   RATIO_MEASURED(
       Mistake.RATIO_ON_SPECULAR,
       "layer {layer} scales all light by the ratio of its diffuse light; it could not hold {lost} per pixel on average",

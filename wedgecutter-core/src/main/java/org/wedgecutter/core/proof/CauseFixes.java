@@ -1,6 +1,10 @@
 package org.wedgecutter.core.proof;
 
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashSet;
 import java.util.List;
+import java.util.Set;
 import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.cut.Cuts;
@@ -74,6 +78,7 @@ public final class CauseFixes {
       }
       case JOIN_ORDER -> LayerEdits::ordered;
       case DOUBLED_SHADOW -> p -> oneCatcher(p, layer, entities);
+      case RATIO_AT_EDGES -> surfaceFirst(layer);
       case GREY_CATCH, RATIO_ON_SPECULAR, CATCH_TUNED -> p -> difference(p, layer);
       case LAYER_NOT_RENDERED -> p -> LayerEdits.layer(p, layer, l -> l.withRender(true));
       case LAYER_NOT_JOINED -> p -> LayerEdits.join(p, layer, Join.PLUS);
@@ -94,6 +99,36 @@ public final class CauseFixes {
       case EDGE_COVARIANCE -> p -> heldOutBehind(p, cause.layer());
       case HAZE_APART -> p -> mediaHeldOut(p, EntitySet.of(cause.entities()));
       default -> null;
+    };
+  }
+
+  /**
+   * Moves the layers of a catcher's surfaces, and those that catch on them, to the back: nothing
+   * else is behind its ratio then. Layers that are added up may stand in any order; null where that
+   * does not help.
+   */
+  private @Nullable UnaryOperator<Plan> surfaceFirst(String name) {
+    CatcherSpec catcher = layer(name).catcher();
+    if (catcher == null) {
+      return null;
+    }
+    Set<String> first = new HashSet<>();
+    for (ResolvedLayer each : resolved.layers().subList(0, plan.layerIndex(name) + 1)) {
+      CatcherSpec other = each.catcher();
+      boolean shows = each.seen().meets(catcher.surfaces());
+      if (shows || (other != null && other.surfaces().meets(catcher.surfaces()))) {
+        first.add(each.name());
+      }
+      boolean moves = !each.seen().isEmpty();
+      if ((moves && plan.join(each.name()).filter(j -> j != Join.PLUS).isPresent())
+          || (shows && !catcher.surfaces().containsAll(each.seen()))) {
+        return null;
+      }
+    }
+    return p -> {
+      List<LayerDef> layers = new ArrayList<>(p.layers());
+      layers.sort(Comparator.comparing(l -> !first.contains(l.name())));
+      return LayerEdits.ordered(p.withLayers(layers));
     };
   }
 

@@ -30,6 +30,8 @@ import org.wedgecutter.core.plan.PlanEdits;
 import org.wedgecutter.core.plan.PlanReader;
 import org.wedgecutter.core.plan.Property;
 import org.wedgecutter.core.plan.Property.Verb;
+import org.wedgecutter.core.plan.Recipe;
+import org.wedgecutter.core.plan.RecipeEdits;
 import org.wedgecutter.core.plan.Role;
 import org.wedgecutter.core.plan.RuleException;
 import org.wedgecutter.core.plan.RuleParser;
@@ -364,6 +366,13 @@ final class MistakeSeeds {
     m.put(Mistake.GREY_CATCH, seed(catcher("Shadow", CatcherOutput.CATCH, Join.CATCH, true)));
     m.put(
         Mistake.RATIO_ON_SPECULAR, seed(catcher("Shadow", CatcherOutput.RATIO, Join.TIMES, true)));
+    m.put(
+        Mistake.RATIO_AT_EDGES,
+        seed(
+            all(
+                catcher("Shadow", CatcherOutput.SHADOW, Join.TIMES, true),
+                p -> RecipeEdits.joinLight(p, "Shadow", Recipe.Light.DIRECT),
+                p -> LayerEdits.move(p, "Hero", -2))));
     m.put(Mistake.JOIN_FOR_LOOKS, seed(p -> LayerEdits.opacity(p, "Hero", 0.5)));
     m.put(
         Mistake.EDGE_COVARIANCE,

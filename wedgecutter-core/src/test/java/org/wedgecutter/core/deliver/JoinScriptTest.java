@@ -64,7 +64,8 @@ class JoinScriptTest {
         d.seed(),
         d.source(),
         d.units(),
-        d.files());
+        d.files(),
+        d.besides());
   }
 
   private int sh(StringBuilder told, String... arguments) throws Exception {
