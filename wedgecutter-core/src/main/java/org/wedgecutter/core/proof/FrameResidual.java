@@ -20,13 +20,19 @@ import org.wedgecutter.core.resolve.ResolvedShot;
  *
  * @param frame the frame
  * @param residual rejoined minus uncut
+ * @param rejoined the layers put together, as they are
  * @param sum absolute values of the residual over pixels and channels; 0 where it is exact
  * @param layers share of it by the foremost layer that shows the pixel's dominant object, the
  *     largest first; pixels that no joined layer shows are under an empty name
  * @param entities share of it by dominant object, the largest first
  */
 public record FrameResidual(
-    int frame, Residual residual, double sum, List<Share> layers, List<Share> entities) {
+    int frame,
+    Residual residual,
+    Picture rejoined,
+    double sum,
+    List<Share> layers,
+    List<Share> entities) {
   public FrameResidual {
     layers = List.copyOf(layers);
     entities = List.copyOf(entities);
@@ -51,12 +57,9 @@ public record FrameResidual(
     List<Integer> joined = recipe.joins().stream().map(s -> plan.layerIndex(s.layer())).toList();
     RenderedFrame rendered = renderer.render(frame, joined::contains, true, p -> {});
     Picture uncut = rendered.uncut();
-    Residual residual =
-        Residual.of(
-            Rejoiner.rejoin(
-                recipe, uncut.width(), uncut.height(), new TracedSource(plan, rendered)),
-            uncut,
-            Tolerance.FLOAT);
+    Rejoiner.Rejoined rejoined =
+        Rejoiner.rejoin(recipe, uncut.width(), uncut.height(), new TracedSource(plan, rendered));
+    Residual residual = Residual.of(rejoined, uncut, Tolerance.FLOAT);
     int entities = shot.scene().entities().size();
     double[] by = CauseFinder.byEntity(residual, entities, rendered::dominant);
     List<Share> objects = new ArrayList<>();
@@ -85,7 +88,7 @@ public record FrameResidual(
     Comparator<Share> largest = Comparator.comparingDouble(s -> -s.share());
     layers.sort(largest);
     objects.sort(largest);
-    return new FrameResidual(frame, residual, sum(residual), layers, objects);
+    return new FrameResidual(frame, residual, rejoined.picture(), sum(residual), layers, objects);
   }
 
   private static double sum(Residual residual) {

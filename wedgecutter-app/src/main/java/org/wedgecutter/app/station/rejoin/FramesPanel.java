@@ -5,6 +5,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.CancellationException;
+import java.util.function.Consumer;
 import java.util.function.IntConsumer;
 import javafx.application.Platform;
 import javafx.geometry.Pos;
@@ -14,6 +15,8 @@ import javafx.scene.canvas.GraphicsContext;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
 import javafx.scene.control.ProgressBar;
+import javafx.scene.image.Image;
+import javafx.scene.image.ImageView;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
 import javafx.scene.text.TextAlignment;
@@ -24,12 +27,19 @@ import org.wedgecutter.app.panel.DetailPanel;
 import org.wedgecutter.app.panel.Entry;
 import org.wedgecutter.app.panel.FactGrid;
 import org.wedgecutter.app.theme.Theme;
+import org.wedgecutter.app.viewer.ToScreen;
+import org.wedgecutter.app.viewer.View;
+import org.wedgecutter.core.image.ContactSheet;
+import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.plan.FrameRange;
 import org.wedgecutter.core.proof.FrameResidual;
 import org.wedgecutter.core.render.FrameRenderer;
 
-/** The residual over frames, traced small: a bar for each frame, shares by layer and object. */
+/**
+ * The residual over frames, traced small: a bar for each frame, shares by layer and object; and the
+ * frames side by side.
+ */
 final class FramesPanel extends VBox {
   private static final Logger LOG = LoggerFactory.getLogger(FramesPanel.class);
   private static final int ACROSS = 240;
@@ -44,6 +54,12 @@ final class FramesPanel extends VBox {
   /** Share of the residual below which nothing is listed. */
   private static final double LITTLE = 0.005;
 
+  /** Frames that stand side by side, in lines of four. */
+  private static final int PICTURED = 96;
+
+  private static final int COLUMNS = 4;
+  private static final int TILE = 127;
+
   private static final double WIDTH = 570;
   private static final double HEIGHT = 130;
 
@@ -57,14 +73,21 @@ final class FramesPanel extends VBox {
   private final Button stop = new Button("Stop");
   private final ProgressBar progress = new ProgressBar(0);
   private final List<FrameResidual> done = new ArrayList<>();
+  private final ImageView pictures = new ImageView();
+  private final Button save = new Button("Save frames as picture…");
+
+  /** The frames that were traced, side by side for a file; empty before. */
+  private List<ContactSheet.Tile> tiles = List.of();
+
   private FrameRange range;
   private int asked;
   private @Nullable FrameRenderer running;
 
   /**
    * @param toFrame shows a frame in the viewer
+   * @param saver saves a sheet as a file
    */
-  FramesPanel(LoadedShot shot, Theme theme, IntConsumer toFrame) {
+  FramesPanel(LoadedShot shot, Theme theme, IntConsumer toFrame, Consumer<Picture> saver) {
     super(8);
     this.shot = shot;
     this.theme = theme;
@@ -93,6 +116,10 @@ final class FramesPanel extends VBox {
       }
     });
     chart.setAccessibleText("residual by frame");
+    pictures.setId("frames-pictures");
+    save.setId("frames-save");
+    save.setDisable(true);
+    save.setOnAction(e -> saver.accept(ContactSheet.of(tiles, COLUMNS, ACROSS)));
     HBox line = new HBox(8, Entry.named("frames", frames), start, stop, progress);
     line.setAlignment(Pos.CENTER_LEFT);
     getChildren()
@@ -102,6 +129,8 @@ final class FramesPanel extends VBox {
             told,
             chart,
             shares,
+            pictures,
+            save,
             DetailPanel.note(
                 "%d pixels across, %d samples. Bars: largest residual, logarithmic from 0.0001 to 10; click one to go to its frame."
                     .formatted(ACROSS, SAMPLES)));
@@ -152,9 +181,13 @@ final class FramesPanel extends VBox {
         .daemon()
         .start(() -> {
           String last = "";
+          List<ContactSheet.Tile> made = new ArrayList<>();
           try {
             for (int frame : frames) {
               FrameResidual next = FrameResidual.of(shot, frame, renderer);
+              if (made.size() < PICTURED) {
+                made.add(new ContactSheet.Tile(String.valueOf(frame), next.rejoined()));
+              }
               Platform.runLater(() -> add(renderer, next, frames.size()));
             }
           } catch (CancellationException e) {
@@ -164,7 +197,11 @@ final class FramesPanel extends VBox {
             last = "Failed: " + e.getMessage();
           }
           String text = last;
-          Platform.runLater(() -> ended(renderer, text));
+          Image sheet =
+              made.isEmpty()
+                  ? null
+                  : ToScreen.image(ContactSheet.of(made, COLUMNS, TILE), View.PLAIN);
+          Platform.runLater(() -> ended(renderer, text, made, sheet));
         });
   }
 
@@ -183,10 +220,14 @@ final class FramesPanel extends VBox {
     }
   }
 
-  private void ended(FrameRenderer of, String text) {
+  private void ended(
+      FrameRenderer of, String text, List<ContactSheet.Tile> made, @Nullable Image sheet) {
     if (!of.equals(running)) {
       return;
     }
+    tiles = made;
+    pictures.setImage(sheet);
+    save.setDisable(sheet == null);
     running = null;
     start.setDisable(false);
     stop.setDisable(true);

@@ -433,7 +433,9 @@ public final class RejoinStation implements Station, RejoinBar.Actions {
                   ComparePanel.What.SHEET,
                   () -> new SheetPanel(bench.pictures(), bench.rejoins()::saveSheet),
                   ComparePanel.What.FRAMES,
-                  () -> new FramesPanel(s.shot(), bench.theme(), bench::goToFrame),
+                  () ->
+                      new FramesPanel(
+                          s.shot(), bench.theme(), bench::goToFrame, bench.rejoins()::saveSheet),
                   ComparePanel.What.DELIVERIES,
                   () ->
                       new DeliveriesPanel(

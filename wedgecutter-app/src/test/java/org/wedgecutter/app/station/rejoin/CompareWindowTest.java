@@ -1,16 +1,23 @@
 package org.wedgecutter.app.station.rejoin;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.mockito.ArgumentMatchers.any;
+import static org.mockito.ArgumentMatchers.anyString;
+import static org.mockito.Mockito.mock;
+import static org.mockito.Mockito.when;
 
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Arrays;
 import javafx.scene.Node;
 import javafx.scene.control.Label;
 import javafx.scene.control.ScrollPane;
+import javafx.scene.image.ImageView;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.wedgecutter.app.files.FileAsker;
 import org.wedgecutter.app.panel.FactGrid;
 import org.wedgecutter.app.testing.RealWindow;
 import org.wedgecutter.core.load.LoadedShot;
@@ -23,6 +30,7 @@ import org.wedgecutter.core.testing.ShotFolder;
 /** The residual by frame, and two deliveries against one another. */
 class CompareWindowTest {
   @TempDir Path dir;
+  private final FileAsker asker = mock(FileAsker.class);
   private RealWindow window;
   private LoadedShot right;
   private Path plan;
@@ -35,6 +43,10 @@ class CompareWindowTest {
     PlanWriter.save(
         PlanEdits.cell(right.plan(), "Front", "Front", c -> c.withRole(Role.HOLDOUT)), plan);
     window = new RealWindow();
+    RealWindow.fx(() -> {
+      window.setAsker(asker);
+      return null;
+    });
     window.openWhole(plan);
     window.click("station-rejoin");
   }
@@ -59,6 +71,16 @@ class CompareWindowTest {
     FactGrid.Facts facts = facts("frames-shares");
     assertThat(facts.rows()).first().isEqualTo("in no layer");
     assertThat(facts.rows()).anyMatch(r -> r.endsWith("/front"));
+
+    ImageView pictures = window.find("frames-pictures", ImageView.class);
+    assertThat(pictures.getImage().getWidth()).as("two tiles, three gaps").isEqualTo(2 * 127 + 36);
+    int[] look = window.look(pictures);
+    assertThat(Arrays.stream(look).distinct().count()).isGreaterThan(50);
+    Path file = dir.resolve("frames.png");
+    when(asker.toSave(anyString(), any(), anyString())).thenReturn(file);
+    window.click("frames-save");
+    window.await("the file is there", () -> Files.isRegularFile(file));
+    assertThat(javax.imageio.ImageIO.read(file.toFile()).getWidth()).isEqualTo(2 * 240 + 36);
 
     window.enter("frames-range", "7");
     window.click("frames-start");
