@@ -19,6 +19,11 @@ public final class Words {
     return (unit == 0 || value >= 99.5 ? "%.0f %s" : "%.2g %s").formatted(value, units[unit]);
   }
 
+  /** Returns how many there are of something: {@code 1 layer}, {@code 2 layers}. */
+  public static String counted(long count, String what) {
+    return "%d %s%s".formatted(count, what, count == 1 ? "" : "s");
+  }
+
   /** Returns a converter that writes choices in words; text is never turned into a choice. */
   public static <T> StringConverter<T> of(Function<T, String> word) {
     return new StringConverter<>() {

@@ -10,6 +10,7 @@ import javafx.scene.layout.HBox;
 import javafx.scene.paint.Color;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.app.live.Pictures;
+import org.wedgecutter.app.panel.Words;
 import org.wedgecutter.app.theme.Theme;
 import org.wedgecutter.core.plan.LayerDef;
 
@@ -204,20 +205,16 @@ public final class ViewerPane extends BorderPane {
                 signed ? " (signed)" : "",
                 pictures.width(),
                 pictures.height(),
-                counted(pictures.samples(), "sample") + noise(pictures.noise()),
+                Words.counted(pictures.samples(), "sample") + noise(pictures.noise()),
                 pictures.seconds(),
-                counted(pictures.invalidSamples(), "invalid sample")
+                Words.counted(pictures.invalidSamples(), "invalid sample")
                     + (pictures.cutShort() > 0
-                        ? "   " + counted(pictures.cutShort(), "walk") + " cut short in media"
+                        ? "   " + Words.counted(pictures.cutShort(), "walk") + " cut short in media"
                         : "")));
   }
 
   private static String noise(double share) {
     return Double.isNaN(share) ? "" : "   noise %.1f %%".formatted(share * 100);
-  }
-
-  private static String counted(long count, String what) {
-    return "%d %s%s".formatted(count, what, count == 1 ? "" : "s");
   }
 
   private static String passText(Shown shown, ShownImages images) {

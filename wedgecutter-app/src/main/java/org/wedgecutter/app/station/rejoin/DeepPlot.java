@@ -10,6 +10,7 @@ import javafx.scene.canvas.GraphicsContext;
 import javafx.scene.layout.StackPane;
 import javafx.scene.text.TextAlignment;
 import org.wedgecutter.app.live.Pictures.DeepPixel;
+import org.wedgecutter.app.panel.Words;
 import org.wedgecutter.app.theme.Theme;
 import org.wedgecutter.core.image.DeepPicture;
 
@@ -51,10 +52,10 @@ final class DeepPlot extends StackPane {
     int count = shown.stream().mapToInt(p -> p.samples().length / DeepPicture.NUMBERS).sum();
     return shown.isEmpty() || count == 0
         ? "Point at the picture to see its deep samples."
-        : "%d samples in %d layers, from %s to %s m"
+        : "%s in %s, from %s to %s m"
             .formatted(
-                count,
-                shown.stream().filter(p -> p.samples().length > 0).count(),
+                Words.counted(count, "sample"),
+                Words.counted(shown.stream().filter(p -> p.samples().length > 0).count(), "layer"),
                 metres(nearest()),
                 metres(farthest()));
   }
