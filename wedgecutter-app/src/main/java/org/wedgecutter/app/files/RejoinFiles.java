@@ -1,6 +1,7 @@
 package org.wedgecutter.app.files;
 
 import java.nio.file.Path;
+import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.app.model.Session;
 import org.wedgecutter.app.panel.Bench;
@@ -37,8 +38,12 @@ public final class RejoinFiles {
     }
   }
 
-  /** Saves a contact sheet as a picture. */
-  public void saveSheet(Picture sheet) {
+  /**
+   * Saves a contact sheet as a picture.
+   *
+   * @param sheet makes it, on another thread
+   */
+  public void saveSheet(Supplier<Picture> sheet) {
     Session s = bench.session();
     Path file =
         s == null
@@ -48,7 +53,7 @@ public final class RejoinFiles {
     if (file != null) {
       work.run(
           "saving " + file.getFileName(),
-          () -> AtomicFile.write(file, out -> PictureWriter.png(sheet, out)));
+          () -> AtomicFile.write(file, out -> PictureWriter.png(sheet.get(), out)));
     }
   }
 

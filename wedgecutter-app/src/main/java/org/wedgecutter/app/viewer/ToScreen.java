@@ -48,7 +48,7 @@ public final class ToScreen {
       byte[] codes = new byte[1 << 16];
       for (int i = 0; i < codes.length; i++) {
         float light = Float.intBitsToFloat(i << 15 | 1 << 14);
-        // no number counts as infinite: what is none is not looked up
+        // the place of infinity reads as no number here; those are not looked up
         codes[i] = (byte) (Float.isNaN(light) ? 255 : ToScreen.code(curve(light * gain, film)));
       }
       return new Table(gain, film, codes);

@@ -7,6 +7,7 @@ import java.util.Map;
 import java.util.concurrent.CancellationException;
 import java.util.function.Consumer;
 import java.util.function.IntConsumer;
+import java.util.function.Supplier;
 import javafx.application.Platform;
 import javafx.geometry.Pos;
 import javafx.geometry.VPos;
@@ -87,7 +88,8 @@ final class FramesPanel extends VBox {
    * @param toFrame shows a frame in the viewer
    * @param saver saves a sheet as a file
    */
-  FramesPanel(LoadedShot shot, Theme theme, IntConsumer toFrame, Consumer<Picture> saver) {
+  FramesPanel(
+      LoadedShot shot, Theme theme, IntConsumer toFrame, Consumer<Supplier<Picture>> saver) {
     super(8);
     this.shot = shot;
     this.theme = theme;
@@ -119,7 +121,10 @@ final class FramesPanel extends VBox {
     pictures.setId("frames-pictures");
     save.setId("frames-save");
     save.setDisable(true);
-    save.setOnAction(e -> saver.accept(ContactSheet.of(tiles, COLUMNS, ACROSS)));
+    save.setOnAction(e -> {
+      List<ContactSheet.Tile> now = tiles;
+      saver.accept(() -> ContactSheet.of(now, COLUMNS, ACROSS));
+    });
     HBox line = new HBox(8, Entry.named("frames", frames), start, stop, progress);
     line.setAlignment(Pos.CENTER_LEFT);
     getChildren()
@@ -174,6 +179,7 @@ final class FramesPanel extends VBox {
     FrameRenderer renderer = renderer();
     running = renderer;
     start.setDisable(true);
+    save.setDisable(true);
     stop.setDisable(false);
     told.setText("Tracing…");
     Thread.ofPlatform()

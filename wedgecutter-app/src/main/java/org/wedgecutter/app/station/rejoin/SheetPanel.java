@@ -2,18 +2,16 @@ package org.wedgecutter.app.station.rejoin;
 
 import java.util.ArrayList;
 import java.util.List;
-import java.util.function.BiConsumer;
 import java.util.function.Consumer;
+import java.util.function.Supplier;
 import javafx.scene.control.Button;
 import javafx.scene.control.ChoiceBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.ScrollPane;
-import javafx.scene.image.Image;
 import javafx.scene.image.ImageView;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
-import org.jspecify.annotations.Nullable;
 import org.wedgecutter.app.live.Pictures;
 import org.wedgecutter.app.panel.DetailPanel;
 import org.wedgecutter.app.panel.Words;
@@ -51,7 +49,7 @@ final class SheetPanel extends VBox {
   /**
    * @param saver saves a sheet as a file
    */
-  SheetPanel(PicturePipe pipe, Consumer<Picture> saver) {
+  SheetPanel(PicturePipe pipe, Consumer<Supplier<Picture>> saver) {
     super(8);
     this.pipe = pipe;
     setStyle("-fx-padding: 10 14 10 14;");
@@ -63,15 +61,11 @@ final class SheetPanel extends VBox {
     what.setOnAction(e -> show(what.getValue()));
     save.setId("sheet-save");
     save.setDisable(true);
-    save.setOnAction(e ->
-        make(
-            what.getValue(),
-            TILE_IN_FILE,
-            (made, image) -> {
-              if (made != null) {
-                saver.accept(made);
-              }
-            }));
+    save.setOnAction(e -> {
+      What now = what.getValue();
+      pipe.ask(
+          p -> tiles(p, now), tiles -> saver.accept(() -> ContactSheet.of(tiles, 2, TILE_IN_FILE)));
+    });
     told.setId("sheet-told");
     ScrollPane scroll = new ScrollPane(view);
     scroll.setId("sheet-scroll");
@@ -82,9 +76,11 @@ final class SheetPanel extends VBox {
 
   private void show(What what) {
     told.setText("Putting it together…");
-    make(
-        what,
-        TILE,
+    pipe.make(
+        p -> {
+          List<ContactSheet.Tile> tiles = tiles(p, what);
+          return tiles.isEmpty() ? null : ContactSheet.of(tiles, 2, TILE);
+        },
         (made, image) -> {
           view.setImage(image);
           save.setDisable(made == null);
@@ -95,15 +91,6 @@ final class SheetPanel extends VBox {
                       : "There are no pictures yet."
                   : "");
         });
-  }
-
-  private void make(What what, int width, BiConsumer<@Nullable Picture, @Nullable Image> then) {
-    pipe.make(
-        p -> {
-          List<ContactSheet.Tile> tiles = tiles(p, what);
-          return tiles.isEmpty() ? null : ContactSheet.of(tiles, 2, width);
-        },
-        then);
   }
 
   private static List<ContactSheet.Tile> tiles(Pictures p, What what) {
