@@ -13,6 +13,7 @@ import org.wedgecutter.core.io.AtomicFile;
 import org.wedgecutter.core.io.ContentDigest;
 import org.wedgecutter.core.io.FileDigest;
 import org.wedgecutter.core.plan.FileNames;
+import org.wedgecutter.core.plan.Names;
 import org.wedgecutter.core.plan.Output;
 import org.wedgecutter.exr.Attribute;
 import org.wedgecutter.exr.Box;
@@ -205,7 +206,12 @@ final class Copies {
         if (parts.isEmpty() || display.equals(parts.getFirst().header().displayWindow())) {
           for (int p = 0; p < heads.size(); p++) {
             String own = p == 0 ? e.layer() : e.layer() + "." + heads.get(p).name();
-            parts.add(new ExrParts.Source(input, p, own));
+            // a layer may have the name of another one's part
+            parts.add(
+                new ExrParts.Source(
+                    input,
+                    p,
+                    Names.free(own, n -> parts.stream().anyMatch(o -> o.name().equals(n)))));
           }
         }
       }
