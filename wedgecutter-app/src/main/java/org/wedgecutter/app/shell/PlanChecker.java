@@ -7,6 +7,7 @@ import java.util.concurrent.atomic.AtomicLong;
 import java.util.function.BiConsumer;
 import java.util.function.Consumer;
 import javafx.application.Platform;
+import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.wedgecutter.app.model.Session;
@@ -28,6 +29,11 @@ final class PlanChecker implements AutoCloseable {
   private final Consumer<String> failed;
   private final BiConsumer<Plan, HeldFrames> held;
   private List<Finding> found = List.of();
+
+  /** Of which shot the held frames were compared last, and which they are; on the thread. */
+  private @Nullable LoadedShot compared;
+
+  private @Nullable HeldFrames frames;
 
   /**
    * @param taker is given findings on the interface thread
@@ -68,18 +74,30 @@ final class PlanChecker implements AutoCloseable {
 
   /** Compares the layers' frames; it takes longer than the findings, which do not wait for it. */
   private void compare(LoadedShot shot, long own) {
-    if (own == serial.get()) {
-      HeldFrames frames =
-          HeldFrames.of(
-              shot.plan(),
-              shot.members(),
-              Surveyor.looked(shot.plan().requireShot().frames().frames()));
-      Platform.runLater(() -> {
-        if (own == serial.get()) {
-          held.accept(shot.plan(), frames);
-        }
-      });
+    if (own != serial.get()) {
+      return;
     }
+    HeldFrames known = frames;
+    // a recipe changes no frame: while a correction is dragged there is nothing to compare
+    HeldFrames next =
+        known != null && compared != null && differsByRecipe(compared, shot)
+            ? known
+            : HeldFrames.of(
+                shot.plan(),
+                shot.members(),
+                Surveyor.looked(shot.plan().requireShot().frames().frames()));
+    compared = shot;
+    frames = next;
+    Platform.runLater(() -> {
+      if (own == serial.get()) {
+        held.accept(shot.plan(), next);
+      }
+    });
+  }
+
+  /** Whether two shots are the same but for their recipes. */
+  private static boolean differsByRecipe(LoadedShot a, LoadedShot b) {
+    return a.tracer().equals(b.tracer()) && a.plan().withRecipe(b.plan().recipe()).equals(b.plan());
   }
 
   /** Returns what was found last. */
