@@ -129,7 +129,7 @@ public final class LiveSurvey implements AutoCloseable {
     next();
   }
 
-  /** Says whether anybody looks. */
+  /** Goes on while anybody looks, and rests otherwise. */
   public synchronized void setActive(boolean looks) {
     if (active != looks) {
       active = looks;

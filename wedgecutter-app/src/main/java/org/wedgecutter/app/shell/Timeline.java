@@ -96,7 +96,7 @@ final class Timeline extends Region {
     paint();
   }
 
-  /** Says whether small pictures are asked for. */
+  /** Makes room for small pictures, or takes it away. */
   void askForPictures(boolean next) {
     picturesAskedFor = next;
     grow();

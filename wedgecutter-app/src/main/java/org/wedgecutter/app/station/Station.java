@@ -98,7 +98,7 @@ public interface Station {
   }
 
   /**
-   * Is told of a pixel of the picture that was clicked.
+   * Called when a pixel of the picture was clicked.
    *
    * @param x column at the plan's size
    * @param y line

@@ -234,7 +234,7 @@ final class LayerChecks {
         });
   }
 
-  /** What is Seen casts shadows while nothing else in the layer does. */
+  /** Only the Seen entities of the layer cast shadows. */
   private void selfShadow(ResolvedLayer layer) {
     EntitySet seen = layer.seen().and(meshes);
     EntitySet others = meshes.minus(seen);

@@ -158,7 +158,7 @@ final class JoinCauses {
     return false;
   }
 
-  /** What is seen in layers that are joined before one. */
+  /** Returns the entities that are Seen in layers joined before this one. */
   private EntitySet seenBehind(ResolvedLayer layer) {
     EntitySet behind = EntitySet.NONE;
     for (Recipe.Step step : all.plan.recipe().joins()) {

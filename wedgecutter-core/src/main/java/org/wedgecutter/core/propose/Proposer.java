@@ -236,7 +236,7 @@ public final class Proposer {
         reasons);
   }
 
-  /** What is still rendered once, what moves over it. */
+  /** Still objects are rendered once; moving objects are layers over them. */
   private Draft stillHeld() {
     Plan plan = Preset.STILL_AND_MOVING.apply(shot.plan(), shot.members(), Set.of());
     Map<String, String> reasons = new LinkedHashMap<>();

@@ -124,7 +124,7 @@ final class Subdivision {
     return edges.computeIfAbsent(key(a, b), k -> new Edge(Math.min(a, b), Math.max(a, b)));
   }
 
-  /** The first vertex at the place of each; places are told apart to the last bit. */
+  /** The first vertex at the place of each; places differ if any bit does. */
   private static int[] places(Mesh mesh) {
     record Place(float x, float y, float z) {}
     Map<Place, Integer> first = new HashMap<>();
