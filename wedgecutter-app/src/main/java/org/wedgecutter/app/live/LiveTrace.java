@@ -159,6 +159,14 @@ public final class LiveTrace implements AutoCloseable {
     }
   }
 
+  /** Hands out the last pictures once more, with the recipe that was asked for last. */
+  public synchronized void again() {
+    Request now = request;
+    if (now != null && last != null) {
+      recipes.execute(() -> rejoin(now.shot));
+    }
+  }
+
   /** Whether a plan is the one that was asked for last. */
   public synchronized boolean isLatest(Plan plan) {
     Request now = request;

@@ -3,6 +3,8 @@ package org.wedgecutter.app.live;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.atomic.AtomicReferenceArray;
 import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
@@ -64,8 +66,8 @@ public final class Pictures {
   private volatile @Nullable List<IdMatteFile> ids;
   private volatile @Nullable TracedSource traced;
 
-  /** What recipes over these pictures have in common. */
-  private Evaluation.Memo memo = new Evaluation.Memo();
+  /** What recipes over these pictures have in common, by the divisor of the size. */
+  private Map<Integer, Evaluation.Memo> memos = new ConcurrentHashMap<>();
 
   /**
    * What the pictures are made of.
@@ -135,7 +137,7 @@ public final class Pictures {
   private void takeOver(Pictures before) {
     boolean sameLayers = light.resolved().layers().equals(before.light.resolved().layers());
     if (sameLayers && plan().output().equals(before.plan().output())) {
-      memo = before.memo;
+      memos = before.memos;
       traced = before.traced;
     }
     uncut = before.uncut;
@@ -268,17 +270,32 @@ public final class Pictures {
       synchronized (making) {
         made = corrected;
         if (made == null) {
-          Recipe recipe = plan().enabledRecipe();
-          made =
-              isCorrected()
-                  ? Evaluation.picture(
-                      Expression.of(recipe), uncut().width(), uncut().height(), layers(), memo)
-                  : join().picture();
+          made = isCorrected() ? evaluated(1) : join().picture();
           corrected = made;
         }
       }
     }
     return made;
+  }
+
+  /**
+   * Returns the same picture as {@link #rejoined} at a part of its size, sooner; it is not kept.
+   *
+   * @param divisor of width and height, at least 1
+   */
+  public Picture draft(int divisor) {
+    synchronized (making) {
+      return evaluated(divisor);
+    }
+  }
+
+  private Picture evaluated(int divisor) {
+    return Evaluation.picture(
+        Expression.of(plan().enabledRecipe()),
+        Math.max(1, width() / divisor),
+        Math.max(1, height() / divisor),
+        layers(),
+        memos.computeIfAbsent(divisor, d -> new Evaluation.Memo()));
   }
 
   /**

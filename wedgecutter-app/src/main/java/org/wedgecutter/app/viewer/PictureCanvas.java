@@ -99,6 +99,9 @@ public final class PictureCanvas extends Region {
 
   /** Sets the size that pictures have when they are whole; smaller ones are stretched to it. */
   public void setPictureSize(int width, int height) {
+    if (width == this.width && height == this.height) {
+      return;
+    }
     this.width = width;
     this.height = height;
     paint();
@@ -171,10 +174,20 @@ public final class PictureCanvas extends Region {
   /** Shows the picture at 1:1. */
   public void oneToOne() {
     fit = false;
-    zoom = 1 / Math.max(1, getScene() == null ? 1 : getScene().getWindow().getOutputScaleX());
+    zoom = 1 / screenScale();
     panX = (getWidth() - width * zoom) / 2;
     panY = (getHeight() - height * zoom) / 2;
     paint();
+  }
+
+  private double screenScale() {
+    return Math.max(1, getScene() == null ? 1 : getScene().getWindow().getOutputScaleX());
+  }
+
+  /** Returns how many pixels of the screen the picture's width takes, those out of sight too. */
+  int pixelsAcross() {
+    place();
+    return (int) Math.round(width * zoom * screenScale());
   }
 
   @Override

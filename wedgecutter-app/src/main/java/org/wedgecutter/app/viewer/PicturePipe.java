@@ -5,8 +5,9 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
-import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
+import java.util.concurrent.ScheduledExecutorService;
+import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicLong;
 import java.util.function.BiConsumer;
 import java.util.function.Consumer;
@@ -36,6 +37,12 @@ public final class PicturePipe implements AutoCloseable {
   private static final int THUMB = 160;
   private static final int HIGHLIGHT = 0x8000E0C0;
 
+  /** After so many milliseconds without a move, what is dragged is shown whole. */
+  private static final int REST = 150;
+
+  /** A draft's pixel takes at most 1.33 on the screen. */
+  private static final double FINE = 0.75;
+
   /** The window; called on the interface thread. */
   public interface Host {
     /** Is given the small picture of each layer. */
@@ -57,8 +64,9 @@ public final class PicturePipe implements AutoCloseable {
   private final ViewerPane viewer;
   private final Host host;
   private final LiveTrace live = new LiveTrace(this::arrived, this::traceFailed);
-  private final ExecutorService images =
-      Executors.newSingleThreadExecutor(Thread.ofPlatform().name("images").daemon().factory());
+  private final ScheduledExecutorService images =
+      Executors.newSingleThreadScheduledExecutor(
+          Thread.ofPlatform().name("images").daemon().factory());
   private volatile @Nullable Pictures latest;
   private volatile @Nullable Shown wanted;
   private volatile long editedAt;
@@ -67,6 +75,15 @@ public final class PicturePipe implements AutoCloseable {
   private final AtomicLong outlineSerial = new AtomicLong();
   private final AtomicLong highlightSerial = new AtomicLong();
   private long imageSerial;
+
+  /** Pixels that the picture takes on the screen while something is dragged; else 0. */
+  private volatile int draggedAcross;
+
+  /** The plan of which a draft is shown; null if the picture is whole. */
+  private volatile @Nullable Plan drafted;
+
+  /** The plan of which a whole picture is wanted though something is dragged: it rests there. */
+  private volatile @Nullable Plan rests;
 
   /** Of which pictures of layers the window has small ones; for the tracing thread. */
   private final Map<String, Picture> smallOf = new ConcurrentHashMap<>();
@@ -98,16 +115,61 @@ public final class PicturePipe implements AutoCloseable {
     live.show(shot, frame);
   }
 
+  /**
+   * Says that something of the recipe is dragged, or no longer. Meanwhile the rejoined picture
+   * comes at about the size in which it is shown, which is sooner; the whole one comes when it
+   * rests.
+   */
+  public void dragged(boolean on) {
+    draggedAcross = on ? viewer.pixelsAcross() : 0;
+    rests = null;
+    if (!on && drafted != null) {
+      live.again();
+    }
+  }
+
+  /** By how much a draft is smaller; 1 if the whole picture is made. */
+  private int divisor(Pictures pictures, Shown shown) {
+    int across = draggedAcross;
+    boolean isWhole =
+        across <= 0
+            || shown.look() != Look.REJOINED
+            || shown.wipe()
+            || pictures.plan().equals(rests);
+    return isWhole ? 1 : Math.max(1, (int) (pictures.width() / (FINE * across)));
+  }
+
+  private void wholeWhenAtRest(Plan plan) {
+    drafted = plan;
+    images.schedule(
+        () -> {
+          if (plan.equals(drafted)) {
+            rests = plan;
+            live.again();
+          }
+        },
+        REST,
+        TimeUnit.MILLISECONDS);
+  }
+
   /** Pictures come from the trace, and from recipes that change while it goes on. */
   private synchronized void arrived(Pictures pictures) {
     Shown shown = wanted;
+    int divisor = shown == null ? 1 : divisor(pictures, shown);
     if (shown != null) {
-      ShownImages made = ShownImages.of(pictures, shown);
+      ShownImages made =
+          divisor > 1
+              ? ShownImages.draft(pictures, divisor, shown)
+              : ShownImages.of(pictures, shown);
       if (pictures.plan().equals(editedPlan) && Double.isNaN(editMillis)) {
         editMillis = (System.nanoTime() - editedAt) / 1e6;
       }
       Platform.runLater(() -> {
         show(pictures, shown, made);
+        if (divisor > 1) {
+          // the whole one is still to come
+          picturesShown = null;
+        }
         host.shown(pictures, editMillis);
       });
     }
@@ -126,6 +188,12 @@ public final class PicturePipe implements AutoCloseable {
     if (!small.isEmpty()) {
       Platform.runLater(() -> host.smallPictures(small));
     }
+    if (divisor > 1) {
+      latest = pictures;
+      wholeWhenAtRest(pictures.plan());
+      return;
+    }
+    drafted = null;
     if (!live.isLatest(pictures.plan())) {
       // something is dragged: a proof of what is over already would hold up the next picture
       latest = pictures;

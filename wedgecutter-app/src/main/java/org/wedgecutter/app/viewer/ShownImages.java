@@ -29,6 +29,15 @@ public record ShownImages(Image main, @Nullable Image other, @Nullable PassPictu
   }
 
   /**
+   * Makes an image of the rejoined picture at a part of its size.
+   *
+   * @param divisor of width and height
+   */
+  static ShownImages draft(Pictures pictures, int divisor, Shown shown) {
+    return new ShownImages(ToScreen.image(pictures.draft(divisor), shown.view()), null, null);
+  }
+
+  /**
    * Makes a small image, at most so many pixels across, as the viewer shows pictures at first; one
    * that takes light away is shown around grey.
    */

@@ -16,6 +16,12 @@ public final class ToScreen {
   private static final float[] CHECKER = {0.022f, 0.045f};
   private static final int CHECK = 12;
 
+  /**
+   * Alpha from which nothing behind a pixel is visible: less of a backdrop is left than a tenth of
+   * a step of the screen. Layers that were held out add up to one but for rounding.
+   */
+  private static final float OPAQUE = 1 - 1e-4f;
+
   static {
     for (int i = 0; i <= STEPS; i++) {
       double c = (double) i / STEPS;
@@ -130,7 +136,7 @@ public final class ToScreen {
 
   private static int colour(float[] p, int at, int x, int y, View view, Table table) {
     float alpha = p[at + 3];
-    if (alpha >= 1) {
+    if (alpha >= OPAQUE) {
       return rgb(table.code(p[at]), table.code(p[at + 1]), table.code(p[at + 2]));
     }
     int field = (x / CHECK + y / CHECK) & 1;

@@ -116,6 +116,11 @@ public final class ViewerPane extends BorderPane {
     canvas.setPictureSize(width, height);
   }
 
+  /** Returns how many pixels of the screen the picture's width takes, those out of sight too. */
+  int pixelsAcross() {
+    return canvas.pixelsAcross();
+  }
+
   /** Sets what is written while there is no picture. */
   public void setEmptyText(String text) {
     canvas.setEmptyText(text);

@@ -52,6 +52,7 @@ public final class RealWindow implements AutoCloseable {
   private @Nullable Session session;
   private @Nullable Pictures pictures;
   private double editMillis = Double.NaN;
+  private int drafts;
   private List<Finding> findings = List.of();
   private final Stage stage;
   private final Robot robot;
@@ -303,22 +304,32 @@ public final class RealWindow implements AutoCloseable {
     settle();
   }
 
-  /** Drags from a place of one part to a place of another. */
-  public void drag(Node from, double[] a, Node to, double[] b) throws Exception {
-    mouseTo(from, a[0], a[1]);
+  /** Presses the button at a place and keeps it down. */
+  public void hold(Node node, double[] at) throws Exception {
+    mouseTo(node, at[0], at[1]);
     fx(() -> {
       robot.mousePress(MouseButton.PRIMARY);
       return null;
     });
     settle();
-    mouseTo(from, a[0] - 12, a[1] - 8);
-    mouseTo(to, b[0] + 3, b[1]);
-    mouseTo(to, b[0], b[1]);
+  }
+
+  /** Lets go of the button. */
+  public void release() throws Exception {
     fx(() -> {
       robot.mouseRelease(MouseButton.PRIMARY);
       return null;
     });
     settle();
+  }
+
+  /** Drags from a place of one part to a place of another. */
+  public void drag(Node from, double[] a, Node to, double[] b) throws Exception {
+    hold(from, a);
+    mouseTo(from, a[0] - 12, a[1] - 8);
+    mouseTo(to, b[0] + 3, b[1]);
+    mouseTo(to, b[0], b[1]);
+    release();
   }
 
   /** Chooses in a list that drops down. */
@@ -355,19 +366,10 @@ public final class RealWindow implements AutoCloseable {
   }
 
   public void drag(Node node, double[] from, double[] to) throws Exception {
-    mouseTo(node, from[0], from[1]);
-    fx(() -> {
-      robot.mousePress(MouseButton.PRIMARY);
-      return null;
-    });
-    settle();
+    hold(node, from);
     mouseTo(node, (from[0] + to[0]) / 2, (from[1] + to[1]) / 2);
     mouseTo(node, to[0], to[1]);
-    fx(() -> {
-      robot.mouseRelease(MouseButton.PRIMARY);
-      return null;
-    });
-    settle();
+    release();
   }
 
   /** Drags while a key is held. */
@@ -417,7 +419,7 @@ public final class RealWindow implements AutoCloseable {
    * about it, which tell times.
    */
   public int[] picture() throws Exception {
-    await("the newest picture is on the screen", () -> main.isPictureUpToDate());
+    await("the newest picture is on the screen", () -> isPictureUpToDate());
     return look(find("viewer", Node.class).lookup(".canvas-of-pictures"));
   }
 
@@ -489,6 +491,7 @@ public final class RealWindow implements AutoCloseable {
     @Override
     public void shown(Pictures shown, double millis) {
       editMillis = millis;
+      drafts += shown.rejoinedIfMade() == null ? 1 : 0;
     }
 
     @Override
@@ -530,6 +533,18 @@ public final class RealWindow implements AutoCloseable {
   /** Returns the time from the last edit to its picture, or NaN; on the interface thread. */
   public double editMillis() {
     return editMillis;
+  }
+
+  /**
+   * Returns how often a picture was shown before the whole one was made; on the interface thread.
+   */
+  public int drafts() {
+    return drafts;
+  }
+
+  /** Whether the newest picture is on the screen, whole; on the interface thread. */
+  public boolean isPictureUpToDate() {
+    return main.isPictureUpToDate();
   }
 
   /** Sets the colours; on the interface thread. */

@@ -40,9 +40,9 @@ public final class Evaluation {
   private final int height;
   private final boolean scaled;
   private final double pixelScale;
+  private final Sized sized;
   private final Map<Expression, Node> equal = new LinkedHashMap<>();
   private final Map<Expression, Node> nodes = new IdentityHashMap<>();
-  private final Map<String, LayerSource.Depth> depths = new HashMap<>();
   private final Map<String, Picture> images = new HashMap<>();
   private final Map<Correction, Grade> grades = new ConcurrentHashMap<>();
 
@@ -71,8 +71,22 @@ public final class Evaluation {
   /** Fronts, from the back to the front, and their joins. */
   private record Fronts(List<Expression> fronts, List<Join> joins) {}
 
-  /** What expressions of one source have in common, made for the last one. */
+  /** What was read of a source, at the size of the result. */
+  private static final class Sized {
+    final Map<Expression, Picture> pictures = new HashMap<>();
+    final Map<String, LayerSource.Depth> depths = new HashMap<>();
+
+    void retain(Set<Expression> used) {
+      pictures.keySet().retainAll(used);
+      Set<String> layers = new HashSet<>();
+      used.forEach(e -> layers.addAll(e.depths()));
+      depths.keySet().retainAll(layers);
+    }
+  }
+
+  /** What expressions of one source and one size have in common, made for the last one. */
   public static final class Memo {
+    private final Sized sized = new Sized();
     private final Map<Expression, Picture> kept = new HashMap<>();
     private final Map<Fronts, Fold> folds = new HashMap<>();
     private Set<Expression> last = Set.of();
@@ -91,10 +105,11 @@ public final class Evaluation {
     return Grade.matrix(correction);
   }
 
-  private Evaluation(int width, int height, boolean scaled, int shotWidth) {
+  private Evaluation(int width, int height, boolean scaled, int shotWidth, Sized sized) {
     this.width = width;
     this.height = height;
     this.scaled = scaled;
+    this.sized = sized;
     pixelScale = shotWidth > 0 ? (double) width / shotWidth : 1;
   }
 
@@ -107,7 +122,7 @@ public final class Evaluation {
    */
   public static <X extends Exception> Rejoiner.Rejoined of(
       Expression expression, int width, int height, LayerSource<X> source) throws X {
-    Evaluation all = new Evaluation(width, height, true, source.shotWidth());
+    Evaluation all = new Evaluation(width, height, true, source.shotWidth(), new Sized());
     all.add(expression);
     all.read(source);
     all.prepare(expression);
@@ -124,17 +139,19 @@ public final class Evaluation {
   /**
    * Evaluates an expression without the scale of its error.
    *
-   * @param memo of expressions over the same pictures, which must not have changed
+   * @param memo of expressions over the same pictures, which must not have changed, and of the same
+   *     size
    */
   public static <X extends Exception> Picture picture(
       Expression expression, int width, int height, LayerSource<X> source, Memo memo) throws X {
     synchronized (memo) {
-      Evaluation all = new Evaluation(width, height, false, source.shotWidth());
+      Evaluation all = new Evaluation(width, height, false, source.shotWidth(), memo.sized);
       Set<Expression> common = new HashSet<>();
       common(expression, memo.last, common);
       memo.kept.keySet().retainAll(common);
       boolean isFirst = memo.last.isEmpty();
       memo.last = expression.all();
+      memo.sized.retain(memo.last);
       for (Map.Entry<Expression, Picture> e : memo.kept.entrySet()) {
         Node node = new Node(all.equal.size());
         node.whole = e.getValue();
@@ -255,10 +272,16 @@ public final class Evaluation {
       }
       switch (e.getKey()) {
         case Expression.Read r -> {
-          Picture p =
-              r.pass().isEmpty() ? source.picture(r.layer()) : source.pass(r.layer(), r.pass());
-          node.whole =
-              DATA.contains(r.pass()) ? p.nearest(width, height) : p.resized(width, height);
+          Picture known = sized.pictures.get(r);
+          if (known == null) {
+            Picture p =
+                r.pass().isEmpty() ? source.picture(r.layer()) : source.pass(r.layer(), r.pass());
+            known = DATA.contains(r.pass()) ? p.nearest(width, height) : p.resized(width, height);
+            if (!known.sameSize(p)) {
+              sized.pictures.put(r, known);
+            }
+          }
+          node.whole = known;
         }
         case Expression.Backdrop b -> {
           String path = b.background().picture();
@@ -278,8 +301,8 @@ public final class Evaluation {
     for (Map.Entry<Expression, Node> e : equal.entrySet()) {
       if (e.getValue().whole == null) {
         for (String layer : e.getKey().depths()) {
-          if (!depths.containsKey(layer)) {
-            depths.put(layer, source.depth(layer).resized(width, height));
+          if (!sized.depths.containsKey(layer)) {
+            sized.depths.put(layer, source.depth(layer).resized(width, height));
           }
         }
       }
@@ -300,7 +323,8 @@ public final class Evaluation {
       if (!(layer instanceof Expression.Read)) {
         Picture before = deep.flattened();
         Expression.Read read = new Expression.Read(name, "");
-        Evaluation own = new Evaluation(deep.width(), deep.height(), false, source.shotWidth());
+        Evaluation own =
+            new Evaluation(deep.width(), deep.height(), false, source.shotWidth(), new Sized());
         own.add(layer);
         own.read(source);
         Node flat = own.equal.get(read);
@@ -369,7 +393,7 @@ public final class Evaluation {
     float[] out = new float[width * lines];
     Arrays.fill(out, Float.POSITIVE_INFINITY);
     for (String layer : layers) {
-      LayerSource.Depth own = depths.get(layer);
+      LayerSource.Depth own = sized.depths.get(layer);
       if (own != null) {
         for (int p = 0; p < out.length; p++) {
           out[p] = Math.min(out[p], own.metres()[from * width + p]);

@@ -45,8 +45,13 @@ final class Grade {
 
   private final DoubleUnaryOperator function;
 
-  /** The function at places whose distance is a share of their value; made when first needed. */
-  private volatile float @Nullable [] table;
+  /**
+   * The function at places whose distance is a share of their value, above zero and below; made
+   * when first needed.
+   */
+  private volatile float @Nullable [] above;
+
+  private volatile float @Nullable [] below;
 
   private Grade(double[] matrix, double[] offset) {
     this(matrix, offset, 1);
@@ -254,36 +259,62 @@ final class Grade {
       if (scale != null) {
         errors(c, scale);
       }
-      float[] places = table();
+      float[] positive = above();
       for (int p = 0; p < c.length; p += 4) {
         float alpha = c[p + 3];
-        for (int k = 0; k < 3; k++) {
-          float x = alpha > 0 ? c[p + k] / alpha : c[p + k];
-          int bits = Float.floatToRawIntBits(x);
-          int at = (bits >>> BELOW) - FIRST;
-          if (at >= 0 && at < OCTAVES << PLACES) {
-            float t = (bits & (1 << BELOW) - 1) * (1f / (1 << BELOW));
-            float y = places[at] + t * (places[at + 1] - places[at]);
-            c[p + k] = bounded(alpha > 0 ? alpha * y : y);
-          } else {
-            c[p + k] = finite(value(c[p + k], alpha));
-          }
+        if (alpha > 0) {
+          float inverse = 1 / alpha;
+          c[p] = at(c[p], alpha, inverse, positive);
+          c[p + 1] = at(c[p + 1], alpha, inverse, positive);
+          c[p + 2] = at(c[p + 2], alpha, inverse, positive);
+        } else {
+          // a function that lifts black would fill what is empty
+          c[p] = c[p] == 0 ? 0 : at(c[p], 1, 1, positive);
+          c[p + 1] = c[p + 1] == 0 ? 0 : at(c[p + 1], 1, 1, positive);
+          c[p + 2] = c[p + 2] == 0 ? 0 : at(c[p + 2], 1, 1, positive);
         }
       }
     }
   }
 
-  /** Between two places the function is nearly straight: a relative step of a thousandth. */
-  private float[] table() {
-    float[] known = table;
+  /** Returns the function of a premultiplied value, by a table where one reaches. */
+  private float at(float premultiplied, float alpha, float inverse, float[] positive) {
+    float x = premultiplied * inverse;
+    int bits = Float.floatToRawIntBits(x);
+    int at = ((bits & Integer.MAX_VALUE) >>> BELOW) - FIRST;
+    if (at >= 0 && at < OCTAVES << PLACES) {
+      float[] places = bits < 0 ? below() : positive;
+      float t = (bits & (1 << BELOW) - 1) * (1f / (1 << BELOW));
+      return bounded(alpha * (places[at] + t * (places[at + 1] - places[at])));
+    }
+    return finite(value(premultiplied, alpha));
+  }
+
+  private float[] above() {
+    float[] known = above;
     if (known == null) {
-      known = new float[(OCTAVES << PLACES) + 1];
-      for (int k = 0; k < known.length; k++) {
-        known[k] = finite(function.applyAsDouble(Float.intBitsToFloat(k + FIRST << BELOW)));
-      }
-      table = known;
+      known = table(1);
+      above = known;
     }
     return known;
+  }
+
+  private float[] below() {
+    float[] known = below;
+    if (known == null) {
+      known = table(-1);
+      below = known;
+    }
+    return known;
+  }
+
+  /** Between two places the function is nearly straight: a relative step of a thousandth. */
+  private float[] table(int sign) {
+    float[] made = new float[(OCTAVES << PLACES) + 1];
+    for (int k = 0; k < made.length; k++) {
+      made[k] = finite(function.applyAsDouble(sign * Float.intBitsToFloat(k + FIRST << BELOW)));
+    }
+    return made;
   }
 
   /**

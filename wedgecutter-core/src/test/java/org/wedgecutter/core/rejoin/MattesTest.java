@@ -341,4 +341,33 @@ class MattesTest {
       assertClose(Evaluation.picture(e, W, H, source, memo), wanted);
     }
   }
+
+  @Test
+  void whatIsReadAtAnotherSizeIsResampledOnce() {
+    Picture[] in = {RandomPictures.random(31, false), RandomPictures.random(32, false)};
+    List<String> read = new ArrayList<>();
+    PictureSource source =
+        new PictureSource(
+            l -> {
+              read.add(l);
+              return in["ab".indexOf(l)];
+            },
+            Map.of());
+    Evaluation.Memo memo = new Evaluation.Memo();
+    for (int k = 0; k < 3; k++) {
+      Recipe recipe =
+          new Recipe(List.of(plus("a"), plus("b")), Extra.NONE)
+              .withCorrections(List.of(Correction.of("a", "", Type.EXPOSURE, 0.5 * k)));
+      Picture made = Evaluation.picture(Expression.of(recipe), W / 2, H / 2, source, memo);
+      Picture a = in[0].resized(W / 2, H / 2);
+      Picture b = in[1].resized(W / 2, H / 2);
+      for (int i = 0; i < made.rgba().length; i++) {
+        double lit = (i & 3) == 3 ? 1 : Math.pow(2, 0.5 * k);
+        double wanted = lit * a.rgba()[i] + b.rgba()[i];
+        assertThat((double) made.rgba()[i])
+            .isCloseTo(wanted, within(1e-6 * (1 + Math.abs(wanted))));
+      }
+    }
+    assertThat(read).containsExactlyInAnyOrder("a", "b");
+  }
 }

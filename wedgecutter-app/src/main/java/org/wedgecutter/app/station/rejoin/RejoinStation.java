@@ -217,6 +217,7 @@ public final class RejoinStation implements Station, RejoinBar.Actions {
 
   private void hold(boolean on) {
     held = on;
+    bench.pictures().dragged(on);
     Session s = bench.session();
     if (!on && s != null) {
       int column = bench.sheet().column();

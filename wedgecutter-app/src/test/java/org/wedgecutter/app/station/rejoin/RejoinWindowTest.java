@@ -104,6 +104,39 @@ class RejoinWindowTest {
   }
 
   @Test
+  void whatIsDraggedComesAsSmallAsItIsShownAndWholeWhereItRests() throws Exception {
+    goTo("exposure", FRONT);
+    Node picture = window.find("viewer", Node.class).lookup(".canvas-of-pictures");
+    RealWindow.fx(() -> {
+      picture.requestFocus();
+      return null;
+    });
+    for (int k = 0; k < 18; k++) {
+      window.press(KeyCode.MINUS);
+    }
+    int[] before = window.picture();
+    int drafts = RealWindow.fx(window::drafts);
+    Slider slider = window.find("correction-slider", Slider.class);
+    double middle = RealWindow.fx(() -> slider.getWidth() / 2);
+    window.hold(slider, new double[] {middle, 8});
+    window.mouseTo(slider, middle + 40, 8);
+    window.await("a draft", () -> window.drafts() > drafts);
+    window.awaitPicture("whole while the button is still down", before, false);
+    int[] rested = window.picture();
+    window.mouseTo(slider, middle + 50, 8);
+    window.release();
+    window.awaitPicture("brighter still", rested, false);
+    int[] dragged = window.picture();
+    double value = recipe().corrections().getFirst().values().getFirst();
+    window.press(KeyCode.CONTROL, KeyCode.Z);
+    goTo("exposure", FRONT);
+    int typed = RealWindow.fx(window::drafts);
+    window.enter("correction-value-0", String.valueOf(value));
+    window.awaitPicture("the same as if it was typed", dragged, true);
+    assertThat(RealWindow.fx(window::drafts)).as("nothing is dragged").isEqualTo(typed);
+  }
+
+  @Test
   void valuesAreTypedAndWhatIsWrongIsToldAndKept() throws Exception {
     goTo("contrast", 0);
     window.enter("correction-value-0", "0");
