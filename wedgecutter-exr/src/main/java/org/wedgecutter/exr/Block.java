@@ -1,6 +1,8 @@
 package org.wedgecutter.exr;
 
 import java.util.List;
+import java.util.function.Predicate;
+import java.util.stream.IntStream;
 
 /**
  * The pixels of one chunk: some lines of a part, or a tile of it.
@@ -44,6 +46,27 @@ record Block(List<Channel> channels, int minX, int minY, int width, int height) 
   /** Returns the number of bytes of all channels. */
   long bytes() {
     return channels.stream().mapToLong(this::bytes).sum();
+  }
+
+  /**
+   * Returns where the rows of some channels stand in the chunk: where each begins and where it
+   * ends, in pairs, from the top.
+   */
+  int[] spans(Predicate<Channel> wanted) {
+    IntStream.Builder out = IntStream.builder();
+    int at = 0;
+    for (int y = minY; y < minY + height; y++) {
+      for (Channel channel : channels) {
+        if (hasRow(channel, y)) {
+          int bytes = columns(channel) * channel.type().bytes();
+          if (wanted.test(channel)) {
+            out.add(at).add(at + bytes);
+          }
+          at += bytes;
+        }
+      }
+    }
+    return out.build().toArray();
   }
 
   /**

@@ -22,6 +22,17 @@ sealed interface Codec
    */
   void unpack(ByteBuffer packed, Block block, byte[] out, int size) throws ExrException;
 
+  /**
+   * Unpacks a chunk of which only some bytes are needed; the others may be anything.
+   *
+   * @param spans where those that are needed begin and where they end, in pairs, as of {@link
+   *     Block#spans}
+   */
+  default void unpack(ByteBuffer packed, Block block, byte[] out, int size, int[] spans)
+      throws ExrException {
+    unpack(packed, block, out, size);
+  }
+
   /** Returns the codec of a compression. */
   static Codec of(Compression compression) {
     return of(compression, DwaCodec.LEVEL);
@@ -55,11 +66,17 @@ sealed interface Codec
    * holds until the thread unpacks the next chunk.
    */
   default ByteBuffer full(ByteBuffer packed, Block block, int size) throws ExrException {
+    return full(packed, block, size, new int[] {0, size});
+  }
+
+  /** Returns a chunk of which only some bytes are needed; the others may be anything. */
+  default ByteBuffer full(ByteBuffer packed, Block block, int size, int[] spans)
+      throws ExrException {
     if (packed.remaining() == size) {
       return packed;
     }
     byte[] out = Scratch.bytes(Scratch.Use.WHOLE, size);
-    unpack(packed, block, out, size);
+    unpack(packed, block, out, size, spans);
     return ByteBuffer.wrap(out, 0, size);
   }
 

@@ -1,6 +1,9 @@
 package org.wedgecutter.exr;
 
+import java.lang.invoke.MethodHandles;
+import java.lang.invoke.VarHandle;
 import java.nio.ByteBuffer;
+import java.nio.ByteOrder;
 import java.util.Arrays;
 import java.util.zip.DataFormatException;
 import java.util.zip.Deflater;
@@ -10,6 +13,11 @@ import java.util.zip.Inflater;
 final class Deflate {
   /** The level that the OpenEXR project's library takes by default. */
   private static final int LEVEL = 4;
+
+  private static final VarHandle LONG =
+      MethodHandles.byteArrayViewVarHandle(long[].class, ByteOrder.LITTLE_ENDIAN);
+  private static final long EVERY_OTHER = 0x00ff00ff00ff00ffL;
+  private static final int MOST_ADDED = 127 * Long.BYTES;
 
   private Deflate() {}
 
@@ -95,16 +103,58 @@ final class Deflate {
 
   /** Takes {@link #predict} back for so many bytes. */
   static void restore(byte[] coded, byte[] raw, int n) {
+    restore(coded, raw, n, new int[] {0, n});
+  }
+
+  /**
+   * Takes {@link #predict} back for some of so many bytes. The steps between them are only added
+   * up, which is quicker.
+   *
+   * @param spans where some begin and where they end, in pairs, ascending; even but for the last
+   *     end
+   */
+  static void restore(byte[] coded, byte[] raw, int n, int[] spans) {
     int half = (n + 1) / 2;
     // the first is no step; 128 makes it one
     int now = 128;
-    for (int i = 0; i < half; i++) {
-      now += coded[i] - 128;
-      raw[2 * i] = (byte) now;
+    int i = 0;
+    for (int s = 0; s < spans.length; s += 2) {
+      int from = spans[s] / 2;
+      now += sum(coded, i, from);
+      for (i = from; i < (spans[s + 1] + 1) / 2; i++) {
+        now += coded[i] - 128;
+        raw[2 * i] = (byte) now;
+      }
     }
-    for (int i = half; i < n; i++) {
-      now += coded[i] - 128;
-      raw[2 * (i - half) + 1] = (byte) now;
+    now += sum(coded, i, half);
+    i = half;
+    for (int s = 0; s < spans.length; s += 2) {
+      int from = half + spans[s] / 2;
+      now += sum(coded, i, from);
+      for (i = from; i < half + spans[s + 1] / 2; i++) {
+        now += coded[i] - 128;
+        raw[2 * (i - half) + 1] = (byte) now;
+      }
     }
+  }
+
+  /** Returns what some steps come to; only its last eight bits count. Eight are added at once. */
+  private static int sum(byte[] coded, int from, int end) {
+    int sum = 128 * (end - from);
+    int i = from;
+    while (i + Long.BYTES <= end) {
+      // sums of every other byte; each has room for so many pairs
+      long pairs = 0;
+      int stop = Math.min(end - Long.BYTES, i + MOST_ADDED);
+      for (; i <= stop; i += Long.BYTES) {
+        long eight = (long) LONG.get(coded, i);
+        pairs += (eight & EVERY_OTHER) + (eight >>> 8 & EVERY_OTHER);
+      }
+      sum += (int) (pairs + (pairs >>> 16) + (pairs >>> 32) + (pairs >>> 48));
+    }
+    for (; i < end; i++) {
+      sum += coded[i];
+    }
+    return sum;
   }
 }

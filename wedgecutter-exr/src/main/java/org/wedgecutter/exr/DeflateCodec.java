@@ -13,8 +13,14 @@ final class DeflateCodec implements Codec {
 
   @Override
   public void unpack(ByteBuffer packed, Block block, byte[] out, int size) throws ExrException {
+    unpack(packed, block, out, size, new int[] {0, size});
+  }
+
+  @Override
+  public void unpack(ByteBuffer packed, Block block, byte[] out, int size, int[] spans)
+      throws ExrException {
     byte[] steps = Scratch.bytes(Scratch.Use.STEPS, size);
     Deflate.unpack(packed, steps, size);
-    Deflate.restore(steps, out, size);
+    Deflate.restore(steps, out, size, spans);
   }
 }

@@ -139,8 +139,8 @@ public final class ExrInput implements Closeable {
   }
 
   /**
-   * Reads some channels of the full picture of a flat part. All chunks are unpacked, but memory is
-   * taken for what is asked for alone.
+   * Reads some channels of the full picture of a flat part. All chunks are unpacked, but only what
+   * is asked for is put together and takes memory.
    *
    * @param wanted tells a channel by its name
    * @return a part of these channels, with the attributes of the whole
@@ -166,7 +166,8 @@ public final class ExrInput implements Closeable {
     each(
         full,
         c -> {
-          ByteBuffer raw = flat(c, codec);
+          int[] spans = c.place.block().spans(channel -> wanted.test(channel.name()));
+          ByteBuffer raw = flat(c, codec, spans);
           Pixels.decode(raw.array(), raw.arrayOffset(), pixels, window, c.place.block());
         });
     pixels.keySet().removeIf(c -> !wanted.test(c.name()));
@@ -407,10 +408,19 @@ public final class ExrInput implements Closeable {
 
   /** Returns the unpacked bytes of a flat chunk, in an array from its offset on. */
   private ByteBuffer flat(Chunk c, Codec codec) throws IOException {
+    return flat(c, codec, new int[] {0, Math.toIntExact(c.place.block().bytes())});
+  }
+
+  /**
+   * The same of which only some bytes are needed.
+   *
+   * @param spans where they begin and end
+   */
+  private ByteBuffer flat(Chunk c, Codec codec, int[] spans) throws IOException {
     int size = Math.toIntExact(c.place.block().bytes());
     ByteBuffer length = source.read(c.data, 4);
     ByteBuffer packed = packed(c.data + 4, length.remaining() < 4 ? -1 : length.getInt());
-    return codec.full(packed, c.place.block(), size);
+    return codec.full(packed, c.place.block(), size, spans);
   }
 
   private ByteBuffer packed(long at, long size) throws IOException {

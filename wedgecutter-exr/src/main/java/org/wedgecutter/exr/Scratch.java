@@ -8,7 +8,7 @@ import java.util.Arrays;
  * purpose has one array. Arrays of large tiles are not kept.
  */
 final class Scratch {
-  private static final int MOST = 1 << 22;
+  private static final int MOST = 1 << 23;
   private static final ThreadLocal<Scratch> OWN = ThreadLocal.withInitial(Scratch::new);
 
   /** What bytes are used for. */

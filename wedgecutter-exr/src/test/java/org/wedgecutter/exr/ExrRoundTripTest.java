@@ -132,6 +132,28 @@ class ExrRoundTripTest {
     }
   }
 
+  @ParameterizedTest
+  @EnumSource(
+      value = Compression.class,
+      names = {"NONE", "RLE", "ZIPS", "ZIP", "PIZ"})
+  void someChannelsAreThoseOfTheWhole(Compression compression) throws Exception {
+    // lines of more steps than are added up at once
+    ExrPart part = TestImages.part("", compression, Box.ofSize(1501, 35), 4);
+    try (ExrInput in = ExrInput.of(TestImages.bytes(part))) {
+      assertSame(part, in.part(0, n -> true));
+      for (Channel channel : part.channels().keySet()) {
+        ExrPart one = in.part(0, channel.name()::equals);
+        assertThat(one.channels().keySet()).containsExactly(channel);
+        switch (part.channels().get(channel)) {
+          case Samples.Real real -> assertThat(one.real(channel.name())).isEqualTo(real.values());
+          case Samples.Whole whole ->
+              assertThat(((Samples.Whole) one.channels().get(channel)).values())
+                  .isEqualTo(whole.values());
+        }
+      }
+    }
+  }
+
   private static Samples samples(SortedMap<Channel, Samples> of, String name) {
     return of.entrySet().stream()
         .filter(e -> e.getKey().name().equals(name))
