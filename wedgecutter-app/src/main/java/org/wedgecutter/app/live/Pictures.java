@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.atomic.AtomicReference;
 import java.util.concurrent.atomic.AtomicReferenceArray;
 import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
@@ -12,6 +13,7 @@ import org.wedgecutter.core.fragment.LayerPictures;
 import org.wedgecutter.core.image.DeepPicture;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.load.LoadedShot;
+import org.wedgecutter.core.load.RecipePictures;
 import org.wedgecutter.core.measure.InterplayTable;
 import org.wedgecutter.core.pass.IdMatteFile;
 import org.wedgecutter.core.pass.PassPicture;
@@ -65,6 +67,7 @@ public final class Pictures {
   private volatile @Nullable Picture plate;
   private volatile @Nullable List<IdMatteFile> ids;
   private volatile @Nullable TracedSource traced;
+  private AtomicReference<String> unread = new AtomicReference<>("");
 
   /** What recipes over these pictures have in common, by the divisor of the size. */
   private Map<Integer, Evaluation.Memo> memos = new ConcurrentHashMap<>();
@@ -139,6 +142,7 @@ public final class Pictures {
     if (sameLayers && plan().output().equals(before.plan().output())) {
       memos = before.memos;
       traced = before.traced;
+      unread = before.unread;
     }
     uncut = before.uncut;
     ids = plan().output().equals(before.plan().output()) ? before.ids : null;
@@ -329,19 +333,28 @@ public final class Pictures {
   private TracedSource layers() {
     TracedSource made = traced;
     if (made == null) {
+      RecipePictures pictures = shot.recipePictures();
       Function<String, Picture> read = shot.recipePicturesAt(frame);
-      // one that is missing is a finding, and what else there is can be seen without it
       made =
           new TracedSource(
               plan(),
               source.with(this::layer),
-              name ->
-                  shot.recipePictures().exists(name, frame)
-                      ? read.apply(name)
-                      : Picture.empty(1, 1));
+              name -> {
+                // what else there is can be seen without it
+                String why = pictures.trouble(name, frame);
+                if (!why.isEmpty() && pictures.exists(name, frame)) {
+                  unread.set(name + ": " + why);
+                }
+                return why.isEmpty() ? read.apply(name) : Picture.empty(1, 1);
+              });
       traced = made;
     }
     return made;
+  }
+
+  /** Returns which picture of the recipe is there but cannot be read, and why; empty if none. */
+  public String unread() {
+    return unread.get();
   }
 
   /** Returns the rejoined picture if it has been made. */

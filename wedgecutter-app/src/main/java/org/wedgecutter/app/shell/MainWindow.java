@@ -455,6 +455,9 @@ public final class MainWindow implements AutoCloseable {
   // ---- pictures
 
   private final class PictureTaker implements PicturePipe.Host {
+    /** What was told last of a picture that cannot be read. */
+    private String told = "";
+
     @Override
     public void smallPictures(Map<String, Image> byLayer) {
       Session s = session;
@@ -479,6 +482,12 @@ public final class MainWindow implements AutoCloseable {
       sheet.refresh();
       pipe.redraw(s.plan());
       proof.show(s, pictures);
+      if (!pictures.unread().equals(told)) {
+        told = pictures.unread();
+        if (!told.isEmpty()) {
+          bench.banner(told + ". The rest is shown without it.");
+        }
+      }
       listener.complete(pictures);
     }
 

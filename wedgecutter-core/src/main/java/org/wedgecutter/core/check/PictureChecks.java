@@ -11,7 +11,10 @@ import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.Recipe;
 import org.wedgecutter.core.plan.RecipeEdits;
 
-/** Pictures that the recipe shows: each is to be there at every frame. */
+/**
+ * Pictures that the recipe shows: each is to be there at every frame. Of a sequence the first is
+ * read, the others when they are shown.
+ */
 final class PictureChecks {
   private PictureChecks() {}
 
@@ -31,6 +34,28 @@ final class PictureChecks {
             "",
             p -> without(p, picture));
       }
+      c.shot.frames().frames().stream()
+          .filter(f -> !missing.contains(f))
+          .findFirst()
+          .ifPresent(f -> read(c, pictures, picture, f));
+    }
+  }
+
+  private static void read(Checked c, RecipePictures pictures, String picture, int frame) {
+    String why = pictures.trouble(picture, frame);
+    if (!why.isEmpty()) {
+      c.add(
+          Message.of(
+              Sentence.PICTURE_UNREADABLE,
+              "picture",
+              picture,
+              "frame",
+              String.valueOf(frame),
+              "why",
+              why),
+          "",
+          "",
+          p -> without(p, picture));
     }
   }
 

@@ -11,6 +11,8 @@ import java.nio.file.Path;
 public final class InputException extends IOException {
   private static final long serialVersionUID = 1L;
 
+  private final String reason;
+
   /**
    * @param file the file's path as the user gave it
    * @param place where in the file, such as {@code nodes[3].children} or {@code layers/2/name}; may
@@ -18,7 +20,21 @@ public final class InputException extends IOException {
    * @param problem what is wrong and what was expected
    */
   public InputException(Path file, String place, String problem) {
-    super(file + ": " + (place.isEmpty() ? "" : place + ": ") + problem.replaceAll("\\s+", " "));
+    this(file, reason(place, problem));
+  }
+
+  private InputException(Path file, String reason) {
+    super(file + ": " + reason);
+    this.reason = reason;
+  }
+
+  private static String reason(String place, String problem) {
+    return (place.isEmpty() ? "" : place + ": ") + problem.replaceAll("\\s+", " ");
+  }
+
+  /** Returns the message without the file. */
+  public String reason() {
+    return reason;
   }
 
   /** Makes the exception with its cause, for the log. */

@@ -102,6 +102,16 @@ public final class RecipePictures {
     return null;
   }
 
+  /** Returns why a picture cannot be used, as words about its file; empty if it can. */
+  public String trouble(String name, int frame) {
+    try {
+      picture(name, frame);
+      return "";
+    } catch (InputException e) {
+      return e.reason();
+    }
+  }
+
   /**
    * Returns a picture, premultiplied.
    *

@@ -283,8 +283,8 @@ public enum Mistake {
       "Writes the pass with the layer."),
   PICTURE_MISSING(
       Severity.ERROR,
-      "A picture of the recipe is missing",
-      "The background, or what a surface is to show, has no file at some frames.",
+      "A picture of the recipe is missing or cannot be read",
+      "The background, or what a surface is to show, has no file at some frames, or one that is no picture.",
       "Takes the background out of the recipe, or switches the correction off."),
   COMPRESSION_LOSSY(
       Severity.WARNING,

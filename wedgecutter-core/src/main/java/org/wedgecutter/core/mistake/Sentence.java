@@ -283,6 +283,10 @@ public enum Sentence {
       Mistake.PICTURE_MISSING,
       "the recipe shows {picture}, which is missing at the frames {range}",
       "put the file there, or choose another picture at Rejoin"),
+  PICTURE_UNREADABLE(
+      Mistake.PICTURE_MISSING,
+      "the recipe shows {picture}, which cannot be read at frame {frame}: {why}",
+      "write the file again, or choose another picture at Rejoin"),
   COMPRESSION_LOSSY(
       Mistake.COMPRESSION_LOSSY,
       "the files are packed by {compression}, which changes pixels",

@@ -136,6 +136,10 @@ class BackgroundTest {
         .hasMessageContaining("sky.0001.png")
         .hasMessageContaining("no such file");
     assertThat(dir.resolve("again")).as("told before anything is rendered").doesNotExist();
+    Files.writeString(folder.resolve("plates/sky.0001.png"), "no picture");
+    assertThat(PlanCheck.check(without, without.resolve(1)).getFirst().text())
+        .startsWith("the recipe shows plates/sky.{frame:4}.png, which cannot be read at frame 1: ")
+        .doesNotContain(folder.toString());
     LoadedShot mended = without.withPlan(findings.getFirst().fix().edit().apply(without.plan()));
     assertThat(PlanCheck.check(mended, mended.resolve(1))).isEmpty();
   }

@@ -383,6 +383,11 @@ class RejoinWindowTest {
         "a missing frame is found",
         () ->
             window.findings().stream().anyMatch(f -> f.text().endsWith("missing at the frames 2")));
+    Files.writeString(next, "no picture");
+    window.click("timeline");
+    window.press(KeyCode.END);
+    window.await("the rest is seen", () -> window.pictures().frame() == 2 && window.whole());
+    assertThat(window.shows("banner")).as("and what cannot be read is told").isTrue();
   }
 
   @Test
