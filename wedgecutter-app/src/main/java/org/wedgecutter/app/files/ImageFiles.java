@@ -89,18 +89,31 @@ public final class ImageFiles {
           Picture read = pictures.picture(name, frame);
           Platform.runLater(() -> {
             if (s.equals(bench.session())) {
-              bench.edit(
-                  "size of " + name,
-                  p ->
-                      p.withShot(
-                          p.requireShot()
-                              .with(d -> {
-                                d.width = read.width();
-                                d.height = read.height();
-                              })));
+              renderAtSizeOf(read, name);
             }
           });
         });
+  }
+
+  /** Renders the shot at the size of its plate, if it has one. */
+  public void renderAtPlateSize() {
+    Session s = bench.session();
+    Picture plate = s == null ? null : s.shot().plate();
+    if (plate != null) {
+      renderAtSizeOf(plate, "the plate");
+    }
+  }
+
+  private void renderAtSizeOf(Picture picture, String name) {
+    bench.edit(
+        "size of " + name,
+        p ->
+            p.withShot(
+                p.requireShot()
+                    .with(d -> {
+                      d.width = picture.width();
+                      d.height = picture.height();
+                    })));
   }
 
   /** Asks for an image, reads it, and puts it into the plan. */

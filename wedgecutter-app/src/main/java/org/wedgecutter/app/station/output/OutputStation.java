@@ -85,7 +85,9 @@ public final class OutputStation implements Station {
       panel.show(null, "Files — whole shot", new FilesPanel(bench, s));
     } else if (layer == null || rows.property(row) == null) {
       panel.show(
-          null, "Settings — whole shot", new ShotPanel(bench, s.plan(), bench.images()::ask));
+          null,
+          "Settings — whole shot",
+          new ShotPanel(bench, s.plan(), bench.images()::ask, bench.images()::renderAtPlateSize));
     } else {
       String why = rows.describe(row, s.plan().layerIndex(layer.name()));
       panel.show(

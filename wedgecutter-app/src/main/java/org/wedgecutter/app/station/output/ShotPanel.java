@@ -33,12 +33,20 @@ public final class ShotPanel extends VBox {
   private final Editor editor;
   private final Label trouble = Entry.trouble("shot-trouble");
 
-  public ShotPanel(Editor editor, Plan plan, Asker asker) {
+  /**
+   * @param atPlateSize renders the shot at the size of its plate
+   */
+  public ShotPanel(Editor editor, Plan plan, Asker asker, Runnable atPlateSize) {
     super(6);
     this.editor = editor;
     Shot s = plan.requireShot();
     getChildren()
-        .addAll(light(s), camera(s), surroundings(s, asker), plate(plan, s, asker), trouble);
+        .addAll(
+            light(s),
+            camera(s),
+            surroundings(s, asker),
+            plate(plan, s, asker, atPlateSize),
+            trouble);
   }
 
   private void edit(String what, Consumer<Shot.Draft> change) {
@@ -191,7 +199,7 @@ public final class ShotPanel extends VBox {
                         d.environment.image(), x, d.environment.level(), d.environment.extra())));
   }
 
-  private FlowPane plate(Plan plan, Shot s, Asker asker) {
+  private FlowPane plate(Plan plan, Shot s, Asker asker, Runnable atPlateSize) {
     ChoiceBox<String> standIns = new ChoiceBox<>();
     standIns.setId("shot-stand-ins");
     List<String> names = new ArrayList<>();
@@ -210,12 +218,15 @@ public final class ShotPanel extends VBox {
     FlowPane out =
         line(
             image("plate", s.plate().image(), ImageFiles.Use.PLATE, asker),
-            Entry.named("stand-in geometry", standIns));
+            Entry.named("stand-ins", standIns));
     if (s.plate().exists()) {
-      Button away = new Button("Remove plate");
+      Button away = new Button("Remove");
       away.setId("shot-no-plate");
       away.setOnAction(e -> edit("remove plate", d -> d.plate = Shot.PlateDef.NONE));
-      out.getChildren().add(away);
+      Button size = new Button("Render at its size");
+      size.setId("shot-plate-size");
+      size.setOnAction(e -> atPlateSize.run());
+      out.getChildren().addAll(size, away);
     }
     return out;
   }

@@ -155,7 +155,7 @@ class OutputWindowTest {
 
   @Test
   void aPlateIsChosenStoodInForAndTakenAway() throws Exception {
-    Picture plate = Picture.empty(40, 24);
+    Picture plate = Picture.empty(48, 20);
     Arrays.fill(plate.rgba(), 0.25f);
     try (var out = Files.newOutputStream(dir.resolve("plate.hdr"))) {
       RadianceHdr.write(plate, out);
@@ -173,6 +173,12 @@ class OutputWindowTest {
     window.press(KeyCode.DIGIT5);
     assertThat(window.find("look-plate", javafx.scene.control.ToggleButton.class).isSelected())
         .isTrue();
+    goTo("size", -1);
+    window.click("shot-plate-size");
+    assertThat(shot().width() + " x " + shot().height()).isEqualTo("48 x 20");
+    whole();
+    assertThat(window.pictures().uncut().height()).isEqualTo(20);
+    window.press(KeyCode.CONTROL, KeyCode.Z);
     goTo("size", -1);
     window.click("shot-no-plate");
     assertThat(shot().plate().exists()).isFalse();
