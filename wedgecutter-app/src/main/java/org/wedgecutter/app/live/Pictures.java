@@ -5,7 +5,6 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
-import java.util.concurrent.atomic.AtomicReference;
 import java.util.concurrent.atomic.AtomicReferenceArray;
 import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
@@ -67,7 +66,12 @@ public final class Pictures {
   private volatile @Nullable Picture plate;
   private volatile @Nullable List<IdMatteFile> ids;
   private volatile @Nullable TracedSource traced;
-  private AtomicReference<String> unread = new AtomicReference<>("");
+  private Unread unread = new Unread();
+
+  /** What could not be read, as long as the same pictures of the recipe are used. */
+  private static final class Unread {
+    volatile String what = "";
+  }
 
   /** What recipes over these pictures have in common, by the divisor of the size. */
   private Map<Integer, Evaluation.Memo> memos = new ConcurrentHashMap<>();
@@ -343,7 +347,7 @@ public final class Pictures {
                 // what else there is can be seen without it
                 String why = pictures.trouble(name, frame);
                 if (!why.isEmpty() && pictures.exists(name, frame)) {
-                  unread.set(name + ": " + why);
+                  unread.what = name + ": " + why;
                 }
                 return why.isEmpty() ? read.apply(name) : Picture.empty(1, 1);
               });
@@ -354,7 +358,7 @@ public final class Pictures {
 
   /** Returns which picture of the recipe is there but cannot be read, and why; empty if none. */
   public String unread() {
-    return unread.get();
+    return unread.what;
   }
 
   /** Returns the rejoined picture if it has been made. */

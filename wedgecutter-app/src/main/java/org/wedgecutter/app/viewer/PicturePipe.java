@@ -4,9 +4,10 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
-import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicLong;
 import java.util.function.BiConsumer;
@@ -64,9 +65,8 @@ public final class PicturePipe implements AutoCloseable {
   private final ViewerPane viewer;
   private final Host host;
   private final LiveTrace live = new LiveTrace(this::arrived, this::traceFailed);
-  private final ScheduledExecutorService images =
-      Executors.newSingleThreadScheduledExecutor(
-          Thread.ofPlatform().name("images").daemon().factory());
+  private final ExecutorService images =
+      Executors.newSingleThreadExecutor(Thread.ofPlatform().name("images").daemon().factory());
   private volatile @Nullable Pictures latest;
   private volatile @Nullable Shown wanted;
   private volatile long editedAt;
@@ -141,15 +141,13 @@ public final class PicturePipe implements AutoCloseable {
 
   private void wholeWhenAtRest(Plan plan) {
     drafted = plan;
-    images.schedule(
-        () -> {
+    CompletableFuture.delayedExecutor(REST, TimeUnit.MILLISECONDS, images)
+        .execute(() -> {
           if (plan.equals(drafted)) {
             rests = plan;
             live.again();
           }
-        },
-        REST,
-        TimeUnit.MILLISECONDS);
+        });
   }
 
   /** Pictures come from the trace, and from recipes that change while it goes on. */
