@@ -49,6 +49,7 @@ public final class LiveTrace implements AutoCloseable {
   private @Nullable Request request;
   private @Nullable FrameTrace running;
   private boolean closed;
+  private boolean held;
   private long serial;
   private volatile boolean idle;
 
@@ -159,6 +160,18 @@ public final class LiveTrace implements AutoCloseable {
     }
   }
 
+  /**
+   * Stops the trace for a while, and goes on with it: what is put together meanwhile has all cores.
+   * A request that needs light is traced all the same.
+   */
+  public synchronized void hold(boolean on) {
+    held = on;
+    if (on && running != null) {
+      running.stop();
+    }
+    notifyAll();
+  }
+
   /** Hands out the last pictures once more, with the recipe that was asked for last. */
   public synchronized void again() {
     Request now = request;
@@ -209,8 +222,8 @@ public final class LiveTrace implements AutoCloseable {
     while (true) {
       Request next;
       synchronized (this) {
-        while (!closed && serial == served && (work == null || work.done())) {
-          idle = true;
+        while (!closed && serial == served && (held || work == null || work.done())) {
+          idle = work == null || work.done();
           try {
             wait();
           } catch (InterruptedException e) {

@@ -101,6 +101,7 @@ public final class PicturePipe implements AutoCloseable {
     latest = null;
     smallOf.clear();
     picturesShown = null;
+    dragged(false);
   }
 
   /** Notes when an edit began. */
@@ -118,11 +119,12 @@ public final class PicturePipe implements AutoCloseable {
   /**
    * Says that something of the recipe is dragged, or no longer. Meanwhile the rejoined picture
    * comes at about the size in which it is shown, which is sooner; the whole one comes when it
-   * rests.
+   * rests. The trace waits until it is let go.
    */
   public void dragged(boolean on) {
     draggedAcross = on ? viewer.pixelsAcross() : 0;
     rests = null;
+    live.hold(on);
     if (!on && drafted != null) {
       live.again();
     }

@@ -84,6 +84,30 @@ class LiveTraceTest {
   }
 
   @Test
+  void aTraceThatIsHeldWaitsAndGoesOn() throws Exception {
+    Plan plan = shot.plan().withShot(shot.plan().requireShot().with(d -> d.samples = 4000));
+    LoadedShot longer = shot.withPlan(plan);
+    live.show(longer, 1);
+    Pictures last = await(p -> p.samples() >= 4 && p.uncut().width() == 40);
+    live.hold(true);
+    for (Pictures p = last; p != null; p = arrived.poll(500, TimeUnit.MILLISECONDS)) {
+      last = p;
+    }
+    assertThat(last.samples()).isLessThan(4000);
+    Plan brighter =
+        plan.withRecipe(
+            plan.recipe()
+                .withCorrections(
+                    List.of(Correction.of("Back", "", Correction.Type.EXPOSURE, 1.0))));
+    live.show(longer.withPlan(brighter), 1);
+    Pictures now = await(p -> p.plan().equals(brighter));
+    assertThat(now.samples()).as("put together of what is there").isEqualTo(last.samples());
+    assertThat(live.idle()).as("there is more to trace").isFalse();
+    live.hold(false);
+    await(p -> p.plan().equals(brighter) && p.samples() > now.samples());
+  }
+
+  @Test
   void theFirstPictureIsATwelfthAndNoneIsSmallerThanTheOneBefore() throws Exception {
     live.show(shot, 1);
     int last = 0;
