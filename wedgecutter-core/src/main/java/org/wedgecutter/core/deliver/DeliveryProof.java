@@ -212,13 +212,8 @@ public record DeliveryProof(int frame, Residual residual, List<Cause> causes, do
     Picture uncut = uncut(delivery, frame);
     boolean half = delivery.plan().output().half();
     FileChanges.Told files = FileChanges.of(delivery, frame, uncut);
-    Rejoiner.Rejoined rejoined =
-        Rejoiner.rejoin(
-            joined(delivery, frame),
-            delivery.region().width(),
-            delivery.region().height(),
-            new DeliverySource(delivery, frame, files.pictures()));
-    Residual residual = Residual.of(rejoined, uncut, half ? Tolerance.HALF : Tolerance.FLOAT);
+    Residual residual =
+        Residual.of(files.rejoined(), uncut, half ? Tolerance.HALF : Tolerance.FLOAT);
     List<Cause> causes = new ArrayList<>(files.causes());
     if (files.explainsAll()) {
       return new DeliveryProof(frame, residual, causes, files.unexplained());

@@ -2,6 +2,7 @@ package org.wedgecutter.core.deliver;
 
 import java.io.IOException;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -16,6 +17,7 @@ import org.wedgecutter.core.plan.FileNames;
 import org.wedgecutter.core.plan.Join;
 import org.wedgecutter.core.plan.Recipe;
 import org.wedgecutter.core.proof.Cause;
+import org.wedgecutter.core.rejoin.Rejoiner;
 
 /**
  * What was done to the files of a frame, and how much of the residual each change explains.
@@ -42,21 +44,27 @@ final class FileChanges {
   private final List<Cause> causes = new ArrayList<>();
   private double first;
 
-  private FileChanges(Delivery delivery, int frame, Picture uncut) {
+  private FileChanges(
+      Delivery delivery,
+      int frame,
+      Picture uncut,
+      Collection<LayerFile> layers,
+      Rejoiner.Rejoined rejoined) {
     this.delivery = delivery;
     this.frame = frame;
-    joins = new FrameJoins(layers, uncut);
+    this.layers.addAll(layers);
+    joins = new FrameJoins(this.layers, uncut, rejoined.scale());
   }
 
   /**
    * The layers as they can be read, and the causes that name their files.
    *
-   * @param pictures of each joined layer; black where a file is missing
+   * @param rejoined the layers as they are, joined; black where a file is missing
    * @param causes by how much of the residual they explain
    * @param unexplained share of the residual that is left when all of it is put right; NaN where
    *     joins are such that it is not known
    */
-  record Told(Map<String, Picture> pictures, List<Cause> causes, double unexplained) {
+  record Told(Rejoiner.Rejoined rejoined, List<Cause> causes, double unexplained) {
     /** Whether files alone explain the residual. */
     boolean explainsAll() {
       return !causes.isEmpty() && unexplained <= NOTHING;
@@ -65,18 +73,26 @@ final class FileChanges {
 
   /** Looks at the files of a frame. */
   static Told of(Delivery delivery, int frame, Picture uncut) throws IOException {
-    FileChanges all = new FileChanges(delivery, frame, uncut);
+    Recipe recipe = DeliveryProof.joined(delivery, frame);
+    List<LayerFile> layers = new ArrayList<>();
     Map<String, Picture> pictures = new LinkedHashMap<>();
-    for (Recipe.Step step : DeliveryProof.joined(delivery, frame).joins()) {
+    for (Recipe.Step step : recipe.joins()) {
       LayerFile layer = LayerFile.read(delivery, step, frame);
-      layer.messages().forEach(m -> all.told(layer, m, Double.NaN));
-      all.layers.add(layer);
+      layers.add(layer);
       pictures.put(step.layer(), layer.picture);
     }
+    Rejoiner.Rejoined rejoined =
+        Rejoiner.rejoin(
+            recipe,
+            delivery.region().width(),
+            delivery.region().height(),
+            new DeliverySource(delivery, frame, pictures));
+    FileChanges all = new FileChanges(delivery, frame, uncut, layers, rejoined);
+    layers.forEach(l -> l.messages().forEach(m -> all.told(l, m, Double.NaN)));
     all.uncutFile();
     double left = all.explain();
     all.causes.sort(Comparator.comparingDouble(c -> Double.isNaN(c.share()) ? 0 : -c.share()));
-    return new Told(pictures, all.causes, left);
+    return new Told(rejoined, all.causes, left);
   }
 
   private void uncutFile() throws IOException {

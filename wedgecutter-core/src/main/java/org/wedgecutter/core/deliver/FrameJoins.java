@@ -10,12 +10,13 @@ import org.wedgecutter.core.image.Picture;
  *
  * @param layers from the back to the front; their pictures may change
  * @param uncut what they should rejoin to
+ * @param scale how much light can have been rounded in each number on the way to the rejoined one
  */
-record FrameJoins(List<LayerFile> layers, Picture uncut) {
+record FrameJoins(List<LayerFile> layers, Picture uncut, Picture scale) {
   /** Coverage that counts as none. */
   private static final float BARE = 0.02f;
 
-  /** What a half float may be off, relative to the light. */
+  /** What a half float may be off, relative to the light that was rounded. */
   private static final float HALF = 4e-3f;
 
   private static final float SMALL = 1e-4f;
@@ -50,7 +51,10 @@ record FrameJoins(List<LayerFile> layers, Picture uncut) {
     for (int i = 0; i < rejoined.length; i++) {
       float u = uncut.rgba()[i];
       float d = Math.abs(rejoined[i] - u);
-      if (within[i / 4] && !(d <= SMALL + HALF * Math.abs(u))) {
+      float light = Math.abs(u);
+      float more = scale.rgba()[i];
+      light = Float.isFinite(more) ? Math.max(light, more) : light;
+      if (within[i / 4] && !(d <= SMALL + HALF * light)) {
         out += Float.isFinite(d) ? d : 1e6;
       }
     }
