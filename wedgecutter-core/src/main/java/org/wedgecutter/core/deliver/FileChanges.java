@@ -136,11 +136,7 @@ final class FileChanges {
       boolean isSure =
           where != FrameJoins.Where.ANY || suspects.stream().noneMatch(l -> l.isMissing);
       while (isSure && undone(suspects, where)) {}
-      for (LayerFile l : suspects) {
-        if (isSure && where != FrameJoins.Where.SOLID) {
-          lost(l, suspects, where);
-        }
-      }
+      while (isSure && where != FrameJoins.Where.SOLID && lost(suspects, where)) {}
     }
     for (LayerFile l : suspects) {
       if (l.isMissing && !l.isTold) {
@@ -221,7 +217,12 @@ final class FileChanges {
         told(b, Message.of(Sentence.FILE_EXCHANGED, "file", b.path, "other", a.path), 0);
         told(a, copy, (before - joins.residual()) / first);
       } else {
-        told(a, copy, mend(a, suspects, FrameJoins.Where.SHOWN));
+        told(
+            a,
+            copy,
+            byDigest(suspects)
+                ? mend(a, suspects, FrameJoins.Where.SHOWN)
+                : mend(a, List.of(a), FrameJoins.Where.ANY));
       }
       a.isTold = true;
     }
@@ -309,25 +310,45 @@ final class FileChanges {
     return out;
   }
 
-  /** Recognises a change that loses something. */
-  private void lost(LayerFile layer, List<LayerFile> suspects, FrameJoins.Where where)
-      throws IOException {
-    if (layer.isTold || layer.isMissing) {
-      return;
+  /** Whether records tell which files are not as they were; else any may be wrong, or none. */
+  private static boolean byDigest(List<LayerFile> suspects) {
+    return suspects.stream().anyMatch(l -> l.isSuspect || l.isMissing);
+  }
+
+  /** Recognises the change that loses something for which there is most evidence, if any. */
+  private boolean lost(List<LayerFile> suspects, FrameJoins.Where where) throws IOException {
+    boolean byDigest = byDigest(suspects);
+    LayerFile best = null;
+    Message told = null;
+    double most = 0;
+    for (LayerFile l : suspects) {
+      if (l.isTold || l.isMissing) {
+        continue;
+      }
+      boolean[] own = joins.own(l, suspects, where);
+      boolean isWrong = joins.residual(own) > NOTHING * first;
+      // few levels, or edges that alpha does not fit, tell without anything to compare with
+      Message found =
+          isWrong || l.isSuspect || !byDigest ? FileEvidence.itself(l.path, l.picture) : null;
+      found = found == null && isWrong ? otherFrame(l) : found;
+      double explained = 1;
+      if (found == null && isWrong) {
+        FileEvidence.Found evidence = FileEvidence.of(l.picture, joins.expected(l), own);
+        found = evidence == null ? null : evidence.message(l.path);
+        explained = evidence == null ? 0 : evidence.explained();
+      }
+      if (found != null && explained > most) {
+        best = l;
+        told = found;
+        most = explained;
+      }
     }
-    boolean[] own = joins.own(layer, suspects, where);
-    Message found = layer.isSuspect ? FileEvidence.itself(layer.path, layer.picture) : null;
-    if (found == null && joins.residual(own) <= NOTHING * first) {
-      return;
+    if (best == null || told == null) {
+      return false;
     }
-    found = found == null ? otherFrame(layer) : found;
-    if (found == null) {
-      found = FileEvidence.of(layer.path, layer.picture, joins.expected(layer), own);
-    }
-    if (found != null) {
-      told(layer, found, mend(layer, suspects, where));
-      layer.isTold = true;
-    }
+    told(best, told, mend(best, suspects, where));
+    best.isTold = true;
+    return true;
   }
 
   /** Whether a file shows what the layer is at another frame. */

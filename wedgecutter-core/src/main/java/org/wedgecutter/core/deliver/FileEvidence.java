@@ -32,14 +32,28 @@ final class FileEvidence {
   /** How much closer a way of multiplying by alpha must be than the others. */
   private static final double CLEARLY = 0.6;
 
+  /** How much of what is cut off must be of one sign: what is wrong elsewhere evens out. */
+  private static final double ONE_SIGN = 0.8;
+
   private final Picture is;
   private final Picture should;
   private final boolean[] trusted;
   private final double base;
   private @Nullable Found best;
 
-  /** What is recognised, and what share of the difference it explains. */
-  private record Found(Sentence sentence, String amount, double explained) {}
+  /**
+   * What is recognised.
+   *
+   * @param explained share of the difference that it explains
+   */
+  record Found(Sentence sentence, String amount, double explained) {
+    /** Returns it in words for a file. */
+    Message message(String file) {
+      return amount.isEmpty()
+          ? Message.of(sentence, "file", file)
+          : Message.of(sentence, "file", file, "amount", amount);
+    }
+  }
 
   private FileEvidence(Picture is, Picture should, boolean[] trusted) {
     this.is = is;
@@ -49,23 +63,18 @@ final class FileEvidence {
   }
 
   /**
-   * Returns what was done to a picture, in words for its file.
+   * Returns what was done to a picture.
    *
    * @param is the picture of the file
    * @param should what must be there for the layers to rejoin
    * @param trusted in which pixels that is known
    * @return null if nothing that is known explains it
    */
-  static @Nullable Message of(String file, Picture is, Picture should, boolean[] trusted) {
+  static @Nullable Found of(Picture is, Picture should, boolean[] trusted) {
     FileEvidence e = new FileEvidence(is, should, trusted);
     e.search();
     Found found = e.best;
-    if (found == null || found.explained < ENOUGH) {
-      return null;
-    }
-    return found.amount.isEmpty()
-        ? Message.of(found.sentence, "file", file)
-        : Message.of(found.sentence, "file", file, "amount", found.amount);
+    return found == null || found.explained < ENOUGH ? null : found;
   }
 
   /**
@@ -131,7 +140,10 @@ final class FileEvidence {
       opaque.rgba()[i] = 1;
     }
     add(Sentence.FILE_ALPHA, "", opaque);
-    add(Sentence.FILE_CROPPED, "", croppedAlike());
+    Picture cropped = croppedAlike();
+    if (isContent(cropped)) {
+      add(Sentence.FILE_CROPPED, "", cropped);
+    }
     for (double width : WIDTHS) {
       add(Sentence.FILE_FILTERED, "%.1f".formatted(width), blurred(width));
     }
@@ -187,6 +199,40 @@ final class FileEvidence {
       }
     }
     return out;
+  }
+
+  /**
+   * Whether what a crop takes away is of the layer: as opaque as what is left, and of one sign.
+   * What another layer has wrong in empty places is neither.
+   */
+  private boolean isContent(Picture cropped) {
+    double light = 0;
+    double size = 0;
+    double alphaGone = 0;
+    double alphaLeft = 0;
+    int gone = 0;
+    int left = 0;
+    float[] all = should.rgba();
+    for (int p = 0; p < trusted.length; p++) {
+      int i = 4 * p;
+      boolean isCut = false;
+      for (int k = i; k < i + 4; k++) {
+        isCut |= all[k] != cropped.rgba()[k] && Float.isFinite(all[k]);
+      }
+      if (isCut && trusted[p]) {
+        for (int k = i; k < i + 3; k++) {
+          light += all[k];
+          size += Math.abs(all[k]);
+        }
+        alphaGone += all[i + 3];
+        gone++;
+      } else if (is.rgba()[i] != 0 || is.rgba()[i + 3] != 0) {
+        alphaLeft += is.rgba()[i + 3];
+        left++;
+      }
+    }
+    boolean isOpaque = left == 0 || 2 * alphaGone / Math.max(1, gone) >= alphaLeft / left;
+    return gone > 0 && isOpaque && Math.abs(light) >= ONE_SIGN * size;
   }
 
   private Picture blurred(double width) {
