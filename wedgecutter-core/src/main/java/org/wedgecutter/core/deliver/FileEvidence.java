@@ -32,6 +32,9 @@ final class FileEvidence {
   /** How much closer a way of multiplying by alpha must be than the others. */
   private static final double CLEARLY = 0.6;
 
+  /** Share of the difference that must lie where the file shows something. */
+  private static final double HALF = 0.5;
+
   /** How much of what is cut off must be of one sign: what is wrong elsewhere evens out. */
   private static final double ONE_SIGN = 0.8;
 
@@ -144,7 +147,8 @@ final class FileEvidence {
     if (isContent(cropped)) {
       add(Sentence.FILE_CROPPED, "", cropped);
     }
-    for (double width : WIDTHS) {
+    // what softens a picture is seen in it; what is wrong in its empty places is not of it
+    for (double width : shown() < HALF * base ? new double[0] : WIDTHS) {
       add(Sentence.FILE_FILTERED, "%.1f".formatted(width), blurred(width));
     }
   }
@@ -160,8 +164,24 @@ final class FileEvidence {
   private double distance(Picture to) {
     double out = 0;
     for (int i = 0; i < is.rgba().length; i++) {
-      float d = is.rgba()[i] - to.rgba()[i];
-      out += trusted[i / 4] && Float.isFinite(d) ? Math.abs(d) : 0;
+      out += distance(to, i);
+    }
+    return out;
+  }
+
+  private double distance(Picture to, int i) {
+    float d = is.rgba()[i] - to.rgba()[i];
+    return trusted[i / 4] && Float.isFinite(d) ? Math.abs(d) : 0;
+  }
+
+  /** How much of the difference lies where the file shows something. */
+  private double shown() {
+    double out = 0;
+    for (int i = 0; i < is.rgba().length; i++) {
+      int p = i & ~3;
+      float[] c = is.rgba();
+      boolean shows = c[p] != 0 || c[p + 1] != 0 || c[p + 2] != 0 || c[p + 3] != 0;
+      out += shows ? distance(should, i) : 0;
     }
     return out;
   }
