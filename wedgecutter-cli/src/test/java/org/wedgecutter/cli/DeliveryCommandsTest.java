@@ -4,9 +4,15 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import java.io.File;
+import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
+import org.wedgecutter.core.io.FileDigest;
 import org.wedgecutter.core.testing.ShotFolder;
 
 /** Commands that render deliveries, and that read them. */
@@ -263,5 +269,59 @@ class DeliveryCommandsTest extends CommandRun {
     assertThat(n.get("files").findValuesAsText("held_from")).containsOnly("null");
     assertThat(Files.exists(every.resolve("set/Floor/set_Floor.0002.exr"))).isTrue();
     assertThat(Files.exists(held.resolve("set/Floor/set_Floor.0002.exr"))).isFalse();
+  }
+
+  @Test
+  void whatSomebodyDidToAFileOfTheOrreryIsToldWithoutItsRecord() throws Exception {
+    Path shot = Path.of(System.getProperty("wedgecutter.root"), "demo/orrery/orrery.wedge");
+    Path theirs = dir.resolve("orrery");
+    json(
+        0,
+        "render",
+        shot.toString(),
+        "--uncut",
+        "--frames",
+        "1",
+        "--scale",
+        "0.25",
+        "--samples",
+        "4",
+        "--out",
+        theirs.toString(),
+        "--json");
+    assertThat(json(0, "prove", theirs.toString(), "--json").get("causes")).isEmpty();
+    for (String each :
+        List.of(
+            "Table|softer|--blur 5x5",
+            "Table|+1.00 EV|--mulc 2,2,2,1",
+            "Room|softer|--blur 7x7",
+            "Orrery|gamma|--powc 0.4545,0.4545,0.4545,1")) {
+      String[] parts = each.split("\\|");
+      Path file = theirs.resolve("orrery/%s/orrery_%s.0001.exr".formatted(parts[0], parts[0]));
+      Path before = dir.resolve("before.exr");
+      Files.copy(file, before, StandardCopyOption.REPLACE_EXISTING);
+      List<String> tool = new ArrayList<>(List.of("oiiotool", before.toString()));
+      tool.addAll(List.of("--ch", "R,G,B,A"));
+      tool.addAll(List.of(parts[2].split(" ")));
+      tool.addAll(List.of("-d", "half", "-o", file.toString()));
+      tool(tool.toArray(String[]::new));
+      record(theirs, before, file);
+      JsonNode cause = json(1, "prove", theirs.toString(), "--json").get("causes").get(0);
+      assertThat(cause.get("layer").asText()).as(each + cause).isEqualTo(parts[0]);
+      assertThat(cause.get("text").asText()).as(each).contains(parts[1]);
+      record(theirs, file, before);
+      Files.copy(before, file, StandardCopyOption.REPLACE_EXISTING);
+    }
+  }
+
+  /** Writes into the records of a delivery that a file is another one. */
+  private static void record(Path delivery, Path was, Path is) throws IOException {
+    String old = FileDigest.sha256(was);
+    String next = FileDigest.sha256(is);
+    try (Stream<Path> all = Files.walk(delivery)) {
+      for (Path json : all.filter(j -> j.toString().endsWith(".json")).toList()) {
+        Files.writeString(json, Files.readString(json).replace(old, next));
+      }
+    }
   }
 }

@@ -38,6 +38,11 @@ final class FileEvidence {
   /** How much of what is cut off must be of one sign: what is wrong elsewhere evens out. */
   private static final double ONE_SIGN = 0.8;
 
+  /** How far beyond 0 and 1 counts, and how many of such numbers must be cut off. */
+  private static final float BOUND = 0.01f;
+
+  private static final double MOSTLY = 0.8;
+
   private final Picture is;
   private final Picture should;
   private final boolean[] trusted;
@@ -137,7 +142,11 @@ final class FileEvidence {
   }
 
   private void search() {
-    add(Sentence.FILE_CLAMPED, "", each(x -> Math.max(0, Math.min(1, x))));
+    // what was done to a picture is seen in it; what is wrong in its empty places is not of it
+    boolean isSeen = shown() >= HALF * base;
+    if (standsAtBounds() && (isSeen || isDarkness())) {
+      add(Sentence.FILE_CLAMPED, "", each(x -> Math.max(0, Math.min(1, x))));
+    }
     Picture opaque = should.copy();
     for (int i = 3; i < opaque.rgba().length; i += 4) {
       opaque.rgba()[i] = 1;
@@ -147,8 +156,7 @@ final class FileEvidence {
     if (isContent(cropped)) {
       add(Sentence.FILE_CROPPED, "", cropped);
     }
-    // what softens a picture is seen in it; what is wrong in its empty places is not of it
-    for (double width : shown() < HALF * base ? new double[0] : WIDTHS) {
+    for (double width : isSeen ? WIDTHS : new double[0]) {
       add(Sentence.FILE_FILTERED, "%.1f".formatted(width), blurred(width));
     }
   }
@@ -178,12 +186,41 @@ final class FileEvidence {
   private double shown() {
     double out = 0;
     for (int i = 0; i < is.rgba().length; i++) {
-      int p = i & ~3;
-      float[] c = is.rgba();
-      boolean shows = c[p] != 0 || c[p + 1] != 0 || c[p + 2] != 0 || c[p + 3] != 0;
-      out += shows ? distance(should, i) : 0;
+      out += shows(i & ~3) ? distance(should, i) : 0;
     }
     return out;
+  }
+
+  private boolean shows(int i) {
+    float[] c = is.rgba();
+    return c[i] != 0 || c[i + 1] != 0 || c[i + 2] != 0 || c[i + 3] != 0;
+  }
+
+  /** Whether what should be in empty places takes light away, as a shadow does. */
+  private boolean isDarkness() {
+    double sum = 0;
+    double size = 0;
+    for (int i = 0; i < is.rgba().length; i++) {
+      if (trusted[i / 4] && is.rgba()[i] == 0 && Float.isFinite(should.rgba()[i])) {
+        sum += should.rgba()[i];
+        size += Math.abs(should.rgba()[i]);
+      }
+    }
+    return size > 0 && sum <= -ONE_SIGN * size;
+  }
+
+  /** Whether numbers that should be below 0 or above 1 are 0 and 1. */
+  private boolean standsAtBounds() {
+    int beyond = 0;
+    int at = 0;
+    for (int i = 0; i < is.rgba().length; i++) {
+      float v = should.rgba()[i];
+      if (trusted[i / 4] && (v < -BOUND || v > 1 + BOUND)) {
+        beyond++;
+        at += is.rgba()[i] == (v < 0 ? 0 : 1) ? 1 : 0;
+      }
+    }
+    return beyond > 0 && at >= MOSTLY * beyond;
   }
 
   private Picture each(DoubleUnaryOperator value) {
@@ -246,7 +283,7 @@ final class FileEvidence {
         }
         alphaGone += all[i + 3];
         gone++;
-      } else if (is.rgba()[i] != 0 || is.rgba()[i + 3] != 0) {
+      } else if (shows(i)) {
         alphaLeft += is.rgba()[i + 3];
         left++;
       }
