@@ -250,45 +250,55 @@ final class FileChanges {
     return Math.max(0, (before - joins.residual()) / first);
   }
 
+  /**
+   * A change that was undone.
+   *
+   * @param quality share of what is wrong with the layer that is gone then
+   */
+  private record Undone(LayerFile layer, FileChange change, Picture mended, double quality) {}
+
   /** Undoes the change that explains most of what is wrong with a layer, if one does. */
   private boolean undone(List<LayerFile> suspects, FrameJoins.Where where) {
-    LayerFile best = null;
-    FileChange change = null;
-    double quality = ENOUGH;
-    Picture mended = null;
-    for (LayerFile l : suspects) {
-      if (l.isTold || l.isMissing) {
-        continue;
-      }
-      boolean[] own = joins.own(l, suspects, where);
-      FrameJoins.Place place = joins.place(l);
-      float[] now = place.rejoined(l.picture);
-      double all = joins.residual(now, own);
-      if (all > NOTHING * first) {
-        for (FileChange c : changes(place, own)) {
-          Picture next = c.undo().apply(l.picture);
-          boolean[] within = where == FrameJoins.Where.SOLID ? FrameJoins.solid(next, own) : own;
-          double before = where == FrameJoins.Where.SOLID ? joins.residual(now, within) : all;
-          double explained =
-              before < all / 4 ? 0 : 1 - joins.residual(place.rejoined(next), within) / before;
-          if (explained > quality + 1e-3) {
-            best = l;
-            change = c;
-            quality = explained;
-            mended = next;
-          }
-        }
-      }
+    List<LayerFile> open = suspects.stream().filter(l -> !l.isTold && !l.isMissing).toList();
+    List<Optional<Undone>> tried =
+        open.parallelStream().map(l -> undone(l, suspects, where)).toList();
+    Undone best = null;
+    for (Optional<Undone> each : tried) {
+      best = each.isPresent() && isBetter(each.get(), best) ? each.get() : best;
     }
-    if (best == null || change == null || mended == null) {
+    if (best == null) {
       return false;
     }
+    LayerFile layer = best.layer;
     double before = joins.residual();
-    best.picture = mended;
-    best.isTold = true;
-    best.isMended = true;
-    told(best, change.message(best.path), Math.max(0, (before - joins.residual()) / first));
+    layer.picture = best.mended;
+    layer.isTold = true;
+    layer.isMended = true;
+    told(layer, best.change.message(layer.path), Math.max(0, (before - joins.residual()) / first));
     return true;
+  }
+
+  private static boolean isBetter(Undone next, @Nullable Undone best) {
+    return next.quality > (best == null ? ENOUGH : best.quality) + 1e-3;
+  }
+
+  private Optional<Undone> undone(
+      LayerFile layer, List<LayerFile> suspects, FrameJoins.Where where) {
+    boolean[] own = joins.own(layer, suspects, where);
+    FrameJoins.Place place = joins.place(layer);
+    float[] now = place.rejoined(layer.picture);
+    double all = joins.residual(now, own);
+    Undone best = null;
+    for (FileChange c : all > NOTHING * first ? changes(place, own) : List.<FileChange>of()) {
+      Picture next = c.undo().apply(layer.picture);
+      boolean[] within = where == FrameJoins.Where.SOLID ? FrameJoins.solid(next, own) : own;
+      double before = where == FrameJoins.Where.SOLID ? joins.residual(now, within) : all;
+      double explained =
+          before < all / 4 ? 0 : 1 - joins.residual(place.rejoined(next), within) / before;
+      Undone each = new Undone(layer, c, next, explained);
+      best = isBetter(each, best) ? each : best;
+    }
+    return Optional.ofNullable(best);
   }
 
   private List<FileChange> changes(FrameJoins.Place place, boolean[] own) {
