@@ -50,6 +50,10 @@ public final class LiveTrace implements AutoCloseable {
   private @Nullable FrameTrace running;
   private boolean closed;
   private boolean held;
+
+  /** How often pictures are to be put together again. */
+  private int rejoining;
+
   private long serial;
   private volatile boolean idle;
 
@@ -112,7 +116,7 @@ public final class LiveTrace implements AutoCloseable {
     Request before = request;
     if (before != null && last != null && isRecipeOnly(before, shot, frame)) {
       request = new Request(shot, frame, before.serial);
-      recipes.execute(() -> rejoin(shot));
+      putTogether(shot);
       return;
     }
     if (request != null && !request.shot.tracer().equals(shot.tracer())) {
@@ -176,8 +180,26 @@ public final class LiveTrace implements AutoCloseable {
   public synchronized void again() {
     Request now = request;
     if (now != null && last != null) {
-      recipes.execute(() -> rejoin(now.shot));
+      putTogether(now.shot);
     }
+  }
+
+  /** Puts pictures together on a thread of its own; the trace waits, since that takes all cores. */
+  private synchronized void putTogether(LoadedShot shot) {
+    rejoining++;
+    if (running != null) {
+      running.stop();
+    }
+    recipes.execute(() -> {
+      try {
+        rejoin(shot);
+      } finally {
+        synchronized (this) {
+          rejoining--;
+          notifyAll();
+        }
+      }
+    });
   }
 
   /** Whether a plan is the one that was asked for last. */
@@ -222,7 +244,9 @@ public final class LiveTrace implements AutoCloseable {
     while (true) {
       Request next;
       synchronized (this) {
-        while (!closed && serial == served && (held || work == null || work.done())) {
+        while (!closed
+            && serial == served
+            && (held || rejoining > 0 || work == null || work.done())) {
           idle = work == null || work.done();
           try {
             wait();
@@ -373,7 +397,7 @@ public final class LiveTrace implements AutoCloseable {
           LoadedShot now = latest();
           if (!now.plan().equals(next.plan())) {
             // the recipe changed meanwhile
-            recipes.execute(() -> rejoin(now));
+            putTogether(now);
           }
           return;
         }

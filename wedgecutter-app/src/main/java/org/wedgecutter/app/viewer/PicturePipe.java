@@ -189,8 +189,8 @@ public final class PicturePipe implements AutoCloseable {
       Platform.runLater(() -> host.smallPictures(small));
     }
     if (divisor > 1) {
-      latest = pictures;
       wholeWhenAtRest(pictures.plan());
+      latest = pictures;
       return;
     }
     drafted = null;
@@ -252,10 +252,12 @@ public final class PicturePipe implements AutoCloseable {
     // what was asked for before and is still being made would come too late
     long serial = ++imageSerial;
     Pictures pictures = latest;
-    // images of the plan before the last edit are not worth making: new pictures follow soon
+    // images of the plan before the last edit are not worth making: new pictures follow soon; so
+    // does the whole one after a draft
     if (pictures == null
         || plan == null
         || !pictures.plan().equals(plan)
+        || plan.equals(drafted)
         || (pictures.equals(picturesShown) && shown.equals(viewShown))) {
       return;
     }
