@@ -6,7 +6,9 @@
  * and causes.
  *
  * <p>One thread traces; it hands pictures to a listener and nobody waits for it. A request for
- * another plan stops the sample that is being traced.
+ * another plan stops the sample that is being traced. A request for another recipe alone is met by
+ * a second thread, from pictures that are there; the trace waits for it, since either takes all
+ * cores.
  *
  * <p>{@link org.wedgecutter.app.live.LiveSurvey} reads the shot on a thread of its own, {@link
  * org.wedgecutter.app.live.PixelReader} single pixels on another, and {@link
