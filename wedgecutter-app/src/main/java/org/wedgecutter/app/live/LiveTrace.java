@@ -186,6 +186,9 @@ public final class LiveTrace implements AutoCloseable {
 
   /** Puts pictures together on a thread of its own; the trace waits, since that takes all cores. */
   private synchronized void putTogether(LoadedShot shot) {
+    if (closed) {
+      return;
+    }
     rejoining++;
     if (running != null) {
       running.stop();

@@ -101,6 +101,7 @@ public final class PicturePipe implements AutoCloseable {
     latest = null;
     smallOf.clear();
     picturesShown = null;
+    drafted = null;
     dragged(false);
   }
 
