@@ -2,7 +2,6 @@ package org.wedgecutter.core.deliver;
 
 import java.io.IOException;
 import java.util.ArrayList;
-import java.util.Collection;
 import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -39,7 +38,7 @@ final class FileChanges {
 
   private final Delivery delivery;
   private final int frame;
-  private final List<LayerFile> layers = new ArrayList<>();
+  private final List<LayerFile> layers;
   private final FrameJoins joins;
   private final List<Cause> causes = new ArrayList<>();
   private double first;
@@ -48,12 +47,12 @@ final class FileChanges {
       Delivery delivery,
       int frame,
       Picture uncut,
-      Collection<LayerFile> layers,
+      List<LayerFile> layers,
       Rejoiner.Rejoined rejoined) {
     this.delivery = delivery;
     this.frame = frame;
-    this.layers.addAll(layers);
-    joins = new FrameJoins(this.layers, uncut, rejoined.scale());
+    this.layers = layers;
+    joins = new FrameJoins(layers, uncut, rejoined.scale());
   }
 
   /**

@@ -35,7 +35,7 @@ final class FileEvidence {
   /** Share of the difference that must lie where the file shows something. */
   private static final double HALF = 0.5;
 
-  /** How much of what is cut off must be of one sign: what is wrong elsewhere evens out. */
+  /** Share of the removed light that must have one sign; errors of other layers cancel out. */
   private static final double ONE_SIGN = 0.8;
 
   /** How far beyond 0 and 1 counts, and how many of such numbers must be cut off. */
@@ -142,7 +142,7 @@ final class FileEvidence {
   }
 
   private void search() {
-    // what was done to a picture is seen in it; what is wrong in its empty places is not of it
+    // a change of a layer shows in its own pixels; errors in its empty pixels are another layer's
     boolean isSeen = shown() >= HALF * base;
     if (standsAtBounds() && (isSeen || isDarkness())) {
       add(Sentence.FILE_CLAMPED, "", each(x -> Math.max(0, Math.min(1, x))));
@@ -196,7 +196,7 @@ final class FileEvidence {
     return c[i] != 0 || c[i + 1] != 0 || c[i + 2] != 0 || c[i + 3] != 0;
   }
 
-  /** Whether what should be in empty places takes light away, as a shadow does. */
+  /** Whether the light expected in empty pixels is negative, as that of a shadow. */
   private boolean isDarkness() {
     double sum = 0;
     double size = 0;
@@ -259,8 +259,8 @@ final class FileEvidence {
   }
 
   /**
-   * Whether what a crop takes away is of the layer: as opaque as what is left, and of one sign.
-   * What another layer has wrong in empty places is neither.
+   * Whether the pixels that a crop would remove belong to the layer: they are as opaque as the
+   * others and their light has one sign. Errors of another layer in empty pixels are neither.
    */
   private boolean isContent(Picture cropped) {
     double light = 0;

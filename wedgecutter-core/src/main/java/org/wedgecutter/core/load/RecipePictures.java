@@ -27,6 +27,10 @@ public final class RecipePictures {
   private static final Cache<Key, Picture> READ =
       CacheBuilder.newBuilder().softValues().maximumSize(32).build();
 
+  /** Errors of files that cannot be read: they are not read again before they change. */
+  private static final Cache<Key, InputException> UNREADABLE =
+      CacheBuilder.newBuilder().maximumSize(32).build();
+
   private record Key(Path file, FileTime changed, long bytes) {}
 
   private final List<Path> folders;
@@ -122,8 +126,12 @@ public final class RecipePictures {
     try {
       Key key = new Key(file, Files.getLastModifiedTime(file), Files.size(file));
       Picture known = READ.getIfPresent(key);
+      InputException error = UNREADABLE.getIfPresent(key);
+      if (error != null) {
+        throw error;
+      }
       if (known == null) {
-        known = premultiplied(PictureFiles.read(file), file);
+        known = read(file, key);
         READ.put(key, known);
       }
       return known;
@@ -131,6 +139,15 @@ public final class RecipePictures {
       throw e;
     } catch (IOException e) {
       throw new InputException(file, "", "cannot be read: " + e.getMessage(), e);
+    }
+  }
+
+  private static Picture read(Path file, Key key) throws IOException {
+    try {
+      return premultiplied(PictureFiles.read(file), file);
+    } catch (InputException e) {
+      UNREADABLE.put(key, e);
+      throw e;
     }
   }
 

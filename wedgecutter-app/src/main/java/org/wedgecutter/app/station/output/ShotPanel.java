@@ -37,7 +37,7 @@ public final class ShotPanel extends VBox {
    * @param atPlateSize renders the shot at the size of its plate
    */
   public ShotPanel(Editor editor, Plan plan, Asker asker, Runnable atPlateSize) {
-    super(6);
+    super(2);
     this.editor = editor;
     Shot s = plan.requireShot();
     getChildren()
@@ -54,7 +54,7 @@ public final class ShotPanel extends VBox {
   }
 
   private static FlowPane line(Node... parts) {
-    FlowPane out = new FlowPane(14, 4, parts);
+    FlowPane out = new FlowPane(14, 2, parts);
     out.setAlignment(Pos.CENTER_LEFT);
     return out;
   }
@@ -218,9 +218,9 @@ public final class ShotPanel extends VBox {
     FlowPane out =
         line(
             image("plate", s.plate().image(), ImageFiles.Use.PLATE, asker),
-            Entry.named("stand-ins", standIns));
+            Entry.named("stand-in geometry", standIns));
     if (s.plate().exists()) {
-      Button away = new Button("Remove");
+      Button away = new Button("Remove plate");
       away.setId("shot-no-plate");
       away.setOnAction(e -> edit("remove plate", d -> d.plate = Shot.PlateDef.NONE));
       Button size = new Button("Render at its size");

@@ -241,7 +241,7 @@ class RejoinWindowTest {
     assertThat(overlaid).isNotEqualTo(before);
     window.click(canvas, box.getCenterX(), box.getCenterY());
     window.await(
-        "a second click takes away",
+        "a second click removes it",
         () -> window.planNow().recipe().mattes().getFirst().picks().isEmpty());
     window.set("matte-picks", "/front, /ba*");
     window.click("matte-picks");
