@@ -58,6 +58,14 @@ final class Deflate {
 
   /** Inflates bytes to exactly so many, into an array. */
   static void unpack(ByteBuffer packed, byte[] out, int size) throws ExrException {
+    // what is wrong with the bytes is told by zlib alone
+    if (!QuickInflate.unpack(packed, out, size)) {
+      unpackByZlib(packed, out, size);
+    }
+  }
+
+  /** The same on every machine. */
+  static void unpackByZlib(ByteBuffer packed, byte[] out, int size) throws ExrException {
     Inflater inflater = INFLATER.get();
     inflater.reset();
     inflater.setInput(packed.array(), packed.arrayOffset() + packed.position(), packed.remaining());

@@ -1,7 +1,7 @@
 /**
- * OpenEXR files in pure Java, usable on its own: of lines and of tiles with their smaller pictures,
- * flat and deep, of one part and several, by every compression of the format. Begin with {@link
- * org.wedgecutter.exr.ExrReader} and {@link org.wedgecutter.exr.ExrWriter}.
+ * OpenEXR files by the JDK alone, usable on its own: of lines and of tiles with their smaller
+ * pictures, flat and deep, of one part and several, by every compression of the format. Begin with
+ * {@link org.wedgecutter.exr.ExrReader} and {@link org.wedgecutter.exr.ExrWriter}.
  *
  * <h2>Contents</h2>
  *
@@ -16,6 +16,7 @@
  *   <li>{@link org.wedgecutter.exr.ExrReader}, {@link org.wedgecutter.exr.ExrWriter}: whole files;
  *       {@link org.wedgecutter.exr.ExrInput}, {@link org.wedgecutter.exr.ExrBands}: piece by piece
  *   <li>{@code Codec}: how chunks are packed; each of its classes tells its layout
+ *   <li>{@code QuickInflate}: the system's libdeflate, where it is installed; it only saves time
  * </ul>
  *
  * <h2>File layout</h2>
