@@ -65,7 +65,7 @@ public final class JoinScript {
           new ToolCommands(
                   (layer, deep) ->
                       "\"$%s%d\"".formatted(deep ? "deep" : "layer", layers.indexOf(layer)),
-                  delivery.plan().output().beautyApart(),
+                  delivery.plan().output(),
                   delivery.region())
               .of(Expression.of(recipe));
     } catch (ToolCommands.Missing e) {

@@ -7,6 +7,7 @@ import org.wedgecutter.core.image.Region;
 import org.wedgecutter.core.plan.Background;
 import org.wedgecutter.core.plan.Correction;
 import org.wedgecutter.core.plan.Join;
+import org.wedgecutter.core.plan.Output;
 import org.wedgecutter.core.rejoin.Evaluation;
 import org.wedgecutter.core.rejoin.Expression;
 
@@ -31,7 +32,7 @@ final class ToolCommands {
   }
 
   private final Names names;
-  private final boolean apart;
+  private final Output output;
   private final Region region;
 
   /** What the tool has no command for. */
@@ -44,12 +45,12 @@ final class ToolCommands {
   }
 
   /**
-   * @param apart whether files have the passes in their second part
+   * @param output what the files hold
    * @param region that the files show
    */
-  ToolCommands(Names names, boolean apart, Region region) {
+  ToolCommands(Names names, Output output, Region region) {
     this.names = names;
-    this.apart = apart;
+    this.output = output;
     this.region = region;
   }
 
@@ -70,7 +71,7 @@ final class ToolCommands {
       case Expression.Exchanged e -> exchanged(e);
       case Expression.Effect e -> throw new Missing("a " + e.correction().type().word());
       case Expression.Surfaced s -> throw new Missing("another picture on a surface");
-      case Expression.Nearer n -> throw new Missing("a join by depth");
+      case Expression.Nearer n -> nearer(n);
       case Expression.Merged m -> merged(m);
       case Expression.Through t -> throw new Missing("a matte");
       case Expression.Cover c -> throw new Missing("a matte");
@@ -93,10 +94,40 @@ final class ToolCommands {
         List.of("R", "G", "B").stream()
             .map(c -> quoted(read.pass() + "." + c))
             .collect(Collectors.joining(","));
-    return apart
+    return output.beautyApart()
         ? "%s --subimage 1 --ch %s%s --ch A --chappend --chnames R,G,B,A"
             .formatted(file, colours, file)
         : "%s --ch %s,A --chnames R,G,B,A".formatted(file, colours);
+  }
+
+  /**
+   * The nearer of two. There is no command that compares: a difference of depths, multiplied by
+   * much and clamped, is 1 where it is above 0. Where nothing is hit, depth is infinite, which no
+   * difference bears, so it becomes a number; where both are, the front is added.
+   */
+  private String nearer(Expression.Nearer n) throws Missing {
+    StringBuilder out = new StringBuilder(of(n.back())).append(of(n.front()));
+    out.append(" --label c --pop --label r --pop").append(metres(n.behind().getFirst()));
+    for (String layer : n.behind().subList(1, n.behind().size())) {
+      out.append(metres(layer)).append(" --min");
+    }
+    return out.append(" --label b --pop")
+        .append(metres(n.layer()))
+        .append(" --label a --pop")
+        .append(" b a --sub --mulc 1e30 --maxc 0 --minc 1 c r --sub --mul")
+        .append(" a b --min --subc 9e29 --maxc 0 --minc 1 c --mul --add")
+        .append(n.opacity() == 1 ? "" : " --mulc " + n.opacity())
+        .append(" r --add")
+        .toString();
+  }
+
+  /** A layer's depth in all four channels. */
+  private String metres(String layer) throws Missing {
+    if (!output.more(layer).contains(Output.More.DEPTH)) {
+      throw new Missing("a join by depth with " + layer + ", whose files have no depth");
+    }
+    return " \\\n  %s%s --ch R=Z,G=Z,B=Z,A=Z --minc 1e30"
+        .formatted(names.of(layer, false), output.beautyApart() ? " --subimage 1" : "");
   }
 
   private String merged(Expression.Merged of) throws Missing {

@@ -14,6 +14,7 @@ import java.util.Set;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.io.InputException;
@@ -200,6 +201,34 @@ class JoinScriptTest {
         .isNotEqualTo(
             DeliveryProof.corrected(with(delivery, LayerEdits.join(plan, "Front", Join.MAX)), 2)
                 .rgba());
+  }
+
+  @ParameterizedTest
+  @CsvSource({"1, false", "0.6, true"})
+  void theToolTakesTheNearerAsTheProgramDoes(double opacity, boolean apart) throws Exception {
+    LoadedShot plain = ShotFolder.load(dir);
+    List<String> layers = List.of("Floor", "Back", "Front");
+    Plan deep = RecipeEdits.written(plain.plan(), layers, Set.of(Output.More.DEPTH));
+    Plan plan = deep.withOutput(deep.output().with(o -> o.beautyApart = apart));
+    Delivery rendered =
+        Renders.delivery(plain.withPlan(plan), dir.resolve("it's a delivery"), 1, false);
+    Recipe recipe =
+        plan.recipe()
+            .withJoins(
+                List.of(
+                    new Recipe.Step("Floor", Join.OVER, Extra.NONE),
+                    new Recipe.Step("Back", Join.OVER, Extra.NONE),
+                    new Recipe.Step(
+                        "Front", Join.DEPTH, opacity, "", Recipe.Light.ALL, Extra.NONE)));
+    Delivery delivery = with(rendered, plan.withRecipe(recipe));
+    assertSame(delivery);
+    Delivery over = with(rendered, LayerEdits.join(delivery.plan(), "Front", Join.OVER));
+    assertThat(DeliveryProof.corrected(delivery, 2).rgba())
+        .as("depth decides")
+        .isNotEqualTo(DeliveryProof.corrected(over, 2).rgba());
+    Delivery flat = with(rendered, plain.plan().withRecipe(recipe));
+    assertThatThrownBy(() -> JoinScript.text(flat))
+        .hasMessageContaining("a join by depth with Floor, whose files have no depth");
   }
 
   @Test
