@@ -1,17 +1,11 @@
 package org.wedgecutter.core.image;
 
 import java.util.List;
-import java.util.Locale;
-import java.util.Map;
 
-/**
- * Small pictures side by side with their names below, as one picture. Letters are drawn from a
- * raster of their own, so that no fonts are needed where none are installed.
- */
+/** Small pictures side by side with their names below, as one picture. */
 public final class ContactSheet {
   private static final int GAP = 12;
-  private static final int SCALE = 2;
-  private static final int LABEL = 8 * SCALE;
+  private static final int LABEL = 2 + Letters.height();
   private static final float GROUND = 0.018f;
   private static final float LIGHT = 0.55f;
 
@@ -20,58 +14,6 @@ public final class ContactSheet {
 
   /** Most numbers of a sheet's picture. */
   private static final long MOST = 1L << 28;
-
-  /** Rows of three dots, the topmost first, an octal digit each. */
-  private static final Map<Character, String> LETTERS =
-      Map.ofEntries(
-          Map.entry('0', "75557"),
-          Map.entry('1', "26227"),
-          Map.entry('2', "71747"),
-          Map.entry('3', "71317"),
-          Map.entry('4', "55711"),
-          Map.entry('5', "74717"),
-          Map.entry('6', "74757"),
-          Map.entry('7', "71122"),
-          Map.entry('8', "75757"),
-          Map.entry('9', "75717"),
-          Map.entry('A', "25755"),
-          Map.entry('B', "65656"),
-          Map.entry('C', "34443"),
-          Map.entry('D', "65556"),
-          Map.entry('E', "74647"),
-          Map.entry('F', "74644"),
-          Map.entry('G', "34553"),
-          Map.entry('H', "55755"),
-          Map.entry('I', "72227"),
-          Map.entry('J', "11152"),
-          Map.entry('K', "55655"),
-          Map.entry('L', "44447"),
-          Map.entry('M', "57755"),
-          Map.entry('N', "65555"),
-          Map.entry('O', "25552"),
-          Map.entry('P', "65644"),
-          Map.entry('Q', "25563"),
-          Map.entry('R', "65655"),
-          Map.entry('S', "34216"),
-          Map.entry('T', "72222"),
-          Map.entry('U', "55557"),
-          Map.entry('V', "55552"),
-          Map.entry('W', "55775"),
-          Map.entry('X', "55255"),
-          Map.entry('Y', "55222"),
-          Map.entry('Z', "71247"),
-          Map.entry('.', "00002"),
-          Map.entry(',', "00024"),
-          Map.entry(':', "02020"),
-          Map.entry('-', "00700"),
-          Map.entry('_', "00007"),
-          Map.entry('+', "02720"),
-          Map.entry('=', "07070"),
-          Map.entry('/', "11244"),
-          Map.entry('#', "57575"),
-          Map.entry('%', "51245"),
-          Map.entry('(', "12221"),
-          Map.entry(')', "42224"));
 
   private ContactSheet() {}
 
@@ -111,7 +53,7 @@ public final class ContactSheet {
       int y = GAP + k / across * (height + LABEL + GAP);
       Tile t = tiles.get(k);
       put(t.picture.resized(width, height(t.picture, width)), out, x, y);
-      write(t.name, out, x, y + height + SCALE, width);
+      Letters.write(t.name, out, x, y + height + 2, width, LIGHT);
     }
     return out;
   }
@@ -129,26 +71,6 @@ public final class ContactSheet {
         float through = Math.max(0, 1 - small.rgba()[from + 3]);
         for (int c = 0; c < 3; c++) {
           on.rgba()[to + c] = small.rgba()[from + c] + offset + through * GROUND;
-        }
-      }
-    }
-  }
-
-  /** Writes a name in capital letters, as far as there is room. */
-  private static void write(String name, Picture on, int x, int y, int width) {
-    String text = name.toUpperCase(Locale.ROOT);
-    int step = 4 * SCALE;
-    for (int k = 0; k < text.length() && (k + 1) * step <= width; k++) {
-      String rows = LETTERS.getOrDefault(text.charAt(k), "00000");
-      for (int dot = 0; dot < 15 * SCALE * SCALE; dot++) {
-        int column = dot % (3 * SCALE);
-        int line = dot / (3 * SCALE);
-        int bits = rows.charAt(line / SCALE) - '0';
-        if ((bits >> (2 - column / SCALE) & 1) != 0) {
-          int at = 4 * ((y + line) * on.width() + x + k * step + column);
-          on.rgba()[at] = LIGHT;
-          on.rgba()[at + 1] = LIGHT;
-          on.rgba()[at + 2] = LIGHT;
         }
       }
     }
