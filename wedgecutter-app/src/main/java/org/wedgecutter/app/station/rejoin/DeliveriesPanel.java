@@ -11,7 +11,6 @@ import java.util.function.Supplier;
 import javafx.application.Platform;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
-import javafx.scene.control.ChoiceBox;
 import javafx.scene.control.Label;
 import javafx.scene.image.Image;
 import javafx.scene.layout.FlowPane;
@@ -22,7 +21,6 @@ import org.slf4j.LoggerFactory;
 import org.wedgecutter.app.panel.DetailPanel;
 import org.wedgecutter.app.panel.Entry;
 import org.wedgecutter.app.panel.FactGrid;
-import org.wedgecutter.app.panel.Words;
 import org.wedgecutter.app.theme.Theme;
 import org.wedgecutter.app.viewer.ShownImages;
 import org.wedgecutter.app.viewer.ToScreen;
@@ -40,8 +38,8 @@ final class DeliveriesPanel extends VBox {
   private static final int MOST = 8;
 
   private final Theme theme;
-  private final ChoiceBox<Path> first = new ChoiceBox<>();
-  private final ChoiceBox<Path> second = new ChoiceBox<>();
+  private final DeliveryChoice first;
+  private final DeliveryChoice second;
   private final Button start = new Button("Compare");
   private final Label told = new Label();
   private final FactGrid table = new FactGrid("deliveries-table");
@@ -63,23 +61,24 @@ final class DeliveriesPanel extends VBox {
       Delivery first, Delivery second, int common, List<DeliveryComparison> frames) {}
 
   /**
-   * @param found deliveries beside the plan
+   * @param found finds deliveries beside the plan
    * @param ask asks for another one
    */
-  DeliveriesPanel(List<Path> found, Supplier<@Nullable Path> ask, Theme theme) {
+  DeliveriesPanel(Supplier<List<Path>> found, Supplier<@Nullable Path> ask, Theme theme) {
     super(8);
     this.theme = theme;
     getStyleClass().add("drawer-body");
     setStyle("-fx-padding: 10 14 10 14;");
-    choice(first, "deliveries-first", found, found.size() - 2);
-    choice(second, "deliveries-second", found, found.size() - 1);
+    first = new DeliveryChoice("deliveries-first", found, 1);
+    second = new DeliveryChoice("deliveries-second", found, 0);
+    first.valueProperty().addListener((o, before, now) -> few());
     Button other = new Button("Other…");
     other.setId("deliveries-other");
     other.setOnAction(e -> {
       Path chosen = ask.get();
       if (chosen != null) {
-        first.getItems().add(chosen);
-        second.getItems().add(chosen);
+        first.add(chosen);
+        second.add(chosen);
         second.setValue(chosen);
       }
     });
@@ -109,21 +108,24 @@ final class DeliveriesPanel extends VBox {
             start);
     line.setAlignment(Pos.CENTER_LEFT);
     getChildren().addAll(line, trouble, told, table, pictures);
-    if (found.size() < 2) {
-      told.setText("There are fewer than two deliveries beside the plan; choose others.");
-    }
+    few();
   }
 
-  private static void choice(ChoiceBox<Path> box, String id, List<Path> found, int at) {
-    box.setId(id);
-    box.getItems().setAll(found);
-    box.setConverter(Words.of(p -> String.valueOf(p.getFileName())));
-    if (at >= 0 && at < found.size()) {
-      box.setValue(found.get(at));
-    }
+  private void few() {
+    told.setText(
+        first.getValue() == null
+            ? "There are fewer than two deliveries beside the plan; choose others."
+            : "");
+  }
+
+  /** Looks for deliveries that have come since. */
+  void refresh() {
+    first.refresh();
+    second.refresh();
   }
 
   private void begin() {
+    refresh();
     Path a = first.getValue();
     Path b = second.getValue();
     if (a == null || b == null) {

@@ -64,7 +64,7 @@ final class FramesPanel extends VBox {
   private static final double WIDTH = 570;
   private static final double HEIGHT = 130;
 
-  private final LoadedShot shot;
+  private final Supplier<LoadedShot> shot;
   private final Theme theme;
   private final Canvas chart = new Canvas(WIDTH, HEIGHT);
   private final FactGrid shares = new FactGrid("frames-shares");
@@ -85,17 +85,21 @@ final class FramesPanel extends VBox {
   private @Nullable FrameRenderer running;
 
   /**
+   * @param shot tells the shot as it is now
    * @param toFrame shows a frame in the viewer
    * @param saver saves a sheet as a file
    */
   FramesPanel(
-      LoadedShot shot, Theme theme, IntConsumer toFrame, Consumer<Supplier<Picture>> saver) {
+      Supplier<LoadedShot> shot,
+      Theme theme,
+      IntConsumer toFrame,
+      Consumer<Supplier<Picture>> saver) {
     super(8);
     this.shot = shot;
     this.theme = theme;
     getStyleClass().add("drawer-body");
     setStyle("-fx-padding: 10 14 10 14;");
-    range = few(shot.plan().requireShot().frames());
+    range = few(shot.get().plan().requireShot().frames());
     Entry frames =
         new Entry(
             "frames-range",
@@ -165,9 +169,10 @@ final class FramesPanel extends VBox {
   }
 
   private void begin() {
+    LoadedShot now = shot.get();
     List<Integer> frames =
         range.frames().stream()
-            .filter(shot.plan().requireShot().frames().frames()::contains)
+            .filter(now.plan().requireShot().frames().frames()::contains)
             .toList();
     done.clear();
     asked = frames.size();
@@ -176,7 +181,7 @@ final class FramesPanel extends VBox {
       told.setText("None of these frames is of the shot.");
       return;
     }
-    FrameRenderer renderer = renderer();
+    FrameRenderer renderer = renderer(now);
     running = renderer;
     start.setDisable(true);
     save.setDisable(true);
@@ -190,7 +195,7 @@ final class FramesPanel extends VBox {
           List<ContactSheet.Tile> made = new ArrayList<>();
           try {
             for (int frame : frames) {
-              FrameResidual next = FrameResidual.of(shot, frame, renderer);
+              FrameResidual next = FrameResidual.of(now, frame, renderer);
               if (made.size() < PICTURED) {
                 made.add(new ContactSheet.Tile(String.valueOf(frame), next.rejoined()));
               }
@@ -211,7 +216,7 @@ final class FramesPanel extends VBox {
         });
   }
 
-  private FrameRenderer renderer() {
+  private static FrameRenderer renderer(LoadedShot shot) {
     FrameRenderer.Settings whole = FrameRenderer.Settings.of(shot, 1, SAMPLES, 1, false);
     double scale = Math.min(1, (double) ACROSS / whole.width());
     return new FrameRenderer(shot, FrameRenderer.Settings.of(shot, scale, SAMPLES, 1, false));

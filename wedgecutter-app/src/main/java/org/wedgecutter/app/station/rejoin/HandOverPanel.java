@@ -8,7 +8,6 @@ import java.util.function.Supplier;
 import javafx.application.Platform;
 import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
-import javafx.scene.control.ChoiceBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.ProgressBar;
 import javafx.scene.layout.HBox;
@@ -17,7 +16,6 @@ import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.wedgecutter.app.panel.DetailPanel;
-import org.wedgecutter.app.panel.Words;
 import org.wedgecutter.core.deliver.Delivery;
 import org.wedgecutter.core.deliver.HandOver;
 import org.wedgecutter.core.plan.LayerDef;
@@ -27,40 +25,41 @@ import org.wedgecutter.core.plan.Recipe;
 final class HandOverPanel extends VBox {
   private static final Logger LOG = LoggerFactory.getLogger(HandOverPanel.class);
 
-  private final ChoiceBox<Path> deliveries = new ChoiceBox<>();
+  private final DeliveryChoice deliveries;
   private final CheckBox own = new CheckBox("with the recipe as it is here");
   private final Button start = new Button("Hand over");
   private final Button stop = new Button("Stop");
   private final ProgressBar progress = new ProgressBar(0);
   private final Label told = new Label();
   private final AtomicBoolean stopped = new AtomicBoolean();
-  private final Recipe recipe;
-  private final Path planFolder;
+  private final Supplier<Own> plan;
 
   /**
-   * @param found deliveries beside the plan
-   * @param ask asks for another one
-   * @param recipe of the plan
-   * @param planFolder to which the pictures of the recipe are relative
+   * What is taken from the plan.
+   *
+   * @param folder to which the pictures of the recipe are relative
    */
-  HandOverPanel(List<Path> found, Supplier<@Nullable Path> ask, Recipe recipe, Path planFolder) {
+  record Own(Recipe recipe, Path folder) {}
+
+  /**
+   * @param found finds deliveries beside the plan
+   * @param ask asks for another one
+   * @param plan tells what is taken from it now
+   */
+  HandOverPanel(Supplier<List<Path>> found, Supplier<@Nullable Path> ask, Supplier<Own> plan) {
     super(8);
     getStyleClass().add("drawer-body");
     setStyle("-fx-padding: 10 14 10 14;");
-    this.recipe = recipe;
-    this.planFolder = planFolder;
-    deliveries.setId("hand-over-delivery");
-    deliveries.getItems().setAll(found);
-    deliveries.setConverter(Words.of(p -> String.valueOf(p.getFileName())));
-    if (!found.isEmpty()) {
-      deliveries.setValue(found.getLast());
-    }
+    this.plan = plan;
+    deliveries = new DeliveryChoice("hand-over-delivery", found, 0);
+    deliveries.valueProperty().addListener((o, before, now) -> told.setText(first(now)));
+    told.setText(first(deliveries.getValue()));
     Button other = new Button("Other…");
     other.setId("hand-over-other");
     other.setOnAction(e -> {
       Path chosen = ask.get();
       if (chosen != null) {
-        deliveries.getItems().add(chosen);
+        deliveries.add(chosen);
         deliveries.setValue(chosen);
       }
     });
@@ -83,19 +82,27 @@ final class HandOverPanel extends VBox {
             DetailPanel.note(
                 "Into its folder %s: rejoined frames (EXR, PNG), layered files (OpenRaster), contact sheets, the recipe as JSON and as a script for oiiotool, and the page of the cut."
                     .formatted(HandOver.FOLDER)));
-    if (found.isEmpty()) {
-      told.setText(
-          "There is no delivery beside the plan yet: render one first, or choose another.");
-    }
+  }
+
+  private static String first(@Nullable Path chosen) {
+    return chosen == null
+        ? "There is no delivery beside the plan yet: render one first, or choose another."
+        : "";
+  }
+
+  /** Looks for deliveries that have come since. */
+  void refresh() {
+    deliveries.refresh();
   }
 
   private void begin() {
+    refresh();
     Path folder = deliveries.getValue();
     if (folder == null) {
       told.setText("Choose a delivery first.");
       return;
     }
-    boolean withOwn = own.isSelected();
+    Own with = own.isSelected() ? plan.get() : null;
     stopped.set(false);
     start.setDisable(true);
     stop.setDisable(false);
@@ -106,7 +113,7 @@ final class HandOverPanel extends VBox {
         .start(() -> {
           String text;
           try {
-            text = written(folder, withOwn);
+            text = written(folder, with);
           } catch (IOException | RuntimeException e) {
             LOG.info("hand over", e);
             text = "Handing over failed: " + e.getMessage();
@@ -120,15 +127,15 @@ final class HandOverPanel extends VBox {
         });
   }
 
-  private String written(Path folder, boolean withOwn) throws IOException {
+  private String written(Path folder, @Nullable Own with) throws IOException {
     Delivery delivery = Delivery.read(folder);
-    if (withOwn) {
-      for (Recipe.Step step : recipe.joins()) {
+    if (with != null) {
+      for (Recipe.Step step : with.recipe.joins()) {
         if (delivery.plan().layers().stream().map(LayerDef::name).noneMatch(step.layer()::equals)) {
           return "%s has no layer %s: it is of another cut.".formatted(folder, step.layer());
         }
       }
-      delivery = delivery.withRecipe(recipe, planFolder);
+      delivery = delivery.withRecipe(with.recipe, with.folder);
     }
     HandOver made =
         HandOver.write(

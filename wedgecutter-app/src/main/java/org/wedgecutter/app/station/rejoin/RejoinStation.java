@@ -44,6 +44,7 @@ public final class RejoinStation implements Station, RejoinBar.Actions {
   private boolean isShown;
   private String overlaid = "";
   private @Nullable HandOverPanel handing;
+  private @Nullable DeliveriesPanel deliveries;
   private @Nullable DeepPlot plot;
 
   /** Whether deep samples are being looked up: the pointer may move faster than that goes. */
@@ -82,6 +83,13 @@ public final class RejoinStation implements Station, RejoinBar.Actions {
   @Override
   public void shown() {
     isShown = true;
+    // deliveries may have been rendered in between
+    if (handing != null) {
+      handing.refresh();
+    }
+    if (deliveries != null) {
+      deliveries.refresh();
+    }
     bench.look(Look.REJOINED);
   }
 
@@ -436,14 +444,18 @@ public final class RejoinStation implements Station, RejoinBar.Actions {
                   ComparePanel.What.FRAMES,
                   () ->
                       new FramesPanel(
-                          s.shot(), bench.theme(), bench::goToFrame, bench.rejoins()::saveSheet),
+                          s::shot, bench.theme(), bench::goToFrame, bench.rejoins()::saveSheet),
                   ComparePanel.What.DELIVERIES,
-                  () ->
-                      new DeliveriesPanel(
-                          DeliveryFolders.of(s.shot()),
-                          bench.rejoins()::askDelivery,
-                          bench.theme()))));
+                  () -> twoDeliveries(s))));
     }
+  }
+
+  private DeliveriesPanel twoDeliveries(Session s) {
+    DeliveriesPanel next =
+        new DeliveriesPanel(
+            () -> DeliveryFolders.of(s.shot()), bench.rejoins()::askDelivery, bench.theme());
+    deliveries = next;
+    return next;
   }
 
   @Override
@@ -452,10 +464,12 @@ public final class RejoinStation implements Station, RejoinBar.Actions {
     if (s != null) {
       HandOverPanel next =
           new HandOverPanel(
-              DeliveryFolders.of(s.shot()),
+              () -> DeliveryFolders.of(s.shot()),
               bench.rejoins()::askDelivery,
-              s.plan().enabledRecipe(),
-              s.shot().file().toAbsolutePath().resolveSibling("."));
+              () ->
+                  new HandOverPanel.Own(
+                      s.plan().enabledRecipe(),
+                      s.shot().file().toAbsolutePath().resolveSibling(".")));
       handing = next;
       bench.openDrawer("Hand over", next);
     }

@@ -13,6 +13,7 @@ import javafx.scene.Node;
 import javafx.scene.control.Label;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.image.ImageView;
+import javafx.scene.input.KeyCode;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -71,6 +72,17 @@ class CompareWindowTest {
     FactGrid.Facts facts = facts("frames-shares");
     assertThat(facts.rows()).first().isEqualTo("in no layer");
     assertThat(facts.rows()).anyMatch(r -> r.endsWith("/front"));
+    window.click("station-cut");
+    window.clickCell(0, 2);
+    window.press(KeyCode.S);
+    window.click("frames-start");
+    window.await(
+        "the plan is proven as it is now",
+        () -> told("frames-told").equals("2 of 2 frames rejoin exactly"));
+    window.press(KeyCode.CONTROL, KeyCode.Z);
+    window.click("station-rejoin");
+    window.click("frames-start");
+    window.await("and undone", () -> told("frames-told").equals("0 of 2 frames rejoin exactly"));
 
     ImageView pictures = window.find("frames-pictures", ImageView.class);
     assertThat(pictures.getImage().getWidth()).as("two tiles, three gaps").isEqualTo(2 * 127 + 36);

@@ -296,10 +296,15 @@ class RejoinWindowTest {
 
   @Test
   void aDeliveryIsHandedOverWithTheRecipeOfTheWindow() throws Exception {
+    window.click("bar-hand-over");
+    assertThat(window.text("hand-over-told")).startsWith("There is no delivery");
+    // both come after the drawer was opened
     Renders.delivery(LoadedShot.load(plan), dir.resolve("set-v001"), 1, false);
     goTo("gain", -1);
     window.enter("correction-value-0", "0.5");
-    window.click("bar-hand-over");
+    window.click("station-render");
+    window.click("station-rejoin");
+    assertThat(window.text("hand-over-told")).isEmpty();
     window.click("hand-over-start");
     Label told = window.find("hand-over-told", Label.class);
     window.await("it is done", () -> told.getText().contains("files in"));
