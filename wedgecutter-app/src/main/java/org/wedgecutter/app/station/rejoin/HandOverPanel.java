@@ -6,6 +6,8 @@ import java.util.List;
 import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.function.Supplier;
 import javafx.application.Platform;
+import javafx.geometry.Pos;
+import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.Label;
@@ -75,13 +77,19 @@ final class HandOverPanel extends VBox {
     progress.setPrefWidth(220);
     getChildren()
         .addAll(
-            new HBox(8, DetailPanel.dim("delivery"), deliveries, other),
+            line(DetailPanel.dim("delivery"), deliveries, other),
             own,
-            new HBox(8, start, stop, progress),
+            line(start, stop, progress),
             told,
             DetailPanel.note(
                 "Into its folder %s: rejoined frames (EXR, PNG), layered files (OpenRaster), contact sheets, the recipe as JSON and as a script for oiiotool, and the page of the cut."
                     .formatted(HandOver.FOLDER)));
+  }
+
+  private static HBox line(Node... parts) {
+    HBox out = new HBox(8, parts);
+    out.setAlignment(Pos.CENTER_LEFT);
+    return out;
   }
 
   private static String first(@Nullable Path chosen) {
