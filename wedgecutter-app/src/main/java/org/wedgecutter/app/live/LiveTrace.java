@@ -51,7 +51,7 @@ public final class LiveTrace implements AutoCloseable {
   private boolean closed;
   private boolean held;
 
-  /** How often pictures are to be put together again. */
+  /** How much work there is for which the trace waits. */
   private int rejoining;
 
   private long serial;
@@ -193,16 +193,29 @@ public final class LiveTrace implements AutoCloseable {
     if (running != null) {
       running.stop();
     }
-    recipes.execute(() -> {
-      try {
-        rejoin(shot);
-      } finally {
-        synchronized (this) {
-          rejoining--;
-          notifyAll();
-        }
+    recipes.execute(() -> finish(() -> rejoin(shot)));
+  }
+
+  /** Does something that takes all cores; the trace waits meanwhile. */
+  public void meanwhile(Runnable work) {
+    synchronized (this) {
+      rejoining++;
+      if (running != null) {
+        running.stop();
       }
-    });
+    }
+    finish(work);
+  }
+
+  private void finish(Runnable work) {
+    try {
+      work.run();
+    } finally {
+      synchronized (this) {
+        rejoining--;
+        notifyAll();
+      }
+    }
   }
 
   /** Whether a plan is the one that was asked for last. */

@@ -1,5 +1,6 @@
 package org.wedgecutter.app.live;
 
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
@@ -173,6 +174,11 @@ public final class Pictures {
   /** Returns the plan they belong to. */
   public Plan plan() {
     return shot.plan();
+  }
+
+  /** Returns the folder to which the pictures of the plan are relative. */
+  Path folder() {
+    return shot.folder();
   }
 
   /** Returns the frame. */

@@ -3,7 +3,8 @@
  * org.wedgecutter.app.live.LiveTrace} traces small pictures first, then larger ones, then more
  * samples; an edit that only moves entities between Seen and Holdout regroups the sums that are
  * there. {@link org.wedgecutter.app.live.Pictures} are the pictures of one moment, with residual
- * and causes.
+ * and causes. {@link org.wedgecutter.app.live.FilePictures} are what a delivery's files give by the
+ * same recipe.
  *
  * <p>One thread traces; it hands pictures to a listener and nobody waits for it. A request for
  * another plan stops the sample that is being traced. A request for another recipe alone is met by

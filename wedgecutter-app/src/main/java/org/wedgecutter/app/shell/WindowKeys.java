@@ -75,6 +75,12 @@ final class WindowKeys {
         viewer.look(Look.PLATE);
       }
       case DIGIT6 -> viewer.look(Look.JOINED);
+      case DIGIT7 -> {
+        if (!viewer.hasFiles()) {
+          return;
+        }
+        viewer.look(Look.FILES);
+      }
       case F -> viewer.flip();
       case W -> viewer.toggleWipe();
       case PERIOD -> step.accept(true);

@@ -8,7 +8,9 @@ public enum Look {
   RESIDUAL("Residual"),
   PLATE("Plate"),
   /** What is rejoined, before corrections. */
-  JOINED("Joined");
+  JOINED("Joined"),
+  /** What the files of a delivery give. */
+  FILES("Files");
 
   private final String title;
 

@@ -21,6 +21,7 @@ import javafx.scene.image.WritableImage;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import org.wedgecutter.app.live.FilePictures;
 import org.wedgecutter.app.live.LiveTrace;
 import org.wedgecutter.app.live.Pictures;
 import org.wedgecutter.core.image.Picture;
@@ -111,6 +112,11 @@ public final class PicturePipe implements AutoCloseable {
     editMillis = Double.NaN;
   }
 
+  /** Offers what the files of a delivery give, and shows it; null for none. */
+  public void files(@Nullable FilePictures next) {
+    viewer.setFiles(next);
+  }
+
   /** Asks for pictures of a plan at a frame. */
   public void trace(LoadedShot shot, int frame) {
     editedPlan = shot.plan();
@@ -136,7 +142,7 @@ public final class PicturePipe implements AutoCloseable {
     int across = draggedAcross;
     boolean isWhole =
         across <= 0
-            || shown.look() != Look.REJOINED
+            || (shown.look() != Look.REJOINED && shown.look() != Look.FILES)
             || shown.wipe()
             || pictures.plan().equals(rests);
     return isWhole ? 1 : Math.max(1, (int) (pictures.width() / (FINE * across)));
@@ -264,6 +270,11 @@ public final class PicturePipe implements AutoCloseable {
     }
     images.execute(() -> {
       if (shown.equals(wanted)) {
+        if (shown.files() != null && shown.look() == Look.FILES) {
+          FilePictures files = shown.files();
+          // they are read and put together once; afterwards they are there
+          live.meanwhile(() -> files.of(pictures));
+        }
         ShownImages made = ShownImages.of(pictures, shown);
         Platform.runLater(() -> {
           if (serial == imageSerial) {

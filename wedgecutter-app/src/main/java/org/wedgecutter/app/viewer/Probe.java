@@ -53,11 +53,15 @@ final class Probe {
     if (p == null || at == null) {
       return "";
     }
-    Picture picture = ShownImages.pictureIfMade(p, shown.look(), shown.layer());
+    Picture picture = ShownImages.pictureIfMade(p, shown.look(), shown.layer(), shown.files());
     if (picture == null) {
       return "";
     }
-    int pixel = at[1] * picture.width() + at[0];
+    var shot = p.plan().requireShot();
+    // files may be of another size than what is traced
+    int column = Math.min(picture.width() - 1, x * picture.width() / shot.width());
+    int line = Math.min(picture.height() - 1, y * picture.height() / shot.height());
+    int pixel = line * picture.width() + column;
     return "%4d %4d   %s   %s"
         .formatted(x, y, values(picture, pixel), entityNames.apply(p.entityAt(at[0], at[1])));
   }

@@ -1,5 +1,8 @@
 package org.wedgecutter.app.viewer;
 
+import org.jspecify.annotations.Nullable;
+import org.wedgecutter.app.live.FilePictures;
+
 /**
  * Everything that the displayed image depends on.
  *
@@ -10,9 +13,17 @@ package org.wedgecutter.app.viewer;
  * @param otherLayer number of the layer that it is compared with, for {@link Look#LAYER}
  * @param pass title of a pass, or {@link #BEAUTY}
  * @param view exposure, channel and backdrop
+ * @param files what {@link Look#FILES} shows; null if no delivery is chosen
  */
 record Shown(
-    Look look, Look against, boolean wipe, int layer, int otherLayer, String pass, View view) {
+    Look look,
+    Look against,
+    boolean wipe,
+    int layer,
+    int otherLayer,
+    String pass,
+    View view,
+    @Nullable FilePictures files) {
   /** Stands for the whole picture among its passes. */
   static final String BEAUTY = "beauty";
 }

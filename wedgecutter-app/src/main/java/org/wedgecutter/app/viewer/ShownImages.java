@@ -5,6 +5,7 @@ import java.util.function.IntUnaryOperator;
 import javafx.scene.image.Image;
 import javafx.scene.paint.Color;
 import org.jspecify.annotations.Nullable;
+import org.wedgecutter.app.live.FilePictures;
 import org.wedgecutter.app.live.Pictures;
 import org.wedgecutter.app.theme.Theme;
 import org.wedgecutter.core.image.Picture;
@@ -34,7 +35,12 @@ public record ShownImages(Image main, @Nullable Image other, @Nullable PassPictu
    * @param divisor of width and height
    */
   static ShownImages draft(Pictures pictures, int divisor, Shown shown) {
-    return new ShownImages(ToScreen.image(pictures.draft(divisor), shown.view()), null, null);
+    FilePictures files = shown.files();
+    Picture made =
+        shown.look() == Look.FILES && files != null
+            ? files.draft(pictures, divisor)
+            : pictures.draft(divisor);
+    return new ShownImages(ToScreen.image(made, shown.view()), null, null);
   }
 
   /**
@@ -53,7 +59,7 @@ public record ShownImages(Image main, @Nullable Image other, @Nullable PassPictu
     }
     View view = shown.view().withSigned(isSigned(pictures, look, layer));
     PassPicture pass = pass(pictures, look, layer, shown);
-    Picture whole = picture(pictures, look, layer);
+    Picture whole = picture(pictures, look, layer, shown.files());
     if (pass == null) {
       return ToScreen.image(whole, view);
     }
@@ -99,7 +105,9 @@ public record ShownImages(Image main, @Nullable Image other, @Nullable PassPictu
   }
 
   /** Returns the picture that is looked at if it has been made; waits for nothing. */
-  static @Nullable Picture pictureIfMade(Pictures pictures, Look look, int layer) {
+  static @Nullable Picture pictureIfMade(
+      Pictures pictures, Look look, int layer, @Nullable FilePictures files) {
+    FilePictures.Made ofFiles = files == null ? null : files.last();
     Residual residual = pictures.residualIfMade();
     Picture plate = pictures.plateIfMade();
     return switch (look) {
@@ -109,11 +117,13 @@ public record ShownImages(Image main, @Nullable Image other, @Nullable PassPictu
       case JOINED -> pictures.joinedIfMade();
       case RESIDUAL -> residual == null ? null : residual.difference();
       case PLATE -> plate == null ? pictures.uncutIfMade() : plate;
+      case FILES -> ofFiles == null ? pictures.rejoinedIfMade() : ofFiles.picture();
     };
   }
 
   /** Returns the picture that is looked at, in scene-linear light. */
-  static Picture picture(Pictures pictures, Look look, int layer) {
+  private static Picture picture(
+      Pictures pictures, Look look, int layer, @Nullable FilePictures files) {
     return switch (look) {
       case LAYER -> pictures.layer(at(pictures, layer));
       case UNCUT -> pictures.uncut();
@@ -124,6 +134,7 @@ public record ShownImages(Image main, @Nullable Image other, @Nullable PassPictu
         Picture plate = pictures.plate();
         yield plate == null ? pictures.uncut() : plate;
       }
+      case FILES -> files == null ? pictures.rejoined() : files.of(pictures).picture();
     };
   }
 }

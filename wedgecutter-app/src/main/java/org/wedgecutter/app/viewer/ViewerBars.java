@@ -17,6 +17,8 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
+import org.jspecify.annotations.Nullable;
+import org.wedgecutter.app.live.FilePictures;
 import org.wedgecutter.app.panel.ByTab;
 import org.wedgecutter.app.panel.OneOf;
 import org.wedgecutter.app.panel.Words;
@@ -46,6 +48,7 @@ final class ViewerBars extends VBox {
   private final Label exposureText = new Label();
   private final Runnable onChange;
   private boolean flipped;
+  private @Nullable FilePictures files;
   private boolean listing;
 
   /**
@@ -73,6 +76,7 @@ final class ViewerBars extends VBox {
     // buttons that are seldom there must not widen the bar before they are
     looks.show(Look.PLATE, false);
     looks.show(Look.JOINED, false);
+    looks.show(Look.FILES, false);
     ByTab.only(wipe);
     wipe.setId("wipe");
     wipe.setTooltip(new Tooltip("compare two pictures on either side of a line (W); F flips them"));
@@ -224,20 +228,27 @@ final class ViewerBars extends VBox {
         flipped ? other : layer,
         flipped ? layer : other,
         pass.getValue(),
-        view);
+        view,
+        files);
   }
 
   /** Offers layers to compare with; the choice stays if it is still there. */
   void listLayers(List<String> names) {
-    if (names.equals(layers) && !against.getItems().isEmpty()) {
-      return;
+    if (!names.equals(layers) || against.getItems().isEmpty()) {
+      layers = List.copyOf(names);
+      listAgainst();
     }
-    layers = List.copyOf(names);
+  }
+
+  private void listAgainst() {
     List<Against> next = new ArrayList<>();
     for (Look look : List.of(Look.UNCUT, Look.REJOINED, Look.JOINED, Look.LAYER, Look.PLATE)) {
       next.add(new Against(look, ""));
     }
-    names.forEach(n -> next.add(new Against(Look.LAYER, n)));
+    if (files != null) {
+      next.add(new Against(Look.FILES, ""));
+    }
+    layers.forEach(n -> next.add(new Against(Look.LAYER, n)));
     Against before = against.getValue();
     listing = true;
     against.getItems().setAll(next);
@@ -268,6 +279,20 @@ final class ViewerBars extends VBox {
     looks.show(Look.JOINED, corrected);
     if (!corrected && look() == Look.JOINED) {
       look(Look.REJOINED);
+    }
+  }
+
+  /** Offers the files of a delivery, and shows them; null for none. */
+  void setFiles(@Nullable FilePictures next) {
+    files = next;
+    looks.show(Look.FILES, next != null);
+    listAgainst();
+    if (next != null) {
+      look(Look.FILES);
+    } else if (look() == Look.FILES) {
+      look(Look.REJOINED);
+    } else {
+      changed();
     }
   }
 

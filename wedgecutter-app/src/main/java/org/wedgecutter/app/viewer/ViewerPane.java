@@ -9,6 +9,7 @@ import javafx.scene.layout.BorderPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.paint.Color;
 import org.jspecify.annotations.Nullable;
+import org.wedgecutter.app.live.FilePictures;
 import org.wedgecutter.app.live.Pictures;
 import org.wedgecutter.app.panel.Words;
 import org.wedgecutter.app.theme.Theme;
@@ -163,6 +164,16 @@ public final class ViewerPane extends BorderPane {
     bars.setCorrected(corrected);
   }
 
+  /** Sets the files of a delivery, and shows them; null for none. */
+  public void setFiles(@Nullable FilePictures files) {
+    bars.setFiles(files);
+  }
+
+  /** Whether the files of a delivery can be chosen. */
+  public boolean hasFiles() {
+    return shown().files() != null;
+  }
+
   /** Sets whether the plate can be chosen. */
   public void setPlate(boolean there) {
     bars.setPlate(there);
@@ -199,6 +210,11 @@ public final class ViewerPane extends BorderPane {
   }
 
   private void tell(Pictures pictures, Shown shown, ShownImages images) {
+    FilePictures files = shown.files();
+    if (shown.look() == Look.FILES && files != null) {
+      status.setText(files.told());
+      return;
+    }
     boolean signed = ShownImages.isSigned(pictures, shown.look(), shown.layer());
     status.setText(
         "%s%s%s   %d×%d   %s   %.0f s   %s"

@@ -23,21 +23,17 @@ public final class DeliveryFolders {
   /** Returns the first of them that is free and not taken either. */
   public static Path free(LoadedShot shot, Set<Path> taken) {
     for (int version = 1; ; version++) {
-      Path folder = beside(shot).resolve("%s-v%03d".formatted(shot.name(), version));
+      Path folder = shot.folder().resolve("%s-v%03d".formatted(shot.name(), version));
       if (!taken.contains(folder) && !Files.exists(folder)) {
         return folder;
       }
     }
   }
 
-  private static Path beside(LoadedShot shot) {
-    return Path.of(String.valueOf(shot.file().toAbsolutePath().getParent()));
-  }
-
   /** Returns those that hold a delivery, by name. */
   public static List<Path> of(LoadedShot shot) {
     List<Path> out = new ArrayList<>();
-    try (DirectoryStream<Path> all = Files.newDirectoryStream(beside(shot))) {
+    try (DirectoryStream<Path> all = Files.newDirectoryStream(shot.folder())) {
       for (Path p : all) {
         String name = String.valueOf(p.getFileName());
         if (name.startsWith(shot.name() + "-v") && Delivery.isDelivery(p)) {

@@ -9,6 +9,8 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
+import java.util.concurrent.CancellationException;
+import java.util.function.BooleanSupplier;
 import java.util.stream.Collectors;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.image.PictureWriter;
@@ -209,9 +211,20 @@ public record DeliveryProof(int frame, Residual residual, List<Cause> causes, do
 
   /** Compares the rejoined frame with the uncut one, and every file with its record. */
   public static DeliveryProof prove(Delivery delivery, int frame) throws IOException {
+    return prove(delivery, frame, () -> false);
+  }
+
+  /**
+   * The same; looking for what was done to files can take a minute.
+   *
+   * @param stopped whether it is not wanted any more; asked by several threads
+   * @throws CancellationException if it was stopped
+   */
+  public static DeliveryProof prove(Delivery delivery, int frame, BooleanSupplier stopped)
+      throws IOException {
     Picture uncut = uncut(delivery, frame);
     boolean half = delivery.plan().output().half();
-    FileChanges.Told files = FileChanges.of(delivery, frame, uncut);
+    FileChanges.Told files = FileChanges.of(delivery, frame, uncut, stopped);
     Residual residual =
         Residual.of(files.rejoined(), uncut, half ? Tolerance.HALF : Tolerance.FLOAT);
     List<Cause> causes = new ArrayList<>(files.causes());

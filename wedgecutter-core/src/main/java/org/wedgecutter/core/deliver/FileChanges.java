@@ -7,6 +7,8 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.concurrent.CancellationException;
+import java.util.function.BooleanSupplier;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.io.FileDigest;
@@ -40,6 +42,7 @@ final class FileChanges {
   private final int frame;
   private final List<LayerFile> layers;
   private final FrameJoins joins;
+  private final BooleanSupplier stopped;
   private final List<Cause> causes = new ArrayList<>();
   private double first;
 
@@ -48,7 +51,9 @@ final class FileChanges {
       int frame,
       Picture uncut,
       List<LayerFile> layers,
-      Rejoiner.Rejoined rejoined) {
+      Rejoiner.Rejoined rejoined,
+      BooleanSupplier stopped) {
+    this.stopped = stopped;
     this.delivery = delivery;
     this.frame = frame;
     this.layers = layers;
@@ -71,7 +76,8 @@ final class FileChanges {
   }
 
   /** Looks at the files of a frame. */
-  static Told of(Delivery delivery, int frame, Picture uncut) throws IOException {
+  static Told of(Delivery delivery, int frame, Picture uncut, BooleanSupplier stopped)
+      throws IOException {
     Recipe recipe = DeliveryProof.joined(delivery, frame);
     List<LayerFile> layers = new ArrayList<>();
     Map<String, Picture> pictures = new LinkedHashMap<>();
@@ -86,7 +92,7 @@ final class FileChanges {
             delivery.region().width(),
             delivery.region().height(),
             new DeliverySource(delivery, frame, pictures));
-    FileChanges all = new FileChanges(delivery, frame, uncut, layers, rejoined);
+    FileChanges all = new FileChanges(delivery, frame, uncut, layers, rejoined, stopped);
     layers.forEach(l -> l.messages().forEach(m -> all.told(l, m, Double.NaN)));
     all.uncutFile();
     double left = all.explain();
@@ -104,6 +110,12 @@ final class FileChanges {
   }
 
   // ---- explaining
+
+  private void goOn() {
+    if (stopped.getAsBoolean()) {
+      throw new CancellationException("the proof was stopped");
+    }
+  }
 
   private void told(LayerFile layer, Message message, double share) {
     causes.add(new Cause(message, layer.layer(), share));
@@ -289,6 +301,7 @@ final class FileChanges {
     double all = joins.residual(now, own);
     Undone best = null;
     for (FileChange c : all > NOTHING * first ? changes(place, own) : List.<FileChange>of()) {
+      goOn();
       Picture next = c.undo().apply(layer.picture);
       boolean[] within = where == FrameJoins.Where.SOLID ? FrameJoins.solid(next, own) : own;
       double before = where == FrameJoins.Where.SOLID ? joins.residual(now, within) : all;
@@ -331,6 +344,7 @@ final class FileChanges {
     Message told = null;
     double most = 0;
     for (LayerFile l : suspects) {
+      goOn();
       if (l.isTold || l.isMissing) {
         continue;
       }

@@ -300,6 +300,11 @@ public record LoadedShot(
     PlanWriter.save(noted(), file);
   }
 
+  /** Returns the folder to which the pictures of the plan are relative. */
+  public Path folder() {
+    return Path.of(String.valueOf(file.toAbsolutePath().getParent()));
+  }
+
   /** Returns the same shot whose plan is saved elsewhere. */
   public LoadedShot withFile(Path next) {
     return new LoadedShot(next, plan, tracer, members, pictures);

@@ -16,7 +16,7 @@ final class DeliveryChoice extends ChoiceBox<Path> {
 
   /**
    * @param found finds those beside the plan
-   * @param fromLast which of them is chosen as long as nobody chose: 0 for the last
+   * @param fromLast which of them is chosen as long as nobody chose: 0 for the last, -1 for none
    */
   DeliveryChoice(String id, Supplier<List<Path>> found, int fromLast) {
     this.found = found;
@@ -39,7 +39,7 @@ final class DeliveryChoice extends ChoiceBox<Path> {
     if (chosen != null && all.contains(chosen)) {
       setValue(chosen);
     } else {
-      setValue(first >= 0 ? all.get(first) : null);
+      setValue(fromLast >= 0 && first >= 0 ? all.get(first) : null);
     }
   }
 

@@ -37,6 +37,9 @@ final class RejoinRows implements SheetRows {
   /** What stands behind all layers. */
   record BackgroundItem() implements Item {}
 
+  /** The files of a delivery that the viewer shows. */
+  record FilesItem() implements Item {}
+
   /** A headline over rows. */
   record SectionItem(Section section) implements Item {}
 
@@ -78,6 +81,7 @@ final class RejoinRows implements SheetRows {
   }
 
   private final Supplier<Theme> theme;
+  private final Supplier<String> delivery;
   private final TextFit texts = new TextFit();
   private final List<Row> rows = new ArrayList<>();
   private final List<Item> items = new ArrayList<>();
@@ -87,8 +91,12 @@ final class RejoinRows implements SheetRows {
   private List<String> components = List.of();
   private List<RightJoins.Choice> right = List.of();
 
-  RejoinRows(Supplier<Theme> theme) {
+  /**
+   * @param delivery tells the name of the delivery whose files are shown; empty if none is
+   */
+  RejoinRows(Supplier<Theme> theme, Supplier<String> delivery) {
     this.theme = theme;
+    this.delivery = delivery;
     build();
   }
 
@@ -111,13 +119,16 @@ final class RejoinRows implements SheetRows {
     build();
   }
 
-  private void build() {
+  /** Makes the rows again. */
+  void build() {
     rows.clear();
     items.clear();
     add(new JoinItem(), "join", "", 0, false, false);
     add(new OpacityItem(), "opacity", "", 0, false, false);
     BackgroundItem background = new BackgroundItem();
     add(background, "background", detail(background), 0, false, false);
+    FilesItem files = new FilesItem();
+    add(files, "files", detail(files), 0, false, false);
     for (Section section : Section.values()) {
       List<Item> within = within(section);
       add(
@@ -167,6 +178,7 @@ final class RejoinRows implements SheetRows {
       case JoinItem j -> "join";
       case OpacityItem o -> "opacity";
       case BackgroundItem b -> "background";
+      case FilesItem f -> "files";
       case SectionItem s -> s.section.title;
       case TypeItem t -> "type/" + t.type.word();
       case PassItem p -> "pass/" + p.pass;
@@ -179,6 +191,7 @@ final class RejoinRows implements SheetRows {
       case JoinItem j -> "join";
       case OpacityItem o -> "opacity";
       case BackgroundItem b -> "background";
+      case FilesItem f -> "files";
       case SectionItem s -> s.section.title;
       case TypeItem t -> CorrectionForm.title(t.type);
       case PassItem p -> p.title();
@@ -193,6 +206,10 @@ final class RejoinRows implements SheetRows {
     }
     if (item instanceof BackgroundItem && plan != null) {
       return plan.recipe().background().kind().word();
+    }
+    if (item instanceof FilesItem) {
+      String name = delivery.get();
+      return name.isEmpty() ? "none" : name;
     }
     List<Correction> own = corrections(item, "");
     return own.isEmpty() ? "" : "all " + text(own);
@@ -293,6 +310,7 @@ final class RejoinRows implements SheetRows {
               ? Shown.NOTHING
               : new Shown(Math.round(100 * step.opacity()) + " %", step.opacity() != 1, true);
       case BackgroundItem b -> Shown.NOTHING;
+      case FilesItem f -> Shown.NOTHING;
       case SectionItem s -> {
         long count = count(s.section, layer);
         yield count == 0 ? Shown.NOTHING : new Shown(String.valueOf(count), false, true);

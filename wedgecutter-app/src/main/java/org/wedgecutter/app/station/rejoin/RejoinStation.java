@@ -34,6 +34,7 @@ import org.wedgecutter.core.resolve.EntitySet;
 /** The Rejoin station: joins, corrections, mattes and effects as rows. */
 public final class RejoinStation implements Station, RejoinBar.Actions {
   private final Workbench bench;
+  private final DeliveryInView inView;
   private final RejoinRows rows;
   private final DetailPanel panel = new DetailPanel();
   private final RejoinBar bar = new RejoinBar(this);
@@ -52,7 +53,8 @@ public final class RejoinStation implements Station, RejoinBar.Actions {
 
   public RejoinStation(Workbench bench) {
     this.bench = bench;
-    rows = new RejoinRows(bench::theme);
+    inView = new DeliveryInView(f -> bench.pictures().files(f), this::filesChanged);
+    rows = new RejoinRows(bench::theme, inView::name);
   }
 
   @Override
@@ -90,6 +92,7 @@ public final class RejoinStation implements Station, RejoinBar.Actions {
     if (deliveries != null) {
       deliveries.refresh();
     }
+    inView.refresh();
     bench.look(Look.REJOINED);
   }
 
@@ -97,6 +100,31 @@ public final class RejoinStation implements Station, RejoinBar.Actions {
   public void left() {
     isShown = false;
     clearOverlay();
+  }
+
+  @Override
+  public void opened(Session s) {
+    inView.forget();
+  }
+
+  /** Shows what is known of the delivery in view. */
+  private void filesChanged() {
+    rows.build();
+    Session s = bench.session();
+    if (s != null && isShown) {
+      bench.sheet().refresh();
+      if (rows.item(bench.sheet().row()) instanceof RejoinRows.FilesItem) {
+        files(s);
+      }
+    }
+  }
+
+  private void files(Session s) {
+    panel.show(
+        null,
+        "Files — of a delivery",
+        new InViewPanel(
+            inView, () -> DeliveryFolders.of(s.shot()), bench.rejoins()::askDelivery, s::frame));
   }
 
   @Override
@@ -148,6 +176,7 @@ public final class RejoinStation implements Station, RejoinBar.Actions {
                               "background",
                               (p, path) -> RecipeEdits.background(p, Background.picture(path))),
                   () -> bench.images().renderAtItsSize(s.plan().recipe().background().picture())));
+      case RejoinRows.FilesItem f -> files(s);
       case RejoinRows.SectionItem section -> section(s, section.section(), layer);
       case RejoinRows.TypeItem type ->
           show(
@@ -466,10 +495,7 @@ public final class RejoinStation implements Station, RejoinBar.Actions {
           new HandOverPanel(
               () -> DeliveryFolders.of(s.shot()),
               bench.rejoins()::askDelivery,
-              () ->
-                  new HandOverPanel.Own(
-                      s.plan().enabledRecipe(),
-                      s.shot().file().toAbsolutePath().resolveSibling(".")));
+              () -> new HandOverPanel.Own(s.plan().enabledRecipe(), s.shot().folder()));
       handing = next;
       bench.openDrawer("Hand over", next);
     }
@@ -481,5 +507,6 @@ public final class RejoinStation implements Station, RejoinBar.Actions {
     if (now != null) {
       now.stop();
     }
+    inView.stop();
   }
 }

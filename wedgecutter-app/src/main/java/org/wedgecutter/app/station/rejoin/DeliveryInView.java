@@ -1,0 +1,212 @@
+package org.wedgecutter.app.station.rejoin;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.attribute.FileTime;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.concurrent.CancellationException;
+import java.util.concurrent.atomic.AtomicBoolean;
+import java.util.function.Consumer;
+import javafx.application.Platform;
+import org.jspecify.annotations.Nullable;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.wedgecutter.app.live.FilePictures;
+import org.wedgecutter.app.panel.Words;
+import org.wedgecutter.core.deliver.Delivery;
+import org.wedgecutter.core.deliver.DeliveryProof;
+import org.wedgecutter.core.plan.FrameRange;
+import org.wedgecutter.core.proof.Cause;
+
+/**
+ * The delivery whose files the viewer shows. It is read, and proved, in the background; what is
+ * known of it changes on the interface thread alone.
+ */
+final class DeliveryInView {
+  private static final Logger LOG = LoggerFactory.getLogger(DeliveryInView.class);
+
+  private final Consumer<@Nullable FilePictures> viewer;
+  private final Runnable changed;
+  private @Nullable Path folder;
+  private @Nullable Delivery delivery;
+  private @Nullable FileTime written;
+  private String told = "";
+  private List<String> proof = List.of();
+  private @Nullable AtomicBoolean proving;
+
+  /**
+   * @param viewer shows files, or none
+   * @param changed is run whenever there is something new
+   */
+  DeliveryInView(Consumer<@Nullable FilePictures> viewer, Runnable changed) {
+    this.viewer = viewer;
+    this.changed = changed;
+  }
+
+  /** Returns where it is; null if none is shown. */
+  @Nullable Path folder() {
+    return folder;
+  }
+
+  /** Returns its name; empty if none is shown. */
+  String name() {
+    Path now = folder;
+    return now == null ? "" : String.valueOf(now.getFileName());
+  }
+
+  /** Returns what is known of it, in words. */
+  String told() {
+    return told;
+  }
+
+  /** Returns what the last proof says, line by line; empty if there was none. */
+  List<String> proof() {
+    return proof;
+  }
+
+  /** Whether a proof is being made. */
+  boolean isProving() {
+    return proving != null;
+  }
+
+  /** Whether it can be proved. */
+  boolean isThere() {
+    return delivery != null;
+  }
+
+  /** Shows another one; null for none. */
+  void show(@Nullable Path next) {
+    stop();
+    folder = next;
+    delivery = null;
+    proof = List.of();
+    written = next == null ? null : written(next);
+    told = next == null ? "" : "Reading…";
+    if (next == null) {
+      viewer.accept(null);
+    } else {
+      read(next);
+    }
+    changed.run();
+  }
+
+  /** Reads it again if it was written since. */
+  void refresh() {
+    Path now = folder;
+    if (now != null && !String.valueOf(written(now)).equals(String.valueOf(written))) {
+      show(now);
+    }
+  }
+
+  private static @Nullable FileTime written(Path folder) {
+    try {
+      return Files.getLastModifiedTime(folder.resolve(Delivery.MANIFEST));
+    } catch (IOException e) {
+      return null;
+    }
+  }
+
+  private void read(Path from) {
+    Thread.ofPlatform()
+        .name("read delivery")
+        .daemon()
+        .start(() -> {
+          Delivery read;
+          String text;
+          try {
+            read = Delivery.read(from);
+            text =
+                "%s, %d × %d, %s"
+                    .formatted(
+                        read.frames().isEmpty()
+                            ? "no frames"
+                            : (read.frames().size() == 1 ? "frame " : "frames ")
+                                + FrameRange.of(read.frames()).text(),
+                        read.region().width(),
+                        read.region().height(),
+                        Words.counted(read.samples(), "sample"));
+          } catch (IOException | RuntimeException e) {
+            LOG.info("reading {}", from, e);
+            read = null;
+            text = "It cannot be read: " + e.getMessage();
+          }
+          Delivery of = read;
+          String words = text;
+          Platform.runLater(() -> {
+            if (from.equals(folder) && delivery == null) {
+              delivery = of;
+              told = words;
+              viewer.accept(of == null ? null : new FilePictures(of));
+              changed.run();
+            }
+          });
+        });
+  }
+
+  /** Proves a frame of the files alone, with the recipe that they were delivered with. */
+  void prove(int frame) {
+    Delivery now = delivery;
+    if (now == null || proving != null) {
+      return;
+    }
+    AtomicBoolean stopped = new AtomicBoolean();
+    proving = stopped;
+    proof = List.of("Proving frame %d…".formatted(frame));
+    changed.run();
+    Thread.ofPlatform()
+        .name("prove files")
+        .daemon()
+        .start(() -> {
+          List<String> lines;
+          try {
+            lines = words(DeliveryProof.prove(now, frame, stopped::get));
+          } catch (CancellationException e) {
+            lines = List.of("Stopped.");
+          } catch (IOException | RuntimeException e) {
+            LOG.info("proving {}", now.folder(), e);
+            lines = List.of("It cannot be proved: " + e.getMessage());
+          }
+          List<String> last = lines;
+          Platform.runLater(() -> {
+            if (stopped.equals(proving)) {
+              proving = null;
+              proof = last;
+              changed.run();
+            }
+          });
+        });
+  }
+
+  private static List<String> words(DeliveryProof proof) {
+    List<String> out = new ArrayList<>();
+    out.add(
+        proof.exact()
+            ? "Frame %d rejoins exactly.".formatted(proof.frame())
+            : "Frame %d: largest residual %.2g.".formatted(proof.frame(), proof.residual().max()));
+    for (Cause c : proof.causes()) {
+      String share = Double.isNaN(c.share()) ? "" : "%.0f %%: ".formatted(100 * c.share());
+      out.add("%s%s; %s".formatted(share, c.text(), c.fix()));
+    }
+    if (proof.unexplained() > 1e-3) {
+      out.add("%.0f %%: unexplained".formatted(100 * proof.unexplained()));
+    }
+    return out;
+  }
+
+  /** Stops the proof. */
+  void stop() {
+    AtomicBoolean now = proving;
+    if (now != null) {
+      now.set(true);
+    }
+  }
+
+  /** Forgets it, when another shot is opened. */
+  void forget() {
+    stop();
+    proving = null;
+    show(null);
+  }
+}
