@@ -19,19 +19,23 @@ public final class Entry extends TextField {
     void take(String text) throws IllegalArgumentException;
   }
 
+  /** The text that is applied. */
+  private String applied;
+
   /**
    * @param hint what is expected, for the tool tip and for screen readers
    * @param trouble shows what is wrong
    */
   public Entry(String id, String text, int columns, String hint, Label trouble, Taker taker) {
     super(text);
+    applied = text;
     setId(id);
     setPrefColumnCount(columns);
     setAccessibleText(hint);
     setTooltip(new Tooltip(hint));
     Runnable take =
         () -> {
-          if (!getText().equals(text)) {
+          if (!getText().equals(applied)) {
             try {
               trouble.setText("");
               taker.take(getText().strip());
@@ -47,6 +51,12 @@ public final class Entry extends TextField {
             take.run();
           }
         });
+  }
+
+  /** Shows what was changed elsewhere, as by a slider beside it. */
+  public void follow(String text) {
+    applied = text;
+    setText(text);
   }
 
   /** A field for a number within bounds. */

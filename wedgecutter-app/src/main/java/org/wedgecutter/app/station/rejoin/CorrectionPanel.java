@@ -111,6 +111,7 @@ final class CorrectionPanel extends VBox {
             p -> put(p, at, c.switched(on.isSelected()))));
     out.getChildren().add(on);
     double now = form.shown(c.values());
+    List<Entry> entries = new ArrayList<>();
     out.getChildren()
         .add(
             Adjuster.slider(
@@ -123,6 +124,10 @@ final class CorrectionPanel extends VBox {
                 (gesture, v) -> {
                   List<Double> next = form.moved(c.values(), v);
                   if (type.wrong(next).isEmpty()) {
+                    on.setSelected(true);
+                    for (int k = 0; k < entries.size(); k++) {
+                      entries.get(k).follow(Typed.text(next.get(k)));
+                    }
                     editor.adjust(
                         name(),
                         gesture,
@@ -136,7 +141,9 @@ final class CorrectionPanel extends VBox {
       out.getChildren().add(points(at, c, suffix));
     } else {
       for (int k = 0; k < c.values().size(); k++) {
-        out.getChildren().add(value(at, c, k, suffix));
+        Entry entry = value(at, c, k, suffix);
+        entries.add(entry);
+        out.getChildren().add(Entry.named(form.captions().get(k), entry));
       }
     }
     if (at >= 0) {
@@ -160,20 +167,18 @@ final class CorrectionPanel extends VBox {
     return at < p.recipe().corrections().size() ? RecipeEdits.replace(p, at, c) : p;
   }
 
-  private Node value(int at, Correction c, int k, String suffix) {
-    Entry entry =
-        new Entry(
-            "correction-value-" + k + suffix,
-            Typed.text(c.values().get(k)),
-            5,
-            form.captions().get(k),
-            trouble,
-            text -> {
-              List<Double> next = new ArrayList<>(c.values());
-              next.set(k, Typed.number(text, -1e9, 1e9));
-              take(at, c, next);
-            });
-    return Entry.named(form.captions().get(k), entry);
+  private Entry value(int at, Correction c, int k, String suffix) {
+    return new Entry(
+        "correction-value-" + k + suffix,
+        Typed.text(c.values().get(k)),
+        5,
+        form.captions().get(k),
+        trouble,
+        text -> {
+          List<Double> next = new ArrayList<>(c.values());
+          next.set(k, Typed.number(text, -1e9, 1e9));
+          take(at, c, next);
+        });
   }
 
   private Node points(int at, Correction c, String suffix) {

@@ -11,6 +11,7 @@ import org.jspecify.annotations.Nullable;
 import org.wedgecutter.app.panel.DetailPanel;
 import org.wedgecutter.app.panel.Editor;
 import org.wedgecutter.app.panel.Entry;
+import org.wedgecutter.app.panel.Typed;
 import org.wedgecutter.app.panel.Words;
 import org.wedgecutter.core.cut.RightJoins;
 import org.wedgecutter.core.plan.Join;
@@ -95,6 +96,15 @@ final class JoinPanel extends VBox {
   }
 
   private void opacity(FlowPane line, Recipe.Step step, Consumer<Boolean> hold) {
+    Entry entry =
+        Entry.number(
+            "opacity",
+            Math.round(10000 * step.opacity()) / 100.0,
+            0,
+            100,
+            "how much of the join is taken",
+            trouble,
+            v -> editor.edit("opacity of " + layer, p -> LayerEdits.opacity(p, layer, v / 100)));
     line.getChildren()
         .addAll(
             Adjuster.slider(
@@ -104,23 +114,15 @@ final class JoinPanel extends VBox {
                 1,
                 step.opacity(),
                 hold,
-                (gesture, v) ->
-                    editor.adjust(
-                        "opacity of " + layer,
-                        gesture,
-                        p -> LayerEdits.opacity(p, layer, Math.round(v * 100) / 100.0))),
-            Entry.named(
-                "opacity (%)",
-                Entry.number(
-                    "opacity",
-                    Math.round(10000 * step.opacity()) / 100.0,
-                    0,
-                    100,
-                    "how much of the join is taken",
-                    trouble,
-                    v ->
-                        editor.edit(
-                            "opacity of " + layer, p -> LayerEdits.opacity(p, layer, v / 100)))));
+                (gesture, v) -> {
+                  long percent = Math.round(v * 100);
+                  entry.follow(Typed.text(percent));
+                  editor.adjust(
+                      "opacity of " + layer,
+                      gesture,
+                      p -> LayerEdits.opacity(p, layer, percent / 100.0));
+                }),
+            Entry.named("opacity (%)", entry));
   }
 
   private javafx.scene.Node matte(Plan plan, Recipe.Step step) {

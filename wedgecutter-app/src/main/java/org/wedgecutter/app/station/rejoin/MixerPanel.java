@@ -16,6 +16,7 @@ import javafx.scene.paint.Color;
 import org.wedgecutter.app.panel.DetailPanel;
 import org.wedgecutter.app.panel.Editor;
 import org.wedgecutter.app.panel.Entry;
+import org.wedgecutter.app.panel.Typed;
 import org.wedgecutter.core.plan.Correction;
 import org.wedgecutter.core.plan.LayerDef;
 import org.wedgecutter.core.plan.Output;
@@ -125,14 +126,14 @@ final class MixerPanel extends VBox {
                 6,
                 level,
                 hold,
-                (gesture, v) ->
-                    editor.adjust(
-                        "level of " + title,
-                        gesture,
-                        p ->
-                            written(
-                                set(p, pass, Correction.Type.EXPOSURE, Math.round(v * 100) / 100.0),
-                                pass))),
+                (gesture, v) -> {
+                  double next = Math.round(v * 100) / 100.0;
+                  entry.follow(Typed.text(next));
+                  editor.adjust(
+                      "level of " + title,
+                      gesture,
+                      p -> written(set(p, pass, Correction.Type.EXPOSURE, next), pass));
+                }),
             Entry.named("EV", entry),
             colour);
     out.setAlignment(Pos.CENTER_LEFT);

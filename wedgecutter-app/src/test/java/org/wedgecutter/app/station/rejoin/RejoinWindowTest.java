@@ -14,12 +14,14 @@ import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
 import javafx.scene.control.Slider;
+import javafx.scene.control.TextField;
 import javafx.scene.input.KeyCode;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.wedgecutter.app.files.FileAsker;
+import org.wedgecutter.app.panel.Typed;
 import org.wedgecutter.app.testing.RealWindow;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.plan.Background;
@@ -122,6 +124,11 @@ class RejoinWindowTest {
     window.mouseTo(slider, middle + 40, 8);
     window.await("a draft", () -> window.drafts() > drafts);
     window.awaitPicture("whole while the button is still down", before, false);
+    String now = Typed.text(recipe().corrections().getFirst().values().getFirst());
+    assertThat(window.find("correction-value-0", TextField.class).getText())
+        .as("its number, too")
+        .isEqualTo(now)
+        .isNotEqualTo("0");
     int[] rested = window.picture();
     window.mouseTo(slider, middle + 50, 8);
     window.release();
