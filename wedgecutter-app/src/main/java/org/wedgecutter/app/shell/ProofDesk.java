@@ -8,6 +8,7 @@ import org.slf4j.LoggerFactory;
 import org.wedgecutter.app.live.LiveCauses;
 import org.wedgecutter.app.live.Pictures;
 import org.wedgecutter.app.model.Session;
+import org.wedgecutter.app.viewer.EvidencePanel;
 import org.wedgecutter.core.check.Finding;
 import org.wedgecutter.core.check.PlanCheck;
 import org.wedgecutter.core.proof.Cause;
@@ -96,6 +97,7 @@ final class ProofDesk implements AutoCloseable {
         new EvidencePanel(
             cause,
             evidence,
+            "traced small, with few samples",
             fix == null
                 ? null
                 : () -> {

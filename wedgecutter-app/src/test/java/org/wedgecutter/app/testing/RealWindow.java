@@ -224,6 +224,23 @@ public final class RealWindow implements AutoCloseable {
     click(sheet(), at[0], at[1]);
   }
 
+  /**
+   * Goes to a row, which may lie below what is shown, and gives the sheet the keys.
+   *
+   * @param label of the row
+   * @param column its cell; -1 for the row's head
+   */
+  public void goTo(String label, int column) throws Exception {
+    fx(() -> {
+      int row = sheetNow().rows().stream().map(r -> r.label()).toList().indexOf(label);
+      assertThat(row).as(label).isNotNegative();
+      sheetNow().select(row, column, false);
+      sheetNow().requestFocus();
+      return null;
+    });
+    settle();
+  }
+
   /** Returns the sheet; on the interface thread. */
   public SheetView sheetNow() {
     return (SheetView) stage.getScene().getRoot().lookup("#sheet");

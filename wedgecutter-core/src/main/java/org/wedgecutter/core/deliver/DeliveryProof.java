@@ -28,6 +28,7 @@ import org.wedgecutter.core.plan.Property;
 import org.wedgecutter.core.plan.Recipe;
 import org.wedgecutter.core.proof.Cause;
 import org.wedgecutter.core.proof.CauseFinder;
+import org.wedgecutter.core.proof.CauseMeasure;
 import org.wedgecutter.core.proof.Residual;
 import org.wedgecutter.core.proof.Tolerance;
 import org.wedgecutter.core.rejoin.Evaluation;
@@ -44,13 +45,20 @@ import org.wedgecutter.exr.Box;
  *     tolerance, what recipe and settings say about it
  * @param unexplained share of the residual that is left when all files are put right; NaN where
  *     that is not known
+ * @param evidence by cause, what putting a file right does to the frame; not of every cause
  */
-public record DeliveryProof(int frame, Residual residual, List<Cause> causes, double unexplained) {
+public record DeliveryProof(
+    int frame,
+    Residual residual,
+    List<Cause> causes,
+    double unexplained,
+    Map<Cause, CauseMeasure.Evidence> evidence) {
   private static final Set<Mistake> FILES =
       EnumSet.of(Mistake.STALE, Mistake.FILE_MISSING, Mistake.FILE_ALTERED);
 
   public DeliveryProof {
     causes = List.copyOf(causes);
+    evidence = Map.copyOf(evidence);
   }
 
   /** Puts the layers of a frame together by the recipe, with its corrections. */
@@ -229,7 +237,7 @@ public record DeliveryProof(int frame, Residual residual, List<Cause> causes, do
         Residual.of(files.rejoined(), uncut, half ? Tolerance.HALF : Tolerance.FLOAT);
     List<Cause> causes = new ArrayList<>(files.causes());
     if (files.explainsAll()) {
-      return new DeliveryProof(frame, residual, causes, files.unexplained());
+      return new DeliveryProof(frame, residual, causes, files.unexplained(), files.evidence());
     }
     Output output = delivery.plan().output();
     if (!residual.exact() && output.isLossy()) {
@@ -260,6 +268,7 @@ public record DeliveryProof(int frame, Residual residual, List<Cause> causes, do
         }
       }
     }
-    return new DeliveryProof(frame, residual, causes, residual.exact() ? 0 : files.unexplained());
+    double unexplained = residual.exact() ? 0 : files.unexplained();
+    return new DeliveryProof(frame, residual, causes, unexplained, files.evidence());
   }
 }

@@ -18,6 +18,7 @@ import org.wedgecutter.core.plan.FileNames;
 import org.wedgecutter.core.plan.Join;
 import org.wedgecutter.core.plan.Recipe;
 import org.wedgecutter.core.proof.Cause;
+import org.wedgecutter.core.proof.CauseMeasure;
 import org.wedgecutter.core.rejoin.Rejoiner;
 
 /**
@@ -37,6 +38,9 @@ final class FileChanges {
   private static final double NOTHING = 1e-3;
 
   private static final int NEAR_FRAMES = 12;
+
+  /** Pixels across of the pictures that are kept as evidence. */
+  private static final int EVIDENCE_WIDTH = 540;
 
   private final Delivery delivery;
   private final int frame;
@@ -67,8 +71,13 @@ final class FileChanges {
    * @param causes by how much of the residual they explain
    * @param unexplained share of the residual that is left when all of it is put right; NaN where
    *     joins are such that it is not known
+   * @param evidence by cause, where a picture was put right
    */
-  record Told(Rejoiner.Rejoined rejoined, List<Cause> causes, double unexplained) {
+  record Told(
+      Rejoiner.Rejoined rejoined,
+      List<Cause> causes,
+      double unexplained,
+      Map<Cause, CauseMeasure.Evidence> evidence) {
     /** Whether files alone explain the residual. */
     boolean explainsAll() {
       return !causes.isEmpty() && unexplained <= NOTHING;
@@ -97,7 +106,40 @@ final class FileChanges {
     all.uncutFile();
     double left = all.explain();
     all.causes.sort(Comparator.comparingDouble(c -> Double.isNaN(c.share()) ? 0 : -c.share()));
-    return new Told(rejoined, all.causes, left);
+    return new Told(rejoined, all.causes, left, all.evidence(recipe, pictures, rejoined, uncut));
+  }
+
+  /**
+   * What each cause does: the frame with one layer as it should be, all others as they are.
+   *
+   * @param read pictures of the layers as they can be read
+   */
+  private Map<Cause, CauseMeasure.Evidence> evidence(
+      Recipe recipe, Map<String, Picture> read, Rejoiner.Rejoined rejoined, Picture uncut)
+      throws IOException {
+    Map<Cause, CauseMeasure.Evidence> out = new LinkedHashMap<>();
+    for (Cause c : causes) {
+      LayerFile layer =
+          layers.stream().filter(l -> l.layer().equals(c.layer())).findFirst().orElse(null);
+      if (layer == null || layer.picture.equals(read.get(layer.layer()))) {
+        continue;
+      }
+      Map<String, Picture> mended = new LinkedHashMap<>(read);
+      mended.put(layer.layer(), layer.picture);
+      Rejoiner.Rejoined after =
+          Rejoiner.rejoin(
+              recipe, uncut.width(), uncut.height(), new DeliverySource(delivery, frame, mended));
+      out.put(
+          c,
+          new CauseMeasure.Evidence(
+              small(uncut), small(rejoined.picture()), small(after.picture())));
+    }
+    return out;
+  }
+
+  private static Picture small(Picture of) {
+    int width = Math.min(of.width(), EVIDENCE_WIDTH);
+    return of.resized(width, Math.max(1, of.height() * width / of.width()));
   }
 
   private void uncutFile() throws IOException {

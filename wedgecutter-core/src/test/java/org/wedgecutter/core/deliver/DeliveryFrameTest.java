@@ -16,6 +16,7 @@ import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.plan.Correction;
 import org.wedgecutter.core.plan.MatteDef;
 import org.wedgecutter.core.plan.Recipe;
+import org.wedgecutter.core.proof.CauseMeasure;
 import org.wedgecutter.core.testing.Programs;
 import org.wedgecutter.core.testing.Renders;
 import org.wedgecutter.core.testing.ShotFolder;
@@ -86,6 +87,14 @@ class DeliveryFrameTest {
         .hasMessageContaining("ID mattes");
   }
 
+  private static double light(Picture of) {
+    double sum = 0;
+    for (float v : of.rgba()) {
+      sum += Math.abs(v);
+    }
+    return sum;
+  }
+
   @Test
   void aProofIsStoppedInTheMidst() throws Exception {
     String file = delivery.held("Back", 1).orElseThrow().path();
@@ -99,7 +108,11 @@ class DeliveryFrameTest {
         "1.5,1.5,1.5,1",
         "-o",
         file);
-    assertThat(DeliveryProof.prove(delivery, 1).causes()).isNotEmpty();
+    DeliveryProof whole = DeliveryProof.prove(delivery, 1);
+    CauseMeasure.Evidence evidence = whole.evidence().get(whole.causes().getFirst());
+    assertThat(light(evidence.residual(evidence.after())))
+        .as("the evidence: with the file put right nearly nothing is left")
+        .isLessThan(light(evidence.residual(evidence.before())) / 50);
     AtomicInteger asked = new AtomicInteger();
     assertThatThrownBy(() -> DeliveryProof.prove(delivery, 1, () -> asked.incrementAndGet() > 3))
         .isInstanceOf(CancellationException.class);

@@ -4,8 +4,6 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.FileTime;
-import java.util.ArrayList;
-import java.util.List;
 import java.util.concurrent.CancellationException;
 import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.function.Consumer;
@@ -18,7 +16,6 @@ import org.wedgecutter.app.panel.Words;
 import org.wedgecutter.core.deliver.Delivery;
 import org.wedgecutter.core.deliver.DeliveryProof;
 import org.wedgecutter.core.plan.FrameRange;
-import org.wedgecutter.core.proof.Cause;
 
 /**
  * The delivery whose files the viewer shows. It is read, and proved, in the background; what is
@@ -33,7 +30,8 @@ final class DeliveryInView {
   private @Nullable Delivery delivery;
   private @Nullable FileTime written;
   private String told = "";
-  private List<String> proof = List.of();
+  private String said = "";
+  private @Nullable DeliveryProof proof;
   private @Nullable AtomicBoolean proving;
 
   /**
@@ -61,8 +59,13 @@ final class DeliveryInView {
     return told;
   }
 
-  /** Returns what the last proof says, line by line; empty if there was none. */
-  List<String> proof() {
+  /** Returns what is said of the proof; empty if none was asked for. */
+  String said() {
+    return said;
+  }
+
+  /** Returns the last proof; null if there is none. */
+  @Nullable DeliveryProof proof() {
     return proof;
   }
 
@@ -81,7 +84,8 @@ final class DeliveryInView {
     stop();
     folder = next;
     delivery = null;
-    proof = List.of();
+    proof = null;
+    said = "";
     written = next == null ? null : written(next);
     told = next == null ? "" : "Reading…";
     if (next == null) {
@@ -153,46 +157,38 @@ final class DeliveryInView {
     }
     AtomicBoolean stopped = new AtomicBoolean();
     proving = stopped;
-    proof = List.of("Proving frame %d…".formatted(frame));
+    proof = null;
+    said = "Proving frame %d…".formatted(frame);
     changed.run();
     Thread.ofPlatform()
         .name("prove files")
         .daemon()
         .start(() -> {
-          List<String> lines;
+          DeliveryProof made = null;
+          String text;
           try {
-            lines = words(DeliveryProof.prove(now, frame, stopped::get));
+            made = DeliveryProof.prove(now, frame, stopped::get);
+            text =
+                made.exact()
+                    ? "Frame %d rejoins exactly.".formatted(frame)
+                    : "Frame %d: largest residual %.2g.".formatted(frame, made.residual().max());
           } catch (CancellationException e) {
-            lines = List.of("Stopped.");
+            text = "Stopped.";
           } catch (IOException | RuntimeException e) {
             LOG.info("proving {}", now.folder(), e);
-            lines = List.of("It cannot be proved: " + e.getMessage());
+            text = "It cannot be proved: " + e.getMessage();
           }
-          List<String> last = lines;
+          DeliveryProof last = made;
+          String words = text;
           Platform.runLater(() -> {
             if (stopped.equals(proving)) {
               proving = null;
               proof = last;
+              said = words;
               changed.run();
             }
           });
         });
-  }
-
-  private static List<String> words(DeliveryProof proof) {
-    List<String> out = new ArrayList<>();
-    out.add(
-        proof.exact()
-            ? "Frame %d rejoins exactly.".formatted(proof.frame())
-            : "Frame %d: largest residual %.2g.".formatted(proof.frame(), proof.residual().max()));
-    for (Cause c : proof.causes()) {
-      String share = Double.isNaN(c.share()) ? "" : "%.0f %%: ".formatted(100 * c.share());
-      out.add("%s%s; %s".formatted(share, c.text(), c.fix()));
-    }
-    if (proof.unexplained() > 1e-3) {
-      out.add("%.0f %%: unexplained".formatted(100 * proof.unexplained()));
-    }
-    return out;
   }
 
   /** Stops the proof. */

@@ -124,7 +124,11 @@ public final class RejoinStation implements Station, RejoinBar.Actions {
         null,
         "Files — of a delivery",
         new InViewPanel(
-            inView, () -> DeliveryFolders.of(s.shot()), bench.rejoins()::askDelivery, s::frame));
+            inView,
+            bench::openDrawer,
+            () -> DeliveryFolders.of(s.shot()),
+            bench.rejoins()::askDelivery,
+            s::frame));
   }
 
   @Override

@@ -57,22 +57,6 @@ class OutputWindowTest {
     return window.find("viewer", javafx.scene.layout.Region.class);
   }
 
-  /** The picture alone: what stands below it tells seconds, which go on. */
-  private int row(String label) throws Exception {
-    return RealWindow.fx(() -> sheet().rows().stream().map(r -> r.label()).toList().indexOf(label));
-  }
-
-  /** Goes to a row by keys, since it may lie below what is shown. */
-  private void goTo(String label, int column) throws Exception {
-    int to = row(label);
-    assertThat(to).as(label).isNotNegative();
-    RealWindow.fx(() -> {
-      sheet().select(to, column, false);
-      return null;
-    });
-    window.settle();
-  }
-
   private void whole() throws Exception {
     window.await("the pictures are whole", window::whole);
     window.settle();
@@ -95,7 +79,7 @@ class OutputWindowTest {
   @Test
   void aPassIsSwitchedOnAndLookedAt() throws Exception {
     window.click("station-output");
-    goTo("normal", 0);
+    window.goTo("normal", 0);
     assertThat(window.text("headline")).isEqualTo("Pass normal — whole shot");
     window.click("pass-on");
     assertThat(window.plan().output().more()).containsExactly(Output.More.NORMAL);
@@ -112,7 +96,7 @@ class OutputWindowTest {
   @Test
   void theEndsOfTheDepthRampAreTypedAndWhatIsBeyondIsHatched() throws Exception {
     window.click("station-output");
-    goTo("depth ramp", 1);
+    window.goTo("depth ramp", 1);
     window.click("pass-on");
     whole();
     window.enter("pass-far", "far");
@@ -130,7 +114,7 @@ class OutputWindowTest {
   @Test
   void settingsOfTheWholeShotAreTyped() throws Exception {
     window.click("station-output");
-    goTo("samples", -1);
+    window.goTo("samples", -1);
     assertThat(window.text("headline")).isEqualTo("Settings — whole shot");
     window.enter("shot-samples", "3");
     assertThat(shot().samples()).isEqualTo(3);
@@ -162,7 +146,7 @@ class OutputWindowTest {
     }
     when(asker.toOpen(anyString(), any(String[].class))).thenReturn(dir.resolve("plate.hdr"));
     window.click("station-output");
-    goTo("size", -1);
+    window.goTo("size", -1);
     window.click("shot-choose-plate");
     window.await("the plate is in the plan", () -> planShot().plate().exists());
     window.pick("shot-stand-ins", "Floor");
@@ -173,13 +157,13 @@ class OutputWindowTest {
     window.press(KeyCode.DIGIT5);
     assertThat(window.find("look-plate", javafx.scene.control.ToggleButton.class).isSelected())
         .isTrue();
-    goTo("size", -1);
+    window.goTo("size", -1);
     window.click("shot-plate-size");
     assertThat(shot().width() + " x " + shot().height()).isEqualTo("48 x 20");
     whole();
     assertThat(window.pictures().uncut().height()).isEqualTo(20);
     window.press(KeyCode.CONTROL, KeyCode.Z);
-    goTo("size", -1);
+    window.goTo("size", -1);
     window.click("shot-no-plate");
     assertThat(shot().plate().exists()).isFalse();
     assertThat(window.find("look-plate", Node.class).isVisible()).isFalse();
@@ -196,7 +180,7 @@ class OutputWindowTest {
   void aPictureElsewhereIsRefusedAndNothingChanges(@TempDir Path other) throws Exception {
     when(asker.toOpen(anyString(), any(String[].class))).thenReturn(other.resolve("plate.hdr"));
     window.click("station-output");
-    goTo("size", -1);
+    window.goTo("size", -1);
     Shot before = shot();
     window.click("shot-choose-environment");
     assertThat(window.shows("banner")).isTrue();
@@ -211,13 +195,13 @@ class OutputWindowTest {
       return null;
     });
     window.click(sheet(), 10, RealWindow.fx(() -> sheet().centre(2, -1))[1]);
-    goTo("/environment", 0);
+    window.goTo("/environment", 0);
     window.pick("link", "Front");
     assertThat(shot().links()).isEqualTo(Map.of("/environment", "Front"));
     window.pick("link", "");
     assertThat(shot().links()).isEmpty();
     window.click("station-output");
-    goTo("lights", 0);
+    window.goTo("lights", 0);
     window.click("pass-on");
     window.click("light-group-Floor");
     assertThat(window.plan().output().lightGroups()).containsExactly("Floor");
@@ -229,7 +213,7 @@ class OutputWindowTest {
   @Test
   void interplayAndFaultsAreTold() throws Exception {
     window.click("station-shot");
-    goTo("floor", 2);
+    window.goTo("floor", 2);
     assertThat(RealWindow.fx(() -> sheet().getAccessibleText()))
         .contains("in layer Front: Holdout", "interplay:");
     assertThat(window.pictures().invalidSamples()).isZero();
@@ -262,7 +246,7 @@ class OutputWindowTest {
   @Test
   void aPassComesOnInOneLayerAloneByKeyAndIsTakenOutOfAnother() throws Exception {
     window.click("station-output");
-    goTo("depth", 1);
+    window.goTo("depth", 1);
     RealWindow.fx(() -> {
       sheet().requestFocus();
       return null;
@@ -273,7 +257,7 @@ class OutputWindowTest {
     assertThat(output.leftOut("Back")).isEmpty();
     assertThat(output.leftOut("Floor")).containsExactly("depth");
     assertThat(output.leftOut("Front")).containsExactly("depth");
-    goTo("depth", 2);
+    window.goTo("depth", 2);
     window.click("pass-on-layer");
     assertThat(window.plan().output().leftOut("Front")).isEmpty();
     window.click("pass-on");
@@ -289,7 +273,7 @@ class OutputWindowTest {
   @Test
   void filesAreNamedWithATreeOfWhatWouldBeWritten() throws Exception {
     window.click("station-output");
-    goTo("files", 0);
+    window.goTo("files", 0);
     assertThat(window.text("headline")).isEqualTo("Files — whole shot");
     assertThat(window.text("files-count")).startsWith("8 files, ");
     javafx.scene.control.TreeView<?> tree =
@@ -308,7 +292,7 @@ class OutputWindowTest {
             RealWindow.fx(
                 () -> next.getRoot().getChildren().getFirst().getChildren().getFirst().getValue()))
         .isEqualTo("set.001.exr");
-    goTo("PNG 8 bit, sRGB", 0);
+    window.goTo("PNG 8 bit, sRGB", 0);
     window.click("copy-on");
     assertThat(window.plan().output().copies()).containsExactly(Output.Copy.PNG8);
   }

@@ -7,6 +7,8 @@ import java.nio.file.Path;
 import java.util.Arrays;
 import javafx.scene.Node;
 import javafx.scene.control.Label;
+import javafx.scene.image.Image;
+import javafx.scene.image.ImageView;
 import javafx.scene.input.KeyCode;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
@@ -40,19 +42,8 @@ class FilesInViewWindowTest {
     window.close();
   }
 
-  private void goTo(String label, int column) throws Exception {
-    RealWindow.fx(() -> {
-      var sheet = window.sheetNow();
-      sheet.select(
-          sheet.rows().stream().map(r -> r.label()).toList().indexOf(label), column, false);
-      sheet.requestFocus();
-      return null;
-    });
-    window.settle();
-  }
-
   private void choose() throws Exception {
-    goTo("files", -1);
+    window.goTo("files", -1);
     window.pick("files-delivery", dir.resolve("set-v001"));
     awaitStatus("set-v001   40×24   2 samples");
   }
@@ -85,7 +76,7 @@ class FilesInViewWindowTest {
     choose();
     int[] files = window.picture();
     assertThat(isAlike(files, traced)).as("the same samples").isTrue();
-    goTo("exposure", 2);
+    window.goTo("exposure", 2);
     window.enter("correction-value-0", "2");
     window.awaitPicture("the recipe changes the files", files, false);
     int[] brighter = window.picture();
@@ -94,7 +85,7 @@ class FilesInViewWindowTest {
     assertThat(isAlike(window.picture(), brighter)).isTrue();
     window.press(KeyCode.DIGIT7);
     awaitStatus("set-v001");
-    goTo("files", -1);
+    window.goTo("files", -1);
     window.click("files-none");
     assertThat(window.find("look-files", Node.class).isVisible()).isFalse();
     awaitStatus("rejoined");
@@ -108,7 +99,7 @@ class FilesInViewWindowTest {
     choose();
     int[] first = window.picture();
     window.press(KeyCode.RIGHT);
-    goTo("files", -1);
+    window.goTo("files", -1);
     RealWindow.fx(() -> {
       window.stage().getScene().getRoot().lookup("#timeline").requestFocus();
       return null;
@@ -136,7 +127,22 @@ class FilesInViewWindowTest {
         file);
     window.click("files-prove");
     window.await("found", () -> proof().startsWith("Frame 1: largest residual"));
-    assertThat(proof()).contains("100 %: " + file + " is +0.59 EV off");
+    assertThat(window.text("files-cause-0")).startsWith("100 %: " + file + " is +0.59 EV off");
+    window.click("files-show-0");
+    Image left = window.find("evidence-after-residual", ImageView.class).getImage();
+    assertThat(bright(window.find("evidence-before-residual", ImageView.class).getImage()))
+        .as("what is wrong shines")
+        .isGreaterThan(20 * Math.max(1, bright(left)));
+  }
+
+  private static int bright(Image image) {
+    int out = 0;
+    for (int y = 0; y < image.getHeight(); y++) {
+      for (int x = 0; x < image.getWidth(); x++) {
+        out += image.getPixelReader().getColor(x, y).getBrightness() > 0.5 ? 1 : 0;
+      }
+    }
+    return out;
   }
 
   @Test
@@ -146,7 +152,7 @@ class FilesInViewWindowTest {
     Files.writeString(manifest, "{}");
     window.click("station-cut");
     window.click("station-rejoin");
-    goTo("files", -1);
+    window.goTo("files", -1);
     Label told = window.find("files-told", Label.class);
     assertThat(told.getText()).startsWith("It cannot be read").contains(manifest.toString());
     assertThat(window.find("look-files", Node.class).isVisible()).isFalse();

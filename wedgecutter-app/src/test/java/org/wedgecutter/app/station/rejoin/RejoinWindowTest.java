@@ -63,18 +63,6 @@ class RejoinWindowTest {
     window.close();
   }
 
-  private void goTo(String label, int column) throws Exception {
-    RealWindow.fx(() -> {
-      var sheet = window.sheetNow();
-      int row = sheet.rows().stream().map(r -> r.label()).toList().indexOf(label);
-      assertThat(row).as(label).isNotNegative();
-      sheet.select(row, column, false);
-      sheet.requestFocus();
-      return null;
-    });
-    window.settle();
-  }
-
   private Recipe recipe() throws Exception {
     return window.plan().recipe();
   }
@@ -82,7 +70,7 @@ class RejoinWindowTest {
   @Test
   void aSliderThatIsDraggedIsOneEditAndChangesTheRejoinedPictureAlone() throws Exception {
     int[] before = window.picture();
-    goTo("exposure", FRONT);
+    window.goTo("exposure", FRONT);
     assertThat(window.text("headline")).isEqualTo("Exposure of layer Front — this layer only");
     Slider slider = window.find("correction-slider", Slider.class);
     double middle = RealWindow.fx(() -> slider.getWidth() / 2);
@@ -96,7 +84,7 @@ class RejoinWindowTest {
     window.awaitPicture("the joins alone are as they were", before, true);
     window.press(KeyCode.DIGIT3);
     assertThat(window.text("proof-chip")).isEqualTo("rejoins exactly");
-    goTo("exposure", FRONT);
+    window.goTo("exposure", FRONT);
     window.press(KeyCode.SPACE);
     assertThat(recipe().corrections().getFirst().on()).isFalse();
     window.awaitPicture("off", before, true);
@@ -107,7 +95,7 @@ class RejoinWindowTest {
 
   @Test
   void whatIsDraggedComesAsSmallAsItIsShownAndWholeWhereItRests() throws Exception {
-    goTo("exposure", FRONT);
+    window.goTo("exposure", FRONT);
     Node picture = window.find("viewer", Node.class).lookup(".canvas-of-pictures");
     RealWindow.fx(() -> {
       picture.requestFocus();
@@ -136,7 +124,7 @@ class RejoinWindowTest {
     int[] dragged = window.picture();
     double value = recipe().corrections().getFirst().values().getFirst();
     window.press(KeyCode.CONTROL, KeyCode.Z);
-    goTo("exposure", FRONT);
+    window.goTo("exposure", FRONT);
     int typed = RealWindow.fx(window::drafts);
     window.enter("correction-value-0", String.valueOf(value));
     window.awaitPicture("the same as if it was typed", dragged, true);
@@ -145,17 +133,17 @@ class RejoinWindowTest {
 
   @Test
   void valuesAreTypedAndWhatIsWrongIsToldAndKept() throws Exception {
-    goTo("contrast", 0);
+    window.goTo("contrast", 0);
     window.enter("correction-value-0", "0");
     assertThat(window.text("correction-trouble")).contains("expected");
     assertThat(recipe().corrections()).isEmpty();
     window.enter("correction-value-0", "1.4");
     assertThat(recipe().corrections().getFirst().values()).containsExactly(1.4, 0.18);
     window.press(KeyCode.ESCAPE);
-    goTo("contrast", 0);
+    window.goTo("contrast", 0);
     window.press(KeyCode.DELETE);
     assertThat(recipe().corrections()).isEmpty();
-    goTo("saturation", -1);
+    window.goTo("saturation", -1);
     assertThat(window.text("headline"))
         .isEqualTo("Saturation of the rejoined picture — all layers");
     window.enter("correction-value-0", "0");
@@ -166,7 +154,7 @@ class RejoinWindowTest {
 
   @Test
   void theJoinThatFitsIsOfferedWithItsReason() throws Exception {
-    goTo("join", FRONT);
+    window.goTo("join", FRONT);
     window.pick("join", "over");
     assertThat(window.plan().join("Front")).contains(Join.OVER);
     javafx.scene.control.Labeled chip =
@@ -258,16 +246,16 @@ class RejoinWindowTest {
     window.click("matte-invert");
     assertThat(recipe().mattes().getFirst().invert()).isTrue();
     assertThat(recipe().mattes().getFirst().grow()).isEqualTo(2);
-    goTo("exposure", -1);
+    window.goTo("exposure", -1);
     window.enter("correction-value-0", "2");
     window.pick("correction-matte", "matte");
     assertThat(recipe().corrections().getFirst().matte()).isEqualTo("matte");
     window.await("the pictures are whole", window::whole);
     window.awaitPicture("the floor is brighter", before, false);
-    goTo("matte", -1);
+    window.goTo("matte", -1);
     window.pick("matte-source", MatteDef.Source.LUMA);
     assertThat(recipe().mattes().getFirst().source()).isEqualTo(MatteDef.Source.LUMA);
-    goTo("matte", -1);
+    window.goTo("matte", -1);
     window.press(KeyCode.DELETE);
     assertThat(recipe().mattes()).isEmpty();
     assertThat(recipe().corrections().getFirst().matte()).isEmpty();
@@ -276,13 +264,13 @@ class RejoinWindowTest {
   @Test
   void anEffectIsOfALayerOrOfAllBehindIt() throws Exception {
     int[] before = window.picture();
-    goTo("blur", 1);
+    window.goTo("blur", 1);
     window.enter("correction-value-0", "3");
     window.awaitPicture("the back is blurred", before, false);
     int[] back = window.picture();
     window.pick("correction-reach", Correction.Reach.BEHIND);
     window.awaitPicture("the floor, too", back, false);
-    goTo("defocus", 0);
+    window.goTo("defocus", 0);
     window.click("correction-on");
     assertThat(window.plan().output().more()).contains(Output.More.DEPTH);
     assertThat(window.findings()).isEmpty();
@@ -307,7 +295,7 @@ class RejoinWindowTest {
     assertThat(window.text("hand-over-told")).startsWith("There is no delivery");
     // both come after the drawer was opened
     Renders.delivery(LoadedShot.load(plan), dir.resolve("set-v001"), 1, false);
-    goTo("gain", -1);
+    window.goTo("gain", -1);
     window.enter("correction-value-0", "0.5");
     window.click("station-render");
     window.click("station-rejoin");
@@ -326,7 +314,7 @@ class RejoinWindowTest {
 
   @Test
   void aRecipeIsCarriedToAnotherPlanAsAFile() throws Exception {
-    goTo("gamma", FRONT);
+    window.goTo("gamma", FRONT);
     window.enter("correction-value-0", "1.5");
     Path file = dir.resolve("recipe.json");
     when(asker.toSave(anyString(), any(), anyString())).thenReturn(file);
@@ -360,10 +348,10 @@ class RejoinWindowTest {
 
   @Test
   void aBackgroundIsSeenWhereLayersLeaveItAndIsNotProven() throws Exception {
-    goTo("opacity", 0);
+    window.goTo("opacity", 0);
     window.enter("opacity", "0");
     int[] open = window.picture();
-    goTo("background", -1);
+    window.goTo("background", -1);
     window.click("background-checker");
     window.awaitPicture("the checker shows", open, false);
     assertThat(recipe().background()).isEqualTo(Background.checker(0.18));
@@ -385,7 +373,7 @@ class RejoinWindowTest {
     window.await("the shot has the picture's size", () -> size().equals(List.of(8, 8)));
     window.press(KeyCode.CONTROL, KeyCode.Z);
     window.await("and its own again", () -> !size().equals(List.of(8, 8)));
-    goTo("background", -1);
+    window.goTo("background", -1);
     window.click("background-none");
     assertThat(recipe().background().exists()).isFalse();
     window.awaitPicture("transparent again", open, true);
@@ -405,7 +393,7 @@ class RejoinWindowTest {
   @Test
   void aSurfaceShowsAPictureThatIsBesideThePlan() throws Exception {
     int[] before = window.picture();
-    goTo("surface", FRONT);
+    window.goTo("surface", FRONT);
     when(asker.toOpen(anyString(), any(String[].class))).thenReturn(Path.of("/elsewhere/x.png"));
     window.click("correction-picture");
     window.await("the banner names the plan's folder", () -> bannerSays("Copy it there first"));
@@ -417,7 +405,7 @@ class RejoinWindowTest {
     window.await("the picture is in the recipe", () -> showsLabel());
     assertThat(window.plan().output().more("Front")).contains(Output.More.UV, Output.More.ALBEDO);
     window.awaitPicture("the surface is red", before, false);
-    goTo("surface", -1);
+    window.goTo("surface", -1);
     assertThat(window.shows("correction-picture")).isFalse();
   }
 
@@ -434,11 +422,11 @@ class RejoinWindowTest {
   @Test
   void theDeepSamplesUnderThePointerAreDrawnAndTold() throws Exception {
     for (int column = 0; column < 3; column++) {
-      goTo("join", column);
+      window.goTo("join", column);
       window.pick("join", "deep");
     }
     window.await("traced by depth", () -> window.whole());
-    goTo("join", FRONT);
+    window.goTo("join", FRONT);
     assertThat(RealWindow.fx(() -> plot().told())).startsWith("Point at the picture");
     int[] empty = window.look(plot());
     Node viewer = window.find("viewer", Node.class).lookup(".canvas-of-pictures");
@@ -461,7 +449,7 @@ class RejoinWindowTest {
 
   @Test
   void aRatioIsJoinedToTheLightThatItIsOf() throws Exception {
-    goTo("join", FRONT);
+    window.goTo("join", FRONT);
     window.pick("join", "times");
     window.pick("join-light", Recipe.Light.DIRECT);
     Recipe.Step step = recipe().joins().getLast();

@@ -1,4 +1,4 @@
-package org.wedgecutter.app.shell;
+package org.wedgecutter.app.viewer;
 
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
@@ -8,20 +8,20 @@ import javafx.scene.layout.GridPane;
 import javafx.scene.layout.VBox;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.app.panel.DetailPanel;
-import org.wedgecutter.app.viewer.ToScreen;
-import org.wedgecutter.app.viewer.View;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.proof.Cause;
 import org.wedgecutter.core.proof.CauseMeasure;
 
 /** What a cause does to the rejoined picture: as it is, and with that one thing mended. */
-final class EvidencePanel extends VBox {
+public final class EvidencePanel extends VBox {
   private static final double ACROSS = 270;
 
   /**
+   * @param made how the pictures were made, in words
    * @param fix mends the cause; null if the TD must decide how
    */
-  EvidencePanel(Cause cause, CauseMeasure.Evidence evidence, @Nullable Runnable fix) {
+  public EvidencePanel(
+      Cause cause, CauseMeasure.Evidence evidence, String made, @Nullable Runnable fix) {
     super(10);
     setId("evidence");
     getStyleClass().add("drawer-body");
@@ -40,7 +40,7 @@ final class EvidencePanel extends VBox {
         3,
         view("before-residual", ToScreen.heat(evidence.residual(evidence.before()), 0)),
         view("after-residual", ToScreen.heat(evidence.residual(evidence.after()), 0)));
-    getChildren().addAll(what, grid, DetailPanel.dim("traced small, with few samples"));
+    getChildren().addAll(what, grid, DetailPanel.dim(made));
     if (fix != null) {
       Button mend = new Button("Fix");
       mend.setId("evidence-fix");
@@ -62,7 +62,10 @@ final class EvidencePanel extends VBox {
     return out;
   }
 
+  /** A sentence begins with a capital letter, but a path is left as it is. */
   private static String sentence(String words) {
-    return Character.toUpperCase(words.charAt(0)) + words.substring(1);
+    return words.substring(0, Math.max(0, words.indexOf(' '))).contains("/")
+        ? words
+        : Character.toUpperCase(words.charAt(0)) + words.substring(1);
   }
 }
