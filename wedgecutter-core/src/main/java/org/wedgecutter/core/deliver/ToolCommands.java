@@ -68,6 +68,7 @@ final class ToolCommands {
           of(j.front()) + onto(j.join()) + (j.opacity() == 1 ? "" : " --mulc " + j.opacity());
       case Expression.Joined j -> of(j.back()) + of(j.front()) + join(j.join(), j.opacity());
       case Expression.Corrected c -> of(c.of()) + command(c.correction());
+      case Expression.Shadowed s -> of(s.of()) + shadow(s);
       case Expression.Exchanged e -> exchanged(e);
       case Expression.Effect e -> throw new Missing("a " + e.correction().type().word());
       case Expression.Surfaced s -> throw new Missing("another picture on a surface");
@@ -174,6 +175,19 @@ final class ToolCommands {
       out += of(e.by()) + " --ch R,G,B,A=0 --add";
     }
     return out;
+  }
+
+  /** What is below the neutral value is scaled, what is above stays: two pictures that add up. */
+  private static String shadow(Expression.Shadowed of) {
+    double[] k = Expression.shadowFactors(of);
+    return switch (of.join()) {
+      case CATCH -> " --mulc 1,1,1,%s --minc 1e30,1e30,1e30,1".formatted(k[3]);
+      case TIMES ->
+          " --label s --minc 1 --subc 1 --mulc %s,%s,%s,1 s --maxc 1 --add --maxc 0"
+              .formatted(k[0], k[1], k[2]);
+      default ->
+          " --label s --minc 0 --mulc %s,%s,%s,1 s --maxc 0 --add".formatted(k[0], k[1], k[2]);
+    };
   }
 
   private static String command(Correction c) throws Missing {

@@ -37,6 +37,9 @@ public record Correction(
     if (wrong.isEmpty() && type.needsPicture() && (layer.isEmpty() || !pass.isEmpty())) {
       wrong = "expected a layer's beauty: it reads the layer's UV pass";
     }
+    if (wrong.isEmpty() && type == Type.SHADOW && (layer.isEmpty() || reach == Reach.BEHIND)) {
+      wrong = "expected one layer, which darkens what is behind it";
+    }
     if (!wrong.isEmpty()) {
       throw new IllegalArgumentException("%s: %s".formatted(type.word(), wrong));
     }
@@ -86,6 +89,11 @@ public record Correction(
     SOFT_CLIP(2, 0, 1e6),
     /** How much is left of light and alpha, 0 to 1. */
     FADE(1, 0, 1),
+    /**
+     * The shadow of a layer that darkens what is behind it: its density, 1 as it is; and the red,
+     * green and blue to which it is lifted, each 0 (as it is) to 1 (no shadow).
+     */
+    SHADOW(4, 0, 10),
     /** A Gaussian blur: standard deviation, pixels. */
     BLUR(1, 0, 500),
     /** Light above a threshold spreads as a Gaussian: threshold, standard deviation, gain. */
@@ -164,6 +172,9 @@ public record Correction(
       }
       if (this == SURFACE && values.get(1) > 1) {
         return "expected a share of own light, 0 to 1";
+      }
+      if (this == SHADOW && values.subList(1, 4).stream().anyMatch(v -> v > 1)) {
+        return "expected a tint of 0 to 1";
       }
       return this == SOFT_CLIP && values.get(1) <= values.get(0)
           ? "a ceiling that is not above the threshold"

@@ -489,6 +489,11 @@ public final class Evaluation {
           grades.computeIfAbsent(c.correction(), Grade::of).apply(own.light(), own.scale());
           yield own;
         }
+        case Expression.Shadowed s -> {
+          Band own = of(s.of()).own(scratch);
+          Shadow.of(s).apply(own.light(), own.scale());
+          yield own;
+        }
         case Expression.Exchanged e -> {
           Band whole = of(e.whole()).own(scratch);
           BandMath.add(whole, of(e.by()), 1);

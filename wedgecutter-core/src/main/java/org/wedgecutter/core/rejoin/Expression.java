@@ -70,6 +70,14 @@ public sealed interface Expression {
   record Corrected(Expression of, Correction correction) implements Expression {}
 
   /**
+   * A layer whose shadow has another density and tint.
+   *
+   * @param join by which the layer darkens what is behind it: a ratio below 1, a difference below
+   *     0, or the alpha of a catch
+   */
+  record Shadowed(Expression of, Correction correction, Join join) implements Expression {}
+
+  /**
    * A picture whose pixels depend on their neighbours.
    *
    * @param depth the layers whose depth it has, where the effect asks for that; the nearest counts
@@ -155,6 +163,11 @@ public sealed interface Expression {
     return RecipeCompiler.equations(recipe);
   }
 
+  /** Returns what is left of a shadow in red, green, blue and alpha. */
+  static double[] shadowFactors(Shadowed of) {
+    return Shadow.factors(of);
+  }
+
   // ---- the tree
 
   /** Calls back with what an expression is made of. */
@@ -175,6 +188,7 @@ public sealed interface Expression {
       }
       case Merged m -> m.layers.forEach(each);
       case Corrected c -> each.accept(c.of);
+      case Shadowed s -> each.accept(s.of);
       case Effect e -> each.accept(e.of);
       case Surfaced s -> {
         each.accept(s.of);

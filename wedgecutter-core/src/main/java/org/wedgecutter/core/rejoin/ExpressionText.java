@@ -34,6 +34,7 @@ final class ExpressionText {
               .map(ExpressionText::line)
               .collect(Collectors.joining(", ", "deep(", ")"));
       case Expression.Corrected c -> "%s[%s]".formatted(bracketed(c.of()), words(c.correction()));
+      case Expression.Shadowed s -> "%s[%s]".formatted(bracketed(s.of()), words(s.correction()));
       case Expression.Effect e -> "%s[%s]".formatted(bracketed(e.of()), words(e.correction()));
       case Expression.Exchanged e
           when e.by() instanceof Expression.Joined j
@@ -81,6 +82,7 @@ final class ExpressionText {
     String matte = matte(t.matte());
     boolean isCorrection =
         t.changed() instanceof Expression.Corrected c && c.of().equals(t.of())
+            || t.changed() instanceof Expression.Shadowed s && s.of().equals(t.of())
             || t.changed() instanceof Expression.Effect e && e.of().equals(t.of())
             || t.changed() instanceof Expression.Surfaced s && s.of().equals(t.of());
     if (isCorrection) {
@@ -127,6 +129,7 @@ final class ExpressionText {
         isFirst
             || of instanceof Expression.Read
             || of instanceof Expression.Corrected
+            || of instanceof Expression.Shadowed
             || of instanceof Expression.Effect;
     return single ? line(of) : "(" + line(of) + ")";
   }

@@ -102,18 +102,23 @@ final class Grade {
         yield new Grade(x -> x <= from ? x : from + room * -Math.expm1((from - x) / room));
       }
       case FADE -> new Grade(diagonal(v.get(0), v.get(0), v.get(0)), new double[3], v.get(0));
-      case BLUR, GLOW, DEFOCUS, DISTORTION, SURFACE ->
-          throw new IllegalArgumentException("not by pixel: " + c.type().word());
+      case SHADOW, BLUR, GLOW, DEFOCUS, DISTORTION, SURFACE ->
+          throw new IllegalArgumentException("no grade: " + c.type().word());
     };
   }
 
   /** Returns the matrix of a linear correction without an offset, row by row; else null. */
   static double @Nullable [] matrix(Correction c) {
-    if (c.type().isSpatial()) {
+    if (c.type().isSpatial() || c.type() == Correction.Type.SHADOW) {
       return null;
     }
     Grade g = of(c);
     return g.isLinear && c.type() != Correction.Type.OFFSET ? g.matrix.clone() : null;
+  }
+
+  /** Returns the luminance of a colour with Rec. 709 primaries. */
+  static double luminance(double red, double green, double blue) {
+    return RED * red + GREEN * green + BLUE * blue;
   }
 
   private static double[] diagonal(double r, double g, double b) {

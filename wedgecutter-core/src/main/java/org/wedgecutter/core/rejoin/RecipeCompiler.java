@@ -21,6 +21,7 @@ import org.wedgecutter.core.rejoin.Expression.Merged;
 import org.wedgecutter.core.rejoin.Expression.Nearer;
 import org.wedgecutter.core.rejoin.Expression.Ranged;
 import org.wedgecutter.core.rejoin.Expression.Read;
+import org.wedgecutter.core.rejoin.Expression.Shadowed;
 import org.wedgecutter.core.rejoin.Expression.Shaped;
 import org.wedgecutter.core.rejoin.Expression.Share;
 import org.wedgecutter.core.rejoin.Expression.Surfaced;
@@ -235,6 +236,14 @@ final class RecipeCompiler {
               c,
               Surface.PASSES.stream().map(p -> (Expression) new Read(c.layer(), p)).toList(),
               matte == null ? new Share(new Cover(c.layer(), Expression.ALPHA)) : matte);
+    } else if (c.type() == Correction.Type.SHADOW) {
+      Join join =
+          recipe.joins().stream()
+              .filter(s -> s.layer().equals(c.layer()))
+              .map(Recipe.Step::join)
+              .findFirst()
+              .orElse(Join.PLUS);
+      changed = new Shadowed(of, c, join);
     } else if (c.type().isSpatial()) {
       changed = new Effect(of, c, c.type().needsDepth() ? names(steps) : List.of());
     } else {

@@ -174,6 +174,25 @@ class JoinScriptTest {
         .isTrue();
   }
 
+  @ParameterizedTest
+  @ValueSource(strings = {"times", "plus", "catch"})
+  void theToolThinsAShadowAsTheProgramDoes(String join) throws Exception {
+    Delivery delivery = render(dir);
+    Recipe recipe =
+        LayerEdits.join(delivery.plan(), "Front", Join.of(join))
+            .recipe()
+            .withCorrections(
+                List.of(
+                    Correction.of("Front", "", Correction.Type.OFFSET, -0.5, -0.3, -0.1),
+                    Correction.of("Front", "", Correction.Type.SHADOW, 1.5, 0.8, 0.5, 0.0)));
+    Delivery thin = with(delivery, delivery.plan().withRecipe(recipe));
+    assertSame(thin);
+    Correction off = recipe.corrections().getLast().switched(false);
+    Delivery plain = with(delivery, delivery.plan().withRecipe(recipe.withCorrection(1, off)));
+    assertThat(DeliveryProof.corrected(thin, 2).rgba())
+        .isNotEqualTo(DeliveryProof.corrected(plain, 2).rgba());
+  }
+
   private void assertSame(Delivery delivery) throws Exception {
     Files.writeString(dir.resolve("join.sh"), JoinScript.text(delivery));
     StringBuilder told = new StringBuilder();

@@ -161,6 +161,33 @@ class CorrectionsTest {
   }
 
   @ParameterizedTest
+  @CsvSource({"times, 1", "plus, 0", "max, 0"})
+  void aShadowIsThinnerAndTintedAndLightStays(String join, float neutral) {
+    Picture in = RandomPictures.random(3, true);
+    Recipe recipe =
+        new Recipe(List.of(new Recipe.Step("L", Join.of(join), Extra.NONE)), Extra.NONE)
+            .withCorrections(List.of(Correction.of("L", "", Type.SHADOW, 0.5, 0.0, 0.5, 1.0)));
+    Picture out =
+        Evaluation.picture(
+            Expression.layer(recipe, "L"), W, H, new PictureSource(l -> in, Map.of()));
+    float[] left = {0.5f, 0.25f, 0};
+    int darker = 0;
+    for (int i = 0; i < in.rgba().length; i++) {
+      float v = in.rgba()[i];
+      boolean shadow = (i & 3) != 3 && v < neutral;
+      darker += shadow ? 1 : 0;
+      float wanted = shadow ? neutral - left[i & 3] * (neutral - v) : v;
+      wanted = shadow && neutral > 0 ? Math.max(0, wanted) : wanted;
+      assertThat(out.rgba()[i]).isCloseTo(wanted, within(1e-5f * Math.max(1, Math.abs(v))));
+    }
+    assertThat(darker).isGreaterThan(10);
+    assertThatThrownBy(() -> Correction.of("", "", Type.SHADOW, 1.0, 0.0, 0.0, 0.0))
+        .hasMessageContaining("expected one layer");
+    assertThatThrownBy(() -> Correction.of("L", "", Type.SHADOW, 1.0, 0.0, 2.0, 0.0))
+        .hasMessageContaining("expected a tint of 0 to 1");
+  }
+
+  @ParameterizedTest
   @EnumSource(Type.class)
   void nothingBecomesNaNOrInfiniteAndNothingAppearsInWhatIsEmpty(Type type) {
     String values =
@@ -176,6 +203,7 @@ class CorrectionsTest {
           case CURVE -> "0 0.5 1 900000";
           case SOFT_CLIP -> "0 1";
           case FADE -> "0.5";
+          case SHADOW -> "0.5 0.2 0.1 0";
           case BLUR -> "3";
           case GLOW -> "1 4 10000";
           case DEFOCUS -> "2 9 6";

@@ -36,6 +36,14 @@ record CorrectionForm(
           many(type, List.of("points x, y"), List.of(0.0, 0.0, 0.5, 0.5, 1.0, 1.0), 3, 0, 1);
       case SOFT_CLIP -> many(type, List.of("threshold", "ceiling"), List.of(0.8, 1.0), 0, 0, 0.99);
       case FADE -> one(type, "what is left", 1, 0, 1);
+      case SHADOW ->
+          many(
+              type,
+              List.of("density", "red", "green", "blue"),
+              List.of(1.0, 0.0, 0.0, 0.0),
+              0,
+              0,
+              2);
       case BLUR -> one(type, "standard deviation (px)", 2, 0, 40);
       case GLOW ->
           many(
@@ -118,6 +126,7 @@ record CorrectionForm(
       case BLUR -> short3(v.getFirst()) + " px";
       case DEFOCUS -> short3(v.getFirst()) + " m";
       case SURFACE -> c.picture().isEmpty() ? "none" : c.picture().replaceAll(".*/", "");
+      case SHADOW -> "×" + short3(v.getFirst());
       case GLOW -> "×" + short3(v.get(2));
       case CURVE -> v.size() / 2 + " points";
       case GAIN ->

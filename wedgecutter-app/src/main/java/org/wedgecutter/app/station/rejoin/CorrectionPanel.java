@@ -64,6 +64,11 @@ final class CorrectionPanel extends VBox {
         own.add(k);
       }
     }
+    if (type == Correction.Type.SHADOW && layer.isEmpty()) {
+      getChildren()
+          .add(DetailPanel.note("Select the cell of a layer that darkens what is behind."));
+      return;
+    }
     if (type.needsPicture() && layer.isEmpty()) {
       getChildren().add(DetailPanel.note("Select the cell of a layer: its UV pass is read."));
       return;
@@ -148,7 +153,7 @@ final class CorrectionPanel extends VBox {
     }
     if (at >= 0) {
       out.getChildren().add(matte(at, c, suffix));
-      if (!layer.isEmpty()) {
+      if (!layer.isEmpty() && type != Correction.Type.SHADOW) {
         out.getChildren().add(reach(at, c, suffix));
       }
       Button remove = new Button("Delete");
@@ -262,6 +267,10 @@ final class CorrectionPanel extends VBox {
       case SOFT_CLIP -> "light above the threshold approaches the ceiling";
       case FADE ->
           "light and alpha times this; what is behind shows through where it is joined over";
+      case SHADOW ->
+          "of a layer that darkens what is behind it: how dense its shadow is, and the colour to"
+              + " which it is lifted, 0 (as it is) to 1 (no shadow). Its softness is the row blur;"
+              + " what a reflection adds is the row gain.";
       case BLUR -> "Gaussian, light and alpha. Edges are no longer those that were rendered.";
       case GLOW ->
           "light above the threshold spreads, without alpha: a look, not what was rendered";
