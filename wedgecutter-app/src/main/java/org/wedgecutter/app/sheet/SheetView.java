@@ -85,10 +85,13 @@ public final class SheetView extends Region {
     canvas.setOnMousePressed(this::pressed);
     canvas.setOnMouseDragged(this::dragged);
     canvas.setOnMouseReleased(this::released);
-    canvas.setOnMouseMoved(this::hover);
+    canvas.setOnMouseMoved(e -> hover(e.getX(), e.getY()));
     canvas.setOnScroll(e -> {
       move(down, -e.getDeltaY() / ROW / 2);
       move(across, -e.getDeltaX());
+      // what is under the pointer now is something else
+      hint.hide();
+      hover(e.getX(), e.getY());
     });
     Tooltip.install(canvas, hint);
   }
@@ -482,8 +485,8 @@ public final class SheetView extends Region {
     }
   }
 
-  private void hover(MouseEvent e) {
-    Target t = geometry().at(e.getX(), e.getY());
+  private void hover(double x, double y) {
+    Target t = geometry().at(x, y);
     String layer = t.column() >= 0 ? columns.get(t.column()).name() : "";
     hint.setText(
         switch (t.part()) {
