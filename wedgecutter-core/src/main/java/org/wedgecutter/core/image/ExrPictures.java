@@ -43,6 +43,9 @@ final class ExrPictures {
     Picture out = Picture.empty(box.width(), box.height());
     for (int c = 0; c < 4; c++) {
       Channel channel = channel(part, names[c]);
+      if (channel != null) {
+        check(channel, box);
+      }
       float[] plane = channel == null ? null : part.real(names[c]);
       for (int p = 0; p < out.width() * out.height(); p++) {
         out.rgba()[4 * p + c] =
@@ -50,6 +53,16 @@ final class ExrPictures {
       }
     }
     return out;
+  }
+
+  /** The format wants windows to begin where a sampling does. */
+  private static void check(Channel c, Box box) throws ExrException {
+    if (Math.floorMod(box.minX(), c.xSampling()) != 0
+        || Math.floorMod(box.minY(), c.ySampling()) != 0) {
+      throw new ExrException(
+          "channel '%s' is sampled every %d x %d pixels; the data window begins between, at %d, %d"
+              .formatted(c.name(), c.xSampling(), c.ySampling(), box.minX(), box.minY()));
+    }
   }
 
   private static @Nullable Channel channel(ExrPart part, String name) {
@@ -66,7 +79,6 @@ final class ExrPictures {
     if (c.xSampling() == 1 && c.ySampling() == 1) {
       return pixel;
     }
-    // windows begin where a sampling does
     int across = (box.width() + c.xSampling() - 1) / c.xSampling();
     return y / c.ySampling() * across + x / c.xSampling();
   }
