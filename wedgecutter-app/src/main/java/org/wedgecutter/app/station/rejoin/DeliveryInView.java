@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.FileTime;
+import java.util.List;
 import java.util.concurrent.CancellationException;
 import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.function.Consumer;
@@ -14,8 +15,11 @@ import org.slf4j.LoggerFactory;
 import org.wedgecutter.app.live.FilePictures;
 import org.wedgecutter.app.panel.Words;
 import org.wedgecutter.core.deliver.Delivery;
+import org.wedgecutter.core.deliver.DeliveryFrame;
 import org.wedgecutter.core.deliver.DeliveryProof;
+import org.wedgecutter.core.plan.Extra;
 import org.wedgecutter.core.plan.FrameRange;
+import org.wedgecutter.core.plan.Recipe;
 
 /**
  * The delivery whose files the viewer shows. It is read, and proved, in the background; what is
@@ -23,6 +27,8 @@ import org.wedgecutter.core.plan.FrameRange;
  */
 final class DeliveryInView {
   private static final Logger LOG = LoggerFactory.getLogger(DeliveryInView.class);
+
+  private static final int WARM_LAYERS = 4;
 
   private final Consumer<@Nullable FilePictures> viewer;
   private final Runnable changed;
@@ -33,6 +39,7 @@ final class DeliveryInView {
   private String said = "";
   private @Nullable DeliveryProof proof;
   private @Nullable AtomicBoolean proving;
+  private boolean isWarm;
 
   /**
    * @param viewer shows files, or none
@@ -82,6 +89,7 @@ final class DeliveryInView {
   /** Shows another one; null for none. */
   void show(@Nullable Path next) {
     stop();
+    proving = null;
     folder = next;
     delivery = null;
     proof = null;
@@ -94,6 +102,35 @@ final class DeliveryInView {
       read(next);
     }
     changed.run();
+  }
+
+  /**
+   * Reads some layers of one of some deliveries, once, while the TD looks for the right one: the
+   * code that reads files is compiled by then.
+   */
+  void warmUp(List<Path> found) {
+    if (isWarm || found.isEmpty()) {
+      return;
+    }
+    isWarm = true;
+    Path any = found.getLast();
+    Thread.ofPlatform()
+        .name("warm up")
+        .daemon()
+        .start(() -> {
+          try {
+            Delivery read = Delivery.read(any);
+            Recipe all = read.plan().recipe();
+            if (!read.frames().isEmpty() && !all.joins().isEmpty()) {
+              int few = Math.min(WARM_LAYERS, all.joins().size());
+              Recipe some = new Recipe(all.joins().subList(0, few), Extra.NONE);
+              new DeliveryFrame(read, read.frames().getFirst()).rejoined(some, any, 1);
+            }
+          } catch (IOException | RuntimeException e) {
+            // whoever chooses it is told
+            LOG.debug("warming up", e);
+          }
+        });
   }
 
   /** Reads it again if it was written since. */
@@ -197,12 +234,5 @@ final class DeliveryInView {
     if (now != null) {
       now.set(true);
     }
-  }
-
-  /** Forgets it, when another shot is opened. */
-  void forget() {
-    stop();
-    proving = null;
-    show(null);
   }
 }

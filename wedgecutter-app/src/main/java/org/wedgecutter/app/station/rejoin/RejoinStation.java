@@ -104,7 +104,7 @@ public final class RejoinStation implements Station, RejoinBar.Actions {
 
   @Override
   public void opened(Session s) {
-    inView.forget();
+    inView.show(null);
   }
 
   /** Shows what is known of the delivery in view. */
@@ -180,7 +180,11 @@ public final class RejoinStation implements Station, RejoinBar.Actions {
                               "background",
                               (p, path) -> RecipeEdits.background(p, Background.picture(path))),
                   () -> bench.images().renderAtItsSize(s.plan().recipe().background().picture())));
-      case RejoinRows.FilesItem f -> files(s);
+      case RejoinRows.FilesItem f -> {
+        inView.refresh();
+        inView.warmUp(DeliveryFolders.of(s.shot()));
+        files(s);
+      }
       case RejoinRows.SectionItem section -> section(s, section.section(), layer);
       case RejoinRows.TypeItem type ->
           show(
