@@ -58,7 +58,7 @@ final class Deflate {
 
   /** Inflates bytes to exactly so many, into an array. */
   static void unpack(ByteBuffer packed, byte[] out, int size) throws ExrException {
-    // what is wrong with the bytes is told by zlib alone
+    // error messages come from zlib alone, so that they are the same on every machine
     if (!QuickInflate.unpack(packed, out, size)) {
       unpackByZlib(packed, out, size);
     }

@@ -270,8 +270,8 @@ public final class PicturePipe implements AutoCloseable {
     }
     images.execute(() -> {
       if (shown.equals(wanted)) {
-        if (shown.files() != null && shown.look() == Look.FILES) {
-          FilePictures files = shown.files();
+        FilePictures files = shown.files();
+        if (files != null && shown.look() == Look.FILES) {
           // they are read and put together once; afterwards they are there
           live.meanwhile(() -> files.of(pictures));
         }

@@ -17,7 +17,6 @@ import org.wedgecutter.core.plan.Correction;
 import org.wedgecutter.core.plan.MatteDef;
 import org.wedgecutter.core.plan.Recipe;
 import org.wedgecutter.core.proof.CauseMeasure;
-import org.wedgecutter.core.testing.Programs;
 import org.wedgecutter.core.testing.Renders;
 import org.wedgecutter.core.testing.ShotFolder;
 
@@ -97,17 +96,7 @@ class DeliveryFrameTest {
 
   @Test
   void aProofIsStoppedInTheMidst() throws Exception {
-    String file = delivery.held("Back", 1).orElseThrow().path();
-    Programs.run(
-        delivery.folder(),
-        "oiiotool",
-        file,
-        "--ch",
-        "R,G,B,A",
-        "--mulc",
-        "1.5,1.5,1.5,1",
-        "-o",
-        file);
+    Renders.brighten(delivery, "Back", 1);
     DeliveryProof whole = DeliveryProof.prove(delivery, 1);
     CauseMeasure.Evidence evidence = whole.evidence().get(whole.causes().getFirst());
     assertThat(light(evidence.residual(evidence.after())))

@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.concurrent.CancellationException;
 import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.function.Consumer;
+import java.util.function.Supplier;
 import javafx.application.Platform;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
@@ -108,29 +109,35 @@ final class DeliveryInView {
    * Reads some layers of one of some deliveries, once, while the TD looks for the right one: the
    * code that reads files is compiled by then.
    */
-  void warmUp(List<Path> found) {
-    if (isWarm || found.isEmpty()) {
+  void warmUp(Supplier<List<Path>> found) {
+    if (isWarm) {
       return;
     }
     isWarm = true;
-    Path any = found.getLast();
     Thread.ofPlatform()
         .name("warm up")
         .daemon()
         .start(() -> {
           try {
-            Delivery read = Delivery.read(any);
-            Recipe all = read.plan().recipe();
-            if (!read.frames().isEmpty() && !all.joins().isEmpty()) {
-              int few = Math.min(WARM_LAYERS, all.joins().size());
-              Recipe some = new Recipe(all.joins().subList(0, few), Extra.NONE);
-              new DeliveryFrame(read, read.frames().getFirst()).rejoined(some, any, 1);
+            List<Path> all = found.get();
+            if (!all.isEmpty()) {
+              warmUp(all.getLast());
             }
           } catch (IOException | RuntimeException e) {
-            // whoever chooses it is told
+            // an error is shown when the delivery is chosen
             LOG.debug("warming up", e);
           }
         });
+  }
+
+  private static void warmUp(Path folder) throws IOException {
+    Delivery read = Delivery.read(folder);
+    List<Recipe.Step> joins = read.plan().recipe().joins();
+    if (!read.frames().isEmpty() && !joins.isEmpty()) {
+      int few = Math.min(WARM_LAYERS, joins.size());
+      Recipe some = new Recipe(joins.subList(0, few), Extra.NONE);
+      new DeliveryFrame(read, read.frames().getFirst()).rejoined(some, folder, 1);
+    }
   }
 
   /** Reads it again if it was written since. */

@@ -22,7 +22,7 @@ import org.wedgecutter.core.proof.CauseMeasure;
 
 /** The choice of the delivery whose files are shown, and what a proof says of them. */
 final class InViewPanel extends VBox {
-  /** Share of the residual from which on it is told that no cause explains it. */
+  /** Share of the residual above which a line of its own says that nothing explains it. */
   private static final double UNEXPLAINED = 1e-3;
 
   /**

@@ -182,7 +182,7 @@ public final class RejoinStation implements Station, RejoinBar.Actions {
                   () -> bench.images().renderAtItsSize(s.plan().recipe().background().picture())));
       case RejoinRows.FilesItem f -> {
         inView.refresh();
-        inView.warmUp(DeliveryFolders.of(s.shot()));
+        inView.warmUp(() -> DeliveryFolders.of(s.shot()));
         files(s);
       }
       case RejoinRows.SectionItem section -> section(s, section.section(), layer);

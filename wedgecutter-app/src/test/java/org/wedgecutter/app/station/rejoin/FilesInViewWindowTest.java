@@ -17,7 +17,6 @@ import org.junit.jupiter.api.io.TempDir;
 import org.wedgecutter.app.testing.RealWindow;
 import org.wedgecutter.core.deliver.Delivery;
 import org.wedgecutter.core.load.LoadedShot;
-import org.wedgecutter.core.testing.Programs;
 import org.wedgecutter.core.testing.Renders;
 import org.wedgecutter.core.testing.ShotFolder;
 
@@ -114,17 +113,7 @@ class FilesInViewWindowTest {
     choose();
     window.click("files-prove");
     window.await("proved", () -> proof().equals("Frame 1 rejoins exactly."));
-    String file = delivery.held("Back", 1).orElseThrow().path();
-    Programs.run(
-        delivery.folder(),
-        "oiiotool",
-        file,
-        "--ch",
-        "R,G,B,A",
-        "--mulc",
-        "1.5,1.5,1.5,1",
-        "-o",
-        file);
+    String file = Renders.brighten(delivery, "Back", 1);
     window.click("files-prove");
     window.await("found", () -> proof().startsWith("Frame 1: largest residual"));
     assertThat(window.text("files-cause-0")).startsWith("100 %: " + file + " is +0.59 EV off");
