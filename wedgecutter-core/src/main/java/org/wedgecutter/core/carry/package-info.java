@@ -6,7 +6,7 @@
  *
  * <p>A plan is carried without its own scene (template) or beside it; only with it can the report
  * count matches before. Nothing is written before the new plan is complete; images of the plan are
- * copied beside it, as paths may not leave the folder.
+ * copied into its folder, as paths may not leave that.
  */
 @NullMarked
 package org.wedgecutter.core.carry;

@@ -87,8 +87,8 @@ public final class Patcher {
    *
    * @param layer its layer
    * @param frame its frame
-   * @param share of the light of what the layer shows, how much comes by way of what was edited, or
-   *     is blocked by it, 0 to 1 and more; NaN if no entities were named
+   * @param share of the light of what the layer shows, how much what was edited reflects, lets
+   *     through or blocks, 0 to 1 and more; NaN if no entities were named
    */
   public record Touched(String layer, int frame, double share) {}
 

@@ -21,9 +21,9 @@ public record MotionTable(double[][] byEntity) {
   private static final double STILL = 1e-6;
 
   /**
-   * Measures a shot: the way of the origin and of a point beside it, so that turning in place
-   * counts; of what deforms that of its joints and the change of its morph weights, of smoke that
-   * rises by its own law the way that it rises.
+   * Measures a shot: the way of the origin and of a point near it, so that turning in place counts;
+   * of what deforms that of its joints and the change of its morph weights, of smoke that rises by
+   * its own law the way that it rises.
    */
   public static MotionTable of(Shot shot, Scene scene) {
     List<Integer> frames = shot.frames().frames();

@@ -32,7 +32,7 @@ public record PixelReading(double luminance, List<Seen> seen, int samples) {
   }
 
   /**
-   * What is seen.
+   * An object in the pixel.
    *
    * @param entity its index
    * @param path its path

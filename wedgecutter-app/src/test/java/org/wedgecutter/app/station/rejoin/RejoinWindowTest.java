@@ -387,7 +387,7 @@ class RejoinWindowTest {
     window.click("timeline");
     window.press(KeyCode.END);
     window.await("the rest is seen", () -> window.pictures().frame() == 2 && window.whole());
-    assertThat(window.shows("banner")).as("and what cannot be read is told").isTrue();
+    assertThat(window.shows("banner")).as("a banner names what cannot be read").isTrue();
   }
 
   @Test
