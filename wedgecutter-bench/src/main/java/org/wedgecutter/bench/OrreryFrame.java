@@ -67,7 +67,7 @@ final class OrreryFrame {
     var rejoined =
         Rejoiner.rejoin(
             shot.plan().recipe(), WIDTH, HEIGHT, new TracedSource(shot.plan(), pictures));
-    return Residual.of(rejoined, pictures.uncut(), Tolerance.FLOAT).max();
+    return Residual.of(rejoined, Tolerance.of(pictures.uncut())).max();
   }
 
   /**

@@ -17,10 +17,12 @@ import org.wedgecutter.core.deliver.DeliveryProof;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.measure.InterplayTable;
+import org.wedgecutter.core.plan.Correction;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.proof.Cause;
 import org.wedgecutter.core.proof.PlanProof;
 import org.wedgecutter.core.proof.Residual;
+import org.wedgecutter.core.proof.Tolerance;
 import org.wedgecutter.core.render.FrameRenderer;
 import org.wedgecutter.core.resolve.ResolvedLayer;
 import org.wedgecutter.core.resolve.ResolvedShot;
@@ -222,12 +224,23 @@ final class ProveCommand implements Callable<Integer> {
     return asked == null ? frames.getFirst() : asked;
   }
 
-  private record Tolerated(double absolute, double relative) {}
+  private record Tolerated(double absolute, double relative, double alpha) {}
 
   private record Joined(String layer, String join) {}
 
+  /**
+   * A cause.
+   *
+   * @param suspected whether it was not measured how much it explains; it has no share then
+   */
   private record Reason(
-      String kind, String layer, String entity, @Nullable Double share, String text, String fix) {}
+      String kind,
+      String layer,
+      String entity,
+      @Nullable Double share,
+      boolean suspected,
+      String text,
+      String fix) {}
 
   private record Influence(String layer, String by, double share) {}
 
@@ -239,9 +252,11 @@ final class ProveCommand implements Callable<Integer> {
       double maxRelative,
       double rms,
       double beyond,
+      int invalidValues,
       List<Joined> layers,
       List<Reason> causes,
       @Nullable Double unexplained,
+      List<String> notProved,
       @JsonInclude(JsonInclude.Include.NON_NULL) @Nullable Long invalidSamples,
       @JsonInclude(JsonInclude.Include.NON_NULL) @Nullable Long cutShort,
       @JsonInclude(JsonInclude.Include.NON_NULL) @Nullable List<Influence> interplay) {}
@@ -258,16 +273,19 @@ final class ProveCommand implements Callable<Integer> {
         new Proved(
             exact,
             chosen,
-            new Tolerated(residual.tolerance().absolute(), residual.tolerance().relative()),
+            new Tolerated(
+                residual.tolerance().absolute(), residual.tolerance().relative(), Tolerance.ALPHA),
             residual.max(),
             residual.maxRelative(),
             residual.rms(),
             residual.beyond(),
+            residual.invalid(),
             plan.recipe().joins().stream()
                 .map(step -> new Joined(step.layer(), step.join().word()))
                 .toList(),
             causes.stream().map(ProveCommand::reason).toList(),
             Double.isNaN(unexplained) ? null : unexplained,
+            corrections(plan),
             traced == null ? null : traced.invalid(),
             traced == null ? null : traced.cutShort(),
             traced == null
@@ -275,13 +293,22 @@ final class ProveCommand implements Callable<Integer> {
                 : traced.interplay().stream()
                     .map(p -> new Influence(p.of(), p.by(), p.share()))
                     .toList()),
-        o -> print(o, chosen, exact, residual, causes, unexplained, traced));
+        o -> print(o, chosen, exact, residual, causes, unexplained, corrections(plan), traced));
     return exact ? Commands.FINE : Commands.NO;
   }
 
+  /** What the recipe does besides joining: a proof is of the joins alone. */
+  private static List<String> corrections(Plan plan) {
+    return plan.recipe().corrections().stream()
+        .filter(Correction::on)
+        .map(Correction::title)
+        .toList();
+  }
+
   private static Reason reason(Cause c) {
-    Double share = Double.isNaN(c.share()) ? null : c.share();
-    return new Reason(c.kind().word(), c.layer(), c.entity(), share, c.text(), c.fix());
+    Double share = c.isMeasured() ? c.share() : null;
+    return new Reason(
+        c.kind().word(), c.layer(), c.entity(), share, !c.isMeasured(), c.text(), c.fix());
   }
 
   private static void print(
@@ -291,6 +318,7 @@ final class ProveCommand implements Callable<Integer> {
       Residual residual,
       List<Cause> causes,
       double unexplained,
+      List<String> corrections,
       @Nullable Traced traced) {
     o.printf(
         "frame %d: %s%n  max residual %.3g (%.3g relative), rms %.3g, %.4f %% of pixels beyond tolerance%n",
@@ -304,9 +332,18 @@ final class ProveCommand implements Callable<Integer> {
         residual.maxRelative(),
         residual.rms(),
         residual.beyond() * 100);
+    if (residual.invalid() > 0) {
+      o.printf("  values that are not finite: %d%n", residual.invalid());
+    }
     for (Cause c : causes) {
-      String share = Double.isNaN(c.share()) ? "" : " (%.1f %%)".formatted(c.share() * 100);
-      o.printf("  cause%s: %s%n    fix: %s%n", share, c.text(), c.fix());
+      String share =
+          !c.isMeasured()
+              ? "suspected"
+              : c.share() > 0 ? "cause (%.1f %%)".formatted(c.share() * 100) : "note";
+      o.printf("  %s: %s%n    fix: %s%n", share, c.text(), c.fix());
+    }
+    if (!corrections.isEmpty()) {
+      o.printf("  not proved, as the proof is of the joins: %s%n", String.join("; ", corrections));
     }
     if (unexplained > 0.001) {
       o.printf("  unexplained (%.1f %%)%n", unexplained * 100);

@@ -3,6 +3,9 @@ package org.wedgecutter.command;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.PropertyNamingStrategies;
 import com.fasterxml.jackson.databind.json.JsonMapper;
+import com.fasterxml.jackson.databind.node.ArrayNode;
+import com.fasterxml.jackson.databind.node.NullNode;
+import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.io.PrintWriter;
 import org.wedgecutter.core.plan.PlanWriter;
 import picocli.CommandLine.Model.CommandSpec;
@@ -55,9 +58,24 @@ public final class Result {
     out.flush();
   }
 
-  /** Returns a record as a tree; keys are its components in snake_case. */
+  /**
+   * Returns a record as a tree; keys are its components in snake_case. A number that is not finite,
+   * which JSON does not have, is null.
+   */
   public static JsonNode tree(Record record) {
-    return MAPPER.valueToTree(record);
+    return finite(MAPPER.valueToTree(record));
+  }
+
+  private static JsonNode finite(JsonNode node) {
+    if (node instanceof ObjectNode object) {
+      object.properties().forEach(e -> e.setValue(finite(e.getValue())));
+    } else if (node instanceof ArrayNode array) {
+      for (int k = 0; k < array.size(); k++) {
+        array.set(k, finite(array.get(k)));
+      }
+    }
+    boolean isReal = node.isDouble() || node.isFloat();
+    return isReal && !Double.isFinite(node.doubleValue()) ? NullNode.getInstance() : node;
   }
 
   /** Tells progress, at most twice a second. */

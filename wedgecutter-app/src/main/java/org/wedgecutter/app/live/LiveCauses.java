@@ -10,7 +10,8 @@ import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.proof.Cause;
-import org.wedgecutter.core.proof.CauseMeasure;
+import org.wedgecutter.core.proof.CauseSearch;
+import org.wedgecutter.core.proof.TracedEvidence;
 import org.wedgecutter.core.render.FrameRenderer;
 
 /**
@@ -37,7 +38,7 @@ public final class LiveCauses implements AutoCloseable {
    * @param plan the plan with these causes
    * @param frame the frame at which it was traced
    */
-  public record Measured(Plan plan, int frame, CauseMeasure.Ranked causes) {}
+  public record Measured(Plan plan, int frame, CauseSearch.Ranked causes) {}
 
   /**
    * @param listener is given what was measured; called on the measuring thread
@@ -71,8 +72,8 @@ public final class LiveCauses implements AutoCloseable {
 
   private void run(LoadedShot shot, Asked of, FrameRenderer renderer) {
     try {
-      CauseMeasure.Ranked ranked =
-          new CauseMeasure(shot, of.frame, renderer, ACROSS, SAMPLES).ranked(of.found);
+      CauseSearch.Ranked ranked =
+          TracedEvidence.of(shot, of.frame, renderer, ACROSS, SAMPLES, p -> {}).ranked(of.found);
       if (isWanted(of)) {
         listener.accept(new Measured(of.plan, of.frame, ranked));
       }

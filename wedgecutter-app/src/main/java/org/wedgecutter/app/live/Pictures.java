@@ -455,7 +455,7 @@ public final class Pictures {
       synchronized (making) {
         made = residual;
         if (made == null) {
-          made = Residual.of(join(), uncut(), Tolerance.FLOAT);
+          made = Residual.of(join(), Tolerance.of(uncut()));
           residual = made;
         }
       }

@@ -25,8 +25,9 @@ import org.wedgecutter.app.panel.OneOf;
 import org.wedgecutter.app.theme.Theme;
 import org.wedgecutter.core.check.Finding;
 import org.wedgecutter.core.mistake.Message;
+import org.wedgecutter.core.proof.BeforeAfter;
 import org.wedgecutter.core.proof.Cause;
-import org.wedgecutter.core.proof.CauseMeasure;
+import org.wedgecutter.core.proof.CauseSearch;
 
 /**
  * The foot of the window: findings about the plan, and causes of the measured residual, one per
@@ -34,8 +35,8 @@ import org.wedgecutter.core.proof.CauseMeasure;
  */
 public final class FindingsBar extends VBox {
   private static final int FEW = 3;
-  private static final CauseMeasure.Ranked UNMEASURED =
-      new CauseMeasure.Ranked(List.of(), Double.NaN, Map.of());
+  private static final CauseSearch.Ranked UNMEASURED =
+      new CauseSearch.Ranked(List.of(), Double.NaN, Map.of());
 
   /** Smallest unexplained share of the residual that is listed. */
   private static final double LITTLE = 0.005;
@@ -61,8 +62,8 @@ public final class FindingsBar extends VBox {
   private final ToggleButton causesTab = new ToggleButton();
   private final VBox lines = new VBox();
   private List<Finding> findings = List.of();
-  private CauseMeasure.Ranked causes = UNMEASURED;
-  private BiConsumer<Cause, CauseMeasure.Evidence> onEvidence = (c, e) -> {};
+  private CauseSearch.Ranked causes = UNMEASURED;
+  private BiConsumer<Cause, BeforeAfter> onEvidence = (c, e) -> {};
   private boolean all;
   private Theme theme = Theme.DARK;
 
@@ -107,19 +108,18 @@ public final class FindingsBar extends VBox {
    * @param evidence shows pictures of a cause
    */
   void setCauseActions(
-      Function<Cause, Finding.@Nullable Fix> fixOf,
-      BiConsumer<Cause, CauseMeasure.Evidence> evidence) {
+      Function<Cause, Finding.@Nullable Fix> fixOf, BiConsumer<Cause, BeforeAfter> evidence) {
     fixes = fixOf;
     onEvidence = evidence;
   }
 
   /** Shows causes as they are read off the plan. */
   void setCauses(List<Cause> next) {
-    setCauses(new CauseMeasure.Ranked(next, Double.NaN, Map.of()));
+    setCauses(new CauseSearch.Ranked(next, Double.NaN, Map.of()));
   }
 
   /** Shows causes as they were measured. */
-  void setCauses(CauseMeasure.Ranked next) {
+  void setCauses(CauseSearch.Ranked next) {
     if (!next.equals(causes)) {
       causes = next;
       build();
@@ -152,7 +152,7 @@ public final class FindingsBar extends VBox {
     for (Cause c : causes.causes()) {
       String share = Double.isNaN(c.share()) ? "cause" : percent(c.share());
       Place place = new Place(c.layer(), c.entity(), c.entities());
-      CauseMeasure.Evidence evidence = causes.evidence().get(c.message());
+      BeforeAfter evidence = causes.evidence().get(c.message());
       out.add(
           new Line(
               share,

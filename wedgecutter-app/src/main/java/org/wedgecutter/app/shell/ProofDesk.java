@@ -11,8 +11,9 @@ import org.wedgecutter.app.model.Session;
 import org.wedgecutter.app.viewer.EvidencePanel;
 import org.wedgecutter.core.check.Finding;
 import org.wedgecutter.core.check.PlanCheck;
+import org.wedgecutter.core.proof.BeforeAfter;
 import org.wedgecutter.core.proof.Cause;
-import org.wedgecutter.core.proof.CauseMeasure;
+import org.wedgecutter.core.proof.CauseSearch;
 
 /**
  * What the window says of the proof: the chip, and the causes at the foot. They are read off the
@@ -73,7 +74,7 @@ final class ProofDesk implements AutoCloseable {
     }
   }
 
-  private void tell(Pictures pictures, CauseMeasure.Ranked ranked) {
+  private void tell(Pictures pictures, CauseSearch.Ranked ranked) {
     top.setProof(pictures, ranked.causes().size());
     foot.setCauses(ranked);
     latest = pictures;
@@ -90,7 +91,7 @@ final class ProofDesk implements AutoCloseable {
     return s == null ? null : PlanCheck.fix(s.plan(), s.shot().members(), s.resolved(), cause);
   }
 
-  private void show(Cause cause, CauseMeasure.Evidence evidence) {
+  private void show(Cause cause, BeforeAfter evidence) {
     Finding.Fix fix = fixOf(cause);
     bench.openDrawer(
         "Before and after",

@@ -9,8 +9,8 @@ import javafx.scene.layout.VBox;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.app.panel.DetailPanel;
 import org.wedgecutter.core.image.Picture;
+import org.wedgecutter.core.proof.BeforeAfter;
 import org.wedgecutter.core.proof.Cause;
-import org.wedgecutter.core.proof.CauseMeasure;
 
 /** What a cause does to the rejoined picture: as it is, and with that one thing mended. */
 public final class EvidencePanel extends VBox {
@@ -20,8 +20,7 @@ public final class EvidencePanel extends VBox {
    * @param made how the pictures were made, in words
    * @param fix mends the cause; null if the TD must decide how
    */
-  public EvidencePanel(
-      Cause cause, CauseMeasure.Evidence evidence, String made, @Nullable Runnable fix) {
+  public EvidencePanel(Cause cause, BeforeAfter evidence, String made, @Nullable Runnable fix) {
     super(10);
     setId("evidence");
     getStyleClass().add("drawer-body");

@@ -4,7 +4,6 @@ import java.util.List;
 import org.wedgecutter.core.cut.Cuts;
 import org.wedgecutter.core.mistake.Message;
 import org.wedgecutter.core.mistake.Sentence;
-import org.wedgecutter.core.plan.Cell;
 import org.wedgecutter.core.plan.CellOverride;
 import org.wedgecutter.core.plan.CollectionDef;
 import org.wedgecutter.core.plan.Join;
@@ -15,6 +14,8 @@ import org.wedgecutter.core.plan.PlanEdits;
 import org.wedgecutter.core.plan.Property;
 import org.wedgecutter.core.plan.Role;
 import org.wedgecutter.core.plan.Value;
+import org.wedgecutter.core.proof.Cause;
+import org.wedgecutter.core.proof.CauseFixes;
 import org.wedgecutter.core.resolve.CatcherSpec;
 import org.wedgecutter.core.resolve.EntitySet;
 import org.wedgecutter.core.resolve.LayerFrames;
@@ -53,9 +54,9 @@ final class LayerChecks {
 
   /** Whether a layer shows everything that can be seen. */
   static boolean whole(Checked c, ResolvedLayer layer) {
-    EntitySet lights =
-        EntitySet.where(c.resolved.entities(), e -> c.entity(e).kind() == EntityKind.LIGHT);
-    return layer.seen().containsAll(c.all().minus(lights));
+    return layer
+        .shown()
+        .containsAll(EntitySet.where(c.resolved.entities(), e -> c.entity(e).kind().isSeen()));
   }
 
   private void layer(LayerDef def, ResolvedLayer layer) {
@@ -79,7 +80,7 @@ final class LayerChecks {
     }
     still(def, layer);
     if (catcher != null) {
-      catcher(def, layer, catcher);
+      catcher(layer, catcher);
     } else {
       casters(def);
     }
@@ -177,19 +178,23 @@ final class LayerChecks {
             .anyMatch(x -> x.overrides().stream().anyMatch(CellOverride::keyed));
   }
 
-  private void catcher(LayerDef def, ResolvedLayer layer, CatcherSpec catcher) {
-    if (catcher.casters().isEmpty()) {
-      c.add(
+  private void catcher(ResolvedLayer layer, CatcherSpec catcher) {
+    boolean joined = c.plan.join(layer.name()).isPresent();
+    if (catcher.casters().isEmpty() && !joined) {
+      Message message =
           Message.of(
               Sentence.CATCHER_IDLE,
               "layer",
               layer.name(),
               "entities",
-              c.paths(catcher.surfaces())),
+              c.paths(catcher.surfaces()));
+      c.add(
+          message,
           layer.name(),
           c.entity(catcher.surfaces().first()).path(),
           catcher.surfaces(),
-          p -> heldOutAsCasters(p, def));
+          new CauseFixes(c.plan, c.members, c.resolved)
+              .fix(new Cause(message, layer.name(), Double.NaN)));
     }
     int around = c.scene.environment().index();
     if (this.around && layer.decisions().role(around) == Role.ABSENT) {
@@ -200,23 +205,6 @@ final class LayerChecks {
           EntitySet.of(List.of(around)),
           p -> Cuts.role(p, c.members, layer.name(), EntitySet.of(List.of(around)), Role.UNSEEN));
     }
-  }
-
-  private Plan heldOutAsCasters(Plan plan, LayerDef def) {
-    Plan next = plan;
-    for (CollectionDef row : plan.collections()) {
-      Cell cell = def.cell(row.name());
-      if (cell.role() == Role.HOLDOUT && c.members.of(row).meets(meshes)) {
-        next =
-            PlanEdits.cell(
-                next, def.name(), row.name(), x -> x.withCatcher(x.catching().withCaster(true)));
-      }
-    }
-    if (next.equals(plan) && def.rest().role() == Role.HOLDOUT) {
-      next =
-          PlanEdits.cell(next, def.name(), null, x -> x.withCatcher(x.catching().withCaster(true)));
-    }
-    return next;
   }
 
   private void casters(LayerDef def) {

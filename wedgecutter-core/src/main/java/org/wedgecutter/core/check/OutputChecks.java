@@ -95,7 +95,7 @@ final class OutputChecks {
             c.resolved.entities(),
             e ->
                 layer.decisions().role(e) == Role.HOLDOUT
-                    && c.entity(e).kind() != EntityKind.LIGHT
+                    && c.entity(e).kind().isSeen()
                     && c.entity(e).kind() != EntityKind.ENVIRONMENT);
     if (!held.isEmpty()) {
       c.add(

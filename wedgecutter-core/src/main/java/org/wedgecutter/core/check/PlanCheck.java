@@ -2,7 +2,9 @@ package org.wedgecutter.core.check;
 
 import java.util.Comparator;
 import java.util.List;
+import java.util.Map;
 import org.jspecify.annotations.Nullable;
+import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.proof.Cause;
@@ -17,17 +19,18 @@ public final class PlanCheck {
 
   /** Returns all findings, the worst first; files that the plan names are looked for, too. */
   public static List<Finding> check(LoadedShot shot, ResolvedShot resolved) {
-    Checked checked = checked(shot.plan(), shot.members(), resolved);
+    Checked checked = checked(shot.plan(), shot.members(), resolved, shot.pictures());
     PictureChecks.run(checked, shot.recipePictures());
     return sorted(checked);
   }
 
   /** Returns the findings that need no files, the worst first. */
   public static List<Finding> check(Plan plan, Members members, ResolvedShot resolved) {
-    return sorted(checked(plan, members, resolved));
+    return sorted(checked(plan, members, resolved, Map.of()));
   }
 
-  private static Checked checked(Plan plan, Members members, ResolvedShot resolved) {
+  private static Checked checked(
+      Plan plan, Members members, ResolvedShot resolved, Map<String, Picture> pictures) {
     Checked checked = new Checked(plan, members, resolved);
     ShotChecks.run(checked);
     RejoinChecks.run(checked);
@@ -35,6 +38,7 @@ public final class PlanCheck {
     LayerChecks.run(checked);
     OverrideChecks.run(checked);
     OutputChecks.run(checked);
+    RangeChecks.run(checked, pictures);
     return checked;
   }
 

@@ -46,6 +46,7 @@ final class RejoinChecks {
       boolean told =
           cause.kind() == Mistake.SEEN_NOWHERE
               || cause.kind() == Mistake.SEEN_TWICE
+              || cause.kind() == Mistake.SEEN_IN_RATIO
               || cause.kind() == Mistake.HELD_NOT_STILL;
       if (!told && !(cause.kind() == Mistake.LAYER_NOT_JOINED && checks.whole(cause.layer()))) {
         checks.add(cause, cause.message());
@@ -80,7 +81,11 @@ final class RejoinChecks {
       Correction correction = recipe.corrections().get(k);
       String layer = correction.layer();
       String pass = correction.pass();
-      if (!correction.on() || layer.isEmpty()) {
+      if (!correction.on()) {
+        continue;
+      }
+      if (layer.isEmpty()) {
+        correctionIsOn(correction, k);
         continue;
       }
       boolean isWritten =
@@ -91,7 +96,9 @@ final class RejoinChecks {
               : pass.isEmpty() || isWritten
                   ? null
                   : Message.of(Sentence.CORRECTION_NO_PASS, "layer", layer, "pass", pass);
-      if (message != null) {
+      if (message == null) {
+        correctionIsOn(correction, k);
+      } else {
         int at = k;
         c.add(
             message,
@@ -100,6 +107,14 @@ final class RejoinChecks {
             p -> p.withRecipe(p.recipe().withCorrection(at, correction.switched(false))));
       }
     }
+  }
+
+  private void correctionIsOn(Correction correction, int at) {
+    c.add(
+        Message.of(Sentence.CORRECTION_ON, "correction", correction.title()),
+        correction.layer(),
+        "",
+        p -> p.withRecipe(p.recipe().withCorrection(at, correction.switched(false))));
   }
 
   /** Returns the edit that removes a cause, or null if the TD must decide. */

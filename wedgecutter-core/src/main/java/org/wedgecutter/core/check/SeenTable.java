@@ -77,7 +77,10 @@ public final class SeenTable {
         ResolvedShot at = state.isEmpty() ? resolved : Resolver.resolve(plan, members, frame);
         List<Cause> causes =
             CauseFinder.partition(plan, members.scene(), at).stream()
-                .filter(c -> c.kind() == Mistake.SEEN_NOWHERE || c.kind() == Mistake.SEEN_TWICE)
+                .filter(c ->
+                    c.kind() == Mistake.SEEN_NOWHERE
+                        || c.kind() == Mistake.SEEN_TWICE
+                        || c.kind() == Mistake.SEEN_IN_RATIO)
                 .toList();
         boolean same = !out.isEmpty() && out.getLast().causes().equals(causes);
         int first = same ? out.removeLast().first() : frame;

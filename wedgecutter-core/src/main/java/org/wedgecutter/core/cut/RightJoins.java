@@ -27,7 +27,9 @@ public final class RightJoins {
     /** What is behind has a hole in its shape. */
     HELD_OUT("what is behind is held out by it: adding up is exact"),
     /** What is behind goes on behind it. */
-    COMPLETE("what is behind goes on behind it: only laying it over hides that");
+    COMPLETE("what is behind goes on behind it: only laying it over hides that"),
+    /** What is behind shows the same objects under other lights. */
+    LIGHTS("what is behind shows the same objects under other lights and counts their alpha");
 
     private final String text;
 
@@ -67,15 +69,23 @@ public final class RightJoins {
     for (LayerDef def : plan.layers()) {
       ResolvedLayer layer = shot.layers().get(plan.layerIndex(def.name()));
       CatcherSpec catcher = layer.catcher();
-      if (catcher != null && layer.seen().isEmpty()) {
+      if (catcher != null && layer.shown().isEmpty()) {
         out.add(
             new Choice(def.name(), catcher.output().join(), light(catcher, shot), Reason.CATCHER));
-      } else if (!layer.seen().isEmpty()) {
+      } else if (!layer.shown().isEmpty()) {
         Reason reason =
             behind.isEmpty()
                 ? Reason.FIRST
-                : goesOn(layer, behind) ? Reason.COMPLETE : Reason.HELD_OUT;
-        out.add(new Choice(def.name(), reason == Reason.COMPLETE ? Join.OVER : Join.PLUS, reason));
+                : relights(layer, behind, shot)
+                    ? Reason.LIGHTS
+                    : goesOn(layer, behind) ? Reason.COMPLETE : Reason.HELD_OUT;
+        Join join =
+            switch (reason) {
+              case COMPLETE -> Join.OVER;
+              case LIGHTS -> Join.LIGHT;
+              default -> Join.PLUS;
+            };
+        out.add(new Choice(def.name(), join, reason));
         behind.add(layer);
       }
     }
@@ -88,6 +98,30 @@ public final class RightJoins {
     return plate != null && plate.surfaces().meets(catcher.surfaces())
         ? Recipe.Light.ALL
         : catcher.output().light();
+  }
+
+  /** Whether layers behind one show all of its objects, under other lights. */
+  private static boolean relights(
+      ResolvedLayer layer, List<ResolvedLayer> behind, ResolvedShot shot) {
+    EntitySet lights = EntitySet.NONE;
+    for (ResolvedShot.Group g : shot.asked().emitters()) {
+      lights = lights.or(g.entities());
+    }
+    EntitySet own = layer.shown().minus(lights);
+    EntitySet shown = EntitySet.NONE;
+    for (ResolvedLayer b : behind) {
+      if (b.shown().meets(own) && shining(b, lights).equals(shining(layer, lights))) {
+        return false;
+      }
+      shown = shown.or(b.shown());
+    }
+    return !own.isEmpty() && shown.containsAll(own);
+  }
+
+  private static EntitySet shining(ResolvedLayer layer, EntitySet lights) {
+    return EntitySet.where(
+        layer.transport().entities(),
+        e -> lights.contains(e) && layer.transport().reach(e).emits());
   }
 
   /** Whether all layers behind one show what is behind its objects, too. */

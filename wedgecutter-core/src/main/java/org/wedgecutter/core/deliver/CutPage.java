@@ -219,6 +219,7 @@ public final class CutPage {
     String joined =
         switch (step.join()) {
           case PLUS -> "R ← R + " + layer;
+          case LIGHT -> "R ← R + %s (alpha stays)".formatted(layer);
           case OVER -> "R ← %1$s + (1 − α<sub>%1$s</sub>) R".formatted(layer);
           case TIMES -> "R ← R × %s (alpha stays)".formatted(layer);
           case CATCH -> "R ← %1$s + (1 − α<sub>%1$s</sub>) R (alpha stays)".formatted(layer);
@@ -245,6 +246,7 @@ public final class CutPage {
     return switch (join) {
       case PLUS -> "add all channels, alpha too";
       case OVER -> "lay over, premultiplied";
+      case LIGHT -> "add the colours; leave alpha as it is";
       case TIMES -> "multiply the colours: a shadow as a ratio";
       case CATCH -> "lay its caught light and shadow over";
       case MATTE -> "show it where its matte says so";

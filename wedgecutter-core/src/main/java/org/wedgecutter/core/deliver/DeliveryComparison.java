@@ -10,6 +10,7 @@ import org.wedgecutter.core.plan.FileNames;
 import org.wedgecutter.core.plan.LayerDef;
 import org.wedgecutter.core.proof.Residual;
 import org.wedgecutter.core.proof.Tolerance;
+import org.wedgecutter.core.rejoin.Precision;
 import org.wedgecutter.core.rejoin.Rejoiner;
 
 /**
@@ -120,17 +121,18 @@ public record DeliveryComparison(int frame, List<Part> parts) {
     return of.held(part, frame).isPresent() ? DeliveryProof.layer(of, part, frame) : null;
   }
 
+  /** What two files of one picture may differ by: both may have been rounded to halves. */
+  static Tolerance tolerance(Picture of) {
+    return Tolerance.of(of, Precision.HALF, 2);
+  }
+
   private static Part alone(String layer, boolean isFirst) {
     return new Part(layer, isFirst ? "first" : "second", Double.NaN, Double.NaN, 1);
   }
 
   private static Part part(String layer, Picture first, Picture second) {
-    Picture scale = Picture.empty(first.width(), first.height());
-    Residual r =
-        Residual.of(
-            new Rejoiner.Rejoined(second.resized(first.width(), first.height()), scale),
-            first,
-            Tolerance.HALF);
+    Picture other = second.resized(first.width(), first.height());
+    Residual r = Residual.of(new Rejoiner.Rejoined(other, first), tolerance(first));
     return new Part(layer, "both", r.max(), r.rms(), r.beyond());
   }
 }

@@ -3,34 +3,24 @@ package org.wedgecutter.core.deliver;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.ArrayList;
 import java.util.EnumSet;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
 import java.util.concurrent.CancellationException;
 import java.util.function.BooleanSupplier;
-import java.util.stream.Collectors;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.image.PictureWriter;
 import org.wedgecutter.core.io.AtomicFile;
 import org.wedgecutter.core.io.InputException;
-import org.wedgecutter.core.mistake.Message;
 import org.wedgecutter.core.mistake.Mistake;
-import org.wedgecutter.core.mistake.Sentence;
-import org.wedgecutter.core.plan.CellOverride;
 import org.wedgecutter.core.plan.FileNames;
 import org.wedgecutter.core.plan.Join;
 import org.wedgecutter.core.plan.LayerDef;
-import org.wedgecutter.core.plan.Output;
-import org.wedgecutter.core.plan.Property;
 import org.wedgecutter.core.plan.Recipe;
+import org.wedgecutter.core.proof.BeforeAfter;
 import org.wedgecutter.core.proof.Cause;
-import org.wedgecutter.core.proof.CauseFinder;
-import org.wedgecutter.core.proof.CauseMeasure;
 import org.wedgecutter.core.proof.Residual;
-import org.wedgecutter.core.proof.Tolerance;
 import org.wedgecutter.core.rejoin.Evaluation;
 import org.wedgecutter.core.rejoin.Expression;
 import org.wedgecutter.core.rejoin.Rejoiner;
@@ -41,8 +31,8 @@ import org.wedgecutter.exr.Box;
  *
  * @param frame the frame
  * @param residual rejoined minus uncut
- * @param causes files that are not those of the record; and if the residual is beyond the
- *     tolerance, what recipe and settings say about it
+ * @param causes what explains the residual, the largest measured share first, then what is
+ *     suspected; and files that are not those of the record
  * @param unexplained share of the residual that is left when all files are put right; NaN where
  *     that is not known
  * @param evidence by cause, what putting a file right does to the frame; not of every cause
@@ -52,9 +42,9 @@ public record DeliveryProof(
     Residual residual,
     List<Cause> causes,
     double unexplained,
-    Map<Cause, CauseMeasure.Evidence> evidence) {
+    Map<Cause, BeforeAfter> evidence) {
   private static final Set<Mistake> FILES =
-      EnumSet.of(Mistake.STALE, Mistake.FILE_MISSING, Mistake.FILE_ALTERED);
+      EnumSet.of(Mistake.FILE_CHANGED, Mistake.FILE_MISSING, Mistake.FILE_ALTERED);
 
   public DeliveryProof {
     causes = List.copyOf(causes);
@@ -168,23 +158,22 @@ public record DeliveryProof(
   private static Picture picture(Delivery delivery, String layer, boolean uncut, int frame)
       throws IOException {
     Path file = file(delivery, layer, uncut, frame);
-    Picture picture = ExrFrames.read(file);
-    boolean ownSize =
-        delivery.plan().layer(layer).flatMap(l -> l.setting(Property.SIZE)).isPresent();
-    if (!ownSize
-        && (picture.width() != delivery.region().width()
-            || picture.height() != delivery.region().height())) {
+    FilePicture read = FilePicture.read(delivery, uncut ? null : layer, file, FilePicture.COLOURS);
+    if (!read.hasAlpha()) {
+      throw new InputException(file, "A", "no alpha; expected R, G, B and A");
+    }
+    if (!read.fits()) {
       throw new InputException(
           file,
           "",
           "%d x %d pixels, expected %d x %d"
               .formatted(
-                  picture.width(),
-                  picture.height(),
+                  read.picture().width(),
+                  read.picture().height(),
                   delivery.region().width(),
                   delivery.region().height()));
     }
-    return picture;
+    return read.picture();
   }
 
   /** Writes a rejoined frame as a file of its own, in the format that its name tells. */
@@ -230,45 +219,6 @@ public record DeliveryProof(
    */
   public static DeliveryProof prove(Delivery delivery, int frame, BooleanSupplier stopped)
       throws IOException {
-    Picture uncut = uncut(delivery, frame);
-    boolean half = delivery.plan().output().half();
-    FileChanges.Told files = FileChanges.of(delivery, frame, uncut, stopped);
-    Residual residual =
-        Residual.of(files.rejoined(), uncut, half ? Tolerance.HALF : Tolerance.FLOAT);
-    List<Cause> causes = new ArrayList<>(files.causes());
-    if (files.explainsAll()) {
-      return new DeliveryProof(frame, residual, causes, files.unexplained(), files.evidence());
-    }
-    Output output = delivery.plan().output();
-    if (!residual.exact() && output.isLossy()) {
-      String packed = output.compression().name().toLowerCase(Locale.ROOT);
-      Message message = Message.of(Sentence.COMPRESSION_LOSSY, "compression", packed);
-      causes.add(new Cause(message, "", Double.NaN));
-    }
-    if (!residual.exact()) {
-      Recipe joined = joined(delivery, frame);
-      for (Recipe.Step step : delivery.plan().recipe().joins()) {
-        if (!joined.joins().contains(step)) {
-          Message message = Message.of(Sentence.LAYER_NOT_RENDERED, "layer", step.layer());
-          causes.add(new Cause(message, step.layer(), Double.NaN));
-        }
-      }
-      causes.addAll(CauseFinder.ofRecipe(joined));
-      for (LayerDef layer : delivery.plan().layers()) {
-        boolean own = layer.settings().stream().anyMatch(CellOverride::on);
-        if (own && delivery.plan().join(layer.name()).isPresent()) {
-          String settings =
-              layer.settings().stream()
-                  .filter(CellOverride::on)
-                  .map(CellOverride::text)
-                  .collect(Collectors.joining(", "));
-          Message message =
-              Message.of(Sentence.SETTINGS_RENDERED, "layer", layer.name(), "settings", settings);
-          causes.add(new Cause(message, layer.name(), Double.NaN));
-        }
-      }
-    }
-    double unexplained = residual.exact() ? 0 : files.unexplained();
-    return new DeliveryProof(frame, residual, causes, unexplained, files.evidence());
+    return DeliverySearch.proof(delivery, frame, stopped);
   }
 }

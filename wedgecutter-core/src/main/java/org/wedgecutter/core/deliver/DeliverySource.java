@@ -1,18 +1,22 @@
 package org.wedgecutter.core.deliver;
 
 import java.io.IOException;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import org.wedgecutter.core.image.DeepPicture;
 import org.wedgecutter.core.image.Picture;
+import org.wedgecutter.core.image.Region;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.load.RecipePictures;
 import org.wedgecutter.core.pass.IdMatteFile;
 import org.wedgecutter.core.plan.MatteDef;
 import org.wedgecutter.core.rejoin.IdCover;
 import org.wedgecutter.core.rejoin.LayerSource;
+import org.wedgecutter.core.rejoin.Precision;
+import org.wedgecutter.exr.Box;
 import org.wedgecutter.exr.ExrException;
 import org.wedgecutter.exr.ExrPart;
 import org.wedgecutter.exr.ExrReader;
@@ -22,10 +26,11 @@ final class DeliverySource implements LayerSource<IOException> {
   private final Delivery delivery;
   private final int frame;
   private final Map<String, Picture> pictures = new HashMap<>();
+  private final Map<String, Precision> precisions = new HashMap<>();
   private final Map<String, List<IdMatteFile>> mattes = new HashMap<>();
 
   DeliverySource(Delivery delivery, int frame) {
-    this(delivery, frame, Map.of());
+    this(delivery, frame, Map.of(), Map.of());
   }
 
   @Override
@@ -35,9 +40,12 @@ final class DeliverySource implements LayerSource<IOException> {
 
   /**
    * @param known pictures that were read already
+   * @param kept how finely their files keep them
    */
-  DeliverySource(Delivery delivery, int frame, Map<String, Picture> known) {
+  DeliverySource(
+      Delivery delivery, int frame, Map<String, Picture> known, Map<String, Precision> kept) {
     pictures.putAll(known);
+    precisions.putAll(kept);
     this.delivery = delivery;
     this.frame = frame;
   }
@@ -56,10 +64,33 @@ final class DeliverySource implements LayerSource<IOException> {
   public Picture pass(String layer, String pass) throws IOException {
     Path file = DeliveryProof.file(delivery, layer, false, frame);
     try {
-      return ExrFrames.readPass(file, pass);
+      return FilePicture.read(delivery, layer, file, channels(pass)).picture();
     } catch (ExrException e) {
       throw missing(file, "pass '" + pass + "'", e);
     }
+  }
+
+  /** The channels of a pass in the place of colours. */
+  private static List<String> channels(String pass) {
+    return pass.isEmpty()
+        ? FilePicture.COLOURS
+        : pass.equals("uv")
+            ? List.of(pass + ".U", pass + ".V")
+            : FilePicture.COLOURS.stream().map(c -> pass + "." + c).toList();
+  }
+
+  @Override
+  public Precision precision(String layer, String pass, boolean deep) throws IOException {
+    Delivery.Entry entry =
+        (deep ? delivery.deep(layer, frame) : delivery.held(layer, frame)).orElse(null);
+    Path file = entry == null ? null : delivery.folder().resolve(entry.path());
+    Precision known = precisions.get(layer);
+    if (file == null || !Files.isRegularFile(file)) {
+      return Precision.FLOAT;
+    }
+    return pass.isEmpty() && !deep && known != null
+        ? known
+        : FilePicture.precision(file, channels(pass));
   }
 
   private static InputException missing(Path file, String what, IOException cause) {
@@ -72,7 +103,11 @@ final class DeliverySource implements LayerSource<IOException> {
     boolean reads = !matte.picks().isEmpty();
     if (own == null && reads) {
       Path file = DeliveryProof.file(delivery, layer, false, frame);
-      own = IdMatteFile.of(ExrFrames.part(file, name -> name.startsWith("Crypto")), file);
+      own =
+          IdMatteFile.of(
+              FilePicture.placed(
+                  delivery, ExrFrames.part(file, name -> name.startsWith("Crypto")), 0),
+              file);
       if (own.isEmpty()) {
         throw new InputException(
             file, "", "has no ID mattes, which the matte '%s' reads".formatted(matte.name()));
@@ -86,7 +121,8 @@ final class DeliverySource implements LayerSource<IOException> {
   public Depth depth(String layer) throws IOException {
     Path file = DeliveryProof.file(delivery, layer, false, frame);
     try {
-      ExrPart part = ExrFrames.part(file, "Z"::equals);
+      ExrPart part =
+          FilePicture.placed(delivery, ExrFrames.part(file, "Z"::equals), Float.POSITIVE_INFINITY);
       return new Depth(part.dataWindow().width(), part.dataWindow().height(), part.real("Z"));
     } catch (ExrException e) {
       throw missing(file, "pass 'Z'", e);
@@ -102,7 +138,18 @@ final class DeliverySource implements LayerSource<IOException> {
       if (part.counts() == null) {
         throw new InputException(file, "", "is flat, expected a deep file");
       }
-      return DeepPicture.of(part);
+      Region r = delivery.region();
+      Box own = part.dataWindow();
+      Box frame = part.displayWindow();
+      boolean isFrame = frame.width() == delivery.width() && frame.height() == delivery.height();
+      DeepPicture picture = DeepPicture.of(part);
+      return isFrame
+          ? picture.placed(
+              own.minX() - frame.minX() - r.x(),
+              own.minY() - frame.minY() - r.y(),
+              r.width(),
+              r.height())
+          : picture;
     }
     throw new InputException(
         delivery.folder(),

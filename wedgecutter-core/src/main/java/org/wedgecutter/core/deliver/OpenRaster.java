@@ -14,8 +14,8 @@ import java.util.zip.ZipOutputStream;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.image.PictureWriter;
 import org.wedgecutter.core.io.InputException;
-import org.wedgecutter.core.plan.Join;
 import org.wedgecutter.core.plan.Recipe;
+import org.wedgecutter.core.rejoin.JoinRule;
 
 /**
  * A frame of a delivery as one layered file for painters: OpenRaster, a zip archive of PNG pictures
@@ -56,7 +56,10 @@ public final class OpenRaster {
       lines.addFirst(
           "    <layer name=\"%s\" src=\"%s\" x=\"0\" y=\"0\" opacity=\"%s\" visibility=\"visible\" composite-op=\"%s\"/>%n"
               .formatted(
-                  escaped(layer), name, steps.get(k).opacity(), operation(steps.get(k).join())));
+                  escaped(layer),
+                  name,
+                  steps.get(k).opacity(),
+                  JoinRule.of(steps.get(k).join()).compositeOp()));
     }
     String stack =
         """
@@ -78,19 +81,6 @@ public final class OpenRaster {
                 Math.max(1, (int) (merged.width() * scale)),
                 Math.max(1, (int) (merged.height() * scale)))));
     zip.finish();
-  }
-
-  private static String operation(Join join) {
-    return switch (join) {
-      case PLUS -> "svg:plus";
-      case TIMES -> "svg:multiply";
-      // painters know neither mattes nor depth: the layers lie over one another whole
-      case OVER, CATCH, MATTE, DEPTH, DEEP -> "svg:src-over";
-      case SCREEN -> "svg:screen";
-      case MIN -> "svg:darken";
-      case MAX -> "svg:lighten";
-      case DIFFERENCE -> "svg:difference";
-    };
   }
 
   private static byte[] png(Picture p) throws IOException {

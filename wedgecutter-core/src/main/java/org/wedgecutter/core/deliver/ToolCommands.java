@@ -10,6 +10,7 @@ import org.wedgecutter.core.plan.Join;
 import org.wedgecutter.core.plan.Output;
 import org.wedgecutter.core.rejoin.Evaluation;
 import org.wedgecutter.core.rejoin.Expression;
+import org.wedgecutter.core.rejoin.JoinRule;
 
 /**
  * An expression as commands of oiiotool, OpenImageIO's command line. Its pictures lie on a stack:
@@ -243,31 +244,17 @@ final class ToolCommands {
 
   /** The join onto black. */
   private static String onto(Join join) throws Missing {
-    return switch (join) {
-      case PLUS, OVER, SCREEN -> "";
-      case MATTE, DEPTH, DEEP -> throw new Missing("a join by " + join.word());
-      case TIMES -> " --mulc 0";
-      // there is nothing behind to darken, and alpha is left alone
-      case CATCH -> " --ch R,G,B,A=0";
-      case MIN -> " --minc 0";
-      case MAX -> " --maxc 0";
-      case DIFFERENCE -> " --abs";
-    };
+    return known(JoinRule.of(join).commandOntoBlack(), join);
   }
 
   private static String whole(Join join) throws Missing {
-    return switch (join) {
-      case PLUS -> " --add";
-      case OVER -> " --swap --over";
-      case MATTE, DEPTH, DEEP -> throw new Missing("a join by " + join.word());
-      case TIMES -> " --ch R,G,B,A=1 --mul";
-      case CATCH ->
-          " --label c --pop c --ch R=A,G=A,B=A,A=0 --mulc -1 --addc 1 --mul c --ch R,G,B,A=0 --add";
-      // r + c - r c is 1 - (1 - r)(1 - c)
-      case SCREEN -> " --mulc -1 --addc 1 --swap --mulc -1 --addc 1 --mul --mulc -1 --addc 1";
-      case MIN -> " --min";
-      case MAX -> " --max";
-      case DIFFERENCE -> " --absdiff";
-    };
+    return known(JoinRule.of(join).command(), join);
+  }
+
+  private static String known(@Nullable String command, Join join) throws Missing {
+    if (command == null) {
+      throw new Missing("a join by " + join.word());
+    }
+    return command;
   }
 }

@@ -13,7 +13,6 @@ import org.wedgecutter.core.image.Region;
 import org.wedgecutter.core.pass.PassPicture;
 import org.wedgecutter.core.plan.CatcherOutput;
 import org.wedgecutter.core.plan.CatcherTuning;
-import org.wedgecutter.core.plan.Join;
 import org.wedgecutter.core.resolve.CatcherSpec;
 import org.wedgecutter.core.resolve.EntitySet;
 import org.wedgecutter.core.resolve.ResolvedLayer;
@@ -258,9 +257,7 @@ public final class LayerPictures implements TracedLayers {
       return withPlate(filtered(seen, jobs.layer(index), amount), jobs.layer(index), layer.seen());
     }
     Picture caught = caught(index, catcher);
-    if (layer.seen().isEmpty() || catcher.output().join() == Join.TIMES) {
-      // a ratio of a layer that also shows something cannot be one picture: Seen entities are left
-      // out
+    if (layer.shown().isEmpty()) {
       return filtered(caught, jobs.layer(index), amount);
     }
     for (int i = 0; i < seen.rgba().length; i++) {

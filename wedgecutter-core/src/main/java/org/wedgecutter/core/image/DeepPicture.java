@@ -79,6 +79,26 @@ public record DeepPicture(int width, int height, float[][] pixels) {
     return new DeepPicture(r.width(), r.height(), out);
   }
 
+  /**
+   * Returns the picture at a place of another one's size, without samples where it has no pixel.
+   *
+   * @param x column at which it begins; may be negative
+   * @param y its line
+   */
+  public DeepPicture placed(int x, int y, int toWidth, int toHeight) {
+    if (x == 0 && y == 0 && toWidth == width && toHeight == height) {
+      return this;
+    }
+    float[][] out = new float[toWidth * toHeight][];
+    for (int p = 0; p < out.length; p++) {
+      int column = p % toWidth - x;
+      int line = p / toWidth - y;
+      boolean inside = column >= 0 && line >= 0 && column < width && line < height;
+      out[p] = inside ? pixels[line * width + column] : NOTHING;
+    }
+    return new DeepPicture(toWidth, toHeight, out);
+  }
+
   /** Returns the picture with ascending samples that do not overlap. */
   public DeepPicture tidy() {
     float[][] out = new float[pixels.length][];

@@ -68,7 +68,16 @@ public record LoadedShot(
   }
 
   private static LoadedShot ofPlan(Path file) throws InputException {
-    Plan plan = PlanReader.read(file);
+    return of(file, PlanReader.read(file));
+  }
+
+  /**
+   * Loads the scene and the images of a plan.
+   *
+   * @param file the plan's file, to which its paths are relative; it is not read
+   * @throws InputException with file, place and expectation if anything cannot be used
+   */
+  public static LoadedShot of(Path file, Plan plan) throws InputException {
     Shot shot = plan.shot();
     if (shot == null) {
       throw new InputException(

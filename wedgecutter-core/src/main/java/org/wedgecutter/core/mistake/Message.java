@@ -98,7 +98,11 @@ public record Message(Sentence sentence, Map<String, Object> arguments) {
   }
 
   private static boolean isOne(Object value) {
-    return !(value instanceof Collection<?> names) || names.size() == 1;
+    return switch (value) {
+      case Collection<?> names -> names.size() == 1;
+      case Number count -> count.doubleValue() == 1;
+      default -> true;
+    };
   }
 
   private static String shown(Object value) {

@@ -15,6 +15,11 @@ public enum Mistake {
       "An object is seen in no layer",
       "No joined layer shows it, so it is missing from the rejoined picture.",
       "Makes it Seen in the layer that shows its neighbours."),
+  SEEN_IN_RATIO(
+      Severity.ERROR,
+      "An object is Seen in a layer that cannot show it",
+      "The layer delivers what a catcher catches as a ratio, a shadow or an occlusion. That picture holds nothing else, so the object is missing.",
+      "Makes it Holdout there."),
   SEEN_TWICE(
       Severity.ERROR,
       "An object is seen in two layers",
@@ -108,6 +113,11 @@ public enum Mistake {
       "A light is on in two layers that split the lights",
       "Both layers show the same objects, so the light is counted twice.",
       "Makes the light Absent in one of them."),
+  ALPHA_COUNT(
+      Severity.ERROR,
+      "Alpha is not counted once",
+      "Of layers that show the same objects under different lights, one is joined by plus and the others by light, which leaves alpha.",
+      "Joins the first of them by plus and the others by light."),
   LIGHT_DIFFERS(
       Severity.ERROR,
       "Light is missing in a layer",
@@ -143,6 +153,11 @@ public enum Mistake {
       "A caster without a catcher",
       "The cell casts onto the catcher, but the layer has no catcher.",
       "Removes the caster mark."),
+  NOT_CAUGHT(
+      Severity.ERROR,
+      "No layer catches on the plate",
+      "What the objects do to the plate's surfaces, shadow and reflection, is in the uncut frame and in no layer.",
+      "Adds a catcher layer in front of the plate."),
   CATCHER_DARK(
       Severity.WARNING,
       "A catcher without the environment",
@@ -276,6 +291,11 @@ public enum Mistake {
       "A correction has no effect",
       "It is of a pass that is not written with its layer, or of a layer that is not joined.",
       "Switches the correction off."),
+  CORRECTION_ON(
+      Severity.NOTE,
+      "A correction changes what is rejoined",
+      "Proofs are of the joins alone. With the correction, what is handed over is not the uncut frame.",
+      "Switches the correction off."),
   PASS_MISSING(
       Severity.ERROR,
       "The recipe reads a pass that is not written",
@@ -311,11 +331,27 @@ public enum Mistake {
       "A catcher has no deep file",
       "What a catcher changes is light on a surface of another layer.",
       "Leaves the deep file out of the layer."),
+  // ---- light that files cannot hold
+  INVALID_LIGHT(
+      Severity.ERROR,
+      "Light is not finite",
+      "A layer holds values that are infinite or not a number (NaN): nothing rejoins from them.",
+      ""),
+  HALF_RANGE(
+      Severity.WARNING,
+      "Light is beyond the range of half floats",
+      "Half floats hold nothing above 65504, and lose precision below 0.00006. Brighter light becomes infinite in the files.",
+      "Writes the beauty as 32-bit floats."),
   // ---- files of a delivery
-  STALE(
+  FILE_CHANGED(
       Severity.ERROR,
       "A file does not match its record",
       "The file was changed after it was rendered.",
+      ""),
+  STALE(
+      Severity.ERROR,
+      "A file is stale",
+      "It was rendered before plan or scene were changed, and other files of the frame after.",
       ""),
   FILE_MISSING(
       Severity.ERROR,
@@ -326,6 +362,16 @@ public enum Mistake {
       Severity.ERROR,
       "The pixels of a file were altered",
       "Something was done to the file that can be recognised in its pixels.",
+      ""),
+  FILE_REWRITTEN(
+      Severity.NOTE,
+      "A file was written again",
+      "It does not match its record, but its pixels rejoin as rendered: only its packing, precision or data window differ.",
+      ""),
+  RECORDS_DOUBTED(
+      Severity.WARNING,
+      "Files and records do not tell what is wrong",
+      "Every file fits its record, and the plan rejoins when traced. Records were changed along with the files, or another version of the program rendered them.",
       "");
 
   private final Severity severity;

@@ -11,6 +11,10 @@ public enum Sentence {
       Mistake.SEEN_NOWHERE,
       "{entities} {entities:is|are} seen in no layer and missing from the rejoined picture",
       "make {entities:it|them} Seen in one layer"),
+  SEEN_IN_RATIO(
+      Mistake.SEEN_IN_RATIO,
+      "{entities} {entities:is|are} Seen in layer {layer}, which delivers {form}: {entities:it is|they are} not in its picture",
+      "make {entities:it|them} Holdout there, or deliver the difference"),
   SEEN_TWICE(
       Mistake.SEEN_TWICE,
       "{entities} {entities:is|are} seen in {layers}: {entities:its|their} light is counted twice",
@@ -83,6 +87,14 @@ public enum Sentence {
       Mistake.LIGHT_TWICE,
       "{entities} {entities:is|are} on in layers {layers}, which show the same objects: {entities:its|their} light is counted twice",
       "make {entities:it|them} Absent in one of them"),
+  ALPHA_MISSING(
+      Mistake.ALPHA_COUNT,
+      "{entities} {entities:is|are} joined by light alone: no layer counts {entities:its|their} alpha",
+      "join {layer} by plus"),
+  ALPHA_TWICE(
+      Mistake.ALPHA_COUNT,
+      "layers {layers} show {entities} under different lights and add {entities:its|their} alpha, too",
+      "join {layer} by light: it adds colour and leaves alpha"),
   LIGHT_OFF_EVERYWHERE(
       Mistake.LIGHT_DIFFERS,
       "{entities} {entities:is|are} on in none of the layers {layers}: {entities:its|their} light is missing",
@@ -101,7 +113,7 @@ public enum Sentence {
       "make {entities:it|them} Unseen or Holdout there"),
   INFLUENCE_SWITCHED_OFF(
       Mistake.LIGHT_DIFFERS,
-      "light differs in layer {layer}: shadows, reflections or bounced light of {entities} are switched off there",
+      "light differs in layer {layer}: {switches} of {entities} {entities:is|are} switched off there",
       "switch them on, or add a catcher layer"),
   NOT_CAST(
       Mistake.LIGHT_DIFFERS,
@@ -111,6 +123,10 @@ public enum Sentence {
       Mistake.OVERRIDE_DIFFERS,
       "an override changes {entities} in layer {layer} only, so {entities:its|their} light on other objects differs too",
       "switch the override off, or change the whole shot"),
+  OVERRIDE_IN_ALL(
+      Mistake.OVERRIDE_DIFFERS,
+      "the same override changes {entities} in layers {layers}, and the uncut frame is without it",
+      "change the material or light in the scene, or switch the override off"),
   SETTINGS_DIFFER(
       Mistake.SETTINGS_DIFFER,
       "layer {layer} has {settings}, so its light differs from the uncut frame",
@@ -131,6 +147,10 @@ public enum Sentence {
       Mistake.CASTER_IDLE,
       "{collection} casts onto the catcher in layer {layer}, which has no catcher",
       "make a surface Catcher there, or remove the caster mark"),
+  NOT_CAUGHT(
+      Mistake.NOT_CAUGHT,
+      "no layer catches what {entities} {entities:does|do} to the plate: {entities:its|their} shadow and reflection are missing",
+      "add a catcher layer in front of the plate"),
   CATCHER_DARK(
       Mistake.CATCHER_DARK,
       "the environment is Absent in layer {layer}: its shadow and reflections are not caught",
@@ -194,16 +214,16 @@ public enum Sentence {
       "join it by plus, or over a complete background, all of it"),
   JOIN_APPROXIMATES(
       Mistake.EDGE_COVARIANCE,
-      "layer {layer} is joined by {join}, which is exact only in part",
-      "prove the plan to see how much of the residual is on it"),
+      "layer {layer} is joined by {join}, which approximates on edges",
+      "hold the layers out of each other and join by plus if edges must be exact"),
   CATCH_APPROXIMATES(
       Mistake.GREY_CATCH,
-      "layer {layer} is joined by {join}, which is exact only in part",
-      "prove the plan to see how much of the residual is on it"),
+      "layer {layer} is joined by {join}, which darkens all colours alike",
+      "deliver the difference and join it by plus if colours must be exact"),
   RATIO_APPROXIMATES(
       Mistake.RATIO_ON_SPECULAR,
-      "layer {layer} is joined by {join}, which is exact only in part",
-      "prove the plan to see how much of the residual is on it"),
+      "layer {layer} is joined by {join}, which scales all light by the ratio of the diffuse light",
+      "deliver the difference and join it by plus, or join pass by pass"),
   CATCH_PART(
       Mistake.CATCH_TUNED,
       "layer {layer} delivers only the {form} of what it catches",
@@ -275,6 +295,10 @@ public enum Sentence {
       Mistake.CORRECTION_IDLE,
       "the recipe corrects layer {layer}, but does not join it",
       "join the layer, or switch the correction off"),
+  CORRECTION_ON(
+      Mistake.CORRECTION_ON,
+      "the recipe changes what is rejoined, which is not proved: {correction}",
+      "switch the correction off if the frame must be as it was rendered"),
   PASS_MISSING(
       Mistake.PASS_MISSING,
       "the recipe reads the pass {pass} of layer {layer}, which is not written with it",
@@ -313,13 +337,45 @@ public enum Sentence {
       "layer {layer} was rendered with its own settings: {settings}",
       "reset them if the layers must rejoin exactly"),
   FILE_EXCHANGED(
-      Mistake.STALE,
+      Mistake.FILE_CHANGED,
       "{file} holds what was rendered as {other}",
       "put the files back, or render the layer again"),
-  STALE(
-      Mistake.STALE,
+  FILE_CHANGED(
+      Mistake.FILE_CHANGED,
       "{file} does not match its record: it was changed after it was rendered",
       "render the layer again"),
+  STALE(
+      Mistake.STALE,
+      "{file} was rendered from an earlier state of plan or scene than the other files",
+      "render what the change touches with --changed"),
+  FILE_REWRITTEN(
+      Mistake.FILE_REWRITTEN,
+      "{file} was written again since it was rendered; its pixels rejoin as rendered",
+      "nothing to do for this frame"),
+  RECORDS_DOUBTED(
+      Mistake.RECORDS_DOUBTED,
+      "the files fit their records and the plan rejoins when traced, but these files do not",
+      "render the frame again"),
+  INVALID_LIGHT(
+      Mistake.INVALID_LIGHT,
+      "layer {layer} has {count} {count:value|values} that {count:is|are} not finite, the first at pixel {at}",
+      "find the light or material that is out of range"),
+  FILE_INVALID(
+      Mistake.INVALID_LIGHT,
+      "{file} holds {count} {count:value|values} that {count:is|are} not finite (NaN or infinite), the first at pixel {at}",
+      "render the layer again, or take the values out"),
+  HALF_RANGE(
+      Mistake.HALF_RANGE,
+      "{file} holds {count} infinite {count:value|values}, the first at pixel {at}: the light is beyond the range of half floats, 65504",
+      "write the beauty as 32-bit floats, or lower the light"),
+  HALF_RANGE_DARK(
+      Mistake.HALF_RANGE,
+      "the frame is darker than half floats can hold precisely: most of its light is below 0.00006",
+      "write the beauty as 32-bit floats, or raise the light"),
+  HALF_RANGE_AHEAD(
+      Mistake.HALF_RANGE,
+      "{entities} {entities:gives|give} up to {light} in layer {layer}, and half floats end at 65504",
+      "write the beauty as 32-bit floats, or lower the light"),
   FILE_MISSING(
       Mistake.FILE_MISSING,
       "{file} is missing",
@@ -369,9 +425,34 @@ public enum Sentence {
       Mistake.FILE_ALTERED, "{file} is premultiplied twice", "divide colour by alpha once"),
   FILE_ALPHA(
       Mistake.FILE_ALTERED, "{file} has no alpha: all of it counts as opaque", "deliver alpha"),
+  FILE_MOVED(
+      Mistake.FILE_ALTERED,
+      "the data window of {file} is off by {amount} pixels to the right and down",
+      "put it back where it was rendered"),
+  FILE_EMPTY(
+      Mistake.FILE_ALTERED,
+      "{file} is empty: all of it is black and has no alpha",
+      "render the layer again"),
+  FILE_MIRRORED(Mistake.FILE_ALTERED, "{file} is mirrored", "flip it horizontally"),
+  FILE_GAIN(
+      Mistake.FILE_ALTERED,
+      "{file} has gains of {amount} on red, green and blue",
+      "deliver the colours that were rendered"),
+  FILE_SATURATED(
+      Mistake.FILE_ALTERED,
+      "{file} has {amount} times the saturation",
+      "deliver the colours that were rendered"),
+  FILE_LOG(
+      Mistake.FILE_ALTERED,
+      "{file} is encoded logarithmically, not scene-linear",
+      "linearise it, or deliver what was rendered"),
+  FILE_NOISE(
+      Mistake.FILE_ALTERED,
+      "{file} has other noise than the other files: it was rendered with another seed or other samples",
+      "render the layer with the seed and samples of the others"),
   FILE_CHANNELS(
       Mistake.FILE_ALTERED, "{file} has red and blue exchanged", "put the channels in order"),
-  FILE_UPSIDE_DOWN(Mistake.FILE_ALTERED, "{file} is upside down", "turn it over"),
+  FILE_UPSIDE_DOWN(Mistake.FILE_ALTERED, "{file} is upside down", "flip it vertically"),
   FILE_OTHER_FRAME(
       Mistake.FILE_ALTERED,
       "{file} shows frame {amount}",

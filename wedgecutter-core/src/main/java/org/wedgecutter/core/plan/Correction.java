@@ -196,6 +196,16 @@ public record Correction(
     return layer.isEmpty();
   }
 
+  /** Returns what it does, in words: what it is of, its type and its values. */
+  public String title() {
+    String of = layer.isEmpty() ? "all layers" : pass.isEmpty() ? layer : layer + "." + pass;
+    StringBuilder out = new StringBuilder(of).append(' ').append(type.word());
+    for (double v : values) {
+      out.append(v == Math.rint(v) ? " %.0f".formatted(v) : String.format(Locale.ROOT, " %.4g", v));
+    }
+    return out.toString();
+  }
+
   /** Returns it with other values. */
   public Correction withValues(List<Double> next) {
     return new Correction(layer, pass, reach, matte, type, next, picture, on, extra);

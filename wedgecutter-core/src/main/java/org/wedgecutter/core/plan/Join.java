@@ -8,6 +8,11 @@ public enum Join {
   PLUS,
   /** A front over a complete background. */
   OVER,
+  /**
+   * Adds light and leaves alpha: the same objects again under other lights, whose cover another
+   * layer counts.
+   */
+  LIGHT,
   /** Multiplies: a catcher's ratio. */
   TIMES,
   /** A catcher's one picture: darkens by its alpha, then adds its light. */
@@ -30,6 +35,11 @@ public enum Join {
   /** Returns the word in plans and on screens. */
   public String word() {
     return name().toLowerCase(Locale.ROOT);
+  }
+
+  /** Whether it adds up light: in any order, and exact where layers hold each other out. */
+  public boolean adds() {
+    return this == PLUS || this == LIGHT;
   }
 
   /** Whether it is chosen for its looks: no cut of light rejoins by it. */

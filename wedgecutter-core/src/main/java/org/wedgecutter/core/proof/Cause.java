@@ -11,9 +11,8 @@ import org.wedgecutter.core.mistake.Mistake;
  * @param layer name of the layer, or empty if it is about no layer in particular
  * @param entity path of the entity that is named first, or empty
  * @param entities all entities that it is about, by index
- * @param share share of the residual, 0 to 1: what mending this cause removes beyond those that are
- *     named before it, or where that is not known, what lies on pixels where its entities are
- *     dominant; NaN where it was not measured
+ * @param share share of the residual, 0 to 1, that undoing this cause removes beyond those that are
+ *     named before it; NaN where that was not measured: the cause is suspected
  */
 public record Cause(
     Message message, String layer, String entity, List<Integer> entities, double share) {
@@ -29,6 +28,11 @@ public record Cause(
   /** Returns it with another share. */
   public Cause withShare(double next) {
     return new Cause(message, layer, entity, entities, next);
+  }
+
+  /** Whether it was measured how much it explains. */
+  public boolean isMeasured() {
+    return !Double.isNaN(share);
   }
 
   /** Returns the kind of mistake. */

@@ -7,6 +7,7 @@ import org.wedgecutter.core.mistake.Message;
 import org.wedgecutter.core.mistake.Sentence;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.Recipe;
+import org.wedgecutter.core.rejoin.JoinRule;
 import org.wedgecutter.core.resolve.ResolvedShot;
 import org.wedgecutter.core.scene.Scene;
 
@@ -18,7 +19,7 @@ public final class CauseFinder {
   private CauseFinder() {}
 
   /**
-   * Finds causes, the largest share first.
+   * Finds what is suspected, first what the largest part of the residual lies on.
    *
    * @param residualByEntity share of the residual on each entity, or null if it was not measured
    */
@@ -46,12 +47,12 @@ public final class CauseFinder {
     for (int s = 1; s < recipe.joins().size(); s++) {
       Recipe.Step step = recipe.joins().get(s);
       Sentence sentence =
-          switch (step.join()) {
-            case PLUS -> step.opacity() < 1 ? Sentence.JOIN_FOR_LOOKS : null;
-            case OVER, MATTE, DEPTH, DEEP -> Sentence.JOIN_APPROXIMATES;
-            case CATCH -> Sentence.CATCH_APPROXIMATES;
-            case TIMES -> Sentence.RATIO_APPROXIMATES;
-            case SCREEN, MIN, MAX, DIFFERENCE -> Sentence.JOIN_FOR_LOOKS;
+          switch (JoinRule.of(step.join()).exactness()) {
+            case EXACT -> step.opacity() < 1 ? Sentence.JOIN_FOR_LOOKS : null;
+            case EDGES -> Sentence.JOIN_APPROXIMATES;
+            case GREY -> Sentence.CATCH_APPROXIMATES;
+            case DIFFUSE -> Sentence.RATIO_APPROXIMATES;
+            case LOOK -> Sentence.JOIN_FOR_LOOKS;
           };
       if (sentence != null) {
         Message message = Message.of(sentence, "layer", step.layer(), "join", step.join().word());

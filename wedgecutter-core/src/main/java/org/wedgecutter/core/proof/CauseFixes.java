@@ -3,11 +3,14 @@ package org.wedgecutter.core.proof;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashSet;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.cut.Cuts;
+import org.wedgecutter.core.mistake.Sentence;
 import org.wedgecutter.core.plan.CatcherTuning;
 import org.wedgecutter.core.plan.Cell;
 import org.wedgecutter.core.plan.CellOverride;
@@ -15,6 +18,7 @@ import org.wedgecutter.core.plan.CollectionDef;
 import org.wedgecutter.core.plan.Join;
 import org.wedgecutter.core.plan.LayerDef;
 import org.wedgecutter.core.plan.LayerEdits;
+import org.wedgecutter.core.plan.Output;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.PlanEdits;
 import org.wedgecutter.core.plan.Property;
@@ -59,7 +63,18 @@ public final class CauseFixes {
       case SEEN_TWICE -> seenOnce(entities);
       case LIGHT_TWICE -> p -> Cuts.role(p, members, layer, entities, Role.ABSENT);
       case LIGHT_DIFFERS -> lit(layer, entities);
-      case OVERRIDE_DIFFERS -> p -> off(p, layer, entities, false);
+      case OVERRIDE_DIFFERS ->
+          layer.isEmpty() ? p -> offEverywhere(p, entities) : p -> off(p, layer, entities, false);
+      case SEEN_IN_RATIO -> p -> Cuts.role(p, members, layer, entities, Role.HOLDOUT);
+      case ALPHA_COUNT ->
+          p ->
+              LayerEdits.join(
+                  p,
+                  layer,
+                  cause.message().sentence() == Sentence.ALPHA_TWICE ? Join.LIGHT : Join.PLUS);
+      case CATCHER_IDLE -> p -> heldOutAsCasters(p, layer);
+      case NOT_CAUGHT -> this::caughtOnPlate;
+      case HALF_RANGE -> p -> p.withOutput(p.output().withFloats(Output.BEAUTY, true));
       case SETTINGS_DIFFER -> p -> LayerEdits.layer(p, layer, CauseFixes::plainSettings);
       case HELD_NOT_STILL -> p -> LayerEdits.removeSetting(p, layer, Property.FRAMES);
       case OVER_ON_HELD_OUT -> p -> LayerEdits.join(p, layer, Join.PLUS);
@@ -282,6 +297,62 @@ public final class CauseFixes {
       }
     }
     return out;
+  }
+
+  private Plan offEverywhere(Plan plan, EntitySet entities) {
+    Plan next = plan;
+    for (LayerDef each : plan.layers()) {
+      next = off(next, each.name(), entities, false);
+    }
+    return next;
+  }
+
+  /** Lets what is held out in a catcher's layer cast onto the catcher. */
+  private Plan heldOutAsCasters(Plan plan, String layer) {
+    Plan next = plan;
+    LayerDef def = plan.layer(layer).orElseThrow();
+    for (CollectionDef row : plan.collections()) {
+      if (def.cell(row.name()).role() == Role.HOLDOUT && stops(members.of(row))) {
+        next = PlanEdits.cell(next, layer, row.name(), CauseFixes::asCaster);
+      }
+    }
+    boolean rest = def.rest().role() == null || def.rest().role() == Role.HOLDOUT;
+    return next.equals(plan) && rest
+        ? PlanEdits.cell(next, layer, null, CauseFixes::asCaster)
+        : next;
+  }
+
+  private boolean stops(EntitySet of) {
+    for (int e : of.indices()) {
+      if (entity(e).kind().stopsLight()) {
+        return true;
+      }
+    }
+    return false;
+  }
+
+  /** Adds a layer in front of the plate's in which its stand-ins catch what all else does. */
+  private Plan caughtOnPlate(Plan plan) {
+    CatcherSpec plate = resolved.asked().plate();
+    if (plate == null) {
+      return plan;
+    }
+    Map<String, Cell> cells = new LinkedHashMap<>();
+    EntitySet left = Cuts.catching(plan, members, cells, plate.surfaces());
+    int at = 0;
+    for (ResolvedLayer each : resolved.layers()) {
+      if (each.shown().meets(resolved.platePart())) {
+        at = plan.layerIndex(each.name()) + 1;
+      }
+    }
+    String name = "Caught";
+    for (int k = 2; plan.layer(name).isPresent(); k++) {
+      name = "Caught " + k;
+    }
+    Plan next =
+        LayerEdits.add(
+            plan, at, LayerDef.of(name, 0, cells, asCaster(Cell.of(Role.HOLDOUT))), Join.PLUS);
+    return left.isEmpty() ? next : Cuts.role(next, members, name, left, Role.CATCHER);
   }
 
   /** Switches off a layer's overrides on some entities. */

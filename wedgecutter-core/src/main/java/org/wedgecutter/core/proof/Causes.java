@@ -8,7 +8,6 @@ import java.util.function.IntPredicate;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.mistake.Message;
 import org.wedgecutter.core.plan.Plan;
-import org.wedgecutter.core.resolve.CatcherSpec;
 import org.wedgecutter.core.resolve.EntitySet;
 import org.wedgecutter.core.resolve.ResolvedLayer;
 import org.wedgecutter.core.resolve.ResolvedShot;
@@ -46,10 +45,10 @@ final class Causes {
     emitters = Subjects.emitters(plan.requireShot(), scene);
   }
 
-  /** Returns all causes, the largest share first. */
+  /** Returns all causes, first those with most of the residual on them; none is measured yet. */
   List<Cause> sorted() {
     found.sort(Comparator.comparingDouble((Cause c) -> Double.isNaN(c.share()) ? 0 : -c.share()));
-    return List.copyOf(found);
+    return found.stream().map(c -> c.withShare(Double.NaN)).toList();
   }
 
   /** Returns all causes in the order in which they were found. */
@@ -93,9 +92,19 @@ final class Causes {
   }
 
   void addLayer(Message message, ResolvedLayer layer) {
-    CatcherSpec catcher = layer.catcher();
-    EntitySet own = catcher == null ? layer.seen() : layer.seen().or(catcher.surfaces());
-    found.add(new Cause(message, layer.name(), share(own::contains)));
+    found.add(new Cause(message, layer.name(), share(layer.subject()::contains)));
+  }
+
+  /** Returns those of some entities that the camera meets. */
+  EntitySet seen(EntitySet of) {
+    return EntitySet.where(
+        shot.entities(), e -> of.contains(e) && scene.entities().get(e).kind().isSeen());
+  }
+
+  /** Returns those of some entities that hide what is behind them. */
+  EntitySet stopping(EntitySet of) {
+    return EntitySet.where(
+        shot.entities(), e -> of.contains(e) && scene.entities().get(e).kind().stopsLight());
   }
 
   List<Entity> entities(EntitySet set) {

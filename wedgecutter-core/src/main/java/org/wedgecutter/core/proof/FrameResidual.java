@@ -21,7 +21,7 @@ import org.wedgecutter.core.resolve.ResolvedShot;
  * @param frame the frame
  * @param residual rejoined minus uncut
  * @param rejoined the layers put together, as they are
- * @param sum absolute values of the residual over pixels and channels; 0 where it is exact
+ * @param sum what is beyond the tolerance, over pixels and channels
  * @param layers share of it by the foremost layer that shows the pixel's dominant object, the
  *     largest first; pixels that no joined layer shows are under an empty name
  * @param entities share of it by dominant object, the largest first
@@ -59,7 +59,7 @@ public record FrameResidual(
     Picture uncut = rendered.uncut();
     Rejoiner.Rejoined rejoined =
         Rejoiner.rejoin(recipe, uncut.width(), uncut.height(), new TracedSource(plan, rendered));
-    Residual residual = Residual.of(rejoined, uncut, Tolerance.FLOAT);
+    Residual residual = Residual.of(rejoined, Tolerance.of(uncut));
     int entities = shot.scene().entities().size();
     double[] by = CauseFinder.byEntity(residual, entities, rendered::dominant);
     List<Share> objects = new ArrayList<>();
@@ -88,15 +88,13 @@ public record FrameResidual(
     Comparator<Share> largest = Comparator.comparingDouble(s -> -s.share());
     layers.sort(largest);
     objects.sort(largest);
-    return new FrameResidual(frame, residual, rejoined.picture(), sum(residual), layers, objects);
-  }
-
-  private static double sum(Residual residual) {
-    double out = 0;
-    for (float v : residual.difference().rgba()) {
-      out += Float.isFinite(v) ? Math.abs(v) : 0;
-    }
-    return residual.exact() ? 0 : out;
+    return new FrameResidual(
+        frame,
+        residual,
+        rejoined.picture(),
+        residual.tolerance().excess(rejoined.picture(), rejoined.scale()),
+        layers,
+        objects);
   }
 
   /**

@@ -14,8 +14,8 @@ import org.wedgecutter.core.plan.Role;
 import org.wedgecutter.core.resolve.CatcherSpec;
 import org.wedgecutter.core.resolve.EntitySet;
 import org.wedgecutter.core.resolve.ResolvedLayer;
+import org.wedgecutter.core.resolve.TransportClass;
 import org.wedgecutter.core.scene.Entity;
-import org.wedgecutter.core.scene.EntityKind;
 
 /** Why joins of a recipe cannot be exact. */
 final class JoinCauses {
@@ -32,7 +32,7 @@ final class JoinCauses {
     for (LayerDef layer : all.plan.layers()) {
       if (!all.isJoined(layer.name())) {
         ResolvedLayer r = all.shot.layers().get(all.plan.layerIndex(layer.name()));
-        if (layer.render() && (!r.seen().isEmpty() || r.catcher() != null)) {
+        if (layer.render() && !r.subject().isEmpty()) {
           all.addLayer(Message.of(Sentence.LAYER_NOT_JOINED, "layer", layer.name()), r);
         }
       }
@@ -43,7 +43,8 @@ final class JoinCauses {
       if (!all.plan.layers().get(all.plan.layerIndex(step.layer())).render()) {
         all.addLayer(Message.of(Sentence.LAYER_NOT_RENDERED, "layer", step.layer()), layer);
       }
-      if (!layer.seen().isEmpty()) {
+      light.filter(layer);
+      if (!layer.shown().isEmpty()) {
         light.light(layer);
         if (!first) {
           joinOfSeen(layer, step.join());
@@ -58,6 +59,14 @@ final class JoinCauses {
             Message.of(Sentence.JOIN_FOR_LOOKS, "layer", step.layer(), "join", word), layer);
       }
       CatcherSpec catcher = layer.catcher();
+      boolean couldCast = !all.stopping(layer.decisions().of(Role.HOLDOUT)).isEmpty();
+      if (catcher != null && catcher.casters().isEmpty() && couldCast) {
+        List<Entity> on = all.entities(catcher.surfaces());
+        all.add(
+            Message.of(Sentence.CATCHER_IDLE, "layer", layer.name(), "entities", Causes.paths(on)),
+            layer.name(),
+            on);
+      }
       if (catcher != null) {
         light.caught(layer, catcher);
         joinOfCatcher(layer, catcher, step);
@@ -65,6 +74,8 @@ final class JoinCauses {
       first = false;
     }
     light.hazeIsApart();
+    light.overrides();
+    notCaught();
     plusOnComplete();
     order();
     doubledShadows();
@@ -75,12 +86,33 @@ final class JoinCauses {
     int behind = -1;
     for (Recipe.Step step : all.plan.recipe().joins()) {
       int at = all.plan.layerIndex(step.layer());
-      if (at < behind && step.join() != Join.PLUS) {
+      if (at < behind && !step.join().adds()) {
         all.addLayer(
             Message.of(Sentence.JOIN_ORDER, "layer", step.layer(), "join", step.join().word()),
             all.shot.layers().get(at));
       }
       behind = Math.max(behind, at);
+    }
+  }
+
+  /** What is set into a plate does something to its surfaces, which a layer has to catch. */
+  private void notCaught() {
+    CatcherSpec plate = all.shot.asked().plate();
+    if (plate == null || plate.surfaces().isEmpty()) {
+      return;
+    }
+    EntitySet shown = EntitySet.NONE;
+    boolean caught = false;
+    for (ResolvedLayer layer : all.joined) {
+      if (layer != null) {
+        CatcherSpec catcher = layer.catcher();
+        caught |= catcher != null && catcher.surfaces().meets(plate.surfaces());
+        shown = shown.or(layer.shown());
+      }
+    }
+    List<Entity> things = all.entities(plate.casters().and(shown));
+    if (!caught && !things.isEmpty()) {
+      all.add(Message.of(Sentence.NOT_CAUGHT, "entities", Causes.paths(things)), "", things);
     }
   }
 
@@ -98,8 +130,8 @@ final class JoinCauses {
             && second != null
             && first.surfaces().meets(second.surfaces())
             && !areDifferentParts(first.output(), second.output())
-            && !first.without().equals(b.transport())
-            && !second.without().equals(a.transport())) {
+            && !follows(first, b, first.surfaces())
+            && !follows(second, a, first.surfaces())) {
           List<Entity> on = all.entities(first.surfaces().and(second.surfaces()));
           all.add(
               Message.of(
@@ -113,6 +145,34 @@ final class JoinCauses {
         }
       }
     }
+  }
+
+  /**
+   * Whether one catcher goes on where another one ends, through others that catch on the same
+   * surfaces: each leaves out what the next one catches.
+   */
+  private boolean follows(CatcherSpec last, ResolvedLayer first, EntitySet surfaces) {
+    TransportClass at = last.without();
+    for (int steps = 0; steps < all.joined.length; steps++) {
+      if (at.equals(first.transport())) {
+        return true;
+      }
+      TransportClass before = at;
+      for (ResolvedLayer other : all.joined) {
+        CatcherSpec catcher = other == null ? null : other.catcher();
+        if (other != null
+            && catcher != null
+            && catcher.surfaces().containsAll(surfaces)
+            && other.transport().equals(before)
+            && !catcher.without().equals(before)) {
+          at = catcher.without();
+        }
+      }
+      if (at.equals(before)) {
+        return false;
+      }
+    }
+    return false;
   }
 
   /** Whether both are effects that add up: neither holds what the other does. */
@@ -151,7 +211,7 @@ final class JoinCauses {
         return false;
       }
       ResolvedLayer behind = all.shot.layers().get(all.plan.layerIndex(step.layer()));
-      if (!behind.seen().isEmpty() && !behind.skipped().containsAll(layer.seen())) {
+      if (!behind.shown().isEmpty() && !behind.skipped().containsAll(layer.shown())) {
         return true;
       }
     }
@@ -165,7 +225,7 @@ final class JoinCauses {
       if (step.layer().equals(layer.name())) {
         break;
       }
-      behind = behind.or(all.shot.layers().get(all.plan.layerIndex(step.layer())).seen());
+      behind = behind.or(all.shot.layers().get(all.plan.layerIndex(step.layer())).shown());
     }
     return behind;
   }
@@ -178,7 +238,7 @@ final class JoinCauses {
         e ->
             layer.decisions().role(e) == Role.HOLDOUT
                 && seenBehind.contains(e)
-                && all.scene.entities().get(e).kind() == EntityKind.MESH);
+                && all.scene.entities().get(e).kind().stopsLight());
   }
 
   private void joinOfCatcher(ResolvedLayer layer, CatcherSpec catcher, Recipe.Step step) {
@@ -247,21 +307,15 @@ final class JoinCauses {
   private void plusOnComplete() {
     for (Recipe.Step step : all.plan.recipe().joins()) {
       ResolvedLayer layer = all.shot.layers().get(all.plan.layerIndex(step.layer()));
-      if (step.join() == Join.PLUS && !layer.seen().isEmpty()) {
+      if (step.join().adds() && !layer.shown().isEmpty()) {
         EntitySet others = EntitySet.NONE;
         for (Recipe.Step other : all.plan.recipe().joins()) {
-          if (!other.layer().equals(step.layer()) && other.join() == Join.PLUS) {
-            others = others.or(all.shot.layers().get(all.plan.layerIndex(other.layer())).seen());
+          if (!other.layer().equals(step.layer()) && other.join().adds()) {
+            others = others.or(all.shot.layers().get(all.plan.layerIndex(other.layer())).shown());
           }
         }
         EntitySet seenElsewhere = others;
-        EntitySet uncutHere =
-            EntitySet.where(
-                all.shot.entities(),
-                e ->
-                    layer.skipped().contains(e)
-                        && seenElsewhere.contains(e)
-                        && all.scene.entities().get(e).kind() == EntityKind.MESH);
+        EntitySet uncutHere = all.stopping(layer.skipped().and(seenElsewhere));
         if (!uncutHere.isEmpty()) {
           List<Entity> list = all.entities(uncutHere);
           all.add(

@@ -2,16 +2,21 @@ package org.wedgecutter.core.proof;
 
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.mistake.Message;
 import org.wedgecutter.core.mistake.Sentence;
 import org.wedgecutter.core.plan.Join;
+import org.wedgecutter.core.plan.Property;
 import org.wedgecutter.core.plan.Recipe;
 import org.wedgecutter.core.plan.Role;
+import org.wedgecutter.core.resolve.AppearanceOverride;
 import org.wedgecutter.core.resolve.CatcherSpec;
 import org.wedgecutter.core.resolve.EntitySet;
+import org.wedgecutter.core.resolve.Reach;
 import org.wedgecutter.core.resolve.ResolvedLayer;
 import org.wedgecutter.core.resolve.TraceSettings;
 import org.wedgecutter.core.resolve.TransportClass;
@@ -36,20 +41,30 @@ final class LightCauses {
     Map<String, List<Entity>> nowhere = new LinkedHashMap<>();
     Map<String, List<Entity>> twice = new LinkedHashMap<>();
     Map<String, List<ResolvedLayer>> several = new LinkedHashMap<>();
+    Map<ResolvedLayer, List<Entity>> bare = new LinkedHashMap<>();
     for (Entity e : all.scene.entities()) {
-      if (e.kind() == EntityKind.LIGHT) {
+      if (!e.kind().isSeen()) {
         continue;
       }
       int times = 0;
       for (ResolvedLayer layer : all.joined) {
         times += seen(layer, e.index()) ? 1 : 0;
       }
+      if (times == 1) {
+        for (ResolvedLayer layer : all.joined) {
+          if (layer != null
+              && seen(layer, e.index())
+              && all.plan.join(layer.name()).orElse(Join.PLUS) == Join.LIGHT) {
+            bare.computeIfAbsent(layer, k -> new ArrayList<>()).add(e);
+          }
+        }
+      }
       if (times == 0) {
         nowhere.computeIfAbsent(Causes.parent(e), k -> new ArrayList<>()).add(e);
       } else if (times > 1) {
         List<ResolvedLayer> layers = new ArrayList<>();
         for (ResolvedLayer layer : all.joined) {
-          if (layer != null && layer.seen().contains(e.index())) {
+          if (layer != null && seen(layer, e.index())) {
             layers.add(layer);
           }
         }
@@ -58,13 +73,39 @@ final class LightCauses {
         several.putIfAbsent(names, layers);
       }
     }
+    seenInRatio();
+    bare.forEach(this::alphaMissing);
     nowhere.forEach((group, list) ->
         all.add(Message.of(Sentence.SEEN_NOWHERE, "entities", Causes.paths(list)), "", list));
     twice.forEach((names, list) -> seenTwice(names, list, several.getOrDefault(names, List.of())));
   }
 
   private static boolean seen(@Nullable ResolvedLayer layer, int entity) {
-    return layer != null && layer.seen().contains(entity);
+    return layer != null && layer.shown().contains(entity);
+  }
+
+  /** Things that are Seen in a layer whose picture cannot hold them. */
+  void seenInRatio() {
+    for (ResolvedLayer layer : all.joined) {
+      if (layer == null) {
+        continue;
+      }
+      CatcherSpec catcher = layer.catcher();
+      List<Entity> lost = all.entities(all.seen(layer.seen().minus(layer.shown())));
+      if (catcher != null && !lost.isEmpty()) {
+        all.add(
+            Message.of(
+                Sentence.SEEN_IN_RATIO,
+                "layer",
+                layer.name(),
+                "entities",
+                Causes.paths(lost),
+                "form",
+                "the %s alone".formatted(catcher.output().word())),
+            layer.name(),
+            lost);
+      }
+    }
   }
 
   /** Several layers may show the same things if each has lights of its own: light adds up. */
@@ -76,6 +117,7 @@ final class LightCauses {
           list);
       return;
     }
+    alpha(list, layers);
     for (int i = 0; i < layers.size(); i++) {
       for (int k = 0; k < i; k++) {
         EntitySet both = shining(layers.get(i)).and(shining(layers.get(k)));
@@ -109,6 +151,40 @@ final class LightCauses {
     }
   }
 
+  /** Of layers that show the same under different lights, one is to count its alpha. */
+  private void alpha(List<Entity> list, List<ResolvedLayer> layers) {
+    List<String> names = layers.stream().map(ResolvedLayer::name).toList();
+    boolean counted = false;
+    for (ResolvedLayer layer : layers) {
+      boolean counts = all.plan.join(layer.name()).orElse(Join.PLUS) != Join.LIGHT;
+      if (counts && counted) {
+        all.add(
+            Message.of(
+                Sentence.ALPHA_TWICE,
+                "layers",
+                names,
+                "entities",
+                Causes.paths(list),
+                "layer",
+                layer.name()),
+            layer.name(),
+            list);
+      }
+      counted |= counts;
+    }
+    if (!counted) {
+      alphaMissing(layers.getFirst(), list);
+    }
+  }
+
+  /** Things whose alpha no layer counts. */
+  private void alphaMissing(ResolvedLayer layer, List<Entity> list) {
+    all.add(
+        Message.of(Sentence.ALPHA_MISSING, "entities", Causes.paths(list), "layer", layer.name()),
+        layer.name(),
+        list);
+  }
+
   private EntitySet shining(ResolvedLayer layer) {
     return EntitySet.where(
         all.shot.entities(), e -> all.emitters.contains(e) && layer.transport().reach(e).emits());
@@ -117,7 +193,7 @@ final class LightCauses {
   private boolean splitByLight(List<ResolvedLayer> layers) {
     EntitySet first = shining(layers.getFirst());
     for (ResolvedLayer layer : layers) {
-      if (all.plan.join(layer.name()).orElse(Join.OVER) != Join.PLUS
+      if (!all.plan.join(layer.name()).orElse(Join.OVER).adds()
           || !layer.skipped().minus(all.emitters).isEmpty()) {
         return false;
       }
@@ -130,7 +206,7 @@ final class LightCauses {
   private boolean sharesLight(ResolvedLayer layer) {
     List<ResolvedLayer> same = new ArrayList<>();
     for (ResolvedLayer other : all.joined) {
-      if (other != null && other.seen().meets(layer.seen())) {
+      if (other != null && all.seen(other.shown()).meets(layer.shown())) {
         same.add(other);
       }
     }
@@ -168,7 +244,7 @@ final class LightCauses {
             e ->
                 layer.seen().contains(e)
                     && all.scene.entities().get(e).kind() != EntityKind.ENVIRONMENT
-                    && all.scene.entities().get(e).kind() != EntityKind.LIGHT
+                    && all.scene.entities().get(e).kind().isSeen()
                     && !mended(layer, e));
     if (open.isEmpty()) {
       return;
@@ -176,11 +252,7 @@ final class LightCauses {
     List<Entity> looking =
         all.entities(EntitySet.where(all.shot.entities(), e -> own.look(e) != null));
     if (!looking.isEmpty()) {
-      all.add(
-          Message.of(
-              Sentence.OVERRIDE_DIFFERS, "entities", Causes.paths(looking), "layer", layer.name()),
-          layer.name(),
-          looking);
+      overridden.computeIfAbsent(own.looks(), k -> new ArrayList<>()).add(layer);
     }
     EntitySet differing =
         EntitySet.where(
@@ -197,11 +269,83 @@ final class LightCauses {
                 "layer",
                 layer.name(),
                 "entities",
-                Causes.paths(list)),
+                Causes.paths(list),
+                "switches",
+                switches(list, own, uncut)),
             layer.name(),
             list.getFirst().path(),
             list.stream().map(Entity::index).toList(),
             all.share(open::contains)));
+  }
+
+  /** The layers with the same overrides of looks, which the uncut frame is without. */
+  private final Map<Map<Integer, AppearanceOverride>, List<ResolvedLayer>> overridden =
+      new LinkedHashMap<>();
+
+  /** Finds overrides of looks: one that several layers have alike is one cause. */
+  void overrides() {
+    overridden.forEach((looks, layers) -> {
+      List<Entity> list = all.entities(EntitySet.of(List.copyOf(looks.keySet())));
+      if (layers.size() == 1) {
+        ResolvedLayer only = layers.getFirst();
+        all.add(
+            Message.of(
+                Sentence.OVERRIDE_DIFFERS, "entities", Causes.paths(list), "layer", only.name()),
+            only.name(),
+            list);
+        return;
+      }
+      List<String> names = layers.stream().map(ResolvedLayer::name).toList();
+      all.add(
+          Message.of(
+              Sentence.OVERRIDE_IN_ALL,
+              "entities",
+              Causes.paths(list),
+              "layers",
+              Message.all(names)),
+          "",
+          list);
+    });
+  }
+
+  /** The switches by which things take part otherwise than in the uncut frame, in words. */
+  private static String switches(List<Entity> list, TransportClass own, TransportClass whole) {
+    Set<String> out = new LinkedHashSet<>();
+    for (Entity e : list) {
+      for (Reach.Flag flag : Reach.Flag.values()) {
+        if (own.reach(e.index()).has(flag) != whole.reach(e.index()).has(flag)) {
+          out.add(
+              switch (flag) {
+                case REFLECTION -> Property.VISIBLE_REFLECTION.word();
+                case BOUNCE -> Property.VISIBLE_BOUNCE.word();
+                case SHADOW -> Property.SHADOW_CASTS.word();
+                case EMITS -> "light";
+                case TRANSMISSION -> Property.VISIBLE_TRANSMISSION.word();
+                case NO_RECEIVED_SHADOWS -> Property.SHADOW_RECEIVES.word();
+                case NO_SELF_SHADOW -> Property.SHADOW_SELF.word();
+              });
+        }
+      }
+    }
+    return Message.all(List.copyOf(out));
+  }
+
+  /** Finds a layer whose noise is filtered otherwise than the uncut frame's. */
+  void filter(ResolvedLayer layer) {
+    int index = all.plan.layerIndex(layer.name());
+    double own = all.shot.asked().denoise(index);
+    double whole = all.shot.asked().denoise();
+    boolean told = !layer.transport().settings().equals(all.shot.uncut().settings());
+    if (own != whole && !(told && !layer.shown().isEmpty())) {
+      all.addLayer(
+          Message.of(
+              Sentence.SETTINGS_DIFFER, "layer", layer.name(), "settings", filtered(own, whole)),
+          layer);
+    }
+  }
+
+  private static String filtered(double own, double whole) {
+    return "a noise filter of %.3g instead of %.3g".formatted(own, whole);
   }
 
   private Sentence missing(List<Entity> list, boolean switchedOff) {
@@ -216,7 +360,7 @@ final class LightCauses {
     EntitySet out = EntitySet.NONE;
     for (Recipe.Step step : all.plan.recipe().joins()) {
       if (step.join() == Join.OVER) {
-        out = out.or(all.shot.layers().get(all.plan.layerIndex(step.layer())).seen());
+        out = out.or(all.shot.layers().get(all.plan.layerIndex(step.layer())).shown());
       }
     }
     return out.and(
@@ -266,6 +410,10 @@ final class LightCauses {
     }
     if (own.level() != uncut.level() || own.turn() != uncut.turn()) {
       what.add("a different environment");
+    }
+    double filter = all.shot.asked().denoise(all.plan.layerIndex(layer.name()));
+    if (filter != all.shot.asked().denoise()) {
+      what.add(filtered(filter, all.shot.asked().denoise()));
     }
     if (!what.isEmpty()) {
       all.addLayer(
@@ -342,11 +490,7 @@ final class LightCauses {
                 layer.decisions().role(e) != Role.ABSENT
                     && !layer.transport().reach(e).equals(whole.reach(e)));
     EntitySet things =
-        EntitySet.where(
-            all.shot.entities(),
-            e ->
-                all.scene.entities().get(e).kind() == EntityKind.MESH
-                    || all.scene.entities().get(e).kind() == EntityKind.MEDIUM);
+        EntitySet.where(all.shot.entities(), e -> all.scene.entities().get(e).kind().stopsLight());
     EntitySet still =
         lacking
             .and(things)
@@ -374,7 +518,14 @@ final class LightCauses {
       Sentence sentence, ResolvedLayer layer, CatcherSpec catcher, List<Entity> list) {
     all.add(
         new Cause(
-            Message.of(sentence, "layer", layer.name(), "entities", Causes.paths(list)),
+            Message.of(
+                sentence,
+                "layer",
+                layer.name(),
+                "entities",
+                Causes.paths(list),
+                "switches",
+                switches(list, layer.transport(), all.shot.uncut())),
             layer.name(),
             list.getFirst().path(),
             list.stream().map(Entity::index).toList(),
@@ -390,7 +541,7 @@ final class LightCauses {
       return out;
     }
     for (ResolvedLayer layer : all.joined) {
-      if (layer != null && layer.seen().contains(surface) && !sharesLight(layer)) {
+      if (layer != null && layer.shown().contains(surface) && !sharesLight(layer)) {
         out.add(layer.transport());
       }
     }

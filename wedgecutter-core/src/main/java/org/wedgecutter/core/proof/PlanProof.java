@@ -45,7 +45,7 @@ public record PlanProof(
     var uncut = rendered.uncut();
     var rejoined =
         Rejoiner.rejoin(recipe, uncut.width(), uncut.height(), new TracedSource(plan, rendered));
-    Residual residual = Residual.of(rejoined, uncut, Tolerance.FLOAT);
+    Residual residual = Residual.of(rejoined, Tolerance.of(uncut));
     List<Cause> causes = List.of();
     double unexplained = 0;
     if (!residual.exact()) {
@@ -55,7 +55,7 @@ public record PlanProof(
           CauseFinder.find(plan, shot.scene(), shot.resolve(frame), byEntity).stream()
               .map(c -> withLoss(c, plan, rendered))
               .toList();
-      CauseMeasure.Ranked ranked = new CauseMeasure(shot, frame, renderer).ranked(causes);
+      CauseSearch.Ranked ranked = TracedEvidence.of(shot, frame, renderer, p -> {}).ranked(causes);
       causes = ranked.causes();
       unexplained = ranked.unexplained();
     }

@@ -94,15 +94,14 @@ public record StillBut(int layer, EntitySet movers, double share, double saved) 
   public Loss loss(FrameRenderer renderer, int first, int second) {
     Picture a = picture(renderer, first);
     Picture b = picture(renderer, second);
+    Tolerance allowed = Tolerance.of(b);
     double max = 0;
     int beyond = 0;
     for (int p = 0; p < a.rgba().length; p += 4) {
       boolean differs = false;
       for (int c = 0; c < 4; c++) {
-        double d = Math.abs(a.rgba()[p + c] - b.rgba()[p + c]);
-        max = Math.max(max, d);
-        differs |=
-            d > Tolerance.FLOAT.absolute() + Tolerance.FLOAT.relative() * Math.abs(b.rgba()[p + c]);
+        max = Math.max(max, Math.abs(a.rgba()[p + c] - b.rgba()[p + c]));
+        differs |= !allowed.allows(p + c, a.rgba()[p + c], 0);
       }
       beyond += differs ? 1 : 0;
     }

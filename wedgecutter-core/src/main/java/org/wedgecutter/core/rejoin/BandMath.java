@@ -23,8 +23,11 @@ final class BandMath {
         float c = front.light()[front.at() + i];
         float joined = none ? r[i] + c : c;
         r[i] += opacity * (joined - r[i]);
-        if (back.scale() != null && front.scale() != null) {
-          back.scale()[i] = back.scale()[i] + front.scale()[i];
+        float[] scale = back.scale();
+        if (scale != null && front.scale() != null) {
+          // what is not taken leaves no error
+          float left = none ? 1 : 1 - opacity;
+          scale[i] = left * scale[i] + opacity * front.scale()[i];
         }
       }
     }

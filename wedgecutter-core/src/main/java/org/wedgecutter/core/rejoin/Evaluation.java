@@ -50,6 +50,10 @@ public final class Evaluation {
   private static final class Node {
     final int number;
     int uses;
+
+    /** By how much more its light counts than that of 32-bit floats. */
+    float weight = 1;
+
     @Nullable Picture whole;
     @Nullable Picture wholeScale;
     @Nullable Fold fold;
@@ -281,6 +285,7 @@ public final class Evaluation {
               sized.pictures.put(r, known);
             }
           }
+          node.weight = scaled ? source.precision(r.layer(), r.pass(), false).weight() : 1;
           node.whole = known;
         }
         case Expression.Backdrop b -> {
@@ -313,7 +318,7 @@ public final class Evaluation {
 
   private <X extends Exception> void merge(Expression.Merged of, LayerSource<X> source) throws X {
     DeepPicture all = null;
-    Picture scale = scaled ? Picture.empty(width, height) : null;
+    DeepPicture sizes = null;
     for (Expression layer : of.layers()) {
       String name = DeepGrade.layer(layer);
       DeepPicture deep = source.deep(name);
@@ -335,14 +340,30 @@ public final class Evaluation {
         deep = DeepGrade.corrected(deep, layer, before, own.run(layer, null));
       }
       all = all == null ? deep : all.merged(deep);
-      if (scale != null) {
-        addSizes(deep.flattened().resized(width, height), scale);
+      if (scaled) {
+        DeepPicture own = sizes(deep, source.precision(name, "", true).weight());
+        sizes = sizes == null ? own : sizes.merged(own);
       }
     }
     Node node = node(of);
     node.whole =
         all == null ? Picture.empty(width, height) : all.flattened().resized(width, height);
-    node.wholeScale = scale;
+    // light that is hidden by what is in front of it leaves no error either
+    node.wholeScale = sizes == null ? null : sizes.flattened().resized(width, height);
+  }
+
+  /** The samples with the sizes of their colours, by the weight of their errors. */
+  private static DeepPicture sizes(DeepPicture of, float weight) {
+    float[][] out = new float[of.pixels().length][];
+    for (int p = 0; p < out.length; p++) {
+      out[p] = of.pixels()[p].clone();
+      for (int s = 0; s < out[p].length; s += DeepPicture.NUMBERS) {
+        for (int k = s + DeepPicture.COLOUR; k < s + DeepPicture.COLOUR + 3; k++) {
+          out[p][k] = weight * Math.abs(out[p][k]);
+        }
+      }
+    }
+    return new DeepPicture(of.width(), of.height(), out);
   }
 
   private static void addSizes(Picture from, Picture to) {
@@ -446,7 +467,7 @@ public final class Evaluation {
       Node node = node(expression);
       Picture whole = node.whole;
       if (whole != null) {
-        return part(whole, node.wholeScale, isMatte(expression));
+        return part(node, whole, isMatte(expression));
       }
       Band known = shared[node.number];
       if (known != null) {
@@ -460,14 +481,17 @@ public final class Evaluation {
       return made;
     }
 
-    private Band part(Picture whole, @Nullable Picture wholeScale, boolean sure) {
+    private Band part(Node node, Picture whole, boolean sure) {
       int at = 4 * width * from;
+      Picture wholeScale = node.wholeScale;
       float[] scale = null;
       if (scaled) {
         scale = new float[count];
         for (int i = 0; i < count && !sure; i++) {
           scale[i] =
-              wholeScale == null ? Math.abs(whole.rgba()[at + i]) : wholeScale.rgba()[at + i];
+              wholeScale == null
+                  ? node.weight * Math.abs(whole.rgba()[at + i])
+                  : wholeScale.rgba()[at + i];
         }
       }
       return new Band(whole.rgba(), at, count, scale, false);

@@ -65,17 +65,8 @@ final class ExpressionText {
   }
 
   private static String joined(Expression.Joined j) {
-    String share = share(j.opacity());
-    String back = line(j.back());
-    String front = line(j.front());
-    return switch (j.join()) {
-      case PLUS -> "%s + %s%s".formatted(back, front, share);
-      case OVER -> "%s over%s (%s)".formatted(bracketed(j.front()), share, back);
-      case TIMES -> "(%s) × %s%s".formatted(back, front, share);
-      case CATCH -> "%s catches%s on (%s)".formatted(front, share, back);
-      case MATTE, DEPTH, DEEP, SCREEN, MIN, MAX, DIFFERENCE ->
-          "%s(%s, %s)%s".formatted(j.join().word(), back, front, share);
-    };
+    return JoinRule.of(j.join())
+        .line(line(j.back()), line(j.front()), bracketed(j.front()), share(j.opacity()));
   }
 
   private static String through(Expression.Through t) {

@@ -37,6 +37,16 @@ public interface LayerSource<X extends Exception> {
     throw new IllegalStateException("no pictures are at hand: " + path);
   }
 
+  /**
+   * Returns how finely a layer's numbers are kept, for the scale of their errors.
+   *
+   * @param pass title of a pass; empty for the beauty
+   * @param deep whether those of the layer by depth are meant
+   */
+  default Precision precision(String layer, String pass, boolean deep) throws X {
+    return Precision.FLOAT;
+  }
+
   /** Returns the width of the shot in pixels, to which lengths in a recipe relate. */
   int shotWidth();
 

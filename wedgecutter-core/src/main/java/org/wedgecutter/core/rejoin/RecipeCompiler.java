@@ -133,7 +133,8 @@ final class RecipeCompiler {
                     Join.CATCH,
                     s.opacity());
             case OVER, MATTE, DEEP -> new Joined(out, own, Join.OVER, s.opacity());
-            case PLUS, SCREEN, MIN, MAX, DIFFERENCE -> new Joined(out, own, Join.PLUS, s.opacity());
+            case PLUS, LIGHT, SCREEN, MIN, MAX, DIFFERENCE ->
+                new Joined(out, own, Join.PLUS, s.opacity());
             case DEPTH -> new Nearer(out, names(steps.subList(0, k)), own, s.layer(), s.opacity());
           };
     }
@@ -281,12 +282,11 @@ final class RecipeCompiler {
     for (Recipe.Step s : steps) {
       Expression own = new Cover(s.layer(), def);
       out =
-          switch (s.join()) {
-            // these change light that is there, and cover nothing
-            case TIMES, CATCH -> out;
-            case OVER, MATTE, DEEP -> new Joined(out, own, Join.OVER, s.opacity());
-            case PLUS, SCREEN, MIN, MAX, DIFFERENCE -> new Joined(out, own, Join.PLUS, s.opacity());
-            case DEPTH ->
+          switch (JoinRule.of(s.join()).cover()) {
+            case NONE -> out;
+            case OVER -> new Joined(out, own, Join.OVER, s.opacity());
+            case ADDED -> new Joined(out, own, Join.PLUS, s.opacity());
+            case NEAREST ->
                 new Nearer(
                     out, names(steps.subList(0, steps.indexOf(s))), own, s.layer(), s.opacity());
           };

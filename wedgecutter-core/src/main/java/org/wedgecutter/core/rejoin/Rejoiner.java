@@ -14,7 +14,8 @@ public final class Rejoiner {
    *
    * @param picture the result
    * @param scale per pixel and channel, how much light can have been rounded on the way: of a sum,
-   *     both parts; of what is covered or multiplied, what remains of it
+   *     both parts; of what is covered or multiplied, what remains of it. Light of half floats
+   *     counts as {@link Precision#weight} says
    */
   public record Rejoined(Picture picture, Picture scale) {}
 
@@ -35,39 +36,22 @@ public final class Rejoiner {
     float[] behind = back.scale();
     float[] ahead = front.scale();
     if (behind != null && ahead != null) {
-      joinScales(back, behind, front, ahead, join, opacity);
+      joinScales(back, behind, front, ahead, JoinRule.of(join), opacity);
     }
     join(back.light(), front.light(), front.at(), back.count(), join, opacity);
   }
 
   private static void joinScales(
-      Band back, float[] s, Band front, float[] own, Join join, float opacity) {
+      Band back, float[] s, Band front, float[] own, JoinRule rule, float opacity) {
     float[] r = back.light();
+    float[] c = front.light();
+    int at = front.at();
     for (int i = 0; i < s.length; i++) {
       boolean alpha = (i & 3) == 3;
-      float c = front.light()[front.at() + i];
-      float through = Math.abs(1 - front.light()[front.at() + (i | 3)]);
       float joined =
-          switch (join) {
-            case PLUS, DIFFERENCE -> s[i] + own[i];
-            case OVER -> own[i] + through * s[i];
-            case TIMES -> alpha ? s[i] : times(r[i], s[i], c, own[i]);
-            case CATCH -> alpha ? s[i] : own[i] + through * s[i];
-            case SCREEN -> Math.abs(1 - c) * s[i] + Math.abs(1 - r[i]) * own[i];
-            case MIN, MAX -> Math.max(s[i], own[i]);
-            case MATTE, DEPTH, DEEP -> throw notByPixel(join);
-          };
+          rule.scale(new JoinRule.Side(r[i], s[i], c[at + i], own[i], c[at + (i | 3)]), alpha);
       s[i] = opacity == 1 ? joined : (1 - opacity) * s[i] + opacity * joined;
     }
-  }
-
-  private static IllegalArgumentException notByPixel(Join join) {
-    return new IllegalArgumentException("'%s' needs more than two pictures".formatted(join.word()));
-  }
-
-  /** A ratio's own error moves what is multiplied; as it is read, it is relative to the ratio. */
-  private static float times(float r, float s, float c, float own) {
-    return Math.max(Math.abs(c) * s, Math.abs(r) * own);
   }
 
   /** Joins all of one layer onto a picture, which is changed. */
@@ -95,74 +79,15 @@ public final class Rejoiner {
    * @param at where those of the front begin
    */
   private static void join(float[] r, float[] c, int at, int count, Join join, float opacity) {
+    JoinRule rule = JoinRule.of(join);
     if (opacity == 1) {
-      join(r, c, at, count, join);
+      rule.apply(r, c, at, count);
       return;
     }
     float[] all = Arrays.copyOf(r, count);
-    join(all, c, at, count, join);
+    rule.apply(all, c, at, count);
     for (int i = 0; i < count; i++) {
       r[i] += opacity * (all[i] - r[i]);
-    }
-  }
-
-  private static void join(float[] r, float[] c, int at, int count, Join join) {
-    switch (join) {
-      case PLUS -> {
-        for (int i = 0; i < count; i++) {
-          r[i] += c[at + i];
-        }
-      }
-      case OVER -> {
-        // written out: the compiler makes no vectors of a loop over four channels
-        for (int p = 0; p < count; p += 4) {
-          int q = at + p;
-          float alpha = c[q + 3];
-          float through = 1 - alpha;
-          r[p] = c[q] + through * r[p];
-          r[p + 1] = c[q + 1] + through * r[p + 1];
-          r[p + 2] = c[q + 2] + through * r[p + 2];
-          r[p + 3] = alpha + through * r[p + 3];
-        }
-      }
-      case TIMES -> {
-        for (int p = 0; p < count; p += 4) {
-          for (int k = p; k < p + 3; k++) {
-            r[k] *= c[at + k];
-          }
-        }
-      }
-      case CATCH -> {
-        // the alpha darkens a surface that is already there; it covers nothing itself
-        for (int p = 0; p < count; p += 4) {
-          int q = at + p;
-          float through = 1 - c[q + 3];
-          r[p] = c[q] + through * r[p];
-          r[p + 1] = c[q + 1] + through * r[p + 1];
-          r[p + 2] = c[q + 2] + through * r[p + 2];
-        }
-      }
-      case SCREEN -> {
-        for (int i = 0; i < count; i++) {
-          r[i] = r[i] + c[at + i] - r[i] * c[at + i];
-        }
-      }
-      case MIN -> {
-        for (int i = 0; i < count; i++) {
-          r[i] = Math.min(r[i], c[at + i]);
-        }
-      }
-      case MAX -> {
-        for (int i = 0; i < count; i++) {
-          r[i] = Math.max(r[i], c[at + i]);
-        }
-      }
-      case DIFFERENCE -> {
-        for (int i = 0; i < count; i++) {
-          r[i] = Math.abs(r[i] - c[at + i]);
-        }
-      }
-      case MATTE, DEPTH, DEEP -> throw notByPixel(join);
     }
   }
 }

@@ -1,6 +1,7 @@
 package org.wedgecutter.core.resolve;
 
 import org.jspecify.annotations.Nullable;
+import org.wedgecutter.core.plan.Join;
 
 /**
  * A layer resolved at a frame.
@@ -18,4 +19,18 @@ public record ResolvedLayer(
     EntitySet seen,
     EntitySet skipped,
     TransportClass transport,
-    @Nullable CatcherSpec catcher) {}
+    @Nullable CatcherSpec catcher) {
+
+  /**
+   * Returns what the layer's picture shows: what is Seen, but for a catcher that delivers a ratio,
+   * whose picture holds nothing else.
+   */
+  public EntitySet shown() {
+    return catcher != null && catcher.output().join() == Join.TIMES ? EntitySet.NONE : seen;
+  }
+
+  /** Returns what the layer's picture is about: what it shows, and the surfaces that catch. */
+  public EntitySet subject() {
+    return catcher == null ? shown() : shown().or(catcher.surfaces());
+  }
+}

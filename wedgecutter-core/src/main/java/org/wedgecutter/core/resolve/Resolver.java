@@ -118,16 +118,12 @@ public final class Resolver {
     }
     EntitySet surfaces =
         (row < 0 ? EntitySet.NONE : takes.get(row))
-            .and(EntitySet.where(count, e -> isThing(scene.entities().get(e).kind())));
+            .and(EntitySet.where(count, e -> scene.entities().get(e).kind().stopsLight()));
     EntitySet casters =
         EntitySet.where(
-            count, e -> isThing(scene.entities().get(e).kind()) && !surfaces.contains(e));
+            count, e -> scene.entities().get(e).kind().stopsLight() && !surfaces.contains(e));
     return new CatcherSpec(
         surfaces, casters, uncut.without(casters, Reach.RAYS_AND_SHADOW), CatcherOutput.DIFFERENCE);
-  }
-
-  private static boolean isThing(EntityKind kind) {
-    return kind == EntityKind.MESH || kind == EntityKind.MEDIUM;
   }
 
   /** Resolves every layer of a scene that is seen for the first time. */
@@ -413,7 +409,7 @@ public final class Resolver {
 
   private boolean isCaster(int entity, Role role, @Nullable CatcherOptions options) {
     EntityKind kind = scene.entities().get(entity).kind();
-    if (kind == EntityKind.LIGHT || kind == EntityKind.ENVIRONMENT || role == Role.ABSENT) {
+    if (!kind.stopsLight() || role == Role.ABSENT) {
       return false;
     }
     if (role != Role.CATCHER && options != null && options.caster() != null) {

@@ -14,7 +14,7 @@ public final class Subjects {
   public static boolean has(Scene scene, Entity e, Property property) {
     return switch (property.subject()) {
       case ANY -> true;
-      case THING -> e.kind() == EntityKind.MESH || e.kind() == EntityKind.MEDIUM;
+      case THING -> e.kind().stopsLight();
       case SURFACE -> e.kind() == EntityKind.MESH;
       case EMITTER ->
           e.kind() == EntityKind.LIGHT

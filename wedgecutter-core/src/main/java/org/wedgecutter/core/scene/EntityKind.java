@@ -13,6 +13,16 @@ public enum EntityKind {
   /** The environment around the scene. */
   ENVIRONMENT;
 
+  /** Whether the camera meets it: everything but lights that have no surface. */
+  public boolean isSeen() {
+    return this != LIGHT;
+  }
+
+  /** Whether it stops light, and with it what the camera sees behind it: surfaces and media. */
+  public boolean stopsLight() {
+    return this == MESH || this == MEDIUM;
+  }
+
   /** Returns the word that rules use. */
   public String word() {
     return name().toLowerCase(Locale.ROOT);

@@ -295,6 +295,32 @@ final class MistakeSeeds {
             p -> LayerEdits.copy(p, "Set"),
             cell("Set copy", "Sky", c -> c.withRole(Role.SEEN)));
     m.put(Mistake.LIGHT_TWICE, seed(split));
+    m.put(
+        Mistake.ALPHA_COUNT,
+        seed(all(split, cell("Set copy", "Lamps", c -> c.withRole(Role.ABSENT)))));
+    m.put(
+        Mistake.SEEN_IN_RATIO,
+        seed(
+            all(
+                catcher("Shadow", CatcherOutput.RATIO, Join.TIMES, true),
+                cell("Shadow", "Hero", c -> c.withRole(Role.SEEN)),
+                cell("Hero", "Hero", c -> c.withRole(Role.HOLDOUT)))));
+    m.put(
+        Mistake.NOT_CAUGHT,
+        seed(p ->
+            p.withShot(
+                p.requireShot()
+                    .with(s -> s.plate = new Shot.PlateDef("plate.exr", "Set", Extra.NONE)))));
+    m.put(
+        Mistake.HALF_RANGE,
+        seed(override("Set", "Lamps", Property.LIGHT_INTENSITY, Verb.SET, new Value.Num(1e9))));
+    m.put(
+        Mistake.CORRECTION_ON,
+        seed(p ->
+            p.withRecipe(
+                p.recipe()
+                    .withCorrections(
+                        List.of(Correction.of("Hero", "", Correction.Type.EXPOSURE, 1.0))))));
     m.put(Mistake.LIGHT_DIFFERS, seed(cell("Hero", "Set", c -> c.withRole(Role.ABSENT))));
     m.put(
         Mistake.OVERRIDE_DIFFERS,

@@ -16,7 +16,7 @@ import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.plan.Correction;
 import org.wedgecutter.core.plan.MatteDef;
 import org.wedgecutter.core.plan.Recipe;
-import org.wedgecutter.core.proof.CauseMeasure;
+import org.wedgecutter.core.proof.BeforeAfter;
 import org.wedgecutter.core.testing.Renders;
 import org.wedgecutter.core.testing.ShotFolder;
 
@@ -98,7 +98,7 @@ class DeliveryFrameTest {
   void aProofIsStoppedInTheMidst() throws Exception {
     Renders.brighten(delivery, "Back", 1);
     DeliveryProof whole = DeliveryProof.prove(delivery, 1);
-    CauseMeasure.Evidence evidence = whole.evidence().get(whole.causes().getFirst());
+    BeforeAfter evidence = whole.evidence().get(whole.causes().getFirst());
     assertThat(light(evidence.residual(evidence.after())))
         .as("the evidence: with the file put right nearly nothing is left")
         .isLessThan(light(evidence.residual(evidence.before())) / 50);

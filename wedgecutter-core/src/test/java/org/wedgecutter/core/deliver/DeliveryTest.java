@@ -256,7 +256,7 @@ class DeliveryTest {
     assertThat(proof.causes())
         .singleElement()
         .satisfies(c -> {
-          assertThat(c.kind()).isEqualTo(Mistake.STALE);
+          assertThat(c.kind()).isEqualTo(Mistake.FILE_CHANGED);
           assertThat(c.layer()).isEqualTo("Front");
         });
     Files.delete(dir.resolve("out/set/Front/set_Front.0001.exr"));
@@ -362,7 +362,7 @@ class DeliveryTest {
   }
 
   @Test
-  void joinsThatApproximateAreNamedFromTheRecipeAlone() throws Exception {
+  void mistakesOfItsPlanAreMeasuredByTracingIt() throws Exception {
     LoadedShot shot =
         ShotFolder.changed(
             dir,
@@ -373,9 +373,17 @@ class DeliveryTest {
     assertThat(proof.causes())
         .singleElement()
         .satisfies(c -> {
-          assertThat(c.kind()).isEqualTo(Mistake.EDGE_COVARIANCE);
+          assertThat(c.kind()).isEqualTo(Mistake.OVER_ON_HELD_OUT);
           assertThat(c.layer()).isEqualTo("Front");
-          assertThat(c.share()).isNaN();
+          assertThat(c.share()).as("measured by tracing its plan").isGreaterThan(0.9);
+        });
+    // without its scene only the recipe is left
+    Files.delete(dir.resolve("set.glb"));
+    assertThat(DeliveryProof.prove(Delivery.read(dir.resolve("out")), 1).causes())
+        .singleElement()
+        .satisfies(c -> {
+          assertThat(c.kind()).isEqualTo(Mistake.EDGE_COVARIANCE);
+          assertThat(c.isMeasured()).isFalse();
         });
   }
 
@@ -459,7 +467,7 @@ class DeliveryTest {
     DeliveryProof proof = DeliveryProof.prove(delivery, 2);
     assertThat(proof.residual().exact()).isFalse();
     assertThat(proof.causes())
-        .anyMatch(c -> c.kind() == Mistake.SETTINGS_DIFFER && c.text().contains("size scale 0.5"));
+        .anyMatch(c -> c.kind() == Mistake.SETTINGS_DIFFER && c.text().contains("different size"));
     // the mean of a picture does not change with its size
     Picture again = back.resized(40, 24).resized(20, 12);
     for (int i = 0; i < again.rgba().length; i++) {

@@ -227,7 +227,7 @@ class SeededMistakesTest {
     seed(
         "nothing casts where the shadow is caught",
         apart,
-        Mistake.LIGHT_DIFFERS,
+        Mistake.CATCHER_IDLE,
         p ->
             PlanEdits.cell(
                 p, caught(p), "Front", c -> c.withCatcher(c.catching().withCaster(false))));

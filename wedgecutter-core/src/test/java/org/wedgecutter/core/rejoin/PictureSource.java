@@ -3,6 +3,7 @@ package org.wedgecutter.core.rejoin;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.function.Function;
 import org.wedgecutter.core.image.DeepPicture;
 import org.wedgecutter.core.image.Picture;
@@ -15,10 +16,11 @@ record PictureSource(
     Map<String, Picture> covers,
     Map<String, float[]> depths,
     Map<String, DeepPicture> deeps,
-    int shotWidth)
+    int shotWidth,
+    Set<String> halves)
     implements LayerSource<RuntimeException> {
   PictureSource(Function<String, Picture> layers, Map<String, Picture> passes) {
-    this(layers, passes, Map.of(), Map.of(), Map.of(), 0);
+    this(layers, passes, Map.of(), Map.of(), Map.of(), 0, Set.of());
   }
 
   PictureSource(
@@ -27,12 +29,32 @@ record PictureSource(
       Map<String, Picture> covers,
       Map<String, float[]> depths,
       Map<String, DeepPicture> deeps) {
-    this(layers, passes, covers, depths, deeps, 0);
+    this(layers, passes, covers, depths, deeps, 0, Set.of());
+  }
+
+  PictureSource(
+      Function<String, Picture> layers,
+      Map<String, Picture> passes,
+      Map<String, Picture> covers,
+      Map<String, float[]> depths,
+      Map<String, DeepPicture> deeps,
+      int shotWidth) {
+    this(layers, passes, covers, depths, deeps, shotWidth, Set.of());
   }
 
   @Override
   public Picture picture(String layer) {
     return layers.apply(layer);
+  }
+
+  /** Layers of which some are kept in half floats. */
+  static PictureSource kept(Function<String, Picture> layers, Set<String> halves) {
+    return new PictureSource(layers, Map.of(), Map.of(), Map.of(), Map.of(), 0, halves);
+  }
+
+  @Override
+  public Precision precision(String layer, String pass, boolean deep) {
+    return halves.contains(layer) ? Precision.HALF : Precision.FLOAT;
   }
 
   @Override

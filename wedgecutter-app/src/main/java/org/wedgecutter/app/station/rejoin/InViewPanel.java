@@ -17,8 +17,8 @@ import org.wedgecutter.app.panel.DetailPanel;
 import org.wedgecutter.app.panel.Entry;
 import org.wedgecutter.app.viewer.EvidencePanel;
 import org.wedgecutter.core.deliver.DeliveryProof;
+import org.wedgecutter.core.proof.BeforeAfter;
 import org.wedgecutter.core.proof.Cause;
-import org.wedgecutter.core.proof.CauseMeasure;
 
 /** The choice of the delivery whose files are shown, and what a proof says of them. */
 final class InViewPanel extends VBox {
@@ -96,7 +96,7 @@ final class InViewPanel extends VBox {
   private void causes(DeliveryProof proof, BiConsumer<String, Node> drawer) {
     for (int k = 0; k < proof.causes().size(); k++) {
       Cause cause = proof.causes().get(k);
-      CauseMeasure.Evidence evidence = proof.evidence().get(cause);
+      BeforeAfter evidence = proof.evidence().get(cause);
       String share = Double.isNaN(cause.share()) ? "" : "%.0f %%: ".formatted(100 * cause.share());
       HBox line = new HBox(8, line("files-cause-" + k, share + cause.text() + "; " + cause.fix()));
       line.setAlignment(Pos.CENTER_LEFT);

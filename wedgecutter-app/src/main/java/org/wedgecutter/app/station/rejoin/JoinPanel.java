@@ -189,12 +189,13 @@ final class JoinPanel extends VBox {
     return switch (join) {
       case PLUS -> "R + C, alpha too: exact for layers that are held out of each other";
       case OVER -> "C + (1 − A) R: exact where A is 0 or 1";
+      case LIGHT -> "R + C, alpha stays: the same objects under other lights";
       case TIMES -> "R × C: a catcher's ratio";
-      case CATCH -> "C + (1 − A) R, alpha stays: a catcher's one picture";
+      case CATCH -> "C + (1 − A) R, alpha stays: a catcher's single RGBA picture";
       case MATTE -> "R + m (C − R): a layer rendered whole, cut by a matte";
-      case DEPTH -> "whichever is nearer, by the pass of depth; edges are hard";
-      case DEEP -> "by the deep files, sample by sample; layers rendered whole, not held out";
-      case SCREEN, MIN, MAX, DIFFERENCE -> "for looks: nothing rejoins exactly by it";
+      case DEPTH -> "nearest by the depth pass; hard edges";
+      case DEEP -> "by the deep files, sample by sample; render these layers without holdouts";
+      case SCREEN, MIN, MAX, DIFFERENCE -> "creative only; never exact";
     };
   }
 }

@@ -16,7 +16,7 @@ import org.wedgecutter.core.rejoin.LayerSource;
  * Changes that lose something, so that no arithmetic undoes them: they are recognised by doing the
  * same to the picture that should be there, and by what they leave in the numbers.
  */
-final class FileEvidence {
+final class FileLosses {
   private static final double[] WIDTHS = {0.4, 0.5, 0.7, 1, 1.5, 2, 3};
 
   /** Share of the difference that a change must explain. */
@@ -28,6 +28,12 @@ final class FileEvidence {
   private static final double ROUNDED = 0.07;
 
   private static final int LEVELS = 255;
+
+  /** Pixels over which the noise of a picture cancels out. */
+  private static final double NOISE_WIDTH = 4;
+
+  /** Share of the differences that is left of noise then. */
+  private static final double CANCELS = 0.25;
 
   /** How much closer a way of multiplying by alpha must be than the others. */
   private static final double CLEARLY = 0.6;
@@ -63,7 +69,7 @@ final class FileEvidence {
     }
   }
 
-  private FileEvidence(Picture is, Picture should, boolean[] trusted) {
+  private FileLosses(Picture is, Picture should, boolean[] trusted) {
     this.is = is;
     this.should = should;
     this.trusted = trusted;
@@ -79,7 +85,7 @@ final class FileEvidence {
    * @return null if nothing that is known explains it
    */
   static @Nullable Found of(Picture is, Picture should, boolean[] trusted) {
-    FileEvidence e = new FileEvidence(is, should, trusted);
+    FileLosses e = new FileLosses(is, should, trusted);
     e.search();
     Found found = e.best;
     return found == null || found.explained < ENOUGH ? null : found;
@@ -90,7 +96,7 @@ final class FileEvidence {
    * few levels, or that colour and alpha do not go together on edges; null if they tell nothing.
    */
   static @Nullable Message itself(String file, Picture is) {
-    if (isRounded(is, x -> x) || isRounded(is, FileEvidence::encoded)) {
+    if (isRounded(is, x -> x) || isRounded(is, FileLosses::encoded)) {
       return Message.of(Sentence.FILE_QUANTISED, "file", file);
     }
     double[] off = edges(is);
@@ -142,6 +148,10 @@ final class FileEvidence {
   }
 
   private void search() {
+    if (isEmpty()) {
+      add(Sentence.FILE_EMPTY, "", Picture.empty(is.width(), is.height()));
+      return;
+    }
     // a change of a layer shows in its own pixels; errors in its empty pixels are another layer's
     boolean isSeen = shown() >= HALF * base;
     if (standsAtBounds() && (isSeen || isDarkness())) {
@@ -157,8 +167,75 @@ final class FileEvidence {
       add(Sentence.FILE_CROPPED, "", cropped);
     }
     for (double width : isSeen ? WIDTHS : new double[0]) {
-      add(Sentence.FILE_FILTERED, "%.1f".formatted(width), blurred(width));
+      add(Sentence.FILE_FILTERED, "%.1f".formatted(width), blurred(should, width));
     }
+    for (int k = 0; k < 9 && isSeen; k++) {
+      double x = (k % 3 - 1) / 2.0;
+      double y = (k / 3 - 1) / 2.0;
+      if (k != 4) {
+        add(Sentence.FILE_SHIFTED, "%.1f, %.1f".formatted(x, y), halfway(x, y));
+      }
+    }
+    Found known = best;
+    if ((known == null || known.explained < ENOUGH) && isSeen && isOtherNoise()) {
+      best = new Found(Sentence.FILE_NOISE, "", ENOUGH);
+    }
+  }
+
+  private boolean isEmpty() {
+    for (int i = 0; i < is.rgba().length; i++) {
+      if (is.rgba()[i] != 0) {
+        return false;
+      }
+    }
+    return true;
+  }
+
+  /** The picture moved by half a pixel: means of neighbours. */
+  private Picture halfway(double x, double y) {
+    Picture out = Picture.empty(is.width(), is.height());
+    for (int row = 0; row < is.height(); row++) {
+      int above = clamp(row - (y > 0 ? 1 : 0), is.height());
+      int below = clamp(row + (y < 0 ? 1 : 0), is.height());
+      for (int column = 0; column < is.width(); column++) {
+        int left = clamp(column - (x > 0 ? 1 : 0), is.width());
+        int right = clamp(column + (x < 0 ? 1 : 0), is.width());
+        for (int c = 0; c < 4; c++) {
+          out.rgba()[4 * (row * is.width() + column) + c] =
+              (at(left, above, c) + at(right, above, c) + at(left, below, c) + at(right, below, c))
+                  / 4;
+        }
+      }
+    }
+    return out;
+  }
+
+  private float at(int x, int y, int c) {
+    return should.rgba()[4 * (y * is.width() + x) + c];
+  }
+
+  private static int clamp(int v, int size) {
+    return Math.max(0, Math.min(size - 1, v));
+  }
+
+  /**
+   * Whether the file shows the same with other random numbers: over some pixels the differences
+   * cancel out, and the alpha is the same but on edges.
+   */
+  private boolean isOtherNoise() {
+    Picture mine = blurred(is, NOISE_WIDTH);
+    Picture theirs = blurred(should, NOISE_WIDTH);
+    double fine = 0;
+    double coarse = 0;
+    double light = 0;
+    for (int i = 0; i < is.rgba().length; i++) {
+      if ((i & 3) != 3 && trusted[i / 4] && Float.isFinite(should.rgba()[i])) {
+        fine += Math.abs(is.rgba()[i] - should.rgba()[i]);
+        coarse += Math.abs(mine.rgba()[i] - theirs.rgba()[i]);
+        light += Math.abs(should.rgba()[i]);
+      }
+    }
+    return light > 0 && coarse < CANCELS * fine && coarse < light / 20;
   }
 
   private void add(Sentence sentence, String amount, Picture as) {
@@ -292,13 +369,13 @@ final class FileEvidence {
     return gone > 0 && isOpaque && Math.abs(light) >= ONE_SIGN * size;
   }
 
-  private Picture blurred(double width) {
+  private static Picture blurred(Picture of, double width) {
     Expression e =
         new Expression.Effect(
             new Expression.Read("file", ""),
             Correction.of("file", "", Correction.Type.BLUR, width),
             List.of());
-    return Evaluation.picture(e, should.width(), should.height(), new One(should));
+    return Evaluation.picture(e, of.width(), of.height(), new One(of));
   }
 
   /** A source of one picture. */

@@ -1,0 +1,373 @@
+package org.wedgecutter.core.deliver;
+
+import java.io.IOException;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.concurrent.CancellationException;
+import java.util.function.BooleanSupplier;
+import org.jspecify.annotations.Nullable;
+import org.wedgecutter.core.image.Picture;
+import org.wedgecutter.core.io.FileDigest;
+import org.wedgecutter.core.io.InputException;
+import org.wedgecutter.core.load.LoadedShot;
+import org.wedgecutter.core.mistake.Message;
+import org.wedgecutter.core.mistake.Sentence;
+import org.wedgecutter.core.plan.CellOverride;
+import org.wedgecutter.core.plan.FileNames;
+import org.wedgecutter.core.plan.Join;
+import org.wedgecutter.core.plan.LayerDef;
+import org.wedgecutter.core.plan.Output;
+import org.wedgecutter.core.plan.Recipe;
+import org.wedgecutter.core.proof.BeforeAfter;
+import org.wedgecutter.core.proof.Cause;
+import org.wedgecutter.core.proof.CauseFinder;
+import org.wedgecutter.core.proof.CauseSearch;
+import org.wedgecutter.core.proof.Residual;
+import org.wedgecutter.core.proof.TracedEvidence;
+import org.wedgecutter.core.rejoin.Precision;
+import org.wedgecutter.core.render.FrameRenderer;
+
+/**
+ * Why a delivery's frame does not rejoin, in the order of evidence: numbers that are not finite;
+ * files against their records; records against the digest of the plan; findings of the plan that
+ * was delivered, measured by tracing it small; and last what was done to files that somebody else
+ * made. Each step begins with what the one before left of the residual, so a file that fits its
+ * record is never accused, and shares add up.
+ */
+final class DeliverySearch {
+  /** Pixels across of the pictures that are kept as evidence. */
+  private static final int EVIDENCE_WIDTH = 540;
+
+  /** Part of the residual that a plan must show when traced small to explain all of it. */
+  private static final double MOST = 0.5;
+
+  private final Delivery delivery;
+  private final int frame;
+  private final BooleanSupplier stopped;
+  private final FileFrame begin;
+  private final double first;
+  private final List<Cause> causes = new ArrayList<>();
+  private final Map<Cause, BeforeAfter> evidence = new LinkedHashMap<>();
+  private FileFrame now;
+  private @Nullable Optional<LoadedShot> shot;
+
+  private DeliverySearch(Delivery delivery, int frame, BooleanSupplier stopped) throws IOException {
+    this.delivery = delivery;
+    this.frame = frame;
+    this.stopped = stopped;
+    begin = FileFrame.read(delivery, frame);
+    now = begin;
+    first = begin.residual();
+  }
+
+  /** Proves a frame. */
+  static DeliveryProof proof(Delivery delivery, int frame, BooleanSupplier stopped)
+      throws IOException {
+    DeliverySearch search = new DeliverySearch(delivery, frame, stopped);
+    double unexplained = search.search();
+    search.causes.sort(Comparator.comparingDouble(c -> c.isMeasured() ? -c.share() : 1));
+    return new DeliveryProof(
+        frame,
+        Residual.of(search.begin.rejoined(), search.begin.tolerance()),
+        search.causes,
+        unexplained,
+        search.evidence);
+  }
+
+  /** Returns the share of the residual that is left. */
+  private double search() throws IOException {
+    invalid();
+    changed();
+    if (!isLeft()) {
+      return 0;
+    }
+    stale();
+    double left = left();
+    if (left > FileSearch.NOTHING) {
+      left *= plan(left);
+    }
+    if (left > FileSearch.NOTHING && delivery.units().isEmpty()) {
+      double before = now.residual();
+      foreign();
+      left *= before > 0 ? now.residual() / before : 1;
+    }
+    if (left > FileSearch.NOTHING) {
+      settings();
+    }
+    if (left > FileSearch.NOTHING && causes.isEmpty()) {
+      causes.add(new Cause(Message.of(Sentence.RECORDS_DOUBTED), "", Double.NaN));
+    }
+    return left;
+  }
+
+  private double left() {
+    return first > 0 ? now.residual() / first : 0;
+  }
+
+  private boolean isLeft() {
+    return left() > FileSearch.NOTHING;
+  }
+
+  private void goOn() {
+    if (stopped.getAsBoolean()) {
+      throw new CancellationException("the proof was stopped");
+    }
+  }
+
+  // ---- numbers that are not finite
+
+  private void invalid() throws IOException {
+    List<FrameFile> files = new ArrayList<>(begin.layers());
+    files.add(begin.uncut());
+    boolean[] all = new boolean[begin.all().length];
+    for (FrameFile f : files) {
+      boolean[] own = new boolean[all.length];
+      int count = 0;
+      int infinite = 0;
+      int at = -1;
+      float[] c = f.picture().rgba();
+      for (int i = 0; i < c.length; i++) {
+        if (!Float.isFinite(c[i])) {
+          count++;
+          infinite += Float.isNaN(c[i]) ? 0 : 1;
+          at = at < 0 ? i / 4 : at;
+          int p = Math.min(i / 4, all.length - 1);
+          own[p] = !all[p];
+          all[p] = true;
+        }
+      }
+      if (count > 0) {
+        int width = f.picture().width();
+        boolean isRange = infinite == count && f.precision() == Precision.HALF;
+        Message message =
+            Message.of(
+                isRange ? Sentence.HALF_RANGE : Sentence.FILE_INVALID,
+                "file",
+                f.path(),
+                "count",
+                count,
+                "at",
+                "%d, %d".formatted(at % width, at / width));
+        double share = 0;
+        for (int p = 0; p < own.length; p++) {
+          share += own[p] ? pixel(p) : 0;
+        }
+        causes.add(new Cause(message, f.layer(), share / first));
+      }
+    }
+    if (!causes.isEmpty()) {
+      now = begin.blanked(all);
+    }
+  }
+
+  /** What is beyond the tolerance in one pixel. */
+  private double pixel(int p) {
+    double out = 0;
+    float[] r = begin.rejoined().picture().rgba();
+    float[] scale = begin.rejoined().scale().rgba();
+    for (int i = 4 * p; i < 4 * p + 4; i++) {
+      out += begin.tolerance().excess(i, r[i], scale[i]);
+    }
+    return out;
+  }
+
+  // ---- files
+
+  private void take(FileSearch.Found found) throws IOException {
+    for (Cause c : found.causes()) {
+      FrameFile put = found.frame().file(c.layer());
+      FrameFile was = begin.file(c.layer());
+      if (!put.isUncut() && !put.picture().equals(was.picture())) {
+        evidence.put(
+            c,
+            new BeforeAfter(
+                small(begin.uncut().picture()),
+                small(begin.rejoined().picture()),
+                small(begin.with(was.with(put.picture(), true)).rejoined().picture())));
+      }
+      causes.add(c);
+    }
+    now = found.frame();
+  }
+
+  private static Picture small(Picture of) {
+    int width = Math.min(of.width(), EVIDENCE_WIDTH);
+    return of.resized(width, Math.max(1, of.height() * width / of.width()));
+  }
+
+  private List<String> standing(FrameFile.Standing... any) {
+    List<FrameFile> all = new ArrayList<>(begin.layers());
+    all.add(begin.uncut());
+    List<FrameFile.Standing> wanted = List.of(any);
+    return all.stream().filter(f -> wanted.contains(f.standing())).map(FrameFile::layer).toList();
+  }
+
+  private void changed() throws IOException {
+    List<String> names = standing(FrameFile.Standing.CHANGED, FrameFile.Standing.MISSING);
+    if (!names.isEmpty()) {
+      take(FileSearch.of(now, first, names, stopped));
+    }
+    for (Recipe.Step step : begin.recipe().joins()) {
+      Delivery.Entry deep = delivery.deep(step.layer(), frame).orElse(null);
+      if (step.join() == Join.DEEP
+          && deep != null
+          && !FileDigest.sha256(delivery.folder().resolve(deep.path())).equals(deep.sha256())) {
+        Message message =
+            Message.of(
+                isLeft() ? Sentence.FILE_CHANGED : Sentence.FILE_REWRITTEN, "file", deep.path());
+        causes.add(new Cause(message, step.layer(), isLeft() ? Double.NaN : 0));
+      }
+    }
+  }
+
+  private void foreign() throws IOException {
+    List<String> names = standing(FrameFile.Standing.FOREIGN);
+    if (!names.isEmpty()) {
+      take(FileSearch.of(now, first, names, stopped));
+    }
+  }
+
+  // ---- the plan
+
+  /** The plan as it was delivered, with its scene as it is now, if that is still there. */
+  private Optional<LoadedShot> shot() {
+    Optional<LoadedShot> known = shot;
+    if (known == null) {
+      known = Optional.empty();
+      if (!delivery.source().isEmpty()) {
+        try {
+          known =
+              Optional.of(
+                  LoadedShot.of(
+                      delivery.folder().toAbsolutePath().resolve(delivery.source()).normalize(),
+                      delivery.plan()));
+        } catch (InputException e) {
+          // a delivery is proved without its scene, too
+          known = Optional.empty();
+        }
+      }
+      shot = known;
+    }
+    return known;
+  }
+
+  /** Files that were rendered before the plan or the scene were changed, and others after. */
+  private void stale() throws IOException {
+    List<String> recorded = standing(FrameFile.Standing.RECORDED);
+    LoadedShot of = recorded.size() < 2 ? null : shot().orElse(null);
+    if (of == null) {
+      return;
+    }
+    UnitDigests digests = new UnitDigests(of, delivery.settings(1));
+    UnitFolder records = new UnitFolder(delivery.folder());
+    List<String> old = new ArrayList<>();
+    for (String name : recorded) {
+      boolean uncut = name.equals(FileNames.UNCUT);
+      Delivery.Entry entry =
+          (uncut ? delivery.uncut(frame) : delivery.held(name, frame)).orElseThrow();
+      int column = uncut ? of.plan().layers().size() : of.plan().layerIndex(name);
+      String fresh = digests.of(column, entry.frame());
+      boolean isStale =
+          records
+              .record(new Unit.Key(name, uncut, entry.frame()))
+              .filter(r -> !r.unit().digest().equals(fresh))
+              .isPresent();
+      if (isStale) {
+        old.add(name);
+      }
+    }
+    // where all are, they are of one state
+    if (!old.isEmpty() && old.size() < recorded.size()) {
+      take(FileSearch.named(now, first, old, Sentence.STALE));
+    }
+  }
+
+  /**
+   * Finds what the plan itself leaves, and returns which share of what is left that does not
+   * explain.
+   */
+  private double plan(double left) {
+    LoadedShot of = shot().orElse(null);
+    if (of == null) {
+      causes.addAll(CauseFinder.ofRecipe(begin.recipe()));
+      return 1;
+    }
+    List<Cause> found = CauseFinder.find(of.plan(), of.scene(), of.resolve(frame), null);
+    if (found.isEmpty()) {
+      return 1;
+    }
+    int threads = Runtime.getRuntime().availableProcessors();
+    FrameRenderer renderer = new FrameRenderer(of, delivery.settings(threads));
+    TracedEvidence traced =
+        TracedEvidence.of(
+            of,
+            frame,
+            renderer,
+            p -> {
+              if (stopped.getAsBoolean()) {
+                renderer.stop();
+              }
+            });
+    CauseSearch.Ranked ranked = traced.ranked(found);
+    goOn();
+    double pixels = traced.uncut().rgba().length;
+    double files = begin.uncut().picture().rgba().length;
+    double part = traced.residual() / pixels / (now.residual() / files);
+    double share = part > MOST ? 1 : part;
+    for (Cause c : ranked.causes()) {
+      Cause own = c.withShare(left * share * c.share());
+      causes.add(own);
+      BeforeAfter pictures = ranked.evidence().get(c.message());
+      if (pictures != null) {
+        evidence.put(own, pictures);
+      }
+    }
+    double rest = Double.isNaN(ranked.unexplained()) ? 1 : ranked.unexplained();
+    return 1 - share * (1 - rest);
+  }
+
+  /** What else may explain a rest: it is suspected. */
+  private void settings() {
+    Output output = delivery.plan().output();
+    if (output.isLossy()) {
+      String packed = output.compression().name().toLowerCase(Locale.ROOT);
+      suspect(Message.of(Sentence.COMPRESSION_LOSSY, "compression", packed), "");
+    }
+    if (begin.tolerance().isDark()) {
+      suspect(Message.of(Sentence.HALF_RANGE_DARK), "");
+    }
+    for (Recipe.Step step : delivery.plan().recipe().joins()) {
+      if (!begin.recipe().joins().contains(step)) {
+        suspect(Message.of(Sentence.LAYER_NOT_RENDERED, "layer", step.layer()), step.layer());
+      }
+    }
+    if (shot().isPresent()) {
+      return;
+    }
+    for (LayerDef layer : delivery.plan().layers()) {
+      List<String> own =
+          layer.settings().stream().filter(CellOverride::on).map(CellOverride::text).toList();
+      if (!own.isEmpty() && delivery.plan().join(layer.name()).isPresent()) {
+        suspect(
+            Message.of(
+                Sentence.SETTINGS_RENDERED,
+                "layer",
+                layer.name(),
+                "settings",
+                String.join(", ", own)),
+            layer.name());
+      }
+    }
+  }
+
+  private void suspect(Message message, String layer) {
+    if (causes.stream().noneMatch(c -> c.message().equals(message))) {
+      causes.add(new Cause(message, layer, Double.NaN));
+    }
+  }
+}
