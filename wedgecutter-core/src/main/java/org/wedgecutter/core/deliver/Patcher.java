@@ -11,6 +11,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.CancellationException;
 import java.util.function.DoubleConsumer;
+import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.fragment.Denoiser;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.image.Region;
@@ -66,7 +67,7 @@ public final class Patcher {
   public record Order(
       String layer,
       List<Integer> frames,
-      @org.jspecify.annotations.Nullable Region region,
+      @Nullable Region region,
       EntitySet entities) {
     public Order {
       frames = List.copyOf(frames);
@@ -180,9 +181,10 @@ public final class Patcher {
 
   private Patch patch(UnitRecord record, DoubleConsumer progress) throws IOException {
     int frame = record.unit().frame();
-    Optional<Region> region = region(frame, progress);
     String now = digests.of(column, frame);
-    boolean whole = now.equals(record.unit().digest()) || isSeenOnly(frame);
+    LoadedShot before = before(record);
+    boolean whole = now.equals(record.unit().digest()) || isOnlyOf(before, frame);
+    Optional<Region> region = region(before, frame, progress);
     if (region.isPresent()) {
       RenderedFrame rendered =
           renderer.render(frame, region.get(), l -> l == column, false, progress);
@@ -192,13 +194,58 @@ public final class Patcher {
     return new Patch(frame, region, whole);
   }
 
-  /** The pixels that are rendered again. */
-  private Optional<Region> region(int frame, DoubleConsumer progress) {
+  /**
+   * The shot as a unit was rendered: the plan of the delivery over the scene as it is now. Null if
+   * the unit is not of that: the scene was changed, or a part of it was patched before.
+   */
+  private @Nullable LoadedShot before(UnitRecord record) {
+    int own = delivery.plan().layerIndex(order.layer());
+    if (own < 0 || !record.patches().isEmpty()) {
+      return null;
+    }
+    LoadedShot then;
+    try {
+      then = shot.withPlan(delivery.plan()).withPicturesOf(delivery.plan());
+    } catch (InputException e) {
+      // a picture that it was lit by is gone
+      return null;
+    }
+    String digest = new UnitDigests(then, settings).of(own, record.unit().frame());
+    return digest.equals(record.unit().digest()) ? then : null;
+  }
+
+  /**
+   * Whether the named entities alone differ from what was rendered, and change no light: with them
+   * left out nothing is different, and only the camera meets them, then and now.
+   */
+  private boolean isOnlyOf(@Nullable LoadedShot before, int frame) {
+    if (before == null
+        || order.entities().isEmpty()
+        || order.region() != null
+        || shot.resolve(frame).asked().filters()) {
+      return false;
+    }
+    int own = before.plan().layerIndex(order.layer());
+    return isSeenOnly(before, own, frame)
+        && isSeenOnly(shot, column, frame)
+        && new UnitDigests(before, settings)
+            .of(own, frame, order.entities())
+            .equals(digests.of(column, frame, order.entities()));
+  }
+
+  /** The pixels that are rendered again: where the entities were, and where they are. */
+  private Optional<Region> region(
+      @Nullable LoadedShot before, int frame, DoubleConsumer progress) {
     Region asked = order.region();
     if (asked != null) {
       return Optional.of(asked);
     }
-    Optional<Region> seen = footprint(frame, progress);
+    Optional<Region> seen = footprint(shot.plan(), column, frame, progress);
+    if (before != null && !before.plan().equals(shot.plan())) {
+      int own = before.plan().layerIndex(order.layer());
+      Optional<Region> was = footprint(before.plan(), own, frame, progress);
+      seen = seen.isPresent() && was.isPresent() ? seen.map(r -> r.or(was.get())) : seen.or(() -> was);
+    }
     boolean filtered = shot.resolve(frame).asked().filters();
     return filtered
         ? seen.map(r -> r.grown(Denoiser.MARGIN, settings.width(), settings.height()))
@@ -209,9 +256,9 @@ public final class Patcher {
    * The pixels in which the camera sees the entities, whatever their opacity: those that a layer of
    * them alone, with the samples of the delivery, does not leave empty.
    */
-  private Optional<Region> footprint(int frame, DoubleConsumer progress) {
-    Plan plan = shot.plan();
-    LayerDef layer = plan.layers().get(column);
+  private Optional<Region> footprint(
+      Plan plan, int layerIndex, int frame, DoubleConsumer progress) {
+    LayerDef layer = plan.layers().get(layerIndex);
     List<String> paths = new ArrayList<>();
     for (int e : order.entities().indices()) {
       paths.add(shot.scene().entities().get(e).path());
@@ -258,9 +305,9 @@ public final class Patcher {
   }
 
   /** Whether nothing but the camera meets the entities in the layer: then no light is changed. */
-  private boolean isSeenOnly(int frame) {
-    ResolvedLayer layer = shot.resolve(frame).layers().get(column);
-    if (order.entities().isEmpty() || order.region() != null || layer.catcher() != null) {
+  private boolean isSeenOnly(LoadedShot of, int layerIndex, int frame) {
+    ResolvedLayer layer = of.resolve(frame).layers().get(layerIndex);
+    if (layer.catcher() != null) {
       return false;
     }
     for (int e : order.entities().indices()) {

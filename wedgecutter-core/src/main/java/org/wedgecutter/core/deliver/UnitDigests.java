@@ -4,8 +4,10 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.TreeMap;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.io.ContentDigest;
 import org.wedgecutter.core.load.LoadedShot;
@@ -34,8 +36,11 @@ import org.wedgecutter.core.scene.TextureRef;
  * finished file stays valid.
  */
 final class UnitDigests {
-  /** Counts up when the same digest no longer means the same pixels. */
-  private static final int VERSION = 1;
+  /**
+   * Counts up when the same digest no longer means the same pixels: after any change of the tracer
+   * that moves one. A test compares pixels with those that were kept for this number.
+   */
+  static final int VERSION = 2;
 
   private final LoadedShot shot;
   private final Scene scene;
@@ -49,6 +54,9 @@ final class UnitDigests {
 
   /** Classes of the frame that was asked for last: its layers share them. */
   private final Map<TransportClass, String> classes = new HashMap<>();
+
+  /** What is left out of the digest that is made now. */
+  private EntitySet without = EntitySet.NONE;
 
   private int frame = Integer.MIN_VALUE;
   private @Nullable ResolvedShot resolved;
@@ -66,6 +74,17 @@ final class UnitDigests {
    * @param column number of the layer; the number of layers for the uncut frame
    */
   String of(int column, int atFrame) {
+    return of(column, atFrame, EntitySet.NONE);
+  }
+
+  /**
+   * Returns the digest that a column would have whatever some entities are like: two are the same
+   * if nothing else differs.
+   *
+   * @param leftOut entities that take no part in any light of the column: the camera alone meets
+   *     them
+   */
+  String of(int column, int atFrame, EntitySet leftOut) {
     ResolvedShot now = resolved;
     if (now == null || frame != atFrame) {
       now = shot.resolve(atFrame);
@@ -76,6 +95,7 @@ final class UnitDigests {
     List<@Nullable Object> parts = new ArrayList<>();
     parts.add(VERSION);
     parts.add(List.of(settings.width(), settings.height(), settings.region(), settings.samples()));
+    without = leftOut;
     boolean uncut = column == now.layers().size();
     format(now, uncut ? "" : now.layers().get(column).name(), parts);
     double denoise = uncut ? now.asked().denoise() : now.asked().denoise(column);
@@ -87,7 +107,11 @@ final class UnitDigests {
     } else {
       ResolvedLayer layer = now.layers().get(column);
       parts.add(layer.name());
-      parts.add(layer);
+      parts.add(roles(layer.decisions()));
+      parts.add(layer.seen().minus(leftOut));
+      parts.add(layer.skipped().minus(leftOut));
+      parts.add(layer.transport());
+      parts.add(layer.catcher());
       parts.add(seen(layer.transport(), layer.skipped()));
       // the noise filter reads the uncut frame
       parts.add(denoise > 0 ? now.uncut() : null);
@@ -99,7 +123,7 @@ final class UnitDigests {
   private List<Object> seen(TransportClass t, EntitySet skipped) {
     List<Object> out = new ArrayList<>();
     for (int e = 0; e < t.entities(); e++) {
-      if (t.reach(e).isNone() && !skipped.contains(e)) {
+      if (t.reach(e).isNone() && !skipped.contains(e) && !without.contains(e)) {
         out.add(e);
         out.add(entity(e));
         out.add(t.time().digest(e));
@@ -175,13 +199,19 @@ final class UnitDigests {
     return switch (part) {
       case EntitySet s -> s.indices();
       case Reach r -> r.flags();
-      case Decisions d ->
-          java.util.stream.IntStream.range(0, d.size()).map(e -> d.role(e).ordinal()).toArray();
       case TransportClass t -> classDigest(t);
       case TextureRef t -> List.of(image(t.image()), t.repeatU(), t.repeatV(), optional(t));
       case AppearanceOverride a -> List.of(a.changes(), named(a));
+      case Record r -> DigestFields.of(r);
       case null, default -> part;
     };
+  }
+
+  /** Roles by entity; of those that are left out none. */
+  private int[] roles(Decisions d) {
+    return IntStream.range(0, d.size())
+        .map(e -> without.contains(e) ? -1 : d.role(e).ordinal())
+        .toArray();
   }
 
   private static java.util.Optional<TextureRef.Placing> optional(TextureRef t) {
@@ -202,16 +232,18 @@ final class UnitDigests {
   }
 
   private String classDigest(TransportClass t) {
-    String known = classes.get(t);
+    String known = without.isEmpty() ? classes.get(t) : null;
     if (known == null) {
       List<@Nullable Object> parts = new ArrayList<>();
-      parts.add(t.looks());
+      Map<Integer, AppearanceOverride> looks = new TreeMap<>(t.looks());
+      looks.keySet().removeIf(without::contains);
+      parts.add(looks);
       parts.add(t.links());
       parts.add(t.settings());
       parts.add(t.time().cameraDigest());
       for (int e = 0; e < t.entities(); e++) {
         Reach reach = t.reach(e);
-        if (reach.isNone()) {
+        if (reach.isNone() || without.contains(e)) {
           parts.add(null);
         } else {
           parts.add(reach);
@@ -220,7 +252,9 @@ final class UnitDigests {
         }
       }
       known = digest(parts);
-      classes.put(t, known);
+      if (without.isEmpty()) {
+        classes.put(t, known);
+      }
     }
     return known;
   }

@@ -17,12 +17,14 @@ import org.wedgecutter.core.trace.LightSplit;
  */
 final class DeepSums {
   /** Most places of an entity in a pixel. */
-  static final int MOST = 8;
+  static final int MOST = 12;
 
   /** Share of the depth below which two places are one. */
   private static final float NEAR = 5e-4f;
 
   private static final int NONE = -1;
+
+  private static final double MOST_TAKEN = 0.999;
 
   // numbers of a slot
   private static final int FRONT = 0;
@@ -58,14 +60,19 @@ final class DeepSums {
   }
 
   void add(int pixel, Fragment f) {
-    if (!kept[f.entity]) {
-      return;
+    if (kept[f.entity]) {
+      for (int k = 0; k < f.slices; k++) {
+        read(f, k);
+        add(pixel, f.entity);
+      }
     }
-    read(f);
+  }
+
+  private void add(int pixel, int of) {
     // the slots of a pixel stand by entity, those of an entity by depth
     int before = NONE;
     int at = head[pixel];
-    while (at != NONE && entity[at] < f.entity) {
+    while (at != NONE && entity[at] < of) {
       before = at;
       at = next[at];
     }
@@ -74,7 +81,7 @@ final class DeepSums {
     float least = Float.POSITIVE_INFINITY;
     int closest = NONE;
     int previous = NONE;
-    for (; at != NONE && entity[at] == f.entity; at = next[at]) {
+    for (; at != NONE && entity[at] == of; at = next[at]) {
       int v = numbers * at;
       if (isNear(values[v + FRONT], added[FRONT]) && isNear(values[v + BACK], added[BACK])) {
         join(v, added, 0);
@@ -91,10 +98,10 @@ final class DeepSums {
       count++;
     }
     if (count < MOST) {
-      insert(pixel, ahead, slot(f.entity));
+      insert(pixel, ahead, slot(of));
       return;
     }
-    int own = nearest(f.entity, ahead, head[pixel]);
+    int own = nearest(of, ahead, head[pixel]);
     if (gap(values, numbers * own, 0, added) <= least) {
       join(numbers * own, added, 0);
       return;
@@ -107,21 +114,25 @@ final class DeepSums {
     insert(pixel, ahead == free ? closest : ahead, free);
   }
 
-  private void read(Fragment f) {
+  /** Reads one part of a fragment: what comes to it is what those before it leave. */
+  private void read(Fragment f, int slice) {
     float[] t = f.throughput;
     float[] o = f.opacity;
-    added[FRONT] = f.front;
-    added[BACK] = f.back;
-    added[ALPHA] = (t[0] * o[0] + t[1] * o[1] + t[2] * o[2]) / 3;
-    added[WEIGHT] = (t[0] + t[1] + t[2]) / 3;
+    float before = Fragment.before(slice, f.slices);
+    float part = Fragment.before(slice + 1, f.slices) - before;
+    float alpha = (t[0] * o[0] + t[1] * o[1] + t[2] * o[2]) / 3;
+    added[FRONT] = f.slices == 1 && f.cuts[0] == f.cuts[1] ? f.front : f.cuts[slice];
+    added[BACK] = f.slices == 1 && f.cuts[0] == f.cuts[1] ? f.back : f.cuts[slice + 1];
+    added[ALPHA] = part * alpha;
+    added[WEIGHT] = (t[0] + t[1] + t[2]) / 3 - before * alpha;
     for (int c = 0; c < 3; c++) {
       float sum = 0;
       for (int p = c; p < LightPass.NUMBERS; p += 3) {
         sum += f.light[p];
       }
-      added[LIGHT + c] = t[c] * sum;
+      added[LIGHT + c] = part * t[c] * sum;
       if (coverAt != NONE) {
-        added[COVER + c] = t[c] * f.light[coverAt + c];
+        added[COVER + c] = part * t[c] * f.light[coverAt + c];
       }
     }
   }
@@ -254,8 +265,12 @@ final class DeepSums {
       boolean any = false;
       Arrays.fill(sum, 0);
       for (int at : slots) {
-        if (!isStretch(at) && values[numbers * at + FRONT] == cuts[k]) {
+        int v = numbers * at;
+        if (!isStretch(at) && values[v + FRONT] == cuts[k]) {
           take(at, 1, shows, plate, plateAt, sum);
+          any = true;
+        } else if (isStretch(at) && values[v + BACK] == cuts[k] && isOpaque(v)) {
+          take(at, 1 - MOST_TAKEN, shows, plate, plateAt, sum);
           any = true;
         }
       }
@@ -292,15 +307,26 @@ final class DeepSums {
   }
 
   /**
+   * Whether a stretch lets nothing through. A stretch of alpha 1 would hide all from its very front
+   * on, so it takes {@link #MOST_TAKEN}, and what stands at its back the rest.
+   */
+  private boolean isOpaque(int v) {
+    return values[v + ALPHA] >= MOST_TAKEN * values[v + WEIGHT];
+  }
+
+  /**
    * The share of a stretch's alpha and light that lies in front of a depth: it fades as it goes.
    */
   private double share(int v, double depth) {
     double t = (depth - values[v + FRONT]) / (values[v + BACK] - values[v + FRONT]);
-    double alpha = Math.min(1, values[v + ALPHA] / Math.max(1e-30, values[v + WEIGHT]));
+    if (isOpaque(v)) {
+      return -Math.expm1(Math.max(0, Math.min(1, t)) * Math.log1p(-MOST_TAKEN));
+    }
+    double alpha = values[v + ALPHA] / Math.max(1e-30, values[v + WEIGHT]);
     if (t <= 0 || t >= 1 || alpha < 1e-4) {
       return Math.max(0, Math.min(1, t));
     }
-    return alpha >= 1 ? 1 : -Math.expm1(t * Math.log1p(-alpha)) / alpha;
+    return -Math.expm1(t * Math.log1p(-alpha)) / alpha;
   }
 
   private void take(

@@ -26,6 +26,15 @@ public record Region(int x, int y, int width, int height) {
     return (long) x + width <= frameWidth && (long) y + height <= frameHeight;
   }
 
+  /** Returns the smallest region that holds this one and another. */
+  public Region or(Region other) {
+    int left = Math.min(x, other.x);
+    int top = Math.min(y, other.y);
+    int right = Math.max(x + width, other.x + other.width);
+    int bottom = Math.max(y + height, other.y + other.height);
+    return new Region(left, top, right - left, bottom - top);
+  }
+
   /** Returns it with a margin to each side, as far as the frame goes. */
   public Region grown(int margin, int frameWidth, int frameHeight) {
     int left = Math.max(0, x - margin);

@@ -335,7 +335,7 @@ public enum Mistake {
   INVALID_LIGHT(
       Severity.ERROR,
       "Light is not finite",
-      "A layer holds values that are infinite or not a number (NaN): nothing rejoins from them.",
+      "A layer holds values that are infinite or not a number, and nothing rejoins from them.",
       ""),
   HALF_RANGE(
       Severity.WARNING,

@@ -362,7 +362,7 @@ public enum Sentence {
       "find the light or material that is out of range"),
   FILE_INVALID(
       Mistake.INVALID_LIGHT,
-      "{file} holds {count} {count:value|values} that {count:is|are} not finite (NaN or infinite), the first at pixel {at}",
+      "{file} holds {count} {count:value|values} that {count:is|are} infinite or not a number, the first at pixel {at}",
       "render the layer again, or take the values out"),
   HALF_RANGE(
       Mistake.HALF_RANGE,
@@ -370,7 +370,7 @@ public enum Sentence {
       "write the beauty as 32-bit floats, or lower the light"),
   HALF_RANGE_DARK(
       Mistake.HALF_RANGE,
-      "the frame is darker than half floats can hold precisely: most of its light is below 0.00006",
+      "the frame is too dark for half floats, whose steps are coarse there",
       "write the beauty as 32-bit floats, or raise the light"),
   HALF_RANGE_AHEAD(
       Mistake.HALF_RANGE,

@@ -1,5 +1,7 @@
 package org.wedgecutter.core.trace;
 
+import org.wedgecutter.core.trace.volume.MediumSampler;
+
 /**
  * One fragment of a camera sample; used again after the sink has taken it.
  *
@@ -32,6 +34,12 @@ public final class Fragment {
 
   public float back;
 
+  /** Into how many stretches a medium is divided; a surface is one. */
+  public int slices = 1;
+
+  /** Where each stretch begins, and the last one ends, along the camera's axis, metres. */
+  public final float[] cuts = new float[MediumSampler.MOST_SLICES + 1];
+
   /** Shading normal in the world, towards the viewer. */
   public final float[] normal = new float[3];
 
@@ -46,6 +54,11 @@ public final class Fragment {
 
   /** Base colour. */
   public final float[] albedo = new float[3];
+
+  /** Returns the share of a fragment's alpha that lies in front of one of its stretches. */
+  public static float before(int slice, int slices) {
+    return MediumSampler.before(slice, slices);
+  }
 
   Fragment(int numbers) {
     light = new float[numbers];

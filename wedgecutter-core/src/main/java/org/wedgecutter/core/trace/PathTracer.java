@@ -51,6 +51,9 @@ final class PathTracer {
   private final CameraRays camera;
   private final Moment moment;
   private final boolean moves;
+
+  /** Whether any view is kept by depth. */
+  private final boolean deep;
   private final RayCaster ray;
   private final Sampler random;
   private final SurfaceReader reader;
@@ -107,6 +110,7 @@ final class PathTracer {
     ray = RayCaster.of(world, moment);
     int entities = world.scene.entities().size();
     int views = job.views().size();
+    deep = job.views().stream().anyMatch(v -> !v.deep().isEmpty());
     skipped = new boolean[views][];
     wanted = new boolean[views][];
     left = new float[3 * views];
@@ -435,6 +439,12 @@ final class PathTracer {
     inMedia.material = 0;
     inMedia.front = media.entry(m) * axis;
     inMedia.back = media.exit(m) * axis;
+    if (deep) {
+      inMedia.slices = media.slices(ray, m, inMedia.cuts);
+      for (int k = 0; k <= inMedia.slices; k++) {
+        inMedia.cuts[k] *= axis;
+      }
+    }
     Arrays.fill(inMedia.opacity, media.alpha[m]);
     covered(inMedia);
     if (split.data()) {

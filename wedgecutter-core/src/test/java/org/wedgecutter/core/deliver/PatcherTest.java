@@ -3,6 +3,13 @@ package org.wedgecutter.core.deliver;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import org.wedgecutter.core.plan.CellOverride;
+import org.wedgecutter.core.plan.Property;
+import org.wedgecutter.core.plan.Role;
+import org.wedgecutter.core.plan.Value;
+import org.wedgecutter.core.plan.PlanEdits;
 import java.nio.file.Path;
 import java.util.Arrays;
 import java.util.List;
@@ -115,6 +122,58 @@ class PatcherTest {
           part("out", "Back", p.frame()), part("whole", "Back", p.frame()), Region.whole(80, 48));
     }
     assertThat(DeliveryStatus.read(dir.resolve("out"), after).count(UnitState.DONE)).isEqualTo(8);
+  }
+
+  /** The back is seen by the camera alone, and something else was changed with it. */
+  @Test
+  void aPatchIsNotWholeWhereMoreWasChangedThanWhatIsNamed() throws Exception {
+    String off = HeldFramesTest.INERT;
+    LoadedShot shot = ShotFolder.load(dir.resolve("shot"));
+    Renders.delivery(with(shot, off), dir.resolve("out"), 2, false);
+    LoadedShot after = with(shot, off.replace("[", "[" + RED + ", "));
+    Plan plan =
+        PlanEdits.override(
+            after.plan(),
+            "Back",
+            "Floor",
+            CellOverride.of(Property.BASE_COLOR, Property.Verb.SET, new Value.Colour(1, 0, 0)));
+    // the floor does not show there, but its light does: everything is seen by reflections
+    plan = PlanEdits.cell(plan, "Back", "Floor", c -> c.withRole(Role.SEEN));
+    assertNotWhole(after.withPlan(plan), "/back");
+  }
+
+  @Test
+  void aPatchIsNotWholeWhereWhatIsNamedMovedInTheScene() throws Exception {
+    String off = HeldFramesTest.INERT;
+    LoadedShot shot = ShotFolder.load(dir.resolve("shot"));
+    LoadedShot before = with(shot, off);
+    Renders.delivery(before, dir.resolve("out"), 2, false);
+    Path scene = dir.resolve("shot/set.glb");
+    String glb = Files.readString(scene, StandardCharsets.ISO_8859_1);
+    assertThat(glb).contains("-0.4,0,-0.5").contains("[-0.4");
+    Files.writeString(
+        scene, glb.replace("[-0.4,0,-0.5]", "[-0.1,0,-0.5]"), StandardCharsets.ISO_8859_1);
+    LoadedShot moved = LoadedShot.load(shot.file()).withPlan(before.plan());
+    assertNotWhole(moved, "/back");
+  }
+
+  /** It stays stale, and {@code --changed} renders it again. */
+  private void assertNotWhole(LoadedShot after, String named) throws Exception {
+    Renders.delivery(after, dir.resolve("whole"), 2, false);
+    Patcher.Done done =
+        new Patcher(
+                after,
+                Delivery.read(dir.resolve("out")),
+                new Patcher.Order("Back", List.of(2), null, named(after, named)),
+                2)
+            .run(p -> {});
+    assertThat(done.patches()).singleElement().satisfies(p -> assertThat(p.whole()).isFalse());
+    assertThat(DeliveryStatus.read(dir.resolve("out"), after).cells())
+        .filteredOn(c -> c.unit().layer().equals("Back") && c.unit().frame() == 2)
+        .singleElement()
+        .satisfies(c -> assertThat(c.state()).isEqualTo(UnitState.STALE));
+    Renders.changed(after, dir.resolve("out"), 2);
+    assertSame(part("out", "Back", 2), part("whole", "Back", 2), Region.whole(80, 48));
   }
 
   @Test

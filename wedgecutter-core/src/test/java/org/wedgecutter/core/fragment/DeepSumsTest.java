@@ -91,6 +91,65 @@ class DeepSumsTest {
     assertThat(Traces.middle(merged, 3)).isCloseTo(1, within(1e-6));
   }
 
+  /** The closed form of light through even matter: exp(-density x distance). */
+  @Test
+  void hazeToTheHorizonHidesAWallAsMuchAsLiesInFrontOfIt() {
+    Medium air =
+        new Medium("air", true, 0.25f, new Rgb(0, 0, 0), 0, new Rgb(1, 1, 1), 0, 0, null);
+    assertHides(air, Math.exp(-0.25 * 5));
+  }
+
+  /** Haze that thins out with height, seen from below and from above: as in the uncut frame. */
+  @Test
+  void hazeThatThinsOutMergesAsItIsSeenUncut() {
+    Medium air =
+        new Medium("air", true, 0.6f, Rgb.BLACK, 0, new Rgb(1, 1, 1), 0.8f, 0, null);
+    Scene scene =
+        new SceneMaker()
+            .mesh("/wall", SceneMaker.wall(9, 9), SceneMaker.glowing(4), 0, 0, 0)
+            .medium("/air", air, 1, 1, 1, 0, 0, 0)
+            .camera(1.2, 0, 0.5, 5)
+            .scene();
+    EntitySet all = Traces.all(scene);
+    FragmentSums sums =
+        trace(
+            scene,
+            Environment.DARK,
+            40,
+            4,
+            only(scene, "/air"),
+            only(scene, "/wall"),
+            new TraceJob.View(EntitySet.NONE, all, EntitySet.NONE));
+    DeepPicture haze = sums.deep(0, Traces.set(scene, "/air"), null, EntitySet.NONE);
+    DeepPicture wall = sums.deep(1, Traces.set(scene, "/wall"), null, EntitySet.NONE);
+    Picture merged = wall.merged(haze).flattened();
+    Picture uncut = sums.picture(2, Traces.set(scene, "/air", "/wall"));
+    for (int p = 0; p < 1600; p++) {
+      assertThat(merged.rgba()[4 * p])
+          .as("pixel %d of light %s", p, uncut.rgba()[4 * p])
+          .isCloseTo(uncut.rgba()[4 * p], within(0.02f * uncut.rgba()[4 * p]));
+    }
+  }
+
+  private static void assertHides(Medium air, double through) {
+    SceneMaker maker =
+        new SceneMaker().mesh("/wall", SceneMaker.wall(1, 1), SceneMaker.glowing(4), 0, 0, 0);
+    Scene scene = maker.medium("/air", air, 1, 1, 1, 0, 0, 0).camera(0.001, 0, 0, 5).scene();
+    FragmentSums sums =
+        trace(scene, Environment.DARK, 4, 8, only(scene, "/air"), only(scene, "/wall"));
+    DeepPicture haze = sums.deep(0, Traces.set(scene, "/air"), null, EntitySet.NONE);
+    assertThat(haze.pixels()[5][haze.pixels()[5].length - DeepPicture.NUMBERS + DeepPicture.BACK])
+        .as("it ends where it hides all")
+        .isLessThan(200);
+    DeepPicture wall = sums.deep(1, Traces.set(scene, "/wall"), null, EntitySet.NONE);
+    Picture merged = wall.merged(haze).flattened();
+    double glow = (1 - through) / 1;
+    assertThat(Traces.middle(merged, 0) - 4 * through)
+        .as("what glows in front of the wall")
+        .isCloseTo(glow, within(4e-3));
+    assertThat(Traces.middle(merged, 3)).isCloseTo(1, within(1e-6));
+  }
+
   @Test
   void matterIsDividedByWhatItHidesWhereAWallEndsWithinAPixel() {
     // half of the middle pixel sees a wall at 5: there the matter reaches from 4 to 5, else to 6

@@ -45,4 +45,14 @@ public final class Renders {
                 resume))
         .run((f, p, s) -> {});
   }
+
+  /** Renders into a delivery what a change of plan or scene touches. */
+  public static Delivery changed(LoadedShot shot, Path out, double scale) throws IOException {
+    FrameRenderer.Settings settings = FrameRenderer.Settings.of(shot, scale, 0, 2, false);
+    return new DeliveryRenderer(
+            shot,
+            new DeliveryOrder(out, List.of(), List.of(1, 2), true, settings, true)
+                .changing(true))
+        .run((f, p, s) -> {});
+  }
 }

@@ -41,6 +41,24 @@ public final class MediumSampler {
   /** Most tentative collisions of one walk. */
   static final int MOST = 20_000;
 
+  /**
+   * Shares of its alpha at which a medium that thins out is divided into stretches: closer together
+   * towards its end, where it is thinnest and each stretch longest.
+   */
+  private static final float[] SHARES = {0, 0.2f, 0.4f, 0.6f, 0.75f, 0.87f, 0.94f, 0.975f, 1};
+
+  /** Most stretches into which a medium is divided. */
+  public static final int MOST_SLICES = SHARES.length - 1;
+
+  /** Share of a medium's alpha behind the end of what is told by depth. */
+  private static final double SPENT = 1e-3;
+
+  /** Part of the way that must lie behind that end, or the medium ends where it is left. */
+  private static final float SPENT_EARLY = 0.1f;
+
+  /** Alpha below which a medium is one stretch. */
+  private static final double THIN = 0.02;
+
   /** Places of a stretch at which overlapping media in closed form are compared. */
   private static final int COMPARED = 2;
 
@@ -285,6 +303,39 @@ public final class MediumSampler {
     }
     place[m] = where;
     weight[m] = density > 0 ? kept / density : 0;
+  }
+
+  /**
+   * Divides a medium on the last camera interval into stretches that take shares of its alpha as
+   * {@link #before} says, the last of which ends where all but {@link #SPENT} of it is taken: a haze that reaches
+   * to the horizon hides what stands in it long before. A puff is not divided.
+   *
+   * @param into is given where each begins, and the last one ends
+   * @return how many there are
+   */
+  public int slices(RayCaster r, int m, float[] into) {
+    into[0] = from[m];
+    into[1] = to[m];
+    if (!matter[m].hasClosedForm() || !(from[m] < to[m])) {
+      return 1;
+    }
+    double all = -Math.expm1(-at[m].depth(r, from[m], to[m]));
+    // an even medium is told exactly by one stretch, which fades as light does
+    boolean even = !(matter[m].medium.falloff() > 0);
+    int count = even || all < THIN ? 1 : into.length - 1;
+    float end = at[m].reach(r, from[m], (float) -Math.log1p(-all * (1 - SPENT)));
+    // what a surface cuts off ends there
+    into[count] = to[m] - end > SPENT_EARLY * (to[m] - from[m]) ? Math.max(from[m], end) : to[m];
+    for (int k = 1; k < count; k++) {
+      float where = at[m].reach(r, from[m], (float) -Math.log1p(-all * before(k, count)));
+      into[k] = Math.max(into[k - 1], Math.min(into[count], where));
+    }
+    return count;
+  }
+
+  /** Returns the share of a medium's alpha that lies in front of one of its stretches. */
+  public static float before(int slice, int slices) {
+    return slices == 1 ? slice : SHARES[slice];
   }
 
   private void several(RayCaster r, float low, float high) {
