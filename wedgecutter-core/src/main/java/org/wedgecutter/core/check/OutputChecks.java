@@ -1,16 +1,21 @@
 package org.wedgecutter.core.check;
 
+import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Set;
 import java.util.function.UnaryOperator;
+import org.wedgecutter.core.fragment.LayerPictures;
 import org.wedgecutter.core.mistake.Message;
 import org.wedgecutter.core.mistake.Sentence;
 import org.wedgecutter.core.plan.FileNames;
 import org.wedgecutter.core.plan.LayerDef;
 import org.wedgecutter.core.plan.LayerEdits;
 import org.wedgecutter.core.plan.Output;
+import org.wedgecutter.core.plan.OutputNames;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.Property;
 import org.wedgecutter.core.plan.Role;
@@ -146,12 +151,28 @@ final class OutputChecks {
       c.add(message, "", "", p -> p.withOutput(p.output().withName(Output.DEFAULT_NAME)));
       return;
     }
+    Output output = c.plan.output();
+    List<String> titles = LayerPictures.passTitles(c.resolved);
     Map<String, String> taken = new HashMap<>();
-    for (LayerDef layer : c.plan.layers()) {
-      String other = taken.putIfAbsent(names.name(layer.name(), 1, "exr"), layer.name());
-      if (other != null) {
-        List<String> both = List.of(other, layer.name());
-        c.add(Message.of(Sentence.NAME_SHARED, "layers", both), "", "", null);
+    List<String> owners = new ArrayList<>(List.of(FileNames.UNCUT));
+    if (output.copies().contains(Output.Copy.FRAME)) {
+      taken.put(
+          names.name(FileNames.FRAME, 1, Output.Copy.FRAME.extension()).toLowerCase(Locale.ROOT),
+          FileNames.FRAME);
+    }
+    c.plan.layers().forEach(l -> owners.add(l.name()));
+    Set<List<String>> told = new HashSet<>();
+    for (int k = 0; k < owners.size(); k++) {
+      String owner = owners.get(k);
+      String layer = k == 0 ? "" : owner;
+      List<String> passes =
+          titles.stream().filter(t -> output.writes(layer, LayerPictures.passWord(t))).toList();
+      for (String name : OutputNames.of(output, names, owner, 1, passes)) {
+        // on some systems, names that differ by case alone are one
+        String other = taken.putIfAbsent(name.toLowerCase(Locale.ROOT), owner);
+        if (other != null && told.add(List.of(other, owner))) {
+          c.add(Message.of(Sentence.NAME_SHARED, "layers", List.of(other, owner)), "", "", null);
+        }
       }
     }
   }

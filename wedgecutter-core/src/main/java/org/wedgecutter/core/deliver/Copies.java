@@ -15,6 +15,7 @@ import org.wedgecutter.core.io.FileDigest;
 import org.wedgecutter.core.plan.FileNames;
 import org.wedgecutter.core.plan.Names;
 import org.wedgecutter.core.plan.Output;
+import org.wedgecutter.core.plan.OutputNames;
 import org.wedgecutter.exr.Attribute;
 import org.wedgecutter.exr.Box;
 import org.wedgecutter.exr.Channel;
@@ -32,10 +33,6 @@ import org.wedgecutter.exr.Samples;
  */
 final class Copies {
   /** Its display-referred copies say so in their names. */
-  private static final String DISPLAYED = "srgb";
-
-  private static final String LINEAR = "linear";
-
   /** Attribute of a frame's file: the digest of the files that it was made of. */
   private static final String SOURCE = "wedgecutterSource";
 
@@ -49,16 +46,6 @@ final class Copies {
     this.output = output;
   }
 
-  /** Returns what a copy is called where the names of passes stand. */
-  private static String title(Output.Copy copy) {
-    return switch (copy) {
-      case PNG8 -> DISPLAYED + "8";
-      case PNG16, TIFF16 -> DISPLAYED + "16";
-      case TIFF32, HDR -> LINEAR;
-      case PASSES, FRAME -> throw new IllegalArgumentException(copy + " has no name of its own");
-    };
-  }
-
   private static PictureWriter.Format format(Output.Copy copy) {
     return switch (copy) {
       case HDR -> PictureWriter.Format.HDR;
@@ -68,14 +55,6 @@ final class Copies {
       case PNG8 -> PictureWriter.Format.PNG8;
       case PASSES, FRAME -> throw new IllegalArgumentException(copy + " is no picture");
     };
-  }
-
-  /** Returns the names of the pictures among a layer's copies at a frame. */
-  List<String> names(String layer, int frame) {
-    return output.copies().stream()
-        .filter(c -> c != Output.Copy.FRAME && c != Output.Copy.PASSES)
-        .map(c -> names.name(layer, title(c), frame, c.extension()))
-        .toList();
   }
 
   /**
@@ -105,7 +84,7 @@ final class Copies {
                   : made(main, name, List.of(pass.getKey()), pass(whole, pass.getValue())));
         }
       } else {
-        String name = names.name(main.layer(), title(copy), main.frame(), copy.extension());
+        String name = names.name(main.layer(), OutputNames.word(copy), main.frame(), copy.extension());
         out.add(
             there(known, name)
                 ? same(known, name)
@@ -161,7 +140,7 @@ final class Copies {
           int dot = channel.name().lastIndexOf('.');
           String name =
               dot >= 0
-                  ? channel.name().substring(0, dot).replaceFirst("^(Crypto[A-Za-z]+)\\d+$", "$1")
+                  ? OutputNames.pass(channel.name().substring(0, dot))
                   : ExrFrames.isBeauty(channel) ? Output.BEAUTY : channel.name();
           out.computeIfAbsent(name, n -> ExrPart.newChannels()).put(channel, samples);
         });

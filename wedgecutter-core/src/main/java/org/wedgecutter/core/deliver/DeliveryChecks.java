@@ -7,7 +7,7 @@ import java.util.Map;
 import org.wedgecutter.core.fragment.LayerPictures;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.load.LoadedShot;
-import org.wedgecutter.core.resolve.ResolvedShot;
+import org.wedgecutter.core.plan.Output;
 import org.wedgecutter.exr.ExrWriter;
 
 /** Reports what would go wrong with a delivery's files before anything is rendered. */
@@ -22,8 +22,9 @@ final class DeliveryChecks {
    */
   static void run(LoadedShot shot, DeliveryOrder order, List<Unit> wanted, UnitFiles files)
       throws InputException {
-    collisions(shot, wanted, files);
-    channels(shot, order.frames().getFirst());
+    List<String> titles = LayerPictures.passTitles(shot.resolve(order.frames().getFirst()));
+    collisions(shot, wanted, files, titles);
+    channels(shot, titles);
     for (String picture : shot.plan().recipe().pictures()) {
       for (int frame : order.frames()) {
         shot.recipePictures().file(picture, frame);
@@ -34,9 +35,8 @@ final class DeliveryChecks {
   /**
    * Names of channels come from names in the scene and the plan, and have a bound in the format.
    */
-  private static void channels(LoadedShot shot, int frame) throws InputException {
-    ResolvedShot atFirst = shot.resolve(frame);
-    for (String title : LayerPictures.passTitles(atFirst)) {
+  private static void channels(LoadedShot shot, List<String> titles) throws InputException {
+    for (String title : titles) {
       int bytes = (title + ".R").getBytes(StandardCharsets.UTF_8).length;
       if (bytes > ExrWriter.MOST_NAME) {
         throw new InputException(
@@ -48,11 +48,17 @@ final class DeliveryChecks {
     }
   }
 
-  private static void collisions(LoadedShot shot, List<Unit> wanted, UnitFiles files)
+  private static void collisions(
+      LoadedShot shot, List<Unit> wanted, UnitFiles files, List<String> titles)
       throws InputException {
     Map<String, String> taken = new HashMap<>();
     for (Unit unit : wanted) {
-      for (String name : files.names(unit.key())) {
+      if (shot.plan().output().copies().contains(Output.Copy.FRAME)) {
+        taken.put(files.frameName(unit.frame()), "frame");
+      }
+    }
+    for (Unit unit : wanted) {
+      for (String name : files.names(unit.key(), titles)) {
         String other = taken.putIfAbsent(name, unit.layer());
         if (other != null) {
           throw new InputException(

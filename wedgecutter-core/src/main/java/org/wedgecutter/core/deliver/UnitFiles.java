@@ -24,6 +24,7 @@ import org.wedgecutter.core.pass.PassPicture;
 import org.wedgecutter.core.plan.FileNames;
 import org.wedgecutter.core.plan.LayerDef;
 import org.wedgecutter.core.plan.Output;
+import org.wedgecutter.core.plan.OutputNames;
 import org.wedgecutter.core.plan.Property;
 import org.wedgecutter.core.plan.Shot;
 import org.wedgecutter.core.plan.Value;
@@ -87,15 +88,24 @@ final class UnitFiles {
   }
 
   /**
-   * Returns the names of all that is written of a unit but its passes, relative to the delivery.
+   * Returns the names of all that is written of a unit, relative to the delivery.
+   *
+   * @param titles of all passes of the shot
    */
-  List<String> names(Unit.Key unit) {
-    List<String> out = new ArrayList<>(List.of(name(unit)));
-    if (!unit.uncut() && shot.plan().output().more(unit.layer()).contains(Output.More.DEEP)) {
-      out.add(deepName(unit));
-    }
-    out.addAll(copies.names(unit.layer(), unit.frame()));
-    return out;
+  List<String> names(Unit.Key unit, List<String> titles) {
+    Output output = shot.plan().output();
+    String layer = unit.uncut() ? "" : unit.layer();
+    return OutputNames.of(
+        output,
+        names,
+        unit.layer(),
+        unit.frame(),
+        titles.stream().filter(t -> output.writes(layer, LayerPictures.passWord(t))).toList());
+  }
+
+  /** Returns the name of the file that holds all layers of a frame. */
+  String frameName(int frame) {
+    return names.name(FileNames.FRAME, frame, Output.Copy.FRAME.extension());
   }
 
   /** Returns the name of a unit's file, relative to the delivery. */

@@ -19,7 +19,7 @@ public enum Mistake {
       Severity.ERROR,
       "An object is Seen in a layer that cannot show it",
       "The layer delivers what a catcher catches as a ratio, a shadow or an occlusion. That picture holds nothing else, so the object is missing.",
-      "Makes it Holdout there."),
+      "Delivers the difference, which shows it, too; or makes it Holdout if another layer shows it."),
   SEEN_TWICE(
       Severity.ERROR,
       "An object is seen in two layers",

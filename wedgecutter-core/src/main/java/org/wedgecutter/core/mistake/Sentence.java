@@ -14,7 +14,7 @@ public enum Sentence {
   SEEN_IN_RATIO(
       Mistake.SEEN_IN_RATIO,
       "{entities} {entities:is|are} Seen in layer {layer}, which delivers {form}: {entities:it is|they are} not in its picture",
-      "make {entities:it|them} Holdout there, or deliver the difference"),
+      "deliver the difference, or make {entities:it|them} Holdout there"),
   SEEN_TWICE(
       Mistake.SEEN_TWICE,
       "{entities} {entities:is|are} seen in {layers}: {entities:its|their} light is counted twice",
@@ -113,7 +113,7 @@ public enum Sentence {
       "make {entities:it|them} Unseen or Holdout there"),
   INFLUENCE_SWITCHED_OFF(
       Mistake.LIGHT_DIFFERS,
-      "light differs in layer {layer}: {switches} of {entities} {entities:is|are} switched off there",
+      "light differs in layer {layer}: {entities} {entities:has|have} {switches} switched off there",
       "switch them on, or add a catcher layer"),
   NOT_CAST(
       Mistake.LIGHT_DIFFERS,

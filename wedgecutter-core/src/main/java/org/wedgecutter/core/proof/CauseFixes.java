@@ -65,14 +65,20 @@ public final class CauseFixes {
       case LIGHT_DIFFERS -> lit(layer, entities);
       case OVERRIDE_DIFFERS ->
           layer.isEmpty() ? p -> offEverywhere(p, entities) : p -> off(p, layer, entities, false);
-      case SEEN_IN_RATIO -> p -> Cuts.role(p, members, layer, entities, Role.HOLDOUT);
+      case SEEN_IN_RATIO ->
+          isShownElsewhere(layer, entities)
+              ? p -> Cuts.role(p, members, layer, entities, Role.HOLDOUT)
+              : p -> difference(p, layer);
       case ALPHA_COUNT ->
           p ->
               LayerEdits.join(
                   p,
                   layer,
                   cause.message().sentence() == Sentence.ALPHA_TWICE ? Join.LIGHT : Join.PLUS);
-      case CATCHER_IDLE -> p -> heldOutAsCasters(p, layer);
+      case CATCHER_IDLE ->
+          layer(layer).decisions().of(Role.CATCHER).meets(entities) || entities.isEmpty()
+              ? p -> heldOutAsCasters(p, layer)
+              : casting(layer, entities, layer(layer).decisions().of(Role.ABSENT).and(entities));
       case NOT_CAUGHT -> this::caughtOnPlate;
       case HALF_RANGE -> p -> p.withOutput(p.output().withFloats(Output.BEAUTY, true));
       case SETTINGS_DIFFER -> p -> LayerEdits.layer(p, layer, CauseFixes::plainSettings);
@@ -276,9 +282,10 @@ public final class CauseFixes {
       next = Cuts.role(next, members, layer, catching, Role.CATCHER);
       next = Cuts.role(next, members, layer, casting, heldOut ? Role.HOLDOUT : Role.UNSEEN);
       for (CollectionDef row : next.collections()) {
-        boolean casts =
-            next.layer(layer).orElseThrow().cell(row.name()).role() == Role.HOLDOUT
-                && members.of(row).meets(entities);
+        Role role = next.layer(layer).orElseThrow().cell(row.name()).role();
+        EntitySet matched = members.of(row);
+        boolean byRest = role == null && !matched.isEmpty() && entities.containsAll(matched);
+        boolean casts = byRest || (role == Role.HOLDOUT && matched.meets(entities));
         if (casts) {
           next = PlanEdits.cell(next, layer, row.name(), CauseFixes::asCaster);
         }
@@ -297,6 +304,15 @@ public final class CauseFixes {
       }
     }
     return out;
+  }
+
+  private boolean isShownElsewhere(String layer, EntitySet entities) {
+    for (Recipe.Step step : plan.recipe().joins()) {
+      if (!step.layer().equals(layer) && layer(step.layer()).shown().containsAll(entities)) {
+        return true;
+      }
+    }
+    return false;
   }
 
   private Plan offEverywhere(Plan plan, EntitySet entities) {
@@ -400,6 +416,8 @@ public final class CauseFixes {
           EntitySet own = members.of(row);
           if (!own.isEmpty() && lost.casters().containsAll(own)) {
             next = PlanEdits.cell(next, first.name(), row.name(), CauseFixes::asCaster);
+            // what was cut out without its light has to have it now
+            next = PlanEdits.cell(next, first.name(), row.name(), c -> off(c, true));
           }
         }
         next = LayerEdits.layer(next, second, l -> l.withRender(false));

@@ -229,7 +229,7 @@ public final class CauseSearch {
   private static int breadth(Cause cause) {
     Mistake kind = cause.kind();
     return switch (kind) {
-      case LAYER_NOT_RENDERED, LAYER_NOT_JOINED, CATCHER_IDLE, NOT_CAUGHT -> 0;
+      case LAYER_NOT_RENDERED, LAYER_NOT_JOINED, CATCHER_IDLE, NOT_CAUGHT, SEEN_IN_RATIO -> 0;
       default -> 1;
     };
   }

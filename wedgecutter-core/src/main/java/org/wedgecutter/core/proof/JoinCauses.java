@@ -59,14 +59,6 @@ final class JoinCauses {
             Message.of(Sentence.JOIN_FOR_LOOKS, "layer", step.layer(), "join", word), layer);
       }
       CatcherSpec catcher = layer.catcher();
-      boolean couldCast = !all.stopping(layer.decisions().of(Role.HOLDOUT)).isEmpty();
-      if (catcher != null && catcher.casters().isEmpty() && couldCast) {
-        List<Entity> on = all.entities(catcher.surfaces());
-        all.add(
-            Message.of(Sentence.CATCHER_IDLE, "layer", layer.name(), "entities", Causes.paths(on)),
-            layer.name(),
-            on);
-      }
       if (catcher != null) {
         light.caught(layer, catcher);
         joinOfCatcher(layer, catcher, step);

@@ -309,11 +309,12 @@ final class LightCauses {
   }
 
   /** The switches by which things take part otherwise than in the uncut frame, in words. */
-  private static String switches(List<Entity> list, TransportClass own, TransportClass whole) {
+  private String switches(List<Entity> list, TransportClass own, TransportClass whole) {
     Set<String> out = new LinkedHashSet<>();
     for (Entity e : list) {
       for (Reach.Flag flag : Reach.Flag.values()) {
-        if (own.reach(e.index()).has(flag) != whole.reach(e.index()).has(flag)) {
+        boolean counts = flag != Reach.Flag.EMITS || all.emitters.contains(e.index());
+        if (counts && own.reach(e.index()).has(flag) != whole.reach(e.index()).has(flag)) {
           out.add(
               switch (flag) {
                 case REFLECTION -> Property.VISIBLE_REFLECTION.word();
@@ -475,6 +476,10 @@ final class LightCauses {
       }
     }
     if (lacking.isEmpty()) {
+      boolean couldCast = !all.stopping(layer.decisions().of(Role.HOLDOUT)).isEmpty();
+      if (catcher.casters().isEmpty() && couldCast) {
+        idle(layer, catcher, all.entities(catcher.surfaces()));
+      }
       return;
     }
     EntitySet absent =
@@ -502,8 +507,29 @@ final class LightCauses {
     uncaught(layer, catcher, off, false);
     if (!still.isEmpty()) {
       List<Entity> list = all.entities(still);
-      lost(Sentence.NOT_CAST, layer, catcher, list);
+      if (catcher.casters().isEmpty() && absent.isEmpty() && off.isEmpty()) {
+        idle(layer, catcher, list);
+      } else {
+        lost(Sentence.NOT_CAST, layer, catcher, list);
+      }
     }
+  }
+
+  /**
+   * A catcher onto which nothing casts.
+   *
+   * @param named what should, or if that is not known the surfaces
+   */
+  private void idle(ResolvedLayer layer, CatcherSpec catcher, List<Entity> named) {
+    List<Entity> on = all.entities(catcher.surfaces());
+    all.add(
+        new Cause(
+            Message.of(
+                Sentence.CATCHER_IDLE, "layer", layer.name(), "entities", Causes.paths(on)),
+            layer.name(),
+            on.getFirst().path(),
+            named.stream().map(Entity::index).toList(),
+            all.share(catcher.surfaces()::contains)));
   }
 
   private void uncaught(

@@ -3,6 +3,7 @@ package org.wedgecutter.core.proof;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.function.DoubleConsumer;
+import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.mistake.Message;
 import org.wedgecutter.core.mistake.Sentence;
@@ -46,9 +47,12 @@ public record PlanProof(
     var rejoined =
         Rejoiner.rejoin(recipe, uncut.width(), uncut.height(), new TracedSource(plan, rendered));
     Residual residual = Residual.of(rejoined, Tolerance.of(uncut));
-    List<Cause> causes = List.of();
+    List<Cause> causes = new ArrayList<>();
     double unexplained = 0;
-    if (!residual.exact()) {
+    if (residual.invalid() > 0) {
+      causes.addAll(invalid(plan, rendered, joined));
+    }
+    if (!residual.exact() && causes.isEmpty()) {
       int entities = shot.scene().entities().size();
       double[] byEntity = CauseFinder.byEntity(residual, entities, rendered::dominant);
       causes =
@@ -60,6 +64,37 @@ public record PlanProof(
       unexplained = ranked.unexplained();
     }
     return new PlanProof(frame, residual, causes, unexplained, rendered);
+  }
+
+  /**
+   * The layers with values that are not finite: as long as there are any, nothing else is measured.
+   */
+  private static List<Cause> invalid(Plan plan, RenderedFrame rendered, List<Integer> joined) {
+    List<Cause> out = new ArrayList<>();
+    for (int layer : joined) {
+      Picture own = rendered.layer(layer);
+      int count = 0;
+      int first = 0;
+      for (int i = 0; i < own.rgba().length; i++) {
+        if (!Float.isFinite(own.rgba()[i])) {
+          first = count++ == 0 ? i / 4 : first;
+        }
+      }
+      if (count > 0) {
+        String name = plan.layers().get(layer).name();
+        Message message =
+            Message.of(
+                Sentence.INVALID_LIGHT,
+                "layer",
+                name,
+                "count",
+                count,
+                "at",
+                "%d, %d".formatted(first % own.width(), first / own.width()));
+        out.add(new Cause(message, name, Double.NaN));
+      }
+    }
+    return out;
   }
 
   /** Adds how much light a catcher's picture could not hold. */
