@@ -29,6 +29,9 @@ final class RangeChecks {
   /** The largest half float. */
   private static final double LARGEST = 65504;
 
+  /** The smallest half float with all its bits: 2^-14. */
+  private static final double SMALLEST = 0x1p-14;
+
   /** Metres: nearer than that, a light is inside what it lights. */
   private static final double NEAREST = 0.02;
 
@@ -50,14 +53,22 @@ final class RangeChecks {
       return;
     }
     RangeChecks checks = new RangeChecks(c, pictures);
+    double most = 0;
     for (LayerDef layer : c.plan.layers()) {
       if (layer.render()) {
-        checks.layer(c.layer(layer.name()));
+        most = Math.max(most, checks.layer(c.layer(layer.name())));
       }
+    }
+    if (most > 0 && most < SMALLEST) {
+      c.add(
+          Message.of(Sentence.HALF_RANGE_DARK),
+          "",
+          "",
+          p -> p.withOutput(p.output().withFloats(Output.BEAUTY, true)));
     }
   }
 
-  private void layer(ResolvedLayer layer) {
+  private double layer(ResolvedLayer layer) {
     double most = 0;
     Entity brightest = null;
     for (Entity e : c.scene.entities()) {
@@ -82,6 +93,7 @@ final class RangeChecks {
           EntitySet.of(List.of(brightest.index())),
           p -> p.withOutput(p.output().withFloats(Output.BEAUTY, true)));
     }
+    return most;
   }
 
   /** The most light that an entity gives in the picture of a layer. */
@@ -132,9 +144,9 @@ final class RangeChecks {
     if (light.type() == Light.Type.DIRECTIONAL) {
       return strength / Math.PI;
     }
-    double reach = Math.sqrt(strength / (Math.PI * LARGEST));
-    if (reach < NEAREST) {
-      return 0;
+    if (Math.sqrt(strength / (Math.PI * LARGEST)) < NEAREST) {
+      // no surface can be that bright by it; how bright is not worked out
+      return Math.min(strength, LARGEST);
     }
     Vector3f at = pose()[e.node()].getTranslation(new Vector3f());
     double near = Double.POSITIVE_INFINITY;

@@ -16,6 +16,7 @@ import org.wedgecutter.core.io.FileDigest;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.mistake.Message;
+import org.wedgecutter.core.mistake.Mistake;
 import org.wedgecutter.core.mistake.Sentence;
 import org.wedgecutter.core.plan.CellOverride;
 import org.wedgecutter.core.plan.FileNames;
@@ -137,7 +138,7 @@ final class DeliverySearch {
           infinite += Float.isNaN(c[i]) ? 0 : 1;
           at = at < 0 ? i / 4 : at;
           int p = Math.min(i / 4, all.length - 1);
-          own[p] = !all[p];
+          own[p] |= !all[p];
           all[p] = true;
         }
       }
@@ -180,6 +181,10 @@ final class DeliverySearch {
 
   private void take(FileSearch.Found found) throws IOException {
     for (Cause c : found.causes()) {
+      boolean isNote = c.kind() == Mistake.FILE_REWRITTEN;
+      if (isNote && causes.stream().anyMatch(other -> other.layer().equals(c.layer()))) {
+        continue;
+      }
       FrameFile put = found.frame().file(c.layer());
       FrameFile was = begin.file(c.layer());
       if (!put.isUncut() && !put.picture().equals(was.picture())) {
@@ -283,7 +288,14 @@ final class DeliverySearch {
     }
     // where all are, they are of one state
     if (!old.isEmpty() && old.size() < recorded.size()) {
-      take(FileSearch.named(now, first, old, Sentence.STALE));
+      FileFrame put = FileSearch.mended(now, old);
+      double explained = (now.residual() - put.residual()) / first;
+      if (explained > FileSearch.NOTHING) {
+        List<String> paths = old.stream().map(n -> begin.file(n).path()).toList();
+        causes.add(
+            new Cause(Message.of(Sentence.STALE, "files", paths), old.getFirst(), explained));
+        now = put;
+      }
     }
   }
 

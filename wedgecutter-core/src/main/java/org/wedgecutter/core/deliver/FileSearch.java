@@ -74,28 +74,21 @@ final class FileSearch {
   }
 
   /**
-   * Names files that are known to be wrong, by one sentence, as far as that explains anything.
+   * Returns a frame in which some files are as the others ask for.
    *
    * @param names of layers, and of the uncut frame
    */
-  static Found named(FileFrame begin, double first, List<String> names, Sentence sentence)
-      throws IOException {
-    FileSearch search = new FileSearch(begin, first, () -> false);
+  static FileFrame mended(FileFrame begin, List<String> names) throws IOException {
+    FileSearch search = new FileSearch(begin, 0, () -> false);
     for (String name : names) {
       FrameFile file = search.now.file(name);
-      double before = search.now.residual();
       Picture should =
           file.isUncut()
               ? search.now.rejoined().picture()
               : search.mended(file, names, FileFrame.Where.ANY);
-      FileFrame next = search.now.with(file.with(should, true).named());
-      if (before - next.residual() > NOTHING * first) {
-        search.now = next;
-        Message message = Message.of(sentence, "file", file.path());
-        search.add(file, message, before - next.residual());
-      }
+      search.now = search.now.with(file.with(should, true));
     }
-    return new Found(search.now, search.causes);
+    return search.now;
   }
 
   private void goOn() {

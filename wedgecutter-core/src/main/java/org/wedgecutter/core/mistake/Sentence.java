@@ -346,7 +346,7 @@ public enum Sentence {
       "render the layer again"),
   STALE(
       Mistake.STALE,
-      "{file} was rendered from an earlier state of plan or scene than the other files",
+      "{files} {files:is|are} stale: plan or scene were changed before the other files were rendered",
       "render what the change touches with --changed"),
   FILE_REWRITTEN(
       Mistake.FILE_REWRITTEN,

@@ -80,6 +80,21 @@ class FileChangesTest {
     pixels(Sentence.FILE_PREMULTIPLIED_TWICE, (c, w, h) -> alpha(c, a -> a));
     pixels(Sentence.FILE_CHANNELS, FileChangesTest::swapped);
     pixels(Sentence.FILE_SHIFTED, FileChangesTest::shifted);
+    pixels(
+        Sentence.FILE_GAIN,
+        (c, w, h) -> {
+          for (int i = 0; i < c.length; i += 4) {
+            c[i] *= 1.4f;
+            c[i + 2] *= 0.7f;
+          }
+        });
+    pixels(
+        Sentence.FILE_LOG,
+        (c, w, h) -> each(c, x -> x <= 0 ? 0 : 0.6 + 0.08 * Math.log(x) / Math.log(2)));
+    pixels(Sentence.FILE_EMPTY, (c, w, h) -> java.util.Arrays.fill(c, 0));
+    pixels(Sentence.FILE_INVALID, (c, w, h) -> c[4 * (w * h / 2 + w / 2)] = Float.NaN);
+    tool(Sentence.FILE_MIRRORED, "--flop");
+    tool(Sentence.FILE_MOVED, "--origin", "+2+1");
     tool(Sentence.FILE_UPSIDE_DOWN, "--flip");
     tool(Sentence.FILE_RESIZED, "--resize", "48x32", "--fullpixels");
     tool(Sentence.FILE_FILTERED, "--blur", "5x5");
@@ -228,7 +243,7 @@ class FileChangesTest {
     for (int i = 0; i < before.rgba().length; i++) {
       difference += Math.abs(after.rgba()[i] - before.rgba()[i]);
     }
-    return difference > 0.5;
+    return !(difference <= 0.5);
   }
 
   Stream<Sentence> kinds() {
@@ -310,7 +325,7 @@ class FileChangesTest {
       for (int b = a + 1; b < kinds.size(); b++) {
         String one = LAYERS.get((a + b) % 3);
         String two = LAYERS.get((a + b + 1) % 3);
-        boolean isTaken = Boolean.getBoolean("wedgecutter.pairs") || (a + b) % 3 != 0;
+        boolean isTaken = Boolean.getBoolean("wedgecutter.pairs") || (a + b) % 5 == 0;
         if (isTaken && showing(kinds.get(a), one) && showing(kinds.get(b), two)) {
           pairs.add(new Pair(kinds.get(a), one, kinds.get(b), two));
         }
@@ -322,7 +337,7 @@ class FileChangesTest {
             .mapToObj(k -> wrong(pairs.get(k), "pair-" + k))
             .filter(told -> !told.isEmpty())
             .toList();
-    assertThat(pairs).hasSizeGreaterThan(80);
+    assertThat(pairs).hasSizeGreaterThan(40);
     assertThat(1 - (double) wrong.size() / pairs.size())
         .as(String.join("\n", wrong))
         .isGreaterThanOrEqualTo(0.95);

@@ -17,6 +17,11 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
 import org.junit.jupiter.params.provider.MethodSource;
 import org.wedgecutter.core.cut.Preset;
+import org.wedgecutter.core.check.PlanCheck;
+import org.wedgecutter.core.deliver.Delivery;
+import org.wedgecutter.core.deliver.DeliveryOrder;
+import org.wedgecutter.core.deliver.DeliveryProof;
+import org.wedgecutter.core.deliver.DeliveryRenderer;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.mistake.Mistake;
 import org.wedgecutter.core.plan.CatcherOptions;
@@ -307,6 +312,36 @@ class SeededMistakesTest {
     }
     double told = proof.causes().stream().mapToDouble(Cause::share).sum();
     assertThat(told + proof.unexplained()).as("the list adds up").isEqualTo(1, within(0.021));
+  }
+
+  /** What the check of a plan says before, and its proof after. */
+  @ParameterizedTest
+  @MethodSource("names")
+  void theCheckKnowsItBefore(String name) {
+    Seed seed = SEEDS.get(name);
+    LoadedShot wrong = seed.base.shot().withPlan(seed.mistake.apply(seed.base.plan()));
+    assertThat(PlanCheck.check(wrong, wrong.resolve(2)))
+        .as(name)
+        .anyMatch(f -> f.kind() == seed.expected);
+  }
+
+  /** The files are as they were rendered: their plan is what is wrong. */
+  @ParameterizedTest
+  @MethodSource("names")
+  void ofADeliveryThePlansMistakeIsNamedFirst(String name) throws Exception {
+    Seed seed = SEEDS.get(name);
+    LoadedShot wrong = seed.base.shot().withPlan(seed.mistake.apply(seed.base.plan()));
+    Path out = dir.resolve("delivered-" + name.replace(' ', '-'));
+    FrameRenderer.Settings settings = FrameRenderer.Settings.of(wrong, 1, 0, 2, false);
+    DeliveryOrder order = new DeliveryOrder(out, List.of(), List.of(2), true, settings, false);
+    Delivery delivery = new DeliveryRenderer(wrong, order).run((f, p, s) -> {});
+    DeliveryProof proof = DeliveryProof.prove(delivery, 2);
+    assertThat(proof.exact()).isFalse();
+    assertThat(proof.causes()).as(name).isNotEmpty();
+    assertThat(proof.causes().getFirst().kind()).as("%s", proof.causes()).isEqualTo(seed.expected);
+    double told =
+        proof.causes().stream().filter(Cause::isMeasured).mapToDouble(Cause::share).sum();
+    assertThat(told + proof.unexplained()).as("shares add up").isBetween(0.97, 1.03);
   }
 
   /** Two mistakes at once: what each explains, also where the larger hides the smaller. */
