@@ -1,5 +1,6 @@
 package org.wedgecutter.core.deliver;
 
+import java.io.Closeable;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -176,7 +177,7 @@ final class Copies {
     }
     List<ExrInput> inputs = new ArrayList<>();
     List<ExrParts.Source> parts = new ArrayList<>();
-    try {
+    try (Closeable all = () -> close(inputs)) {
       for (Delivery.Entry e : delivery.shown(frame)) {
         ExrInput input = ExrInput.open(folder.resolve(e.path()));
         inputs.add(input);
@@ -202,10 +203,12 @@ final class Copies {
         writing.commit();
       }
       return name;
-    } finally {
-      for (ExrInput input : inputs) {
-        input.close();
-      }
+    }
+  }
+
+  private static void close(List<ExrInput> inputs) throws IOException {
+    for (ExrInput input : inputs) {
+      input.close();
     }
   }
 

@@ -1,5 +1,6 @@
 package org.wedgecutter.core.deliver;
 
+import java.io.Closeable;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -243,13 +244,14 @@ public final class DeliveryRenderer {
     if (order.share().equals(DeliveryOrder.Share.ALL) && Files.isDirectory(order.folder())) {
       AtomicFile.sweep(order.folder());
     }
-    try {
+    // who ends last merges the records; the others do not read them
+    try (Closeable merged =
+        () -> {
+          if (!isShared() || records.count() >= wanted.size()) {
+            manifest.write(wanted, true);
+          }
+        }) {
       loop().run(gated(progress));
-    } finally {
-      // who ends last merges the records; the others do not read them
-      if (!isShared() || records.count() >= wanted.size()) {
-        manifest.write(wanted, true);
-      }
     }
     if (isShared() && records.count() < wanted.size()) {
       return Delivery.manifest(order.folder()).withRecords(own());

@@ -234,6 +234,31 @@ final class UnitFiles {
     }
   }
 
+  /**
+   * Deletes the bands of a unit that are damaged.
+   *
+   * @return whether there was one
+   */
+  boolean forgetDamaged(Unit unit, List<Region> bands) throws IOException {
+    boolean any = false;
+    for (int b = 0; b < bands.size(); b++) {
+      Path file = records.band(unit.key(), b);
+      if (Files.isRegularFile(file) && !isReadable(unit, file, bands.get(b))) {
+        any |= Files.deleteIfExists(file);
+      }
+    }
+    return any;
+  }
+
+  private boolean isReadable(Unit unit, Path file, Region band) throws IOException {
+    try {
+      ExrImage whole = ExrReader.read(file);
+      return isOf(unit, band, whole.parts().getFirst());
+    } catch (ExrException e) {
+      return false;
+    }
+  }
+
   private boolean isOf(Unit unit, Region band, ExrPart part) {
     return text(unit.digest()).equals(part.attributes().get(DIGEST))
         && part.dataWindow().equals(window(unit.key(), band));

@@ -1,5 +1,6 @@
 package org.wedgecutter.core.deliver;
 
+import java.io.Closeable;
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.BitSet;
@@ -39,6 +40,9 @@ final class UnitLoop {
   private static final long MARKS = 5_000_000_000L;
 
   private static final long WAIT_MILLIS = 500;
+
+  /** How often damaged bands are made again. */
+  private static final int MOST_AGAIN = 3;
 
   private final LoadedShot shot;
   private final DeliveryOrder order;
@@ -187,6 +191,25 @@ final class UnitLoop {
                 order.settings().height(),
                 order.settings().samples(),
                 order.settings().threads()));
+    render(left, all, progress);
+    for (int again = 0; !complete(); again++) {
+      if (again == MOST_AGAIN) {
+        throw new IOException(
+            order.folder() + ": bands of a file are damaged again and again; check the disk");
+      }
+      for (Task task : tasks) {
+        if (order.share().isMine(task.number) && !missing(task, progress).isEmpty()) {
+          left.add(task);
+        }
+      }
+      log.say("%d tasks are left, whose bands were damaged".formatted(left.size()));
+      render(left, all, progress);
+    }
+    log.say("ends: all of it is there");
+  }
+
+  private void render(List<Task> left, int all, DeliveryRenderer.Progress progress)
+      throws IOException {
     while (!left.isEmpty()) {
       Task next = next(left, all, progress);
       if (next != null) {
@@ -195,8 +218,6 @@ final class UnitLoop {
         pause();
       }
     }
-    complete();
-    log.say("ends: all of it is there");
   }
 
   /** Renders the first task that nobody else is at, and returns it; null if there is none. */
@@ -263,7 +284,8 @@ final class UnitLoop {
       records.running(unit.key(), task.band / (double) task.bands.size());
       tell(unit, UnitState.RUNNING, progress);
     }
-    try {
+    // what fails at last does not hide what failed first
+    try (Closeable ended = () -> ended(units)) {
       BitSet columns = new BitSet();
       units.forEach(u -> columns.set(files.column(u.key())));
       boolean uncut = columns.get(shot.plan().layers().size());
@@ -300,9 +322,11 @@ final class UnitLoop {
       }
       log.say("failed in frame %d: %s".formatted(task.frame, e));
       throw e;
-    } finally {
-      units.forEach(u -> records.ended(u.key()));
     }
+  }
+
+  private void ended(List<Unit> units) {
+    units.forEach(u -> records.ended(u.key()));
   }
 
   /** Writes a unit, or a band of it; as often as whoever looks on wants to try again. */
@@ -346,17 +370,23 @@ final class UnitLoop {
     };
   }
 
-  /** Puts together what was finished by others meanwhile, or by an earlier run that was killed. */
-  private void complete() throws IOException {
+  /**
+   * Puts together what was finished by others meanwhile, or by an earlier run that was killed.
+   *
+   * @return false if a band turned out to be damaged: it was deleted, and is to be made again
+   */
+  private boolean complete() throws IOException {
+    boolean whole = true;
     Set<Unit.Key> seen = new HashSet<>();
     for (Task task : tasks) {
       if (task.bands.size() > 1 && order.share().isMine(task.number)) {
         for (Unit unit : files.missing(task.units)) {
-          if (seen.add(unit.key())) {
-            files.assemble(unit, task.bands);
+          if (seen.add(unit.key()) && !files.assemble(unit, task.bands)) {
+            whole &= !files.forgetDamaged(unit, task.bands);
           }
         }
       }
     }
+    return whole;
   }
 }

@@ -134,6 +134,9 @@ public final class Denoiser {
     return width == ofWidth && height == ofHeight;
   }
 
+  /** Metres that are nothing, beside which depth 0 is judged. */
+  private static final double LEAST = 1e-9;
+
   /** Writes the weights of a pixel's neighbours. */
   private void weigh(int x, int y, float[] weights, int at) {
     int p = y * width + x;
@@ -165,7 +168,7 @@ public final class Denoiser {
       }
       float z = data[DATA * p];
       if (Float.isFinite(z) && Float.isFinite(data[DATA * q])) {
-        double d = (z - data[DATA * q]) / (slope * (Math.abs(dx) + Math.abs(dy)) + 1e-3 * z);
+        double d = (z - data[DATA * q]) / (slope * (Math.abs(dx) + Math.abs(dy)) + 1e-3 * z + LEAST);
         unlike += 0.5 * d * d;
       }
       float w = (float) Math.exp(-unlike);

@@ -14,7 +14,9 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
+import java.util.Set;
 import java.util.UUID;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.regex.Pattern;
 import java.util.stream.Stream;
 import org.slf4j.Logger;
@@ -26,6 +28,13 @@ import org.slf4j.LoggerFactory;
 public final class AtomicFile implements Closeable {
   private static final Logger LOG = LoggerFactory.getLogger(AtomicFile.class);
   private static final Pattern PART = Pattern.compile("\\..+\\.[0-9a-f-]{36}\\.part");
+
+  /**
+   * What this process is writing. Whether another process does is told by locks; on this system's
+   * own files they must not be tried, since closing any channel of a file gives up the lock that
+   * the process holds on it.
+   */
+  private static final Set<Path> WRITING = ConcurrentHashMap.newKeySet();
 
   private final Path folder;
   private final Path beside;
@@ -52,6 +61,7 @@ public final class AtomicFile implements Closeable {
     folder = parent;
     Files.createDirectories(folder);
     beside = folder.resolve(".%s.%s.part".formatted(target.getFileName(), UUID.randomUUID()));
+    WRITING.add(beside);
     channel =
         FileChannel.open(
             beside,
@@ -94,6 +104,9 @@ public final class AtomicFile implements Closeable {
   }
 
   private static boolean isWritten(Path file) {
+    if (WRITING.contains(file.toAbsolutePath())) {
+      return true;
+    }
     try (FileChannel other = FileChannel.open(file, StandardOpenOption.WRITE)) {
       FileLock lock = other.tryLock();
       return lock == null;
@@ -112,6 +125,7 @@ public final class AtomicFile implements Closeable {
     channel.force(true);
     channel.close();
     Files.move(beside, target, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
+    WRITING.remove(beside);
     sync(folder);
   }
 
@@ -129,6 +143,7 @@ public final class AtomicFile implements Closeable {
   public void close() throws IOException {
     channel.close();
     Files.deleteIfExists(beside);
+    WRITING.remove(beside);
   }
 
   /** Creates missing folders, writes, forces the bytes to the disk, and replaces what was there. */

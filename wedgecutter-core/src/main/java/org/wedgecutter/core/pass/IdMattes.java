@@ -5,10 +5,13 @@ import com.fasterxml.jackson.databind.node.ObjectNode;
 import com.google.common.hash.Hashing;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Queue;
+import java.util.concurrent.ConcurrentLinkedQueue;
 
 /**
  * ID mattes after the open Cryptomatte convention: of each pixel the names that cover it, as ranked
@@ -29,6 +32,41 @@ public final class IdMattes {
   private final float[] covers;
   private final Map<String, Integer> names = new LinkedHashMap<>();
 
+  /** The pixels that are being added, one for each thread. */
+  private final Queue<Open> all = new ConcurrentLinkedQueue<>();
+
+  private final ThreadLocal<Open> open =
+      ThreadLocal.withInitial(() -> {
+        Open own = new Open();
+        all.add(own);
+        return own;
+      });
+
+  /** A pixel, and its names so far. */
+  private static final class Open {
+    private int pixel = -1;
+    private int count;
+    private float[] ids = new float[16];
+    private float[] covers = new float[16];
+
+    void add(float id, float cover) {
+      int at = 0;
+      while (at < count && ids[at] != id) {
+        at++;
+      }
+      if (at == ids.length) {
+        ids = Arrays.copyOf(ids, 2 * at);
+        covers = Arrays.copyOf(covers, 2 * at);
+      }
+      if (at == count) {
+        ids[at] = id;
+        covers[at] = 0;
+        count++;
+      }
+      covers[at] += cover;
+    }
+  }
+
   /**
    * @param layer name of the layer of mattes, such as {@code CryptoObject}
    */
@@ -44,35 +82,35 @@ public final class IdMattes {
     names.put(name, hash(name));
   }
 
-  /** Adds the coverage of a name to a pixel; the same name may be added several times. */
+  /**
+   * Adds the coverage of a name to a pixel; the same name may be added several times. A thread adds
+   * all of a pixel before it begins another: names are ranked when all their parts are known.
+   */
   public void add(int pixel, float id, float cover) {
-    int start = RANKS * pixel;
-    int at = 0;
-    while (at < RANKS && covers[start + at] > 0 && ids[start + at] != id) {
-      at++;
+    Open own = open.get();
+    if (pixel != own.pixel) {
+      rank(own);
+      own.pixel = pixel;
     }
-    if (at == RANKS) {
-      at = RANKS - 1;
-      if (covers[start + at] >= cover) {
-        return;
-      }
-      covers[start + at] = 0;
-    }
-    ids[start + at] = id;
-    covers[start + at] += cover;
-    while (at > 0 && covers[start + at] > covers[start + at - 1]) {
-      swap(start + at, start + at - 1);
-      at--;
-    }
+    own.add(id, cover);
   }
 
-  private void swap(int a, int b) {
-    float id = ids[a];
-    float cover = covers[a];
-    ids[a] = ids[b];
-    covers[a] = covers[b];
-    ids[b] = id;
-    covers[b] = cover;
+  /** Ranks the names of a pixel: the first of equal ones stays first. */
+  private void rank(Open of) {
+    for (int rank = 0; rank < RANKS && rank < of.count; rank++) {
+      int most = -1;
+      for (int k = 0; k < of.count; k++) {
+        if (of.covers[k] > 0 && (most < 0 || of.covers[k] > of.covers[most])) {
+          most = k;
+        }
+      }
+      if (most >= 0) {
+        ids[RANKS * of.pixel + rank] = of.ids[most];
+        covers[RANKS * of.pixel + rank] = of.covers[most];
+        of.covers[most] = 0;
+      }
+    }
+    of.count = 0;
   }
 
   /**
@@ -80,6 +118,7 @@ public final class IdMattes {
    * old readers, which is empty; {@code LAYER00}, {@code LAYER01} ... of r, g, b, a.
    */
   public List<PassPicture> pictures() {
+    all.forEach(this::rank);
     List<PassPicture> out = new ArrayList<>();
     out.add(PassPicture.light(layer, new float[3 * pixels]));
     for (int rank = 0; rank < RANKS; rank += 2) {

@@ -435,13 +435,16 @@ public final class Evaluation {
           int from = b * most;
           int lines = Math.min(most, height - from);
           Scratch scratch = Scratch.ofThread();
-          Band band = new Lines(from, lines, scratch).of(expression);
-          int at = 4 * width * from;
-          System.arraycopy(band.light(), band.at(), out.rgba(), at, band.count());
-          if (scale != null && band.scale() != null) {
-            System.arraycopy(band.scale(), 0, scale.rgba(), at, band.count());
+          try {
+            Band band = new Lines(from, lines, scratch).of(expression);
+            int at = 4 * width * from;
+            System.arraycopy(band.light(), band.at(), out.rgba(), at, band.count());
+            if (scale != null && band.scale() != null) {
+              System.arraycopy(band.scale(), 0, scale.rgba(), at, band.count());
+            }
+          } finally {
+            scratch.giveBack();
           }
-          scratch.giveBack();
         });
     return out;
   }

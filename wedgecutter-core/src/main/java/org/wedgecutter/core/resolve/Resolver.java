@@ -373,7 +373,13 @@ public final class Resolver {
     }
     CatcherOptions[] options = new CatcherOptions[count];
     firstRow(layer, Cell::catcher, (e, row, said) -> options[e] = said);
-    EntitySet casters = EntitySet.where(count, e -> isCaster(e, decisions.role(e), options[e]));
+    // what is switched off for all rays casts nothing, wherever it stands
+    EntitySet casters =
+        EntitySet.where(
+            count,
+            e ->
+                isCaster(e, decisions.role(e), options[e])
+                    && (transport.reach(e).isMet() || transport.reach(e).castsShadow()));
     CatcherOptions own = options[surfaces.first()];
     CatcherOutput output =
         own == null || own.output() == null ? CatcherOutput.DIFFERENCE : own.output();

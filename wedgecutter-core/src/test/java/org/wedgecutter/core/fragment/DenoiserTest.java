@@ -134,6 +134,35 @@ class DenoiserTest {
   }
 
   @Test
+  void aNameInPiecesCountsByAllOfThem() {
+    IdMattes mattes = new IdMattes("CryptoMaterial", 1);
+    for (int k = 1; k <= 6; k++) {
+      mattes.add(0, IdMattes.id("n" + k), 0.1f);
+    }
+    for (int k = 0; k < 8; k++) {
+      mattes.add(0, IdMattes.id("many"), 0.05f);
+    }
+    float[] first = mattes.pictures().get(1).values();
+    assertThat(first[0]).isEqualTo(IdMattes.id("many"));
+    assertThat(first[1]).isCloseTo(0.4f, within(1e-6f));
+  }
+
+  @Test
+  void whatStandsAtDepthNothingIsFilteredToo() {
+    halves();
+    Arrays.fill(cover, 1);
+    for (int p = 0; p < W * H; p++) {
+      data[DATA * p] = 0;
+    }
+    float[] light = new float[W * H];
+    Arrays.fill(light, 2);
+    new Denoiser(W, H, data, dominant, cover).filter(light, 1, List.of(0), 1);
+    for (float v : light) {
+      assertThat(v).isCloseTo(2, within(1e-5f));
+    }
+  }
+
+  @Test
   void weightsThatAreNotKeptAreTheSame() {
     halves();
     Random random = new Random(7);
