@@ -8,12 +8,15 @@ import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.AbstractList;
 import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.RandomAccess;
 import java.util.stream.Stream;
 import org.wedgecutter.core.image.Region;
 import org.wedgecutter.core.io.AtomicFile;
@@ -71,7 +74,7 @@ public record Delivery(
 
   public Delivery {
     units = List.copyOf(units);
-    files = List.copyOf(files);
+    files = files instanceof Entries known ? known : new Entries(files);
     besides = List.copyOf(besides);
   }
 
@@ -118,6 +121,45 @@ public record Delivery(
     public Entry withHeldAt(List<Integer> frames) {
       return new Entry(
           path, layer, frame, uncut, passes, sha256, bytes, samples, seconds, rays, frames);
+    }
+  }
+
+  /** Files, and where each shows: looked up for every layer of every frame. */
+  private static final class Entries extends AbstractList<Entry> implements RandomAccess {
+    private final List<Entry> all;
+    private final Map<Slot, Entry> own = new HashMap<>();
+    private final Map<Slot, Entry> held = new HashMap<>();
+
+    private record Slot(String layer, boolean uncut, int frame) {}
+
+    Entries(List<Entry> files) {
+      all = List.copyOf(files);
+      for (Entry e : all) {
+        own.putIfAbsent(slot(e.layer, e.uncut, e.frame), e);
+        e.heldAt.forEach(f -> held.putIfAbsent(slot(e.layer, e.uncut, f), e));
+      }
+    }
+
+    private static Slot slot(String layer, boolean uncut, int frame) {
+      return new Slot(uncut ? "" : layer, uncut, frame);
+    }
+
+    Optional<Entry> own(String layer, boolean uncut, int frame) {
+      return Optional.ofNullable(own.get(slot(layer, uncut, frame)));
+    }
+
+    Optional<Entry> held(String layer, boolean uncut, int frame) {
+      return Optional.ofNullable(held.get(slot(layer, uncut, frame)));
+    }
+
+    @Override
+    public Entry get(int index) {
+      return all.get(index);
+    }
+
+    @Override
+    public int size() {
+      return all.size();
     }
   }
 
@@ -183,9 +225,7 @@ public record Delivery(
 
   /** Returns the file of a layer that was rendered at a frame. */
   public Optional<Entry> file(String layer, boolean uncut, int frame) {
-    return files.stream()
-        .filter(f -> f.frame() == frame && f.uncut() == uncut && (uncut || f.layer().equals(layer)))
-        .findFirst();
+    return ((Entries) files).own(layer, uncut, frame);
   }
 
   /**
@@ -221,12 +261,7 @@ public record Delivery(
 
   private Optional<Entry> shownAt(String layer, boolean uncut, int frame) {
     Optional<Entry> own = file(layer, uncut, frame);
-    return own.isPresent()
-        ? own
-        : files.stream()
-            .filter(f -> f.heldAt().contains(frame))
-            .filter(f -> f.uncut() == uncut && (uncut || f.layer().equals(layer)))
-            .findFirst();
+    return own.isPresent() ? own : ((Entries) files).held(layer, uncut, frame);
   }
 
   /**

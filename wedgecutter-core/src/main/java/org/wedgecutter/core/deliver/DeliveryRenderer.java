@@ -38,6 +38,7 @@ public final class DeliveryRenderer {
 
   private final LoadedShot shot;
   private final DeliveryOrder order;
+  private final int bandPixels;
   private final FrameRenderer renderer;
   private final List<RenderedFrame.ClassTime> classes = new ArrayList<>();
   private long peakBytes;
@@ -87,6 +88,14 @@ public final class DeliveryRenderer {
    * @throws InputException if a layer does not exist, or file names are wrong or collide
    */
   public DeliveryRenderer(LoadedShot shot, DeliveryOrder order) throws InputException {
+    this(shot, order, BAND_PIXELS);
+  }
+
+  /**
+   * @param bandPixels about as many pixels are rendered at a time
+   */
+  DeliveryRenderer(LoadedShot shot, DeliveryOrder order, int bandPixels) throws InputException {
+    this.bandPixels = bandPixels;
     this.shot = shot;
     this.order = order;
     renderer = new FrameRenderer(shot, order.settings()).forFiles();
@@ -257,8 +266,9 @@ public final class DeliveryRenderer {
       return Delivery.manifest(order.folder()).withRecords(own());
     }
     Delivery done = Delivery.read(order.folder());
+    Set<Integer> whole = Set.copyOf(done.frames());
     for (int frame : order.frames()) {
-      if (done.frames().contains(frame)) {
+      if (whole.contains(frame)) {
         files.frame(done, frame);
       }
     }
@@ -375,7 +385,7 @@ public final class DeliveryRenderer {
     }
     List<Region> out = new ArrayList<>();
     int chunk = Math.max(BAND, shot.plan().output().compression().linesPerChunk());
-    int lines = Math.max(chunk, BAND_PIXELS / all.width() / chunk * chunk);
+    int lines = Math.max(chunk, bandPixels / all.width() / chunk * chunk);
     for (int y = 0; y < all.height(); y += lines) {
       out.add(new Region(all.x(), all.y() + y, all.width(), Math.min(lines, all.height() - y)));
     }

@@ -10,6 +10,8 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.BeforeAll;
@@ -223,12 +225,30 @@ class FileChangesTest {
     return folder.resolve(Delivery.read(folder).held(layer, 1).orElseThrow().path());
   }
 
+  /** A layer's file as each change makes it, which is made once; none where it is deleted. */
+  private final Map<String, Optional<byte[]>> made = new ConcurrentHashMap<>();
+
+  private void change(Sentence change, Path folder, String layer) throws Exception {
+    Path file = file(folder, layer);
+    String key = change + layer;
+    Optional<byte[]> known = made.get(key);
+    if (known == null) {
+      changes.get(change).to(folder, file);
+      made.put(
+          key, Files.exists(file) ? Optional.of(Files.readAllBytes(file)) : Optional.empty());
+    } else if (known.isPresent()) {
+      Files.write(file, known.get());
+    } else {
+      Files.delete(file);
+    }
+  }
+
   /** Whether a change shows in a layer at all: what is grey has red and blue alike. */
   private boolean shows(Sentence change, String layer) throws Exception {
     Path folder = copied("look-%s-%s-%d".formatted(change, layer, copies++));
     Path file = file(folder, layer);
     Picture before = DeliveryProof.layer(Delivery.read(folder), layer, 1);
-    changes.get(change).to(folder, file);
+    change(change, folder, layer);
     if (!Files.exists(file)
         || change == Sentence.FILE_UNREADABLE
         || change == Sentence.FILE_ALPHA) {
@@ -289,10 +309,10 @@ class FileChangesTest {
   void eachChangeIsRecognised(Sentence change) throws Exception {
     int seen = 0;
     for (String layer : LAYERS) {
-      if (shows(change, layer)) {
+      if (showing(change, layer)) {
         seen++;
         Path folder = copied(change + "-" + layer);
-        changes.get(change).to(folder, file(folder, layer));
+        change(change, folder, layer);
         List<Cause> causes = DeliveryProof.prove(Delivery.read(folder), 1).causes();
         assertThat(causes).as("%s of %s", change, layer).isNotEmpty();
         Cause first = causes.getFirst();
@@ -325,7 +345,7 @@ class FileChangesTest {
       for (int b = a + 1; b < kinds.size(); b++) {
         String one = LAYERS.get((a + b) % 3);
         String two = LAYERS.get((a + b + 1) % 3);
-        boolean isTaken = Boolean.getBoolean("wedgecutter.pairs") || (a + b) % 5 == 0;
+        boolean isTaken = Boolean.getBoolean("wedgecutter.pairs") || (a + b) % 5 == 1;
         if (isTaken && showing(kinds.get(a), one) && showing(kinds.get(b), two)) {
           pairs.add(new Pair(kinds.get(a), one, kinds.get(b), two));
         }
@@ -347,8 +367,8 @@ class FileChangesTest {
   private String wrong(Pair pair, String name) {
     try {
       Path folder = copied(name);
-      changes.get(pair.a).to(folder, file(folder, pair.one));
-      changes.get(pair.b).to(folder, file(folder, pair.two));
+      change(pair.a, folder, pair.one);
+      change(pair.b, folder, pair.two);
       List<Cause> causes = DeliveryProof.prove(Delivery.read(folder), 1).causes();
       return isFirst(causes, pair.a, pair.one) && isFirst(causes, pair.b, pair.two)
           ? ""
@@ -416,11 +436,11 @@ class FileChangesTest {
     int all = 0;
     for (Sentence change : changes.keySet()) {
       for (String layer : LAYERS) {
-        if (!shows(change, layer)) {
+        if (!showing(change, layer)) {
           continue;
         }
         Path folder = copied("theirs-" + change + "-" + layer);
-        changes.get(change).to(folder, file(folder, layer));
+        change(change, folder, layer);
         List<Cause> causes = DeliveryProof.prove(theirs(folder), 1).causes();
         Cause first = causes.isEmpty() ? null : causes.getFirst();
         all++;

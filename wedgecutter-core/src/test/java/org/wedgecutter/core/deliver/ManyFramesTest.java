@@ -15,7 +15,7 @@ import org.wedgecutter.core.testing.ShotFolder;
 
 /** A long render needs no more memory at its end than at its beginning. */
 class ManyFramesTest {
-  private static final int FRAMES = 1000;
+  private static final int FRAMES = 400;
   private static final long SLACK = 8 << 20;
 
   @TempDir Path dir;
@@ -31,14 +31,14 @@ class ManyFramesTest {
   }
 
   @Test
-  void aThousandFramesLeaveNoMoreInMemoryThanAHundred() throws Exception {
+  void manyFramesLeaveNoMoreInMemoryThanAHundred() throws Exception {
     LoadedShot shot =
         ShotFolder.changed(
             dir.resolve("shot"),
             "\"frames\": \"1-2\", \"fps\": 1",
-            "\"frames\": \"1-1000\", \"fps\": 600");
+            "\"frames\": \"1-400\", \"fps\": 240");
     List<Integer> frames = FrameRange.parse("1-" + FRAMES).frames();
-    FrameRenderer.Settings tiny = FrameRenderer.Settings.of(shot, 0.2, 1, 1, false);
+    FrameRenderer.Settings tiny = FrameRenderer.Settings.of(shot, 0.1, 1, 1, false);
     DeliveryRenderer renderer =
         new DeliveryRenderer(
             shot,
@@ -59,7 +59,7 @@ class ManyFramesTest {
               }
             });
     assertThat(delivery.files()).hasSize(FRAMES);
-    assertThat(memory).hasSize(4);
-    assertThat(memory.get(1000) - memory.get(100)).as("bytes more: %s", memory).isLessThan(SLACK);
+    assertThat(memory).hasSize(2);
+    assertThat(memory.get(FRAMES) - memory.get(100)).as("bytes more: %s", memory).isLessThan(SLACK);
   }
 }

@@ -330,14 +330,18 @@ class UnitsTest {
 
     public static void main(String[] args) throws Exception {
       LoadedShot shot = LoadedShot.load(Path.of(args[0]));
-      render(shot, wide(shot, Path.of(args[1])));
+      renderWide(shot, Path.of(args[1]));
     }
   }
 
   /** Two frames of two bands each. */
   private static DeliveryOrder wide(LoadedShot shot, Path out) {
-    FrameRenderer.Settings settings = FrameRenderer.Settings.of(shot, 30, 1, 2, false);
+    FrameRenderer.Settings settings = FrameRenderer.Settings.of(shot, 8, 2, 2, false);
     return new DeliveryOrder(out, List.of(), List.of(1, 2), true, settings, true);
+  }
+
+  private static Delivery renderWide(LoadedShot shot, Path out) throws IOException {
+    return new DeliveryRenderer(shot, wide(shot, out), 1 << 15).run((f, p, s) -> {});
   }
 
   private static Process victim(LoadedShot shot, Path out) throws IOException {
@@ -368,12 +372,12 @@ class UnitsTest {
   void killedAtAnyMomentItGoesOnToTheSameBytes() throws Exception {
     LoadedShot shot = ShotFolder.load(dir.resolve("shot"));
     long begun = System.nanoTime();
-    Map<String, String> whole = bytes(render(shot, wide(shot, dir.resolve("whole"))).folder());
+    Map<String, String> whole = bytes(renderWide(shot, dir.resolve("whole")).folder());
     assertThat(whole).hasSize(8);
     long usual = (System.nanoTime() - begun) / 1_000_000;
     Path out = dir.resolve("out");
     Random random = new Random(Long.getLong("wedgecutter.seed", 5));
-    int kills = Integer.getInteger("wedgecutter.kills", 4);
+    int kills = Integer.getInteger("wedgecutter.kills", 1);
     int amidst = 0;
     for (int k = 0; amidst < kills; k++) {
       Process process = victim(shot, out);
@@ -396,7 +400,7 @@ class UnitsTest {
         DeliveryStatus.read(out);
       }
     }
-    render(shot, wide(shot, out));
+    renderWide(shot, out);
     assertThat(bytes(out)).isEqualTo(whole);
     try (var files = Files.walk(out)) {
       assertThat(files.map(p -> String.valueOf(p.getFileName())))
