@@ -37,6 +37,7 @@ import org.wedgecutter.core.proof.Cause;
 import org.wedgecutter.core.proof.PlanProof;
 import org.wedgecutter.core.rejoin.Expression;
 import org.wedgecutter.core.render.FrameRenderer;
+import org.wedgecutter.core.render.RenderedFrame;
 import org.wedgecutter.core.resolve.ResolvedShot;
 import org.wedgecutter.core.scene.Entity;
 import org.wedgecutter.core.scene.Scene;
@@ -148,11 +149,11 @@ class DemoTest {
   }
 
   @ParameterizedTest
-  @ValueSource(ints = {1, 6, 12, 18, 24, 30, 36, 42, 48})
+  @ValueSource(ints = {1, 24, 42})
   void noLightIsNegativeOrNoNumberInAnyFrame(int frame) {
     for (LoadedShot shot : List.of(heldOut, over)) {
       FrameRenderer renderer =
-          new FrameRenderer(shot, FrameRenderer.Settings.of(shot, 0.06, 2, 0, false));
+          new FrameRenderer(shot, FrameRenderer.Settings.of(shot, 0.05, 2, 0, false));
       assertThat(renderer.render(frame, l -> true, true, p -> {}).invalidSamples()).isZero();
     }
   }
@@ -243,15 +244,20 @@ class DemoTest {
   @Test
   void layersTracedSeparatelyAreTheSameToTheLastBit() {
     for (LoadedShot shot : List.of(heldOut, over)) {
-      PlanProof shared = prove(shot, 20, 2, false);
-      PlanProof alone = prove(shot, 20, 2, true);
+      RenderedFrame shared = rendered(shot, false);
+      RenderedFrame alone = rendered(shot, true);
       for (int l = 0; l < shot.plan().layers().size(); l++) {
-        assertThat(alone.rendered().layer(l).rgba())
+        assertThat(alone.layer(l).rgba())
             .as(shot.plan().layers().get(l).name())
-            .isEqualTo(shared.rendered().layer(l).rgba());
+            .isEqualTo(shared.layer(l).rgba());
       }
-      assertThat(alone.rendered().uncut().rgba()).isEqualTo(shared.rendered().uncut().rgba());
+      assertThat(alone.uncut().rgba()).isEqualTo(shared.uncut().rgba());
     }
+  }
+
+  private static RenderedFrame rendered(LoadedShot shot, boolean separately) {
+    return new FrameRenderer(shot, FrameRenderer.Settings.of(shot, 0.06, 2, 0, separately))
+        .render(20, l -> true, true, p -> {});
   }
 
   @Test
@@ -266,7 +272,7 @@ class DemoTest {
 
   @Test
   void completeBackgroundsComeCloseAndSayWhyNotExactly() {
-    PlanProof proof = prove(over, 20, 16, false);
+    PlanProof proof = prove(over, 20, 4, false);
     assertThat(proof.residual().exact()).isFalse();
     assertThat(proof.causes().stream().map(Cause::kind))
         .contains(Mistake.EDGE_COVARIANCE, Mistake.HAZE_APART)
@@ -310,7 +316,7 @@ class DemoTest {
                 List.of(),
                 List.of(20),
                 true,
-                FrameRenderer.Settings.of(heldOut, 0.25, 2, 0, false),
+                FrameRenderer.Settings.of(heldOut, 0.125, 2, 0, false),
                 false));
     Delivery delivery = renderer.run((f, p, s) -> {});
     assertThat(DeliveryProof.prove(delivery, 20).residual().exact()).isTrue();

@@ -150,7 +150,7 @@ public final class FindingsBar extends VBox {
   private List<Line> causeLines() {
     List<Line> out = new ArrayList<>();
     for (Cause c : causes.causes()) {
-      String share = Double.isNaN(c.share()) ? "cause" : percent(c.share());
+      String share = c.isMeasured() ? percent(c.share()) : "suspected";
       Place place = new Place(c.layer(), c.entity(), c.entities());
       BeforeAfter evidence = causes.evidence().get(c.message());
       out.add(
@@ -168,7 +168,7 @@ public final class FindingsBar extends VBox {
               percent(causes.unexplained()),
               theme.warning,
               new Place("", "", List.of()),
-              "Unexplained: left of the residual when all of these are mended",
+              "Unexplained: remains when all of these are fixed",
               null,
               null));
     }
@@ -176,7 +176,7 @@ public final class FindingsBar extends VBox {
   }
 
   private static String percent(double share) {
-    return "%.1f %%".formatted(share * 100);
+    return share < 5e-4 ? "< 0.1 %" : "%.1f %%".formatted(share * 100);
   }
 
   private List<Line> findingLines() {

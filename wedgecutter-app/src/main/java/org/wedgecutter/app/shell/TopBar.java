@@ -85,10 +85,13 @@ public final class TopBar extends HBox {
       chip.setText("rejoins exactly");
       chip.getStyleClass().add("exact");
     } else {
+      String worst =
+          r.invalid() > 0
+              ? "%d values not finite".formatted(r.invalid())
+              : "max residual " + size(r.max());
       chip.setText(
-          "max residual %s, %.1f %% of pixels, %d %s"
-              .formatted(
-                  size(r.max()), r.beyond() * 100, causes, causes == 1 ? "cause" : "causes"));
+          "%s, %.1f %% of pixels, %d %s"
+              .formatted(worst, r.beyond() * 100, causes, causes == 1 ? "cause" : "causes"));
       chip.getStyleClass().add(r.beyond() < 0.02 ? "near" : "off");
     }
   }

@@ -33,7 +33,6 @@ import org.wedgecutter.exr.Samples;
  * that asking for one more renders nothing again.
  */
 final class Copies {
-  /** Its display-referred copies say so in their names. */
   /** Attribute of a frame's file: the digest of the files that it was made of. */
   private static final String SOURCE = "wedgecutterSource";
 
@@ -85,7 +84,8 @@ final class Copies {
                   : made(main, name, List.of(pass.getKey()), pass(whole, pass.getValue())));
         }
       } else {
-        String name = names.name(main.layer(), OutputNames.word(copy), main.frame(), copy.extension());
+        String name =
+            names.name(main.layer(), OutputNames.word(copy), main.frame(), copy.extension());
         out.add(
             there(known, name)
                 ? same(known, name)
@@ -177,7 +177,7 @@ final class Copies {
     }
     List<ExrInput> inputs = new ArrayList<>();
     List<ExrParts.Source> parts = new ArrayList<>();
-    try (Closeable all = () -> close(inputs)) {
+    try (Closeable _ = () -> close(inputs)) {
       for (Delivery.Entry e : delivery.shown(frame)) {
         ExrInput input = ExrInput.open(folder.resolve(e.path()));
         inputs.add(input);

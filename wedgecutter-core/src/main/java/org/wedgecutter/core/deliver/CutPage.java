@@ -378,7 +378,7 @@ public final class CutPage {
     List<Integer> proved =
         delivery.frames().stream().filter(f -> delivery.uncut(f).isPresent()).toList();
     for (int f : proved) {
-      DeliveryProof proof = DeliveryProof.prove(delivery, f);
+      DeliveryProof proof = DeliveryProof.judge(delivery, f);
       exact += proof.exact() ? 1 : 0;
       String causes = proof.causes().stream().map(c -> c.text()).collect(Collectors.joining(" "));
       rows.add(

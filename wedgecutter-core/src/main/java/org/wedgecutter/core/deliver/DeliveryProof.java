@@ -212,13 +212,22 @@ public record DeliveryProof(
   }
 
   /**
-   * The same; looking for what was done to files can take a minute.
+   * Judges a frame without tracing its plan: what the plan says of it is suspected, not measured.
+   * For many frames.
+   */
+  public static DeliveryProof judge(Delivery delivery, int frame) throws IOException {
+    return DeliverySearch.proof(delivery, frame, false, () -> false);
+  }
+
+  /**
+   * Compares, and measures what explains a residual by tracing the plan that was delivered, and by
+   * looking for what was done to files; this can take a minute.
    *
    * @param stopped whether it is not wanted any more; asked by several threads
    * @throws CancellationException if it was stopped
    */
   public static DeliveryProof prove(Delivery delivery, int frame, BooleanSupplier stopped)
       throws IOException {
-    return DeliverySearch.proof(delivery, frame, stopped);
+    return DeliverySearch.proof(delivery, frame, true, stopped);
   }
 }

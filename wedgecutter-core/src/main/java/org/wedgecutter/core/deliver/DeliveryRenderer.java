@@ -254,7 +254,7 @@ public final class DeliveryRenderer {
       AtomicFile.sweep(order.folder());
     }
     // who ends last merges the records; the others do not read them
-    try (Closeable merged =
+    try (Closeable _ =
         () -> {
           if (!isShared() || records.count() >= wanted.size()) {
             manifest.write(wanted, true);

@@ -49,6 +49,7 @@ final class DeliverySearch {
 
   private final Delivery delivery;
   private final int frame;
+  private final boolean traces;
   private final BooleanSupplier stopped;
   private final FileFrame begin;
   private final double first;
@@ -57,7 +58,9 @@ final class DeliverySearch {
   private FileFrame now;
   private @Nullable Optional<LoadedShot> shot;
 
-  private DeliverySearch(Delivery delivery, int frame, BooleanSupplier stopped) throws IOException {
+  private DeliverySearch(Delivery delivery, int frame, boolean traces, BooleanSupplier stopped)
+      throws IOException {
+    this.traces = traces;
     this.delivery = delivery;
     this.frame = frame;
     this.stopped = stopped;
@@ -66,10 +69,14 @@ final class DeliverySearch {
     first = begin.residual();
   }
 
-  /** Proves a frame. */
-  static DeliveryProof proof(Delivery delivery, int frame, BooleanSupplier stopped)
+  /**
+   * Proves a frame.
+   *
+   * @param traces whether the plan is traced, to measure what its mistakes explain
+   */
+  static DeliveryProof proof(Delivery delivery, int frame, boolean traces, BooleanSupplier stopped)
       throws IOException {
-    DeliverySearch search = new DeliverySearch(delivery, frame, stopped);
+    DeliverySearch search = new DeliverySearch(delivery, frame, traces, stopped);
     double unexplained = search.search();
     search.causes.sort(Comparator.comparingDouble(c -> c.isMeasured() ? -c.share() : 1));
     return new DeliveryProof(
@@ -310,7 +317,8 @@ final class DeliverySearch {
       return 1;
     }
     List<Cause> found = CauseFinder.find(of.plan(), of.scene(), of.resolve(frame), null);
-    if (found.isEmpty()) {
+    if (found.isEmpty() || !traces) {
+      causes.addAll(found);
       return 1;
     }
     int threads = Runtime.getRuntime().availableProcessors();

@@ -70,8 +70,7 @@ final class DigestFields {
               m.sheen(),
               m.unlit());
       case Material.Coat c ->
-          list(
-              "coat", c.strength(), c.strengthTexture(), c.roughness(), c.roughnessTexture());
+          list("coat", c.strength(), c.strengthTexture(), c.roughness(), c.roughnessTexture());
       case Material.Dielectric d ->
           list(
               "dielectric",
@@ -126,8 +125,7 @@ final class DigestFields {
       case Rgb c -> list("rgb", c.r(), c.g(), c.b());
       case Deformation d -> list("deformation", d.morph(), d.skin());
       case Deformation.Morph m -> list("morph", m.positions(), m.normals());
-      case Deformation.Skin s ->
-          list("skin", s.nodes(), s.inverseBind(), s.joints(), s.weights());
+      case Deformation.Skin s -> list("skin", s.nodes(), s.inverseBind(), s.joints(), s.weights());
       case Environment e -> list("environment", e.image(), e.rotation(), e.level());
       // where it stands is in the digest of the time
       case SceneCamera c -> list("camera", c.verticalView(), c.lens());

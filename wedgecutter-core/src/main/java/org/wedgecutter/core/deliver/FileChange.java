@@ -206,7 +206,8 @@ record FileChange(Sentence sentence, String amount, UnaryOperator<Picture> undo)
       return Optional.empty();
     }
     return Optional.of(
-        new FileChange(Sentence.FILE_LOG,
+        new FileChange(
+            Sentence.FILE_LOG,
             "",
             // what is black stays so: most encodings give it a number of its own
             p -> each(p, x -> x == 0 ? 0 : Math.pow(2, (x - base) / slope))));

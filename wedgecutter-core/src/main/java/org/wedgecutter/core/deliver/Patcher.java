@@ -65,10 +65,7 @@ public final class Patcher {
    * @param entities what was edited; empty for a region alone
    */
   public record Order(
-      String layer,
-      List<Integer> frames,
-      @Nullable Region region,
-      EntitySet entities) {
+      String layer, List<Integer> frames, @Nullable Region region, EntitySet entities) {
     public Order {
       frames = List.copyOf(frames);
     }
@@ -234,8 +231,7 @@ public final class Patcher {
   }
 
   /** The pixels that are rendered again: where the entities were, and where they are. */
-  private Optional<Region> region(
-      @Nullable LoadedShot before, int frame, DoubleConsumer progress) {
+  private Optional<Region> region(@Nullable LoadedShot before, int frame, DoubleConsumer progress) {
     Region asked = order.region();
     if (asked != null) {
       return Optional.of(asked);
@@ -244,7 +240,8 @@ public final class Patcher {
     if (before != null && !before.plan().equals(shot.plan())) {
       int own = before.plan().layerIndex(order.layer());
       Optional<Region> was = footprint(before.plan(), own, frame, progress);
-      seen = seen.isPresent() && was.isPresent() ? seen.map(r -> r.or(was.get())) : seen.or(() -> was);
+      seen =
+          seen.isPresent() && was.isPresent() ? seen.map(r -> r.or(was.get())) : seen.or(() -> was);
     }
     boolean filtered = shot.resolve(frame).asked().filters();
     return filtered

@@ -285,7 +285,7 @@ final class UnitLoop {
       tell(unit, UnitState.RUNNING, progress);
     }
     // what fails at last does not hide what failed first
-    try (Closeable ended = () -> ended(units)) {
+    try (Closeable _ = () -> ended(units)) {
       BitSet columns = new BitSet();
       units.forEach(u -> columns.set(files.column(u.key())));
       boolean uncut = columns.get(shot.plan().layers().size());

@@ -168,7 +168,8 @@ public final class Denoiser {
       }
       float z = data[DATA * p];
       if (Float.isFinite(z) && Float.isFinite(data[DATA * q])) {
-        double d = (z - data[DATA * q]) / (slope * (Math.abs(dx) + Math.abs(dy)) + 1e-3 * z + LEAST);
+        double d =
+            (z - data[DATA * q]) / (slope * (Math.abs(dx) + Math.abs(dy)) + 1e-3 * z + LEAST);
         unlike += 0.5 * d * d;
       }
       float w = (float) Math.exp(-unlike);

@@ -524,8 +524,7 @@ final class LightCauses {
     List<Entity> on = all.entities(catcher.surfaces());
     all.add(
         new Cause(
-            Message.of(
-                Sentence.CATCHER_IDLE, "layer", layer.name(), "entities", Causes.paths(on)),
+            Message.of(Sentence.CATCHER_IDLE, "layer", layer.name(), "entities", Causes.paths(on)),
             layer.name(),
             on.getFirst().path(),
             named.stream().map(Entity::index).toList(),

@@ -54,6 +54,7 @@ final class PathTracer {
 
   /** Whether any view is kept by depth. */
   private final boolean deep;
+
   private final RayCaster ray;
   private final Sampler random;
   private final SurfaceReader reader;

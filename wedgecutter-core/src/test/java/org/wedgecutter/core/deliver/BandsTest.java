@@ -39,8 +39,7 @@ class BandsTest {
   private DeliveryRenderer renderer(LoadedShot shot, Region region) throws Exception {
     return new DeliveryRenderer(
         shot,
-        new DeliveryOrder(
-            dir.resolve("out"), List.of(), List.of(1), true, settings(region), false),
+        new DeliveryOrder(dir.resolve("out"), List.of(), List.of(1), true, settings(region), false),
         BAND_PIXELS);
   }
 

@@ -167,8 +167,7 @@ class DigestFieldsTest {
 
   private static Record made(Class<?> sort, RecordComponent[] parts, Object[] values)
       throws Exception {
-    Class<?>[] types =
-        Arrays.stream(parts).map(RecordComponent::getType).toArray(Class<?>[]::new);
+    Class<?>[] types = Arrays.stream(parts).map(RecordComponent::getType).toArray(Class<?>[]::new);
     Constructor<?> maker = sort.getDeclaredConstructor(types);
     maker.setAccessible(true);
     return (Record) maker.newInstance(values);

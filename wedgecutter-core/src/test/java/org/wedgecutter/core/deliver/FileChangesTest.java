@@ -234,8 +234,7 @@ class FileChangesTest {
     Optional<byte[]> known = made.get(key);
     if (known == null) {
       changes.get(change).to(folder, file);
-      made.put(
-          key, Files.exists(file) ? Optional.of(Files.readAllBytes(file)) : Optional.empty());
+      made.put(key, Files.exists(file) ? Optional.of(Files.readAllBytes(file)) : Optional.empty());
     } else if (known.isPresent()) {
       Files.write(file, known.get());
     } else {

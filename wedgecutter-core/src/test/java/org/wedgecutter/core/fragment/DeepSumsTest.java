@@ -94,16 +94,14 @@ class DeepSumsTest {
   /** The closed form of light through even matter: exp(-density x distance). */
   @Test
   void hazeToTheHorizonHidesAWallAsMuchAsLiesInFrontOfIt() {
-    Medium air =
-        new Medium("air", true, 0.25f, new Rgb(0, 0, 0), 0, new Rgb(1, 1, 1), 0, 0, null);
+    Medium air = new Medium("air", true, 0.25f, new Rgb(0, 0, 0), 0, new Rgb(1, 1, 1), 0, 0, null);
     assertHides(air, Math.exp(-0.25 * 5));
   }
 
   /** Haze that thins out with height, seen from below and from above: as in the uncut frame. */
   @Test
   void hazeThatThinsOutMergesAsItIsSeenUncut() {
-    Medium air =
-        new Medium("air", true, 0.6f, Rgb.BLACK, 0, new Rgb(1, 1, 1), 0.8f, 0, null);
+    Medium air = new Medium("air", true, 0.6f, Rgb.BLACK, 0, new Rgb(1, 1, 1), 0.8f, 0, null);
     Scene scene =
         new SceneMaker()
             .mesh("/wall", SceneMaker.wall(9, 9), SceneMaker.glowing(4), 0, 0, 0)

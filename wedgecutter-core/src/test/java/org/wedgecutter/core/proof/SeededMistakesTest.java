@@ -16,8 +16,8 @@ import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
 import org.junit.jupiter.params.provider.MethodSource;
-import org.wedgecutter.core.cut.Preset;
 import org.wedgecutter.core.check.PlanCheck;
+import org.wedgecutter.core.cut.Preset;
 import org.wedgecutter.core.deliver.Delivery;
 import org.wedgecutter.core.deliver.DeliveryOrder;
 import org.wedgecutter.core.deliver.DeliveryProof;
@@ -339,8 +339,7 @@ class SeededMistakesTest {
     assertThat(proof.exact()).isFalse();
     assertThat(proof.causes()).as(name).isNotEmpty();
     assertThat(proof.causes().getFirst().kind()).as("%s", proof.causes()).isEqualTo(seed.expected);
-    double told =
-        proof.causes().stream().filter(Cause::isMeasured).mapToDouble(Cause::share).sum();
+    double told = proof.causes().stream().filter(Cause::isMeasured).mapToDouble(Cause::share).sum();
     assertThat(told + proof.unexplained()).as("shares add up").isBetween(0.97, 1.03);
   }
 

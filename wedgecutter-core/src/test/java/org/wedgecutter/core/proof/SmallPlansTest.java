@@ -149,12 +149,7 @@ class SmallPlansTest {
     List<String> chain =
         List.of(
             layer("Floor", "Absent", "Floor=Seen", "Key=Unseen"),
-            layer(
-                "HeroShadow",
-                "Absent",
-                "Floor=Catcher",
-                "Hero=" + CASTS,
-                "Key=Unseen"),
+            layer("HeroShadow", "Absent", "Floor=Catcher", "Hero=" + CASTS, "Key=Unseen"),
             layer(
                 "CardShadow",
                 "Absent",
@@ -162,24 +157,13 @@ class SmallPlansTest {
                 "Hero=Holdout",
                 "Card=" + CASTS,
                 "Key=Unseen"),
-            layer(
-                "BallShadow",
-                "Holdout",
-                "Floor=Catcher",
-                "Ball=" + CASTS,
-                "Key=Unseen"),
+            layer("BallShadow", "Holdout", "Floor=Catcher", "Ball=" + CASTS, "Key=Unseen"),
             layer("Things", "Holdout", "Hero=Seen", "Card=Seen", "Ball=Seen"));
     // what the floor shows is cut by all that stands before it, also where that is not there yet
     String cut = "Holdout \"overrides\": [%s]".formatted(off());
     List<String> cutChain =
         List.of(
-            layer(
-                "Floor",
-                "Holdout",
-                "Floor=Seen",
-                "Hero=" + cut,
-                "Card=" + cut,
-                "Ball=" + cut),
+            layer("Floor", "Holdout", "Floor=Seen", "Hero=" + cut, "Card=" + cut, "Ball=" + cut),
             layer(
                 "HeroShadow",
                 "Holdout",
@@ -187,21 +171,11 @@ class SmallPlansTest {
                 "Hero=" + CASTS,
                 "Card=" + cut,
                 "Ball=" + cut),
-            layer(
-                "CardShadow",
-                "Holdout",
-                "Floor=Catcher",
-                "Card=" + CASTS,
-                "Ball=" + cut),
+            layer("CardShadow", "Holdout", "Floor=Catcher", "Card=" + CASTS, "Ball=" + cut),
             chain.get(3),
             chain.get(4));
     String chained =
-        joins(
-            "Floor plus",
-            "HeroShadow plus",
-            "CardShadow plus",
-            "BallShadow plus",
-            "Things plus");
+        joins("Floor plus", "HeroShadow plus", "CardShadow plus", "BallShadow plus", "Things plus");
     add("three chained catchers", null, plain, cutChain, chained);
     add(
         "two catchers as if the other were not there",
@@ -222,8 +196,7 @@ class SmallPlansTest {
         chained);
     Scene two = stage(30).pointLight("/fill", 12, -3, 2, 1).scene();
     List<String> split =
-        List.of(
-            layer("ByKey", "Seen", "Fill=Absent"), layer("ByFill", "Seen", "Key=Absent"));
+        List.of(layer("ByKey", "Seen", "Fill=Absent"), layer("ByFill", "Seen", "Key=Absent"));
     add("lights split", null, two, split, joins("ByKey plus", "ByFill light"));
     add(
         "lights split, alpha added twice",
@@ -302,8 +275,7 @@ class SmallPlansTest {
 
   /** Switches by which a thing takes part in no light. */
   private static String off() {
-    return List.of(
-            "visible.reflection", "visible.bounce", "visible.transmission", "shadow.casts")
+    return List.of("visible.reflection", "visible.bounce", "visible.transmission", "shadow.casts")
         .stream()
         .map(p ->
             "{\"property\": \"%s\", \"verb\": \"set\", \"value\": false, \"on\": true}"
@@ -375,7 +347,11 @@ class SmallPlansTest {
         .as("beyond halves")
         .filteredOn(k -> k == Mistake.HALF_RANGE)
         .hasSize(light < 1e-5 ? 1 : light > 1e5 ? 3 : 0);
-    String without = layers.replace("\"Card\": {\"role\": \"Seen\"}", "\"Card\": {\"role\": \"Seen\"}, \"Hero\": {\"role\": \"Holdout\", \"overrides\": [%s]}".formatted(off()));
+    String without =
+        layers.replace(
+            "\"Card\": {\"role\": \"Seen\"}",
+            "\"Card\": {\"role\": \"Seen\"}, \"Hero\": {\"role\": \"Holdout\", \"overrides\": [%s]}"
+                .formatted(off()));
     PlanProof proof = prove(shot(scene, ROWS, without, joins));
     assertThat(proof.residual().exact()).isFalse();
     assertThat(proof.residual().beyond()).isGreaterThan(0.01);

@@ -51,8 +51,7 @@ public final class Renders {
     FrameRenderer.Settings settings = FrameRenderer.Settings.of(shot, scale, 0, 2, false);
     return new DeliveryRenderer(
             shot,
-            new DeliveryOrder(out, List.of(), List.of(1, 2), true, settings, true)
-                .changing(true))
+            new DeliveryOrder(out, List.of(), List.of(1, 2), true, settings, true).changing(true))
         .run((f, p, s) -> {});
   }
 }

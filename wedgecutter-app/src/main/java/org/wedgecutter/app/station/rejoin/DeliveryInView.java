@@ -215,12 +215,15 @@ final class DeliveryInView {
             text =
                 made.exact()
                     ? "Frame %d rejoins exactly.".formatted(frame)
-                    : "Frame %d: largest residual %.2g.".formatted(frame, made.residual().max());
+                    : made.residual().invalid() > 0
+                        ? "Frame %d: %d values not finite."
+                            .formatted(frame, made.residual().invalid())
+                        : "Frame %d: max residual %.2g.".formatted(frame, made.residual().max());
           } catch (CancellationException e) {
             text = "Stopped.";
           } catch (IOException | RuntimeException e) {
             LOG.info("proving {}", now.folder(), e);
-            text = "It cannot be proved: " + e.getMessage();
+            text = "Cannot verify the delivery: " + e.getMessage();
           }
           DeliveryProof last = made;
           String words = text;

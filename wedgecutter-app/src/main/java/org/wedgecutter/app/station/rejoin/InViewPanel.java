@@ -97,7 +97,8 @@ final class InViewPanel extends VBox {
     for (int k = 0; k < proof.causes().size(); k++) {
       Cause cause = proof.causes().get(k);
       BeforeAfter evidence = proof.evidence().get(cause);
-      String share = Double.isNaN(cause.share()) ? "" : "%.0f %%: ".formatted(100 * cause.share());
+      String share =
+          cause.isMeasured() ? "%.0f %%: ".formatted(100 * cause.share()) : "Suspected: ";
       HBox line = new HBox(8, line("files-cause-" + k, share + cause.text() + "; " + cause.fix()));
       line.setAlignment(Pos.CENTER_LEFT);
       if (evidence != null) {

@@ -252,21 +252,27 @@ final class DeliveryQueue {
     try {
       int exact = 0;
       double worst = 0;
+      int invalid = 0;
       List<Integer> frames =
           delivery.frames().stream().filter(f -> delivery.uncut(f).isPresent()).toList();
       for (int frame : frames) {
         if (stopAsked) {
-          return "The files were not proved.";
+          return "The files were not verified.";
         }
-        DeliveryProof proof = DeliveryProof.prove(delivery, frame);
+        DeliveryProof proof = DeliveryProof.judge(delivery, frame);
         exact += proof.exact() ? 1 : 0;
+        invalid += proof.residual().invalid();
         worst = Math.max(worst, proof.residual().max());
       }
-      return "Verified on disk: %d of %d frames rejoin within %s rounding, max residual %.2g."
+      String most =
+          invalid > 0
+              ? "%d values not finite".formatted(invalid)
+              : "max residual %.2g".formatted(worst);
+      return "Verified on disk: %d of %d frames rejoin within %s rounding, %s."
           .formatted(
-              exact, frames.size(), delivery.plan().output().half() ? "half" : "float", worst);
+              exact, frames.size(), delivery.plan().output().half() ? "half" : "float", most);
     } catch (IOException e) {
-      return "The files could not be proved: " + e.getMessage();
+      return "The files could not be verified: " + e.getMessage();
     }
   }
 

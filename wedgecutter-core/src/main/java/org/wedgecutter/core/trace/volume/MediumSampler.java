@@ -307,8 +307,8 @@ public final class MediumSampler {
 
   /**
    * Divides a medium on the last camera interval into stretches that take shares of its alpha as
-   * {@link #before} says, the last of which ends where all but {@link #SPENT} of it is taken: a haze that reaches
-   * to the horizon hides what stands in it long before. A puff is not divided.
+   * {@link #before} says, the last of which ends where all but {@link #SPENT} of it is taken: a
+   * haze that reaches to the horizon hides what stands in it long before. A puff is not divided.
    *
    * @param into is given where each begins, and the last one ends
    * @return how many there are
