@@ -14,10 +14,11 @@ import org.wedgecutter.command.Commands;
 import org.wedgecutter.command.Result;
 import org.wedgecutter.command.Threads;
 import org.wedgecutter.core.deliver.Delivery;
-import org.wedgecutter.core.deliver.DeliveryProof;
-import org.wedgecutter.core.deliver.HandOver;
-import org.wedgecutter.core.deliver.OpenRaster;
+import org.wedgecutter.core.deliver.DeliveryPictures;
 import org.wedgecutter.core.deliver.TracedRejoin;
+import org.wedgecutter.core.export.HandOver;
+import org.wedgecutter.core.export.OpenRaster;
+import org.wedgecutter.core.export.RejoinedFile;
 import org.wedgecutter.core.image.PictureWriter;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.plan.FrameRange;
@@ -255,13 +256,14 @@ final class RejoinCommand implements Callable<Integer> {
 
   private void write(Delivery delivery, int chosen, Path file) throws Exception {
     if (layers.isEmpty()) {
-      DeliveryProof.write(delivery, chosen, file);
+      RejoinedFile.write(delivery, chosen, file);
     } else {
       if (OpenRaster.isFor(file)) {
         throw new ParameterException(
             spec.commandLine(), "--layers: one picture, expected a file .exr, .tif, .hdr or .png");
       }
-      DeliveryProof.write(delivery, DeliveryProof.transparent(delivery, chosen, layers), file);
+      DeliveryPictures.write(
+          delivery, DeliveryPictures.transparent(delivery, chosen, layers), file);
     }
   }
 

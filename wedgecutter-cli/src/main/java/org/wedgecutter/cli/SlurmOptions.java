@@ -8,7 +8,7 @@ import org.jspecify.annotations.Nullable;
 import org.wedgecutter.command.Result;
 import org.wedgecutter.core.deliver.DeliveryFolders;
 import org.wedgecutter.core.deliver.DeliveryRenderer;
-import org.wedgecutter.core.deliver.SlurmJobs;
+import org.wedgecutter.core.export.SlurmJobs;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.plan.FrameRange;
 import org.wedgecutter.core.render.FrameRenderer;

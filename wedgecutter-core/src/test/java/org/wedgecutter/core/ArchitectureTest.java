@@ -43,6 +43,8 @@ class ArchitectureTest {
           "check",
           "carry",
           "deliver",
+          "deliver.check",
+          "export",
           "survey",
           "propose");
   private static JavaClasses classes;

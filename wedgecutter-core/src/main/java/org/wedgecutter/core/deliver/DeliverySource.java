@@ -22,7 +22,7 @@ import org.wedgecutter.exr.ExrPart;
 import org.wedgecutter.exr.ExrReader;
 
 /** The layers of a frame from the files of a delivery; of each file only what is asked for. */
-final class DeliverySource implements LayerSource<IOException> {
+public final class DeliverySource implements LayerSource<IOException> {
   private final Delivery delivery;
   private final int frame;
   private final Map<String, Picture> pictures = new HashMap<>();
@@ -42,7 +42,7 @@ final class DeliverySource implements LayerSource<IOException> {
    * @param known pictures that were read already
    * @param kept how finely their files keep them
    */
-  DeliverySource(
+  public DeliverySource(
       Delivery delivery, int frame, Map<String, Picture> known, Map<String, Precision> kept) {
     pictures.putAll(known);
     precisions.putAll(kept);
@@ -54,7 +54,7 @@ final class DeliverySource implements LayerSource<IOException> {
   public Picture picture(String layer) throws IOException {
     Picture known = pictures.get(layer);
     if (known == null) {
-      known = DeliveryProof.layer(delivery, layer, frame);
+      known = DeliveryPictures.layer(delivery, layer, frame);
       pictures.put(layer, known);
     }
     return known;
@@ -62,7 +62,7 @@ final class DeliverySource implements LayerSource<IOException> {
 
   @Override
   public Picture pass(String layer, String pass) throws IOException {
-    Path file = DeliveryProof.file(delivery, layer, false, frame);
+    Path file = DeliveryPictures.file(delivery, layer, false, frame);
     try {
       return FilePicture.read(delivery, layer, file, channels(pass)).picture();
     } catch (ExrException e) {
@@ -102,7 +102,7 @@ final class DeliverySource implements LayerSource<IOException> {
     List<IdMatteFile> own = mattes.get(layer);
     boolean reads = !matte.picks().isEmpty();
     if (own == null && reads) {
-      Path file = DeliveryProof.file(delivery, layer, false, frame);
+      Path file = DeliveryPictures.file(delivery, layer, false, frame);
       own =
           IdMatteFile.of(
               FilePicture.placed(
@@ -119,7 +119,7 @@ final class DeliverySource implements LayerSource<IOException> {
 
   @Override
   public Depth depth(String layer) throws IOException {
-    Path file = DeliveryProof.file(delivery, layer, false, frame);
+    Path file = DeliveryPictures.file(delivery, layer, false, frame);
     try {
       ExrPart part =
           FilePicture.placed(delivery, ExrFrames.part(file, "Z"::equals), Float.POSITIVE_INFINITY);

@@ -169,7 +169,7 @@ public final class ExrFrames {
    *
    * @throws ExrException if the file has no such pass
    */
-  static Picture readPass(Path file, String pass) throws IOException {
+  public static Picture readPass(Path file, String pass) throws IOException {
     return pass.equals("uv")
         ? picture(file, List.of(pass + ".U", pass + ".V"))
         : picture(file, pass + ".");

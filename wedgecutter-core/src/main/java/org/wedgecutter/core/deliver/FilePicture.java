@@ -31,7 +31,7 @@ import org.wedgecutter.exr.Samples;
  * @param hasAlpha whether there is an alpha; without one all of it counts as opaque
  * @param compression by which the file is packed
  */
-record FilePicture(
+public record FilePicture(
     Picture picture,
     Precision precision,
     Box window,
@@ -39,7 +39,9 @@ record FilePicture(
     boolean hasAlpha,
     Compression compression) {
   private static final String ALPHA = "A";
-  static final List<String> COLOURS = List.of("R", "G", "B");
+
+  /** The channels of the beauty's colours. */
+  public static final List<String> COLOURS = List.of("R", "G", "B");
 
   /**
    * Reads a file of a layer.
@@ -47,7 +49,7 @@ record FilePicture(
    * @param layer tells whether it has a size of its own; null for the uncut frame
    * @param colours names of up to three channels
    */
-  static FilePicture read(
+  public static FilePicture read(
       Delivery delivery, @Nullable String layer, Path file, List<String> colours)
       throws IOException {
     ExrPart told = ExrFrames.part(file, n -> n.equals(ALPHA) || colours.contains(n));

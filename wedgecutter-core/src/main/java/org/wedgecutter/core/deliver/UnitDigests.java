@@ -35,7 +35,7 @@ import org.wedgecutter.core.scene.TextureRef;
  * pixels, whichever letters in plan or scene differ; where an edit does not change the digest, a
  * finished file stays valid.
  */
-final class UnitDigests {
+public final class UnitDigests {
   /**
    * Counts up when the same digest no longer means the same pixels: after any change of the tracer
    * that moves one. A test compares pixels with those that were kept for this number.
@@ -61,7 +61,10 @@ final class UnitDigests {
   private int frame = Integer.MIN_VALUE;
   private @Nullable ResolvedShot resolved;
 
-  UnitDigests(LoadedShot shot, FrameRenderer.Settings settings) {
+  /**
+   * @param settings by which the units are rendered
+   */
+  public UnitDigests(LoadedShot shot, FrameRenderer.Settings settings) {
     this.shot = shot;
     this.scene = shot.scene();
     this.settings = settings;
@@ -73,7 +76,7 @@ final class UnitDigests {
    *
    * @param column number of the layer; the number of layers for the uncut frame
    */
-  String of(int column, int atFrame) {
+  public String of(int column, int atFrame) {
     return of(column, atFrame, EntitySet.NONE);
   }
 

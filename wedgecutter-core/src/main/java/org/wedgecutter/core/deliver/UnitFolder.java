@@ -36,7 +36,7 @@ import org.wedgecutter.core.plan.PlanWriter;
  * units/Hero.0012.bands/    its finished bands, until there are all of them
  * </pre>
  */
-final class UnitFolder {
+public final class UnitFolder {
   /** Its name within the delivery. */
   static final String NAME = "units";
 
@@ -53,7 +53,7 @@ final class UnitFolder {
   private final Path delivery;
   private final Path folder;
 
-  UnitFolder(Path delivery) {
+  public UnitFolder(Path delivery) {
     this.delivery = delivery;
     folder = delivery.resolve(NAME);
   }
@@ -173,7 +173,7 @@ final class UnitFolder {
   }
 
   /** Returns the record of a unit, if there is one that can be read. */
-  Optional<UnitRecord> record(Unit.Key unit) {
+  public Optional<UnitRecord> record(Unit.Key unit) {
     Path file = file(unit, RECORD);
     if (!Files.isRegularFile(file)) {
       return Optional.empty();

@@ -34,7 +34,7 @@ import org.wedgecutter.core.plan.PlanWriter;
  * @param machine where it was rendered
  * @param finished when it was finished, ISO 8601 in UTC; empty if that is not known
  */
-record UnitRecord(
+public record UnitRecord(
     Unit unit,
     List<Delivery.Entry> files,
     List<Region> patches,
@@ -48,7 +48,7 @@ record UnitRecord(
 
   private static final long MAX_MEBIBYTES = 16;
 
-  UnitRecord {
+  public UnitRecord {
     files = List.copyOf(files);
     patches = List.copyOf(patches);
   }

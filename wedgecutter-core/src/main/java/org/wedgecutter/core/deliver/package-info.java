@@ -11,14 +11,10 @@
  * the manifest {@code delivery.json}, a view of the records. Begin with {@code DeliveryRenderer}.
  *
  * <p>{@link org.wedgecutter.core.deliver.DeliveryStatus} tells how far a delivery is, {@link
- * org.wedgecutter.core.deliver.Patcher} renders a part again, {@link
- * org.wedgecutter.core.deliver.DeliveryProof} proves the written files as a stranger would. For
- * other programs: {@link org.wedgecutter.core.deliver.SlurmJobs} (a scheduler's jobs), {@link
- * org.wedgecutter.core.deliver.CutPage} (a page for people), {@link
- * org.wedgecutter.core.deliver.UsdPlan} (the cut), {@link
- * org.wedgecutter.core.deliver.CameraExport} (camera, lights, points), {@link
- * org.wedgecutter.core.deliver.JoinScript} (the joins by an image tool) and {@link
- * org.wedgecutter.core.deliver.OpenRaster} (a frame's layers in one file).
+ * org.wedgecutter.core.deliver.Patcher} renders a part again. {@link
+ * org.wedgecutter.core.deliver.DeliveryPictures} reads and rejoins the written files; {@code
+ * FilePicture} puts their pixels where the data window says. Proofs are in {@code deliver.check},
+ * what is written for other programs in {@code export}.
  */
 @NullMarked
 package org.wedgecutter.core.deliver;

@@ -1,18 +1,26 @@
 /**
  * How far the rejoined picture is from the uncut one, and why.
  *
- * <p>{@link org.wedgecutter.core.proof.Residual} compares pixels within a {@link
- * org.wedgecutter.core.proof.Tolerance}. {@link org.wedgecutter.core.proof.CauseFinder} reads the
- * plan for what explains a residual: entities seen in no layer or in several, light that differs,
- * joins that do not fit. {@code CauseFixes} mends a cause, and {@link
- * org.wedgecutter.core.proof.CauseMeasure} traces what is then left of the residual: alone for the
- * order, one after another for shares that add up. {@link org.wedgecutter.core.proof.FrameResidual}
- * is for charts over frames. {@link org.wedgecutter.core.proof.PlanProof} does all of it for a plan
- * by tracing it. Begin with {@code PlanProof.prove}.
+ * <p><b>One measure.</b> {@link org.wedgecutter.core.proof.Tolerance} says how far a number may be
+ * off: it follows the light that can have been rounded, by the precision in which it was kept, and
+ * nothing that is not finite passes. {@link org.wedgecutter.core.proof.Residual} compares pictures
+ * by it; sums over a frame ({@code Tolerance.excess}) use it, too.
  *
- * <p>Invariant: a residual within tolerance has no cause; every cause has a kind of the catalogue
- * and the share of the residual on the entities it names. Causes are found from plan and scene,
- * shares from the measured pictures.
+ * <p><b>One search.</b> {@link org.wedgecutter.core.proof.CauseFinder} reads plan and scene for
+ * what may explain a residual ({@code LightCauses}: what is seen, and by which light; {@code
+ * JoinCauses}: the steps of the recipe). {@link org.wedgecutter.core.proof.CauseSearch} undoes
+ * suspects over an {@link org.wedgecutter.core.proof.Evidence}, which is immutable, and tells which
+ * explain it and how much each: alone for the order, one after another for shares that add up, two
+ * at a time, all together. {@link org.wedgecutter.core.proof.TracedEvidence} is a plan traced
+ * small; {@code CauseFixes} has the edit that undoes a cause.
+ *
+ * <p>{@link org.wedgecutter.core.proof.PlanProof} does all of it for a plan; begin with its {@code
+ * prove}. Deliveries have an order of evidence of their own, in which the plan is one step. {@link
+ * org.wedgecutter.core.proof.FrameResidual} is for charts over frames.
+ *
+ * <p>Invariants: a residual within tolerance has no cause. Every cause has a kind of the catalogue.
+ * Shares are measured or there is none: then it is suspected. Measured shares and what is
+ * unexplained add up to 1.
  */
 @NullMarked
 package org.wedgecutter.core.proof;

@@ -11,6 +11,8 @@ import java.util.Set;
 import java.util.SortedMap;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.wedgecutter.core.deliver.check.DeliveryProof;
+import org.wedgecutter.core.export.JoinScript;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.plan.Correction;
 import org.wedgecutter.core.plan.Output;
@@ -98,13 +100,13 @@ class BeautyApartTest {
     Files.writeString(apart.resolve("join.sh"), JoinScript.text(second));
     Programs.run(apart, "bash", "join.sh", "2", "joined.exr");
     float[] joined = ExrFrames.read(apart.resolve("joined.exr")).rgba();
-    float[] ours = DeliveryProof.corrected(second, 2).rgba();
+    float[] ours = DeliveryPictures.corrected(second, 2).rgba();
     for (int i = 0; i < ours.length; i++) {
       assertThat(joined[i]).isCloseTo(ours[i], within(5e-6f));
     }
     assertThat(DeliveryProof.prove(second, 2).exact()).isTrue();
-    assertThat(DeliveryProof.corrected(second, 2).rgba())
-        .isEqualTo(DeliveryProof.corrected(first, 2).rgba());
+    assertThat(DeliveryPictures.corrected(second, 2).rgba())
+        .isEqualTo(DeliveryPictures.corrected(first, 2).rgba());
   }
 
   @Test

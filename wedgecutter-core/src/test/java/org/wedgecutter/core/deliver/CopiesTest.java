@@ -10,6 +10,7 @@ import java.util.List;
 import java.util.Set;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.wedgecutter.core.deliver.check.DeliveryProof;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.image.Region;
 import org.wedgecutter.core.load.LoadedShot;
@@ -198,9 +199,9 @@ class CopiesTest {
     Plan plan = PlanReader.parse(text, file);
     LoadedShot shot = LoadedShot.load(file).withPlan(plan).withPicturesOf(plan);
     Delivery delivery = Renders.delivery(shot, dir.resolve("out"), 1, true);
-    Picture one = DeliveryProof.transparent(delivery, 1, List.of("Caught", "Object"));
-    Picture caught = DeliveryProof.layer(delivery, "Caught", 1);
-    Picture object = DeliveryProof.layer(delivery, "Object", 1);
+    Picture one = DeliveryPictures.transparent(delivery, 1, List.of("Caught", "Object"));
+    Picture caught = DeliveryPictures.layer(delivery, "Caught", 1);
+    Picture object = DeliveryPictures.layer(delivery, "Object", 1);
     int darkened = 0;
     for (int p = 0; p < 40 * 24; p++) {
       float background = 0.1f + 0.8f * (p % 40) / 40;
@@ -216,7 +217,7 @@ class CopiesTest {
       }
     }
     assertThat(darkened).as("pixels in shadow").isGreaterThan(5);
-    assertThatThrownBy(() -> DeliveryProof.transparent(delivery, 1, List.of("Nothing")))
+    assertThatThrownBy(() -> DeliveryPictures.transparent(delivery, 1, List.of("Nothing")))
         .hasMessageContaining("does not join a layer 'Nothing'");
   }
 

@@ -11,6 +11,7 @@ import java.util.concurrent.atomic.AtomicInteger;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.wedgecutter.core.deliver.check.DeliveryProof;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.plan.Correction;
@@ -47,7 +48,7 @@ class DeliveryFrameTest {
     for (Recipe recipe : recipes) {
       Delivery with = delivery.withRecipe(recipe, dir);
       assertThat(frame.rejoined(recipe, dir, 1).rgba())
-          .isEqualTo(DeliveryProof.corrected(with, 2).rgba());
+          .isEqualTo(DeliveryPictures.corrected(with, 2).rgba());
     }
     Picture small = frame.rejoined(recipes.get(1), dir, 4);
     assertThat(small.width()).isEqualTo(delivery.width() / 4);
@@ -76,7 +77,7 @@ class DeliveryFrameTest {
         .hasMessageContaining(String.valueOf(file.getFileName()));
     Files.move(away, file);
     assertThat(frame.rejoined(plain, dir, 1).rgba())
-        .isEqualTo(DeliveryProof.corrected(delivery, 1).rgba());
+        .isEqualTo(DeliveryPictures.corrected(delivery, 1).rgba());
     Recipe matte =
         corrected(Correction.of("Back", "", Correction.Type.EXPOSURE, 1.0).through("m"))
             .withMattes(List.of(MatteDef.picked("m", "/back")));

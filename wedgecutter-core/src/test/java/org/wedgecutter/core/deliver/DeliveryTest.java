@@ -12,6 +12,7 @@ import java.util.List;
 import java.util.concurrent.CancellationException;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.wedgecutter.core.deliver.check.DeliveryProof;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.load.LoadedShot;
@@ -228,7 +229,7 @@ class DeliveryTest {
     assertThat(renderer.peakBytes()).isPositive();
     assertThatThrownBy(() -> DeliveryProof.prove(delivery, 1))
         .hasMessageContaining("render it with --uncut");
-    assertThatThrownBy(() -> DeliveryProof.rejoin(delivery, 1))
+    assertThatThrownBy(() -> DeliveryPictures.rejoin(delivery, 1))
         .hasMessageContaining("no file of layer 'Floor'");
     assertThatThrownBy(() ->
             new DeliveryRenderer(
@@ -263,7 +264,7 @@ class DeliveryTest {
     assertThat(DeliveryProof.prove(delivery, 1).causes())
         .singleElement()
         .satisfies(c -> assertThat(c.kind()).isEqualTo(Mistake.FILE_MISSING));
-    assertThatThrownBy(() -> DeliveryProof.rejoin(delivery, 1))
+    assertThatThrownBy(() -> DeliveryPictures.rejoin(delivery, 1))
         .hasMessageContaining("no such file");
   }
 

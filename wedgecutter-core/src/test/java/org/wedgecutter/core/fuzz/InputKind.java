@@ -8,7 +8,7 @@ import java.util.List;
 import java.util.Locale;
 import org.wedgecutter.core.check.PlanCheck;
 import org.wedgecutter.core.deliver.Delivery;
-import org.wedgecutter.core.deliver.DeliveryProof;
+import org.wedgecutter.core.deliver.check.DeliveryProof;
 import org.wedgecutter.core.image.PictureFiles;
 import org.wedgecutter.core.image.TextureImage;
 import org.wedgecutter.core.io.InputException;

@@ -16,7 +16,7 @@ import org.junit.jupiter.params.provider.CsvSource;
 import org.wedgecutter.core.carry.Carry;
 import org.wedgecutter.core.check.Finding;
 import org.wedgecutter.core.check.PlanCheck;
-import org.wedgecutter.core.deliver.UsdPlan;
+import org.wedgecutter.core.export.UsdPlan;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.mistake.Mistake;

@@ -16,9 +16,10 @@ import org.wedgecutter.core.check.PlanCheck;
 import org.wedgecutter.core.cut.CatcherParts;
 import org.wedgecutter.core.cut.Preset;
 import org.wedgecutter.core.cut.RightJoins;
-import org.wedgecutter.core.deliver.DeliveryProof;
+import org.wedgecutter.core.deliver.DeliveryPictures;
 import org.wedgecutter.core.deliver.ExrFrames;
-import org.wedgecutter.core.deliver.JoinScript;
+import org.wedgecutter.core.deliver.check.DeliveryProof;
+import org.wedgecutter.core.export.JoinScript;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.plan.Cell;
@@ -141,7 +142,7 @@ class CatcherByPassTest {
     Path out = dir.resolve("out");
     Files.writeString(out.resolve("join.sh"), JoinScript.text(delivery));
     Programs.run(out, "bash", "join.sh", "2", "joined.exr");
-    Picture ours = DeliveryProof.corrected(delivery, 2);
+    Picture ours = DeliveryPictures.corrected(delivery, 2);
     Picture theirs = ExrFrames.read(out.resolve("joined.exr"));
     for (int i = 0; i < ours.rgba().length; i++) {
       assertThat(theirs.rgba()[i]).isCloseTo(ours.rgba()[i], within(5e-6f));

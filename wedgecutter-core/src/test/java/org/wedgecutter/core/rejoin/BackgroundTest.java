@@ -14,7 +14,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.wedgecutter.core.check.Finding;
 import org.wedgecutter.core.check.PlanCheck;
-import org.wedgecutter.core.deliver.DeliveryProof;
+import org.wedgecutter.core.deliver.DeliveryPictures;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.image.PictureWriter;
 import org.wedgecutter.core.load.LoadedShot;
@@ -122,7 +122,7 @@ class BackgroundTest {
     Path out = dir.resolve("delivery");
     var delivery = Renders.delivery(shot, out, 1, false);
     Files.delete(folder.resolve("plates/sky.0001.png"));
-    Picture rejoined = DeliveryProof.corrected(delivery, 1);
+    Picture rejoined = DeliveryPictures.corrected(delivery, 1);
     for (int i = 3; i < rejoined.rgba().length; i += 4) {
       assertThat(rejoined.rgba()[i]).as("nothing stays transparent").isGreaterThan(0.998f);
     }

@@ -25,7 +25,7 @@ import org.wedgecutter.app.theme.Theme;
 import org.wedgecutter.app.viewer.ShownImages;
 import org.wedgecutter.app.viewer.ToScreen;
 import org.wedgecutter.core.deliver.Delivery;
-import org.wedgecutter.core.deliver.DeliveryComparison;
+import org.wedgecutter.core.deliver.check.DeliveryComparison;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.plan.FrameRange;
 

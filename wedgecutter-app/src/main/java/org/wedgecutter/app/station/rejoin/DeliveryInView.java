@@ -17,7 +17,7 @@ import org.wedgecutter.app.live.FilePictures;
 import org.wedgecutter.app.panel.Words;
 import org.wedgecutter.core.deliver.Delivery;
 import org.wedgecutter.core.deliver.DeliveryFrame;
-import org.wedgecutter.core.deliver.DeliveryProof;
+import org.wedgecutter.core.deliver.check.DeliveryProof;
 import org.wedgecutter.core.plan.Extra;
 import org.wedgecutter.core.plan.FrameRange;
 import org.wedgecutter.core.plan.Recipe;

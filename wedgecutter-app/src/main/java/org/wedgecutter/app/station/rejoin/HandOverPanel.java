@@ -19,7 +19,7 @@ import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.wedgecutter.app.panel.DetailPanel;
 import org.wedgecutter.core.deliver.Delivery;
-import org.wedgecutter.core.deliver.HandOver;
+import org.wedgecutter.core.export.HandOver;
 import org.wedgecutter.core.plan.LayerDef;
 import org.wedgecutter.core.plan.Recipe;
 

@@ -16,7 +16,7 @@ import org.jspecify.annotations.Nullable;
 import org.wedgecutter.app.panel.DetailPanel;
 import org.wedgecutter.app.panel.Entry;
 import org.wedgecutter.app.viewer.EvidencePanel;
-import org.wedgecutter.core.deliver.DeliveryProof;
+import org.wedgecutter.core.deliver.check.DeliveryProof;
 import org.wedgecutter.core.proof.BeforeAfter;
 import org.wedgecutter.core.proof.Cause;
 

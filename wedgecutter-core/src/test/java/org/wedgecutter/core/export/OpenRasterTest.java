@@ -1,4 +1,4 @@
-package org.wedgecutter.core.deliver;
+package org.wedgecutter.core.export;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
@@ -15,6 +15,9 @@ import javax.xml.parsers.DocumentBuilderFactory;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.w3c.dom.Element;
+import org.wedgecutter.core.deliver.Delivery;
+import org.wedgecutter.core.deliver.DeliveryOrder;
+import org.wedgecutter.core.deliver.DeliveryRenderer;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.plan.Join;
 import org.wedgecutter.core.plan.LayerEdits;
@@ -43,7 +46,7 @@ class OpenRasterTest {
                     false))
             .run((f, p, s) -> {});
     Path file = dir.resolve("frame.ora");
-    DeliveryProof.write(delivery, 1, file);
+    RejoinedFile.write(delivery, 1, file);
     // the kind of the file can be read at a fixed place
     byte[] bytes = Files.readAllBytes(file);
     assertThat(new String(bytes, 30, 8 + 16, StandardCharsets.US_ASCII))
@@ -72,7 +75,7 @@ class OpenRasterTest {
           .containsExactly("Front svg:src-over", "Back & <far> svg:plus", "Floor svg:plus");
       byte[] merged = zip.getInputStream(zip.getEntry("mergedimage.png")).readAllBytes();
       Path png = dir.resolve("merged.png");
-      DeliveryProof.write(delivery, 1, png);
+      RejoinedFile.write(delivery, 1, png);
       assertThat(merged).isEqualTo(Files.readAllBytes(png));
       assertThat(ImageIO.read(new ByteArrayInputStream(merged)).getHeight()).isEqualTo(24);
       assertThat(zip.getEntry("Thumbnails/thumbnail.png")).isNotNull();

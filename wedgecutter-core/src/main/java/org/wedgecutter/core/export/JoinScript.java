@@ -1,9 +1,11 @@
-package org.wedgecutter.core.deliver;
+package org.wedgecutter.core.export;
 
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import org.wedgecutter.core.deliver.Delivery;
+import org.wedgecutter.core.deliver.DeliveryPictures;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.plan.FrameRange;
 import org.wedgecutter.core.plan.Join;
@@ -35,7 +37,7 @@ public final class JoinScript {
       throw noFrame(manifest);
     }
     // layers that are disabled and have no files are not joined
-    Recipe recipe = DeliveryProof.joined(delivery, all.getFirst());
+    Recipe recipe = DeliveryPictures.joined(delivery, all.getFirst());
     List<Recipe.Step> steps = recipe.joins();
     for (Recipe.Step step : steps) {
       Optional<LayerDef> layer = delivery.plan().layer(step.layer());

@@ -1,4 +1,4 @@
-package org.wedgecutter.core.deliver;
+package org.wedgecutter.core.export;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
@@ -16,6 +16,12 @@ import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
+import org.wedgecutter.core.deliver.Delivery;
+import org.wedgecutter.core.deliver.DeliveryOrder;
+import org.wedgecutter.core.deliver.DeliveryPictures;
+import org.wedgecutter.core.deliver.DeliveryRenderer;
+import org.wedgecutter.core.deliver.ExrFrames;
+import org.wedgecutter.core.deliver.check.DeliveryProof;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.load.LoadedShot;
@@ -119,7 +125,7 @@ class JoinScriptTest {
     Files.writeString(dir.resolve("join.sh"), JoinScript.text(other));
     StringBuilder told = new StringBuilder();
     assertThat(sh(told, "2", "../out.exr")).as(told.toString()).isZero();
-    Picture ours = DeliveryProof.rejoin(other, 2).picture();
+    Picture ours = DeliveryPictures.rejoin(other, 2).picture();
     Picture theirs = ExrFrames.read(dir.resolve("out.exr"));
     for (int i = 0; i < ours.rgba().length; i++) {
       assertThat(theirs.rgba()[i]).as("number %d", i).isCloseTo(ours.rgba()[i], within(2e-6f));
@@ -161,8 +167,8 @@ class JoinScriptTest {
                             Correction.of(
                                 "Back", "diffuse.direct", Correction.Type.EXPOSURE, 1.0)))));
     assertSame(relit);
-    Picture lit = DeliveryProof.corrected(relit, 2);
-    Picture plain = DeliveryProof.rejoin(delivery, 2).picture();
+    Picture lit = DeliveryPictures.corrected(relit, 2);
+    Picture plain = DeliveryPictures.rejoin(delivery, 2).picture();
     Path back = delivery.folder().resolve(delivery.held("Back", 2).orElseThrow().path());
     Picture pass = ExrFrames.readPass(back, "diffuse.direct");
     for (int i = 0; i < lit.rgba().length; i++) {
@@ -189,15 +195,15 @@ class JoinScriptTest {
     assertSame(thin);
     Correction off = recipe.corrections().getLast().switched(false);
     Delivery plain = with(delivery, delivery.plan().withRecipe(recipe.withCorrection(1, off)));
-    assertThat(DeliveryProof.corrected(thin, 2).rgba())
-        .isNotEqualTo(DeliveryProof.corrected(plain, 2).rgba());
+    assertThat(DeliveryPictures.corrected(thin, 2).rgba())
+        .isNotEqualTo(DeliveryPictures.corrected(plain, 2).rgba());
   }
 
   private void assertSame(Delivery delivery) throws Exception {
     Files.writeString(dir.resolve("join.sh"), JoinScript.text(delivery));
     StringBuilder told = new StringBuilder();
     assertThat(sh(told, "2", "../out.exr")).as(told.toString()).isZero();
-    Picture ours = DeliveryProof.corrected(delivery, 2);
+    Picture ours = DeliveryPictures.corrected(delivery, 2);
     Picture theirs = ExrFrames.read(dir.resolve("out.exr"));
     for (int i = 0; i < ours.rgba().length; i++) {
       assertThat(theirs.rgba()[i]).as("number %d", i).isCloseTo(ours.rgba()[i], within(5e-6f));
@@ -215,10 +221,10 @@ class JoinScriptTest {
     LoadedShot shot = plain.withPlan(plan);
     Delivery delivery = Renders.delivery(shot, dir.resolve("it's a delivery"), 1, false);
     assertSame(delivery);
-    assertThat(DeliveryProof.corrected(delivery, 2).rgba())
+    assertThat(DeliveryPictures.corrected(delivery, 2).rgba())
         .as("depth decides")
         .isNotEqualTo(
-            DeliveryProof.corrected(with(delivery, LayerEdits.join(plan, "Front", Join.MAX)), 2)
+            DeliveryPictures.corrected(with(delivery, LayerEdits.join(plan, "Front", Join.MAX)), 2)
                 .rgba());
   }
 
@@ -242,9 +248,9 @@ class JoinScriptTest {
     Delivery delivery = with(rendered, plan.withRecipe(recipe));
     assertSame(delivery);
     Delivery over = with(rendered, LayerEdits.join(delivery.plan(), "Front", Join.OVER));
-    assertThat(DeliveryProof.corrected(delivery, 2).rgba())
+    assertThat(DeliveryPictures.corrected(delivery, 2).rgba())
         .as("depth decides")
-        .isNotEqualTo(DeliveryProof.corrected(over, 2).rgba());
+        .isNotEqualTo(DeliveryPictures.corrected(over, 2).rgba());
     Delivery flat = with(rendered, plain.plan().withRecipe(recipe));
     assertThatThrownBy(() -> JoinScript.text(flat))
         .hasMessageContaining("a join by depth with Floor, whose files have no depth");

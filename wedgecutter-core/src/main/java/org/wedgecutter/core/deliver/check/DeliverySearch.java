@@ -1,4 +1,4 @@
-package org.wedgecutter.core.deliver;
+package org.wedgecutter.core.deliver.check;
 
 import java.io.IOException;
 import java.util.ArrayList;
@@ -11,6 +11,10 @@ import java.util.Optional;
 import java.util.concurrent.CancellationException;
 import java.util.function.BooleanSupplier;
 import org.jspecify.annotations.Nullable;
+import org.wedgecutter.core.deliver.Delivery;
+import org.wedgecutter.core.deliver.Unit;
+import org.wedgecutter.core.deliver.UnitDigests;
+import org.wedgecutter.core.deliver.UnitFolder;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.io.FileDigest;
 import org.wedgecutter.core.io.InputException;

@@ -1,4 +1,4 @@
-package org.wedgecutter.core.deliver;
+package org.wedgecutter.core.export;
 
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
@@ -9,6 +9,9 @@ import java.util.Locale;
 import java.util.Optional;
 import java.util.function.BooleanSupplier;
 import java.util.function.DoubleConsumer;
+import org.wedgecutter.core.deliver.Delivery;
+import org.wedgecutter.core.deliver.DeliveryPictures;
+import org.wedgecutter.core.deliver.ExrFrames;
 import org.wedgecutter.core.image.ContactSheet;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.io.AtomicFile;
@@ -85,17 +88,17 @@ public record HandOver(List<String> files, List<String> notes) {
     }
 
     Picture frame(int frame) throws IOException {
-      Picture rejoined = DeliveryProof.corrected(delivery, frame);
+      Picture rejoined = DeliveryPictures.corrected(delivery, frame);
       String number = String.format(Locale.ROOT, "%04d", frame);
-      DeliveryProof.write(delivery, rejoined, file("rejoined/rejoined." + number + ".exr"));
-      DeliveryProof.write(delivery, rejoined, file("rejoined/rejoined." + number + ".png"));
-      DeliveryProof.write(delivery, frame, file("layered/layered." + number + ".ora"));
+      DeliveryPictures.write(delivery, rejoined, file("rejoined/rejoined." + number + ".exr"));
+      DeliveryPictures.write(delivery, rejoined, file("rejoined/rejoined." + number + ".png"));
+      RejoinedFile.write(delivery, frame, file("layered/layered." + number + ".ora"));
       return rejoined;
     }
 
     void sheet(String name, List<ContactSheet.Tile> tiles) throws IOException {
       if (!tiles.isEmpty()) {
-        DeliveryProof.write(
+        DeliveryPictures.write(
             delivery, ContactSheet.of(tiles, COLUMNS, TILE), file("contact/" + name + ".png"));
       }
     }
@@ -105,19 +108,19 @@ public record HandOver(List<String> files, List<String> notes) {
       List<ContactSheet.Tile> layers = new ArrayList<>();
       List<ContactSheet.Tile> passes = new ArrayList<>();
       List<ContactSheet.Tile> lights = new ArrayList<>();
-      for (Recipe.Step step : DeliveryProof.joined(delivery, frame).joins()) {
+      for (Recipe.Step step : DeliveryPictures.joined(delivery, frame).joins()) {
         String layer = step.layer();
-        layers.add(new ContactSheet.Tile(layer, DeliveryProof.layer(delivery, layer, frame)));
-        Path from = DeliveryProof.file(delivery, layer, false, frame);
+        layers.add(new ContactSheet.Tile(layer, DeliveryPictures.layer(delivery, layer, frame)));
+        Path from = DeliveryPictures.file(delivery, layer, false, frame);
         for (String pass : lightPasses(from)) {
           (pass.startsWith("light.") ? lights : passes)
               .add(new ContactSheet.Tile(layer + ": " + pass, ExrFrames.readPass(from, pass)));
         }
       }
-      layers.add(new ContactSheet.Tile("rejoined", DeliveryProof.corrected(delivery, frame)));
+      layers.add(new ContactSheet.Tile("rejoined", DeliveryPictures.corrected(delivery, frame)));
       Optional<Delivery.Entry> uncut = delivery.uncut(frame);
       if (uncut.isPresent()) {
-        layers.add(new ContactSheet.Tile("uncut", DeliveryProof.uncut(delivery, frame)));
+        layers.add(new ContactSheet.Tile("uncut", DeliveryPictures.uncut(delivery, frame)));
       }
       sheet("layers", layers);
       sheet("passes", passes);

@@ -1,9 +1,11 @@
-package org.wedgecutter.core.deliver;
+package org.wedgecutter.core.deliver.check;
 
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
+import org.wedgecutter.core.deliver.Delivery;
+import org.wedgecutter.core.deliver.DeliveryPictures;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.plan.FileNames;
@@ -80,8 +82,8 @@ public record DeliveryComparison(int frame, List<Part> parts) {
         parts.add(
             part(
                 layer,
-                DeliveryProof.layer(first, layer, frame),
-                DeliveryProof.layer(second, layer, frame)));
+                DeliveryPictures.layer(first, layer, frame),
+                DeliveryPictures.layer(second, layer, frame)));
       } else if (one || two) {
         parts.add(alone(layer, one));
       }
@@ -92,16 +94,16 @@ public record DeliveryComparison(int frame, List<Part> parts) {
       parts.add(
           part(
               FileNames.UNCUT,
-              DeliveryProof.uncut(first, frame),
-              DeliveryProof.uncut(second, frame)));
+              DeliveryPictures.uncut(first, frame),
+              DeliveryPictures.uncut(second, frame)));
     } else if (one || two) {
       parts.add(alone(FileNames.UNCUT, one));
     }
     parts.add(
         part(
             REJOINED,
-            DeliveryProof.corrected(first, frame),
-            DeliveryProof.corrected(second, frame)));
+            DeliveryPictures.corrected(first, frame),
+            DeliveryPictures.corrected(second, frame)));
     return new DeliveryComparison(frame, parts);
   }
 
@@ -113,12 +115,12 @@ public record DeliveryComparison(int frame, List<Part> parts) {
    */
   public static @Nullable Picture picture(Delivery of, String part, int frame) throws IOException {
     if (part.equals(REJOINED)) {
-      return DeliveryProof.corrected(of, frame);
+      return DeliveryPictures.corrected(of, frame);
     }
     if (part.equals(FileNames.UNCUT)) {
-      return of.uncut(frame).isPresent() ? DeliveryProof.uncut(of, frame) : null;
+      return of.uncut(frame).isPresent() ? DeliveryPictures.uncut(of, frame) : null;
     }
-    return of.held(part, frame).isPresent() ? DeliveryProof.layer(of, part, frame) : null;
+    return of.held(part, frame).isPresent() ? DeliveryPictures.layer(of, part, frame) : null;
   }
 
   /** What two files of one picture may differ by: both may have been rounded to halves. */

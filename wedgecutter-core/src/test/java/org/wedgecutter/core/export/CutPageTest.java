@@ -1,4 +1,4 @@
-package org.wedgecutter.core.deliver;
+package org.wedgecutter.core.export;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.junit.jupiter.api.Assumptions.assumeTrue;
@@ -15,6 +15,9 @@ import java.util.concurrent.TimeUnit;
 import javax.imageio.ImageIO;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.wedgecutter.core.deliver.Delivery;
+import org.wedgecutter.core.deliver.DeliveryOrder;
+import org.wedgecutter.core.deliver.DeliveryRenderer;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.plan.LayerEdits;
 import org.wedgecutter.core.plan.Output;

@@ -1,4 +1,4 @@
-package org.wedgecutter.core.deliver;
+package org.wedgecutter.core.deliver.check;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
@@ -20,6 +20,10 @@ import org.junit.jupiter.api.TestInstance;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
+import org.wedgecutter.core.deliver.Delivery;
+import org.wedgecutter.core.deliver.DeliveryPictures;
+import org.wedgecutter.core.deliver.ExrFrames;
+import org.wedgecutter.core.deliver.FilePicture;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.io.FileDigest;
 import org.wedgecutter.core.load.LoadedShot;
@@ -246,7 +250,7 @@ class FileChangesTest {
   private boolean shows(Sentence change, String layer) throws Exception {
     Path folder = copied("look-%s-%s-%d".formatted(change, layer, copies++));
     Path file = file(folder, layer);
-    Picture before = DeliveryProof.layer(Delivery.read(folder), layer, 1);
+    Picture before = DeliveryPictures.layer(Delivery.read(folder), layer, 1);
     change(change, folder, layer);
     if (!Files.exists(file)
         || change == Sentence.FILE_UNREADABLE

@@ -1,4 +1,4 @@
-package org.wedgecutter.core.deliver;
+package org.wedgecutter.core.deliver.check;
 
 import java.io.IOException;
 import java.util.ArrayList;
@@ -7,6 +7,9 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.function.Predicate;
+import org.wedgecutter.core.deliver.Delivery;
+import org.wedgecutter.core.deliver.DeliveryPictures;
+import org.wedgecutter.core.deliver.DeliverySource;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.plan.FileNames;
 import org.wedgecutter.core.plan.Join;
@@ -54,8 +57,8 @@ final class FileFrame {
 
   /** Reads the files of the layers that a recipe joins, and the uncut frame. */
   static FileFrame read(Delivery delivery, int frame) throws IOException {
-    DeliveryProof.uncut(delivery, frame);
-    Recipe recipe = DeliveryProof.joined(delivery, frame);
+    DeliveryPictures.uncut(delivery, frame);
+    Recipe recipe = DeliveryPictures.joined(delivery, frame);
     List<FrameFile> layers = new ArrayList<>();
     for (Recipe.Step step : recipe.joins()) {
       layers.add(FrameFile.read(delivery, step.layer(), frame));

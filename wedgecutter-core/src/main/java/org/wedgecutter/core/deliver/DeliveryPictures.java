@@ -3,53 +3,26 @@ package org.wedgecutter.core.deliver;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.EnumSet;
 import java.util.List;
 import java.util.Map;
-import java.util.Set;
-import java.util.concurrent.CancellationException;
-import java.util.function.BooleanSupplier;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.image.PictureWriter;
 import org.wedgecutter.core.io.AtomicFile;
 import org.wedgecutter.core.io.InputException;
-import org.wedgecutter.core.mistake.Mistake;
 import org.wedgecutter.core.plan.FileNames;
 import org.wedgecutter.core.plan.Join;
 import org.wedgecutter.core.plan.LayerDef;
 import org.wedgecutter.core.plan.Recipe;
-import org.wedgecutter.core.proof.BeforeAfter;
-import org.wedgecutter.core.proof.Cause;
-import org.wedgecutter.core.proof.Residual;
 import org.wedgecutter.core.rejoin.Evaluation;
 import org.wedgecutter.core.rejoin.Expression;
 import org.wedgecutter.core.rejoin.Rejoiner;
 import org.wedgecutter.exr.Box;
 
 /**
- * Rejoining and proving a delivery from its files alone, as a stranger would.
- *
- * @param frame the frame
- * @param residual rejoined minus uncut
- * @param causes what explains the residual, the largest measured share first, then what is
- *     suspected; and files that are not those of the record
- * @param unexplained share of the residual that is left when all files are put right; NaN where
- *     that is not known
- * @param evidence by cause, what putting a file right does to the frame; not of every cause
+ * The pictures of a delivery, read from its files: layers, the uncut frame, and what is rejoined.
  */
-public record DeliveryProof(
-    int frame,
-    Residual residual,
-    List<Cause> causes,
-    double unexplained,
-    Map<Cause, BeforeAfter> evidence) {
-  private static final Set<Mistake> FILES =
-      EnumSet.of(Mistake.FILE_CHANGED, Mistake.FILE_MISSING, Mistake.FILE_ALTERED);
-
-  public DeliveryProof {
-    causes = List.copyOf(causes);
-    evidence = Map.copyOf(evidence);
-  }
+public final class DeliveryPictures {
+  private DeliveryPictures() {}
 
   /** Puts the layers of a frame together by the recipe, with its corrections. */
   public static Picture corrected(Delivery delivery, int frame) throws IOException {
@@ -57,7 +30,7 @@ public record DeliveryProof(
   }
 
   /** Returns a layer of a frame as the recipe corrects it. */
-  static Picture corrected(Delivery delivery, int frame, String layer) throws IOException {
+  public static Picture corrected(Delivery delivery, int frame, String layer) throws IOException {
     return evaluated(delivery, frame, Expression.layer(delivery.plan().recipe(), layer));
   }
 
@@ -115,7 +88,7 @@ public record DeliveryProof(
   }
 
   /** The recipe without layers that are disabled and were not rendered either. */
-  static Recipe joined(Delivery delivery, int frame) {
+  public static Recipe joined(Delivery delivery, int frame) {
     Recipe recipe = delivery.plan().recipe();
     return recipe.withJoins(
         recipe.joins().stream()
@@ -126,17 +99,17 @@ public record DeliveryProof(
   }
 
   /** Returns the picture of a layer at a frame, from its file. */
-  static Picture layer(Delivery delivery, String layer, int frame) throws IOException {
+  public static Picture layer(Delivery delivery, String layer, int frame) throws IOException {
     return picture(delivery, layer, false, frame);
   }
 
   /** Returns the uncut frame, from its file. */
-  static Picture uncut(Delivery delivery, int frame) throws IOException {
+  public static Picture uncut(Delivery delivery, int frame) throws IOException {
     return picture(delivery, FileNames.UNCUT, true, frame);
   }
 
   /** Returns where a layer or the uncut frame is, which must be there. */
-  static Path file(Delivery delivery, String layer, boolean uncut, int frame)
+  public static Path file(Delivery delivery, String layer, boolean uncut, int frame)
       throws InputException {
     var entry = uncut ? delivery.uncut(frame) : delivery.held(layer, frame);
     if (entry.isEmpty()) {
@@ -176,15 +149,6 @@ public record DeliveryProof(
     return read.picture();
   }
 
-  /** Writes a rejoined frame as a file of its own, in the format that its name tells. */
-  public static void write(Delivery delivery, int frame, Path file) throws IOException {
-    if (OpenRaster.isFor(file)) {
-      AtomicFile.write(file, out -> OpenRaster.write(delivery, frame, out));
-    } else {
-      write(delivery, corrected(delivery, frame), file);
-    }
-  }
-
   /** Writes a picture of a delivery's size, in the format that the file's name tells. */
   public static void write(Delivery delivery, Picture picture, Path file) throws IOException {
     if (PictureWriter.isFor(file)) {
@@ -199,35 +163,5 @@ public record DeliveryProof(
         Box.ofSize(delivery.width(), delivery.height()),
         ExrFrames.box(delivery.region()),
         Map.of());
-  }
-
-  /** Whether the layers rejoin and every file of the frame is the one that was rendered. */
-  public boolean exact() {
-    return residual.exact() && causes.stream().noneMatch(c -> FILES.contains(c.kind()));
-  }
-
-  /** Compares the rejoined frame with the uncut one, and every file with its record. */
-  public static DeliveryProof prove(Delivery delivery, int frame) throws IOException {
-    return prove(delivery, frame, () -> false);
-  }
-
-  /**
-   * Judges a frame without tracing its plan: what the plan says of it is suspected, not measured.
-   * For many frames.
-   */
-  public static DeliveryProof judge(Delivery delivery, int frame) throws IOException {
-    return DeliverySearch.proof(delivery, frame, false, () -> false);
-  }
-
-  /**
-   * Compares, and measures what explains a residual by tracing the plan that was delivered, and by
-   * looking for what was done to files; this can take a minute.
-   *
-   * @param stopped whether it is not wanted any more; asked by several threads
-   * @throws CancellationException if it was stopped
-   */
-  public static DeliveryProof prove(Delivery delivery, int frame, BooleanSupplier stopped)
-      throws IOException {
-    return DeliverySearch.proof(delivery, frame, true, stopped);
   }
 }

@@ -1,4 +1,4 @@
-package org.wedgecutter.core.deliver;
+package org.wedgecutter.core.export;
 
 import static org.assertj.core.api.Assertions.assertThat;
 

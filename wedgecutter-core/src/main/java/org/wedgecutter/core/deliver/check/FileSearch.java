@@ -1,4 +1,4 @@
-package org.wedgecutter.core.deliver;
+package org.wedgecutter.core.deliver.check;
 
 import java.io.IOException;
 import java.io.UncheckedIOException;
@@ -9,6 +9,7 @@ import java.util.Optional;
 import java.util.concurrent.CancellationException;
 import java.util.function.BooleanSupplier;
 import org.jspecify.annotations.Nullable;
+import org.wedgecutter.core.deliver.Delivery;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.mistake.Message;
 import org.wedgecutter.core.mistake.Sentence;

@@ -1,4 +1,4 @@
-package org.wedgecutter.core.deliver;
+package org.wedgecutter.core.deliver.check;
 
 import java.util.List;
 import java.util.function.DoubleUnaryOperator;

@@ -1,4 +1,4 @@
-package org.wedgecutter.core.deliver;
+package org.wedgecutter.core.export;
 
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
@@ -11,6 +11,8 @@ import java.util.Locale;
 import java.util.zip.CRC32;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipOutputStream;
+import org.wedgecutter.core.deliver.Delivery;
+import org.wedgecutter.core.deliver.DeliveryPictures;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.image.PictureWriter;
 import org.wedgecutter.core.io.InputException;
@@ -42,15 +44,16 @@ public final class OpenRaster {
    * @throws InputException if a layer that is joined has no file
    */
   public static void write(Delivery delivery, int frame, OutputStream out) throws IOException {
-    List<Recipe.Step> steps = DeliveryProof.joined(delivery, frame).joins();
-    Picture merged = DeliveryProof.corrected(delivery, frame);
+    List<Recipe.Step> steps = DeliveryPictures.joined(delivery, frame).joins();
+    Picture merged = DeliveryPictures.corrected(delivery, frame);
     ZipOutputStream zip = new ZipOutputStream(out, StandardCharsets.UTF_8);
     stored(zip, "mimetype", "image/openraster".getBytes(StandardCharsets.US_ASCII));
     List<String> lines = new ArrayList<>();
     for (int k = 0; k < steps.size(); k++) {
       String layer = steps.get(k).layer();
       Picture picture =
-          DeliveryProof.corrected(delivery, frame, layer).resized(merged.width(), merged.height());
+          DeliveryPictures.corrected(delivery, frame, layer)
+              .resized(merged.width(), merged.height());
       String name = "data/layer%02d.png".formatted(k);
       entry(zip, name, png(picture));
       lines.addFirst(

@@ -1,4 +1,4 @@
-package org.wedgecutter.core.deliver;
+package org.wedgecutter.core.deliver.check;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
@@ -15,6 +15,11 @@ import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 import org.wedgecutter.core.check.PlanCheck;
+import org.wedgecutter.core.deliver.Delivery;
+import org.wedgecutter.core.deliver.DeliveryOrder;
+import org.wedgecutter.core.deliver.DeliveryPictures;
+import org.wedgecutter.core.deliver.DeliveryRenderer;
+import org.wedgecutter.core.deliver.ExrFrames;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.mistake.Mistake;
@@ -227,7 +232,7 @@ class DeliveryEvidenceTest {
         "-o",
         "theirs.exr");
     Picture theirs = ExrFrames.read(out().resolve("theirs.exr"));
-    Picture ours = DeliveryProof.corrected(Delivery.read(out()), 1);
+    Picture ours = DeliveryPictures.corrected(Delivery.read(out()), 1);
     for (int i = 0; i < ours.rgba().length; i++) {
       assertThat(ours.rgba()[i]).isCloseTo(theirs.rgba()[i], within(1e-4f));
     }

@@ -1,4 +1,4 @@
-package org.wedgecutter.core.deliver;
+package org.wedgecutter.core.export;
 
 import static j2html.TagCreator.body;
 import static j2html.TagCreator.code;
@@ -41,6 +41,11 @@ import java.util.Map;
 import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.stream.Collectors;
+import org.wedgecutter.core.deliver.Delivery;
+import org.wedgecutter.core.deliver.DeliveryPictures;
+import org.wedgecutter.core.deliver.DeliveryStatus;
+import org.wedgecutter.core.deliver.ExrFrames;
+import org.wedgecutter.core.deliver.check.DeliveryProof;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.image.PictureWriter;
 import org.wedgecutter.core.plan.Cell;
@@ -117,12 +122,12 @@ public final class CutPage {
     List<DomContent> pictures = new ArrayList<>();
     pictures.add(
         figure(
-            picture(DeliveryProof.rejoin(delivery, frame).picture(), WIDE, "rejoined"),
+            picture(DeliveryPictures.rejoin(delivery, frame).picture(), WIDE, "rejoined"),
             figcaption("Rejoined by the recipe, frame " + frame)));
     if (delivery.uncut(frame).isPresent()) {
       pictures.add(
           figure(
-              picture(DeliveryProof.uncut(delivery, frame), WIDE, "uncut"),
+              picture(DeliveryPictures.uncut(delivery, frame), WIDE, "uncut"),
               figcaption("Rendered uncut, frame " + frame)));
     }
     return "<!DOCTYPE html>\n"
@@ -193,7 +198,7 @@ public final class CutPage {
   private DivTag recipe() {
     List<DomContent> lines = new ArrayList<>();
     boolean first = true;
-    for (Recipe.Step step : DeliveryProof.joined(delivery, frame).joins()) {
+    for (Recipe.Step step : DeliveryPictures.joined(delivery, frame).joins()) {
       lines.add(
           li(
               hue(step.layer()),

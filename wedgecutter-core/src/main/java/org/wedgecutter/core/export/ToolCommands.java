@@ -1,4 +1,4 @@
-package org.wedgecutter.core.deliver;
+package org.wedgecutter.core.export;
 
 import java.util.List;
 import java.util.stream.Collectors;
