@@ -30,7 +30,7 @@ class ArchitectureTest {
           "station.rejoin",
           "shell");
 
-  private final JavaClasses classes =
+  private static final JavaClasses CLASSES =
       new ClassFileImporter()
           .withImportOption(new ImportOption.DoNotIncludeTests())
           .importPackages("org.wedgecutter.app");
@@ -47,7 +47,7 @@ class ArchitectureTest {
               ORDER.subList(p + 1, ORDER.size()).stream()
                   .map(name -> "org.wedgecutter.app." + name)
                   .toArray(String[]::new))
-          .check(classes);
+          .check(CLASSES);
     }
   }
 
@@ -62,7 +62,7 @@ class ArchitectureTest {
                     Stream.of("org.wedgecutter.app"),
                     ORDER.stream().map(name -> "org.wedgecutter.app." + name))
                 .toArray(String[]::new))
-        .check(classes);
+        .check(CLASSES);
   }
 
   @Test
@@ -73,7 +73,7 @@ class ArchitectureTest {
         .should()
         .dependOnClassesThat()
         .resideInAPackage("org.wedgecutter.app.station.*..")
-        .check(classes);
+        .check(CLASSES);
     for (String one : List.of("shot", "cut", "output", "render")) {
       noClasses()
           .that()
@@ -82,7 +82,7 @@ class ArchitectureTest {
           .dependOnClassesThat(
               resideInAPackage("org.wedgecutter.app.station.*..")
                   .and(not(resideInAPackage("org.wedgecutter.app.station." + one))))
-          .check(classes);
+          .check(CLASSES);
     }
   }
 
@@ -94,7 +94,7 @@ class ArchitectureTest {
         .should()
         .dependOnClassesThat()
         .resideInAnyPackage("javafx..")
-        .check(classes);
+        .check(CLASSES);
   }
 
   @Test
@@ -105,6 +105,6 @@ class ArchitectureTest {
         .should()
         .dependOnClassesThat()
         .resideInAnyPackage("org.wedgecutter.cli..", "org.wedgecutter.demo..")
-        .check(classes);
+        .check(CLASSES);
   }
 }

@@ -1,6 +1,7 @@
 package org.wedgecutter.cli;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import java.nio.file.Files;
@@ -92,7 +93,8 @@ class CommandsTest extends CommandRun {
     assertThat(n.get("max_relative").asDouble()).isLessThan(1e-6);
     assertThat(n.get("layers")).hasSize(3);
     assertThat(n.get("causes")).isEmpty();
-    assertThat(n.get("tolerance").get("absolute").asDouble()).isPositive();
+    assertThat(n.get("tolerance").get("relative").asDouble()).isCloseTo(1e-3, within(1e-6));
+    assertThat(n.get("invalid_values").asInt()).isZero();
     assertThat(run("prove", plan, "--separately")).isZero();
     assertThat(out).contains("rejoins exactly");
   }

@@ -115,7 +115,7 @@ class FilesInViewWindowTest {
     window.await("proved", () -> proof().equals("Frame 1 rejoins exactly."));
     String file = Renders.brighten(delivery, "Back", 1);
     window.click("files-prove");
-    window.await("found", () -> proof().startsWith("Frame 1: largest residual"));
+    window.await("found", () -> proof().startsWith("Frame 1: max residual"));
     assertThat(window.text("files-cause-0")).startsWith("100 %: " + file + " is +0.59 EV off");
     window.click("files-show-0");
     Image left = window.find("evidence-after-residual", ImageView.class).getImage();
