@@ -35,6 +35,10 @@ import org.wedgecutter.core.proof.CauseSearch;
  */
 public final class FindingsBar extends VBox {
   private static final int FEW = 3;
+
+  /** Height of a line, in pixels. */
+  private static final double LINE = 22;
+
   private static final CauseSearch.Ranked UNMEASURED =
       new CauseSearch.Ranked(List.of(), Double.NaN, Map.of());
 
@@ -79,6 +83,8 @@ public final class FindingsBar extends VBox {
     tab(Tab.FINDINGS, findingsTab, "findings-tab");
     tab(Tab.CAUSES, causesTab, "causes-tab");
     tabs.select(Tab.FINDINGS);
+    // the picture keeps its size under the pointer when an edit brings the first line
+    lines.setMinHeight(LINE);
     build();
   }
 
@@ -259,6 +265,8 @@ public final class FindingsBar extends VBox {
             });
     fix.setVisible(repair != null);
     HBox row = new HBox(8, mark, severity, go, fix, text);
+    row.setMinHeight(LINE);
+    row.setMaxHeight(LINE);
     Runnable pictures = line.evidence;
     if (pictures != null) {
       Button evidence = button("cause-evidence-" + number, "Before and after", pictures);

@@ -171,7 +171,11 @@ final class OutputChecks {
         // on some systems, names that differ by case alone are one
         String other = taken.putIfAbsent(name.toLowerCase(Locale.ROOT), owner);
         if (other != null && told.add(List.of(other, owner))) {
-          c.add(Message.of(Sentence.NAME_SHARED, "layers", List.of(other, owner)), "", "", null);
+          c.add(
+              Message.of(Sentence.NAME_SHARED, "layers", List.of(other, owner)),
+              owner,
+              "",
+              p -> LayerEdits.rename(p, owner, LayerEdits.freeName(p, owner)));
         }
       }
     }

@@ -10,7 +10,6 @@ import org.wedgecutter.core.plan.CatcherOutput;
 import org.wedgecutter.core.plan.Cell;
 import org.wedgecutter.core.plan.LayerDef;
 import org.wedgecutter.core.plan.LayerEdits;
-import org.wedgecutter.core.plan.Names;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.Role;
 import org.wedgecutter.core.resolve.Members;
@@ -50,7 +49,7 @@ public final class CatcherParts {
     Set<String> made = new HashSet<>();
     for (CatcherOutput part : CatcherOutput.values()) {
       if (part.isPart()) {
-        String name = Names.free(layer + " " + part.word(), n -> plan.layer(n).isPresent());
+        String name = LayerEdits.freeName(plan, layer + " " + part.word());
         out =
             made.isEmpty()
                 ? LayerEdits.rename(out, layer, name)

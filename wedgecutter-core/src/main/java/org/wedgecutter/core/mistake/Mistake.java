@@ -275,7 +275,7 @@ public enum Mistake {
       Severity.ERROR,
       "Two files would share a name",
       "The template does not tell layers or frames apart, or two names are equal once they are made safe for file systems.",
-      "Restores the default template."),
+      "Restores the default template, or gives the second layer a name of its own."),
   FRAMES_OUTSIDE(
       Severity.WARNING,
       "The frames of a layer are outside the frame range",

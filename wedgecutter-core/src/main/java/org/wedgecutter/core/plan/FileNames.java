@@ -23,7 +23,9 @@ public final class FileNames {
 
   private static final Pattern FIELD = Pattern.compile("\\{([a-z]+)(?::(\\d))?}");
   private static final List<String> OWN = List.of("layer", "pass", "frame");
-  private static final int MAX_PART = 120;
+
+  /** Code points of a layer's name, and of each other field, that a file name keeps. */
+  static final int MAX_PART = 120;
 
   private final String template;
   private final Map<String, String> values;

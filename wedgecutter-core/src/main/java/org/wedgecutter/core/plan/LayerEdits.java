@@ -2,8 +2,10 @@ package org.wedgecutter.core.plan;
 
 import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
 import java.util.function.UnaryOperator;
@@ -13,6 +15,9 @@ import java.util.function.UnaryOperator;
  * exist leave the plan as it is.
  */
 public final class LayerEdits {
+  /** Code points of a name that leave room for a number in the name of a file. */
+  private static final int LONGEST = FileNames.MAX_PART - 10;
+
   private LayerEdits() {}
 
   /** Changes a layer. */
@@ -76,9 +81,26 @@ public final class LayerEdits {
                 }));
   }
 
+  /**
+   * Returns a name for a layer, with a number appended if files of the plan have it: on some
+   * systems names that differ by case alone are one. A name that is too long to tell files apart is
+   * cut.
+   */
+  public static String freeName(Plan plan, String name) {
+    Set<String> taken = new HashSet<>(Set.of(FileNames.UNCUT, FileNames.FRAME));
+    plan.layers().forEach(l -> taken.add(ofFile(l.name())));
+    int length = name.codePointCount(0, name.length());
+    String told = name.substring(0, name.offsetByCodePoints(0, Math.min(length, LONGEST)));
+    return Names.free(told, n -> taken.contains(ofFile(n)));
+  }
+
+  private static String ofFile(String layer) {
+    return FileNames.safe(layer).toLowerCase(Locale.ROOT);
+  }
+
   /** Puts a new layer at a place, with a name and hue that are free, and joins it. */
   public static Plan add(Plan plan, int at, LayerDef layer, Join join) {
-    String name = Names.free(layer.name(), n -> plan.layer(n).isPresent());
+    String name = freeName(plan, layer.name());
     List<LayerDef> layers = new ArrayList<>(plan.layers());
     layers.add(
         Math.max(0, Math.min(at, layers.size())), layer.withName(name).withHue(freeHue(plan)));

@@ -13,6 +13,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.mistake.Mistake;
+import org.wedgecutter.core.mistake.Sentence;
 import org.wedgecutter.core.plan.CellOverride;
 import org.wedgecutter.core.plan.CollectionDef;
 import org.wedgecutter.core.plan.CollectionEdits;
@@ -160,6 +161,15 @@ class MendingTest {
     Plan mended = first.fix().edit().apply(wrong);
     assertThat(wrong).as("plans do not change").isEqualTo(kept);
     assertThat(mended).isNotEqualTo(wrong);
+  }
+
+  @Test
+  void layersWhoseNamesDifferByCaseAreToldApart() {
+    Plan wrong = LayerEdits.rename(shot.plan(), "Front", "back");
+    Finding found = check(wrong).getFirst();
+    assertThat(found.message().sentence()).isEqualTo(Sentence.NAME_SHARED);
+    Plan mended = found.fix().edit().apply(wrong);
+    assertThat(check(mended)).isEmpty();
   }
 
   @Test

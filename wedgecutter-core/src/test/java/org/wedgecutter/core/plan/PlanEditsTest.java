@@ -76,6 +76,20 @@ class PlanEditsTest {
   }
 
   @Test
+  void aNewLayerIsWrittenToFilesOfItsOwn() {
+    assertThat(LayerEdits.freeName(plan, "Middle")).isEqualTo("Middle");
+    assertThat(LayerEdits.freeName(plan, "bACK")).isEqualTo("bACK 2");
+    assertThat(LayerEdits.freeName(plan, "Uncut"))
+        .as("a file of every delivery")
+        .isEqualTo("Uncut 2");
+    String longest = "x".repeat(300);
+    Plan once = LayerEdits.add(plan, 0, plan.layers().getFirst().withName(longest), Join.PLUS);
+    Plan twice = LayerEdits.add(once, 0, plan.layers().getFirst().withName(longest), Join.PLUS);
+    assertThat(twice.layers().stream().map(l -> FileNames.safe(l.name())).distinct())
+        .hasSize(twice.layers().size());
+  }
+
+  @Test
   void removingReachesTheRecipe() {
     Plan next = LayerEdits.remove(plan, "Back");
     assertThat(next.layers()).hasSize(1);

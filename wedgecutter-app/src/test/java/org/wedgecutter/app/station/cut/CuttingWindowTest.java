@@ -281,7 +281,7 @@ class CuttingWindowTest {
     window.clickCell(2, -1);
     window.click("bar-selection");
     window.choose("New layer from selection, with");
-    assertThat(layers()).contains("floor", "floor shadow and reflection");
+    assertThat(layers()).contains("floor 2", "floor shadow and reflection");
     window.await(
         "rejoins",
         () ->
@@ -316,7 +316,7 @@ class CuttingWindowTest {
     window.press(KeyCode.SHIFT, KeyCode.DOWN);
     window.menu(1, -1, "Split selection into layers", "One per object");
     // the environment is left alone in its layer, which is then its own
-    assertThat(layers()).containsExactly("Floor", "floor", "Back", "Front");
+    assertThat(layers()).containsExactly("Floor", "floor 2", "Back", "Front");
     assertThat(window.text("save-state")).contains("modified", "split into layers");
   }
 

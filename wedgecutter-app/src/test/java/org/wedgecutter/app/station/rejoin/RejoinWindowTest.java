@@ -24,6 +24,7 @@ import org.wedgecutter.app.files.FileAsker;
 import org.wedgecutter.app.panel.Typed;
 import org.wedgecutter.app.testing.RealWindow;
 import org.wedgecutter.core.load.LoadedShot;
+import org.wedgecutter.core.mistake.Sentence;
 import org.wedgecutter.core.plan.Background;
 import org.wedgecutter.core.plan.CellOverride;
 import org.wedgecutter.core.plan.Correction;
@@ -273,7 +274,10 @@ class RejoinWindowTest {
     window.goTo("defocus", 0);
     window.click("correction-on");
     assertThat(window.plan().output().more()).contains(Output.More.DEPTH);
-    assertThat(window.findings()).isEmpty();
+    assertThat(window.findings())
+        .extracting(f -> f.message().sentence())
+        .as("said, and nothing else")
+        .containsOnly(Sentence.CORRECTION_ON);
   }
 
   @Test
