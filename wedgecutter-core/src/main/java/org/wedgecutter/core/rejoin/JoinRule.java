@@ -30,11 +30,6 @@ public enum JoinRule {
     }
 
     @Override
-    float front(float target, float behind, float was, float alpha, boolean isAlpha) {
-      return target - behind;
-    }
-
-    @Override
     String line(String back, String front, String bracketed, String share) {
       return "%s + %s%s".formatted(back, front, share);
     }
@@ -61,14 +56,6 @@ public enum JoinRule {
     }
 
     @Override
-    float front(float target, float behind, float was, float alpha, boolean isAlpha) {
-      if (isAlpha) {
-        return behind < 1 - BARE ? (target - behind) / (1 - behind) : was;
-      }
-      return target - (1 - alpha) * behind;
-    }
-
-    @Override
     String line(String back, String front, String bracketed, String share) {
       return "%s over%s (%s)".formatted(bracketed, share, back);
     }
@@ -90,11 +77,6 @@ public enum JoinRule {
     }
 
     @Override
-    float front(float target, float behind, float was, float alpha, boolean isAlpha) {
-      return isAlpha ? was : target - behind;
-    }
-
-    @Override
     String line(String back, String front, String bracketed, String share) {
       return "%s + light of %s%s".formatted(back, bracketed, share);
     }
@@ -113,11 +95,6 @@ public enum JoinRule {
     @Override
     float scale(Side side, boolean alpha) {
       return alpha ? side.behind : Math.abs(side.c) * side.behind + Math.abs(side.r) * side.own;
-    }
-
-    @Override
-    float front(float target, float behind, float was, float alpha, boolean isAlpha) {
-      return isAlpha || behind == 0 ? was : target / behind;
     }
 
     @Override
@@ -148,11 +125,6 @@ public enum JoinRule {
     @Override
     float scale(Side side, boolean alpha) {
       return alpha ? side.behind : side.own + Math.abs(1 - side.alpha) * side.behind;
-    }
-
-    @Override
-    float front(float target, float behind, float was, float alpha, boolean isAlpha) {
-      return isAlpha ? was : target - (1 - alpha) * behind;
     }
 
     @Override
@@ -228,9 +200,6 @@ public enum JoinRule {
       return side.behind + side.own;
     }
   };
-
-  /** Coverage that counts as none where a join is undone. */
-  static final float BARE = 0.02f;
 
   /** What a join does to the cover of mattes. */
   public enum Cover {
@@ -311,17 +280,6 @@ public enum JoinRule {
 
   private IllegalArgumentException notByPixel() {
     return new IllegalArgumentException("'%s' needs more than two pictures".formatted(word()));
-  }
-
-  /**
-   * Returns the front that makes a number of what is behind it; {@code was} where no front can.
-   *
-   * @param target what is to be made
-   * @param was the number of the front as it is
-   * @param alpha of the front as it is
-   */
-  float front(float target, float behind, float was, float alpha, boolean isAlpha) {
-    return target - behind;
   }
 
   /**
