@@ -576,5 +576,11 @@ public final class RealWindow implements AutoCloseable {
       stage.close();
       return null;
     });
+    // what is on its way to a file ends before the test's folder is deleted
+    for (Thread thread : Thread.getAllStackTraces().keySet()) {
+      if (thread.getName().equals("survey")) {
+        thread.join(Duration.ofSeconds(30));
+      }
+    }
   }
 }
