@@ -30,9 +30,9 @@ public final class AtomicFile implements Closeable {
   private static final Pattern PART = Pattern.compile("\\..+\\.[0-9a-f-]{36}\\.part");
 
   /**
-   * What this process is writing. Whether another process does is told by locks; on this system's
-   * own files they must not be tried, since closing any channel of a file gives up the lock that
-   * the process holds on it.
+   * What this process is writing. Locks show whether another process does; on this process's own
+   * files they must not be tried, since closing any channel of a file gives up the lock that the
+   * process holds on it.
    */
   private static final Set<Path> WRITING = ConcurrentHashMap.newKeySet();
 

@@ -34,7 +34,7 @@ public final class CauseSearch {
   /** Share of the residual below which a cause explains nothing. */
   static final double NOTHING = 2e-3;
 
-  /** In how many steps shares are told apart for the order. */
+  /** Number of steps to which shares are rounded for the order. */
   private static final int STEPS = 50;
 
   private final double before;

@@ -341,7 +341,7 @@ final class FileFrame {
       next[a] = was[a] + more;
       for (int i = p; i < a; i++) {
         if (Math.abs(place.colour[i]) > place.bare) {
-          // the alpha of the file counts, whatever it should be: colours are told by themselves
+          // colours are solved with the alpha of the file, whether or not it is right
           next[i] = was[i] + (target[i] - place.now[i]) / place.colour[i];
         }
       }

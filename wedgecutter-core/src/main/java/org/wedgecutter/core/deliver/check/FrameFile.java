@@ -75,34 +75,27 @@ record FrameFile(
 
   /** Returns it with another picture. */
   FrameFile with(Picture next, boolean mended) {
-    return new FrameFile(
-        layer,
-        path,
-        next,
-        precision,
-        standing,
-        digest,
-        told,
-        isWithoutAlpha,
-        window,
-        isNamed,
-        mended);
+    return copy(next, isNamed, mended);
   }
 
   /** Returns it named by a cause. */
   FrameFile named() {
+    return copy(picture, true, isMended);
+  }
+
+  private FrameFile copy(Picture shown, boolean named, boolean mended) {
     return new FrameFile(
         layer,
         path,
-        picture,
+        shown,
         precision,
         standing,
         digest,
         told,
         isWithoutAlpha,
         window,
-        true,
-        isMended);
+        named,
+        mended);
   }
 
   /** Reads a file, whatever is there. */

@@ -50,7 +50,7 @@ public final class MediumSampler {
   /** Most stretches into which a medium is divided. */
   public static final int MOST_SLICES = SHARES.length - 1;
 
-  /** Share of a medium's alpha behind the end of what is told by depth. */
+  /** Share of a medium's alpha behind the end of its samples by depth. */
   private static final double SPENT = 1e-3;
 
   /** Part of the way that must lie behind that end, or the medium ends where it is left. */
@@ -320,7 +320,7 @@ public final class MediumSampler {
       return 1;
     }
     double all = -Math.expm1(-at[m].depth(r, from[m], to[m]));
-    // an even medium is told exactly by one stretch, which fades as light does
+    // one stretch is exact for an even medium: it fades as light does
     boolean even = !(matter[m].medium.falloff() > 0);
     int count = even || all < THIN ? 1 : into.length - 1;
     float end = at[m].reach(r, from[m], (float) -Math.log1p(-all * (1 - SPENT)));
