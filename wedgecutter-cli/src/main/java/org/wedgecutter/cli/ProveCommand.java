@@ -114,9 +114,9 @@ final class ProveCommand implements Callable<Integer> {
         proof.causes(),
         proof.unexplained(),
         new Traced(
-            proof.rendered().invalidSamples(),
-            proof.rendered().cutShort(),
-            pairs(shot.resolve(chosen), proof.rendered().interplay())));
+            proof.traced().invalidSamples(),
+            proof.traced().cutShort(),
+            pairs(shot.resolve(chosen), proof.traced().interplay())));
   }
 
   private int compared(Delivery first, Delivery second) throws Exception {
@@ -280,8 +280,7 @@ final class ProveCommand implements Callable<Integer> {
         new Proved(
             exact,
             chosen,
-            new Tolerated(
-                residual.tolerance().absolute(), residual.tolerance().relative(), Tolerance.ALPHA),
+            new Tolerated(residual.absolute(), residual.relative(), Tolerance.ALPHA),
             residual.max(),
             residual.maxRelative(),
             residual.rms(),

@@ -146,11 +146,16 @@ public final class ExrInput implements Closeable {
    * @return a part of these channels, with the attributes of the whole
    */
   public ExrPart part(int number, Predicate<String> wanted) throws IOException {
+    return part(number, wanted, Integer.MIN_VALUE, Integer.MAX_VALUE);
+  }
+
+  private ExrPart part(int number, Predicate<String> wanted, int first, int last)
+      throws IOException {
     ExrHeader header = headers.get(number);
     if (header.deep()) {
       throw new IllegalArgumentException("a deep part");
     }
-    Box window = header.dataWindow();
+    Box window = lines(header.dataWindow(), first, last);
     require(
         header,
         header.channels().stream()
@@ -161,10 +166,9 @@ public final class ExrInput implements Closeable {
         Pixels.empty(header.channels(), window, c -> wanted.test(c.name()));
     Codec codec = Codec.of(header.compression());
     boolean any = header.channels().stream().anyMatch(c -> wanted.test(c.name()));
-    List<Chunk> full =
-        any ? chunks(number).stream().filter(c -> c.place.level() == 0).toList() : List.of();
+    List<Chunk> needed = any ? chunks(number, window) : List.of();
     each(
-        full,
+        needed,
         c -> {
           int[] spans = c.place.block().spans(channel -> wanted.test(channel.name()));
           ByteBuffer raw = flat(c, codec, spans);
@@ -210,7 +214,19 @@ public final class ExrInput implements Closeable {
    * @throws IllegalArgumentException if the first part is deep
    */
   public ExrPart flat(Predicate<String> wanted) throws IOException {
-    ExrPart out = part(0, wanted);
+    return flat(wanted, Integer.MIN_VALUE, Integer.MAX_VALUE);
+  }
+
+  /**
+   * Reads the same of some lines; chunks that hold none of them are not unpacked.
+   *
+   * @param first line, counted as in the data window
+   * @param last line
+   * @return a part whose data window has these lines as far as there are any, and at least one: the
+   *     nearest
+   */
+  public ExrPart flat(Predicate<String> wanted, int first, int last) throws IOException {
+    ExrPart out = part(0, wanted, first, last);
     Map<String, Attribute> attributes = new LinkedHashMap<>(out.attributes());
     SortedMap<Channel, Samples> channels = ExrPart.newChannels();
     channels.putAll(out.channels());
@@ -221,7 +237,7 @@ public final class ExrInput implements Closeable {
       if (isFlat(headers.get(p))) {
         headers.get(p).attributes().forEach(attributes::putIfAbsent);
         if (headers.get(p).channels().stream().anyMatch(c -> open.test(c.name()))) {
-          channels.putAll(part(p, open).channels());
+          channels.putAll(part(p, open, first, last).channels());
         }
       }
     }
@@ -249,20 +265,29 @@ public final class ExrInput implements Closeable {
     require(header, samples);
     SortedMap<Channel, Samples> out = Pixels.empty(header.channels(), window);
     Codec codec = Codec.of(header.compression());
-    List<Chunk> needed =
-        chunks(number).stream()
-            .filter(c ->
-                c.place.level() == 0
-                    && c.place.block().minY() <= window.maxY()
-                    && c.place.block().minY() + c.place.block().height() > window.minY())
-            .toList();
     each(
-        needed,
+        chunks(number, window),
         c -> {
           ByteBuffer raw = flat(c, codec);
           Pixels.decode(raw.array(), raw.arrayOffset(), out, window, c.place.block());
         });
     return out;
+  }
+
+  /** Returns a window with some of its lines. */
+  private static Box lines(Box all, int first, int last) {
+    int top = Math.clamp(first, all.minY(), all.maxY());
+    return new Box(all.minX(), top, all.maxX(), Math.clamp(last, top, all.maxY()));
+  }
+
+  /** Returns the chunks of the full picture that hold lines of a window. */
+  private List<Chunk> chunks(int number, Box window) throws IOException {
+    return chunks(number).stream()
+        .filter(c ->
+            c.place.level() == 0
+                && c.place.block().minY() <= window.maxY()
+                && c.place.block().minY() + c.place.block().height() > window.minY())
+        .toList();
   }
 
   /** Refuses claims that the file is too short for, before memory is taken for them. */

@@ -25,6 +25,7 @@ import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.Recipe;
 import org.wedgecutter.core.proof.Cause;
 import org.wedgecutter.core.proof.CauseFinder;
+import org.wedgecutter.core.proof.EntityShares;
 import org.wedgecutter.core.proof.FrameResidual;
 import org.wedgecutter.core.proof.Residual;
 import org.wedgecutter.core.proof.Tolerance;
@@ -58,6 +59,7 @@ public final class Pictures {
   private volatile Rejoiner.@Nullable Rejoined rejoined;
   private volatile @Nullable Picture corrected;
   private volatile @Nullable Residual residual;
+  private volatile @Nullable Picture difference;
   private volatile List<Cause> causes = List.of();
   private volatile double[] coverage = new double[0];
   private volatile int[] entities = new int[0];
@@ -228,7 +230,10 @@ public final class Pictures {
       }
       if (!r.exact() && causes.isEmpty()) {
         int[] of = entities;
-        double[] by = CauseFinder.byEntity(r, coverage.length, (x, y) -> of[y * u.width() + x]);
+        double[] by =
+            new EntityShares(coverage.length)
+                .add(join().picture(), u, (x, y) -> of[y * u.width() + x])
+                .shares();
         causes = CauseFinder.find(plan(), shot.scene(), light.resolved(), by);
       }
     }
@@ -448,7 +453,7 @@ public final class Pictures {
     return made;
   }
 
-  /** Returns rejoined minus uncut. */
+  /** Returns how far the layers are from the uncut frame. */
   public Residual residual() {
     Residual made = residual;
     if (made == null) {
@@ -463,9 +468,19 @@ public final class Pictures {
     return made;
   }
 
-  /** Returns rejoined minus uncut if it has been made. */
-  public @Nullable Residual residualIfMade() {
-    return residual;
+  /** Returns rejoined minus uncut, per pixel. */
+  public Picture difference() {
+    Picture made = difference;
+    if (made == null) {
+      made = Residual.difference(join().picture(), uncut());
+      difference = made;
+    }
+    return made;
+  }
+
+  /** Returns the same if it has been made. */
+  public @Nullable Picture differenceIfMade() {
+    return difference;
   }
 
   /** Returns why the layers do not rejoin, once complete; empty if they do. */

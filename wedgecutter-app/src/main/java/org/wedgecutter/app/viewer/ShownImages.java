@@ -11,7 +11,6 @@ import org.wedgecutter.app.theme.Theme;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.pass.PassPicture;
 import org.wedgecutter.core.plan.LayerDef;
-import org.wedgecutter.core.proof.Residual;
 
 /**
  * Images for the screen, made from traced pictures; on any thread.
@@ -54,7 +53,7 @@ public record ShownImages(Image main, @Nullable Image other, @Nullable PassPictu
 
   private static Image image(Pictures pictures, Look look, int layer, Shown shown) {
     if (look == Look.RESIDUAL) {
-      Picture difference = pictures.residual().difference();
+      Picture difference = pictures.difference();
       return ToScreen.heat(difference, shown.view().exposure(), hues(pictures));
     }
     View view = shown.view().withSigned(isSigned(pictures, look, layer));
@@ -108,14 +107,13 @@ public record ShownImages(Image main, @Nullable Image other, @Nullable PassPictu
   static @Nullable Picture pictureIfMade(
       Pictures pictures, Look look, int layer, @Nullable FilePictures files) {
     FilePictures.Made ofFiles = files == null ? null : files.last();
-    Residual residual = pictures.residualIfMade();
     Picture plate = pictures.plateIfMade();
     return switch (look) {
       case LAYER -> pictures.layerIfMade(at(pictures, layer));
       case UNCUT -> pictures.uncutIfMade();
       case REJOINED -> pictures.rejoinedIfMade();
       case JOINED -> pictures.joinedIfMade();
-      case RESIDUAL -> residual == null ? null : residual.difference();
+      case RESIDUAL -> pictures.differenceIfMade();
       case PLATE -> plate == null ? pictures.uncutIfMade() : plate;
       case FILES -> ofFiles == null ? pictures.rejoinedIfMade() : ofFiles.picture();
     };
@@ -129,7 +127,7 @@ public record ShownImages(Image main, @Nullable Image other, @Nullable PassPictu
       case UNCUT -> pictures.uncut();
       case REJOINED -> pictures.rejoined();
       case JOINED -> pictures.joined();
-      case RESIDUAL -> pictures.residual().difference();
+      case RESIDUAL -> pictures.difference();
       case PLATE -> {
         Picture plate = pictures.plate();
         yield plate == null ? pictures.uncut() : plate;

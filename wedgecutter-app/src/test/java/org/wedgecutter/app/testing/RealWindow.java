@@ -44,6 +44,7 @@ import org.wedgecutter.core.plan.Plan;
 public final class RealWindow implements AutoCloseable {
   private static final int RESTS = 200;
   private static final int FRAME = 30;
+  private static final int PULSES = 3;
   private static final AtomicBoolean STARTED = new AtomicBoolean();
 
   private final MainWindow main;
@@ -121,12 +122,25 @@ public final class RealWindow implements AutoCloseable {
         .until(() -> fx(condition::getAsBoolean));
   }
 
-  /** Lets the window take up events and draw. */
+  /** Lets the window take up events and draw: what the display sends comes between its pulses. */
   public void settle() throws Exception {
-    for (int k = 0; k < 4; k++) {
-      fx(() -> null);
-      Thread.sleep(25);
+    for (int k = 0; k < PULSES; k++) {
+      CompletableFuture<Void> drawn = new CompletableFuture<>();
+      fx(() -> {
+        var scene = stage.getScene();
+        Runnable[] once = new Runnable[1];
+        once[0] =
+            () -> {
+              scene.removePostLayoutPulseListener(once[0]);
+              drawn.complete(null);
+            };
+        scene.addPostLayoutPulseListener(once[0]);
+        Platform.requestNextPulse();
+        return null;
+      });
+      drawn.get(60, TimeUnit.SECONDS);
     }
+    fx(() -> null);
   }
 
   public void open(Path file) throws Exception {

@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Map;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.image.PictureWriter;
+import org.wedgecutter.core.image.Region;
 import org.wedgecutter.core.io.AtomicFile;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.plan.FileNames;
@@ -100,12 +101,12 @@ public final class DeliveryPictures {
 
   /** Returns the picture of a layer at a frame, from its file. */
   public static Picture layer(Delivery delivery, String layer, int frame) throws IOException {
-    return picture(delivery, layer, false, frame);
+    return picture(delivery, delivery.region(), layer, false, frame);
   }
 
   /** Returns the uncut frame, from its file. */
   public static Picture uncut(Delivery delivery, int frame) throws IOException {
-    return picture(delivery, FileNames.UNCUT, true, frame);
+    return picture(delivery, delivery.region(), FileNames.UNCUT, true, frame);
   }
 
   /** Returns where a layer or the uncut frame is, which must be there. */
@@ -128,10 +129,16 @@ public final class DeliveryPictures {
     return file;
   }
 
-  private static Picture picture(Delivery delivery, String layer, boolean uncut, int frame)
-      throws IOException {
+  /**
+   * Returns a part of a layer or of the uncut frame, from its file.
+   *
+   * @param part of the delivery's region
+   */
+  public static Picture picture(
+      Delivery delivery, Region part, String layer, boolean uncut, int frame) throws IOException {
     Path file = file(delivery, layer, uncut, frame);
-    FilePicture read = FilePicture.read(delivery, uncut ? null : layer, file, FilePicture.COLOURS);
+    FilePicture read =
+        FilePicture.read(delivery, part, uncut ? null : layer, file, FilePicture.COLOURS);
     if (!read.hasAlpha()) {
       throw new InputException(file, "A", "no alpha; expected R, G, B and A");
     }

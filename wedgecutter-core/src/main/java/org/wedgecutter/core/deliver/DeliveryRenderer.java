@@ -19,9 +19,9 @@ import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.load.RecipePictures;
 import org.wedgecutter.core.plan.FileNames;
 import org.wedgecutter.core.plan.LayerDef;
+import org.wedgecutter.core.render.FrameBands;
 import org.wedgecutter.core.render.FrameRenderer;
 import org.wedgecutter.core.render.RenderedFrame;
-import org.wedgecutter.core.resolve.ResolvedShot;
 
 /**
  * Renders a plan into a delivery, frame by frame, and a frame band by band. Each file, and then the
@@ -30,9 +30,6 @@ import org.wedgecutter.core.resolve.ResolvedShot;
  * Several processes may render into one delivery.
  */
 public final class DeliveryRenderer {
-  /** Lines of bands are a multiple of this, which tiles and the chunks of most files divide. */
-  private static final int BAND = 32;
-
   /** Pixels of a band, about. */
   public static final int BAND_PIXELS = 1 << 18;
 
@@ -365,31 +362,11 @@ public final class DeliveryRenderer {
     }
   }
 
-  /**
-   * Returns the parts that a frame is rendered in, from the top: bands, so that sums and files take
-   * no more memory than a band's, however large the frame. Layers of sizes of their own have other
-   * lines: such frames are rendered whole.
-   */
+  /** Returns the bands that a frame is rendered in. */
   private List<Region> bands(int frame) {
-    Region all = order.settings().region();
-    FrameRenderer.Settings settings = order.settings();
-    ResolvedShot resolved = shot.resolve(frame);
-    boolean sized =
-        resolved.layers().stream()
-            .map(l -> l.transport().settings())
-            .anyMatch(own ->
-                own.width(settings.width()) != settings.width()
-                    || own.height(settings.height()) != settings.height());
-    if (sized || settings.separately()) {
-      return List.of(all);
-    }
-    List<Region> out = new ArrayList<>();
-    int chunk = Math.max(BAND, shot.plan().output().compression().linesPerChunk());
-    int lines = Math.max(chunk, bandPixels / all.width() / chunk * chunk);
-    for (int y = 0; y < all.height(); y += lines) {
-      out.add(new Region(all.x(), all.y() + y, all.width(), Math.min(lines, all.height() - y)));
-    }
-    return out;
+    int chunk = shot.plan().output().compression().linesPerChunk();
+    return FrameBands.of(
+        shot.resolve(frame), order.settings(), Math.max(FrameBands.LINES, chunk), bandPixels);
   }
 
   private void addTimes(RenderedFrame rendered) {

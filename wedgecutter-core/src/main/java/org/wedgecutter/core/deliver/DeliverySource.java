@@ -24,13 +24,14 @@ import org.wedgecutter.exr.ExrReader;
 /** The layers of a frame from the files of a delivery; of each file only what is asked for. */
 public final class DeliverySource implements LayerSource<IOException> {
   private final Delivery delivery;
+  private final Region part;
   private final int frame;
   private final Map<String, Picture> pictures = new HashMap<>();
   private final Map<String, Precision> precisions = new HashMap<>();
   private final Map<String, List<IdMatteFile>> mattes = new HashMap<>();
 
   DeliverySource(Delivery delivery, int frame) {
-    this(delivery, frame, Map.of(), Map.of());
+    this(delivery, delivery.region(), frame, Map.of(), Map.of());
   }
 
   @Override
@@ -39,11 +40,17 @@ public final class DeliverySource implements LayerSource<IOException> {
   }
 
   /**
+   * @param part of the delivery's region: all pictures are of its size
    * @param known pictures that were read already
    * @param kept how finely their files keep them
    */
   public DeliverySource(
-      Delivery delivery, int frame, Map<String, Picture> known, Map<String, Precision> kept) {
+      Delivery delivery,
+      Region part,
+      int frame,
+      Map<String, Picture> known,
+      Map<String, Precision> kept) {
+    this.part = part;
     pictures.putAll(known);
     precisions.putAll(kept);
     this.delivery = delivery;
@@ -54,7 +61,7 @@ public final class DeliverySource implements LayerSource<IOException> {
   public Picture picture(String layer) throws IOException {
     Picture known = pictures.get(layer);
     if (known == null) {
-      known = DeliveryPictures.layer(delivery, layer, frame);
+      known = DeliveryPictures.picture(delivery, part, layer, false, frame);
       pictures.put(layer, known);
     }
     return known;
@@ -64,7 +71,7 @@ public final class DeliverySource implements LayerSource<IOException> {
   public Picture pass(String layer, String pass) throws IOException {
     Path file = DeliveryPictures.file(delivery, layer, false, frame);
     try {
-      return FilePicture.read(delivery, layer, file, channels(pass)).picture();
+      return FilePicture.read(delivery, part, layer, file, channels(pass)).picture();
     } catch (ExrException e) {
       throw missing(file, "pass '" + pass + "'", e);
     }
@@ -105,9 +112,7 @@ public final class DeliverySource implements LayerSource<IOException> {
       Path file = DeliveryPictures.file(delivery, layer, false, frame);
       own =
           IdMatteFile.of(
-              FilePicture.placed(
-                  delivery, ExrFrames.part(file, name -> name.startsWith("Crypto")), 0),
-              file);
+              FilePicture.part(delivery, part, file, n -> n.startsWith("Crypto"), 0), file);
       if (own.isEmpty()) {
         throw new InputException(
             file, "", "has no ID mattes, which the matte '%s' reads".formatted(matte.name()));
@@ -121,9 +126,8 @@ public final class DeliverySource implements LayerSource<IOException> {
   public Depth depth(String layer) throws IOException {
     Path file = DeliveryPictures.file(delivery, layer, false, frame);
     try {
-      ExrPart part =
-          FilePicture.placed(delivery, ExrFrames.part(file, "Z"::equals), Float.POSITIVE_INFINITY);
-      return new Depth(part.dataWindow().width(), part.dataWindow().height(), part.real("Z"));
+      ExrPart read = FilePicture.part(delivery, part, file, "Z"::equals, Float.POSITIVE_INFINITY);
+      return new Depth(read.dataWindow().width(), read.dataWindow().height(), read.real("Z"));
     } catch (ExrException e) {
       throw missing(file, "pass 'Z'", e);
     }
@@ -134,21 +138,20 @@ public final class DeliverySource implements LayerSource<IOException> {
     Delivery.Entry entry = delivery.deep(layer, frame).orElse(null);
     if (entry != null) {
       Path file = delivery.folder().resolve(entry.path());
-      ExrPart part = ExrReader.read(file).parts().getFirst();
-      if (part.counts() == null) {
+      ExrPart read = ExrReader.read(file).parts().getFirst();
+      if (read.counts() == null) {
         throw new InputException(file, "", "is flat, expected a deep file");
       }
-      Region r = delivery.region();
-      Box own = part.dataWindow();
-      Box frame = part.displayWindow();
+      Box own = read.dataWindow();
+      Box frame = read.displayWindow();
       boolean isFrame = frame.width() == delivery.width() && frame.height() == delivery.height();
-      DeepPicture picture = DeepPicture.of(part);
+      DeepPicture picture = DeepPicture.of(read);
       return isFrame
           ? picture.placed(
-              own.minX() - frame.minX() - r.x(),
-              own.minY() - frame.minY() - r.y(),
-              r.width(),
-              r.height())
+              own.minX() - frame.minX() - part.x(),
+              own.minY() - frame.minY() - part.y(),
+              part.width(),
+              part.height())
           : picture;
     }
     throw new InputException(

@@ -153,8 +153,18 @@ public final class ExrFrames {
    * message of an error begins with its name.
    */
   public static ExrPart part(Path file, Predicate<String> channels) throws IOException {
+    return read(file, in -> in.flat(channels));
+  }
+
+  /** Reads something of an open file. */
+  interface Reading<T> {
+    T of(ExrInput in) throws IOException;
+  }
+
+  /** Reads something of a file. The message of an error begins with the file's name. */
+  static <T> T read(Path file, Reading<T> reading) throws IOException {
     try (ExrInput in = ExrInput.open(file)) {
-      return in.flat(channels);
+      return reading.of(in);
     } catch (ExrException e) {
       String message = String.valueOf(e.getMessage());
       throw message.startsWith(file + ": ")

@@ -6,6 +6,7 @@ import java.util.Arrays;
 import java.util.Collection;
 import java.util.List;
 import java.util.SortedMap;
+import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.image.Region;
@@ -14,6 +15,7 @@ import org.wedgecutter.core.rejoin.Precision;
 import org.wedgecutter.exr.Box;
 import org.wedgecutter.exr.Channel;
 import org.wedgecutter.exr.Compression;
+import org.wedgecutter.exr.ExrHeader;
 import org.wedgecutter.exr.ExrInput;
 import org.wedgecutter.exr.ExrPart;
 import org.wedgecutter.exr.PixelType;
@@ -23,11 +25,12 @@ import org.wedgecutter.exr.Samples;
  * Colours and alpha of a file, each pixel where the file's data window says: outside it the picture
  * is black.
  *
- * @param picture of the size of the delivery's region; of a layer with a size of its own, and of a
- *     file whose frame has another size than the delivery's, as large as the file is
+ * @param picture of the size of the part of the delivery's region; of a layer with a size of its
+ *     own, and of a file whose frame has another size than the delivery's, as large as the file is
  * @param precision of the channels; of halves if any of them is
  * @param window the data window, from the first pixel of the frame on
- * @param fits whether the picture has the size of the delivery's region, or the layer its own
+ * @param fits whether the file has the pixels of the delivery's region, or the layer a size of its
+ *     own
  * @param hasAlpha whether there is an alpha; without one all of it counts as opaque
  * @param compression by which the file is packed
  */
@@ -52,39 +55,104 @@ public record FilePicture(
   public static FilePicture read(
       Delivery delivery, @Nullable String layer, Path file, List<String> colours)
       throws IOException {
-    ExrPart told = ExrFrames.part(file, n -> n.equals(ALPHA) || colours.contains(n));
+    return read(delivery, delivery.region(), layer, file, colours);
+  }
+
+  /**
+   * Reads a part of a file of a layer.
+   *
+   * @param part of the delivery's region: its lines alone are read where that can be
+   * @param layer tells whether it has a size of its own, which is read whole; null for the uncut
+   *     frame
+   * @param colours names of up to three channels
+   */
+  public static FilePicture read(
+      Delivery delivery, Region part, @Nullable String layer, Path file, List<String> colours)
+      throws IOException {
     boolean ownSize =
         layer != null
             && delivery.plan().layer(layer).flatMap(l -> l.setting(Property.SIZE)).isPresent();
-    ExrPart part = placed(told, frame(delivery, told, ownSize), 0);
-    boolean hasAlpha = part.has(ALPHA);
-    Picture out = Picture.empty(part.dataWindow().width(), part.dataWindow().height());
+    Predicate<String> wanted = n -> n.equals(ALPHA) || colours.contains(n);
+    Placed placed = placed(delivery, part, file, wanted, ownSize, 0);
+    ExrPart read = placed.part;
+    boolean hasAlpha = read.has(ALPHA);
+    Picture out = Picture.empty(read.dataWindow().width(), read.dataWindow().height());
     float[] rgba = out.rgba();
     for (int c = 0; c <= colours.size(); c++) {
       boolean isAlpha = c == colours.size();
       float[] plane =
-          !isAlpha ? part.real(colours.get(c)) : hasAlpha ? part.real(ALPHA) : new float[0];
+          !isAlpha ? read.real(colours.get(c)) : hasAlpha ? read.real(ALPHA) : new float[0];
       for (int p = 0; p < rgba.length / 4; p++) {
         rgba[4 * p + (isAlpha ? 3 : c)] = isAlpha && !hasAlpha ? 1 : plane[p];
       }
     }
-    boolean fits =
-        ownSize
-            || (out.width() == delivery.region().width()
-                && out.height() == delivery.region().height());
     return new FilePicture(
         out,
-        precision(part.channels().keySet()),
-        inFrame(told),
-        fits,
+        precision(read.channels().keySet()),
+        placed.window,
+        ownSize || placed.fits,
         hasAlpha,
-        part.compression());
+        read.compression());
+  }
+
+  /**
+   * Reads some channels of a file where a delivery has pixels; of the lines of the file no more
+   * than that takes.
+   *
+   * @param part of the delivery's region
+   * @param outside what stands where the file has none
+   */
+  static ExrPart part(
+      Delivery delivery, Region part, Path file, Predicate<String> wanted, float outside)
+      throws IOException {
+    return placed(delivery, part, file, wanted, false, outside).part;
+  }
+
+  /**
+   * Channels where a delivery has pixels.
+   *
+   * @param window the file's data window, from the first pixel of the frame on
+   * @param fits whether the file's pixels are those of the delivery's
+   */
+  private record Placed(ExrPart part, Box window, boolean fits) {}
+
+  private static Placed placed(
+      Delivery delivery,
+      Region part,
+      Path file,
+      Predicate<String> wanted,
+      boolean ownSize,
+      float outside)
+      throws IOException {
+    return ExrFrames.read(
+        file,
+        in -> {
+          ExrHeader header = in.headers().getFirst();
+          Box own = header.dataWindow();
+          Box to = frame(delivery, part, header.displayWindow(), ownSize);
+          Region all = delivery.region();
+          boolean fits = to != null || (own.width() == all.width() && own.height() == all.height());
+          if (to == null && fits) {
+            // of another frame, but of the region's size: its first pixel is the region's
+            to = at(part, own.minX() - all.x(), own.minY() - all.y());
+          }
+          ExrPart read = to == null ? in.flat(wanted) : in.flat(wanted, to.minY(), to.maxY());
+          return new Placed(placed(read, to, outside), inFrame(header), fits);
+        });
+  }
+
+  private static Box at(Region part, int left, int top) {
+    return new Box(
+        left + part.x(),
+        top + part.y(),
+        left + part.x() + part.width() - 1,
+        top + part.y() + part.height() - 1);
   }
 
   /** The data window, from the first pixel of the frame on. */
-  private static Box inFrame(ExrPart part) {
-    Box own = part.dataWindow();
-    Box frame = part.displayWindow();
+  private static Box inFrame(ExrHeader header) {
+    Box own = header.dataWindow();
+    Box frame = header.displayWindow();
     return new Box(
         own.minX() - frame.minX(),
         own.minY() - frame.minY(),
@@ -96,28 +164,13 @@ public record FilePicture(
    * Returns where in the frame of a file a delivery has pixels: its region, or all of the frame for
    * a layer with a size of its own; null for a file with another frame, whose places mean nothing.
    */
-  private static @Nullable Box frame(Delivery delivery, ExrPart part, boolean ownSize) {
-    Box display = part.displayWindow();
+  private static @Nullable Box frame(Delivery delivery, Region part, Box display, boolean ownSize) {
     boolean isFrame = display.width() == delivery.width() && display.height() == delivery.height();
-    Region region = delivery.region();
     if (isFrame) {
-      return new Box(
-          display.minX() + region.x(),
-          display.minY() + region.y(),
-          display.minX() + region.x() + region.width() - 1,
-          display.minY() + region.y() + region.height() - 1);
+      return at(part, display.minX(), display.minY());
     }
-    boolean isWhole = region.equals(Region.whole(delivery.width(), delivery.height()));
+    boolean isWhole = part.equals(Region.whole(delivery.width(), delivery.height()));
     return ownSize && isWhole ? display : null;
-  }
-
-  /**
-   * Returns a file's channels where a delivery has pixels.
-   *
-   * @param outside what stands where the file has none
-   */
-  static ExrPart placed(Delivery delivery, ExrPart part, float outside) {
-    return placed(part, frame(delivery, part, false), outside);
   }
 
   private static ExrPart placed(ExrPart part, @Nullable Box window, float outside) {

@@ -1,7 +1,5 @@
 package org.wedgecutter.core.fragment;
 
-import java.util.ArrayList;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.function.Function;
@@ -22,7 +20,7 @@ import org.wedgecutter.core.trace.TraceJob;
 
 /** Makes the pictures of layers from the sums of traces. Cheap: nothing is traced. */
 public final class LayerPictures implements TracedLayers {
-  private static final List<Integer> COLOURS = List.of(0, 1, 2);
+  static final List<Integer> COLOURS = List.of(0, 1, 2);
 
   private final ResolvedShot shot;
   private final JobPlan jobs;
@@ -79,11 +77,16 @@ public final class LayerPictures implements TracedLayers {
     return stage;
   }
 
-  private FragmentSums sumsOf(JobPlan.Source source) {
+  /** Returns what names things in passes; null where nothing asks for that. */
+  @Nullable Stage names() {
+    return stage;
+  }
+
+  FragmentSums sumsOf(JobPlan.Source source) {
     return sums.get(source.job());
   }
 
-  private int viewOf(JobPlan.Source source) {
+  int viewOf(JobPlan.Source source) {
     return sumsOf(source).viewFor(planned.get(source.job()).views().get(source.view()));
   }
 
@@ -106,7 +109,7 @@ public final class LayerPictures implements TracedLayers {
     return p.cropped(shown(sumsOf(source)));
   }
 
-  private PassPicture shown(PassPicture p, FragmentSums of) {
+  PassPicture shown(PassPicture p, FragmentSums of) {
     Region own = shown(of);
     if (own.width() == of.width() && own.height() == of.height()) {
       return p;
@@ -183,7 +186,7 @@ public final class LayerPictures implements TracedLayers {
    * Returns the plate's light where some entities show it, three numbers a pixel: what stands in
    * front dims each channel by its own transmittance.
    */
-  private float[] plateLight(JobPlan.Source source, EntitySet showing) {
+  float[] plateLight(JobPlan.Source source, EntitySet showing) {
     Picture plate = plate(sumsOf(source));
     LightSplit split = splitOf(source);
     float[] cover = light(source, showing);
@@ -384,7 +387,7 @@ public final class LayerPictures implements TracedLayers {
   }
 
   /** The filter for pictures of some sums: that of the uncut frame, or one of another size. */
-  private synchronized Denoiser denoiser(FragmentSums of) {
+  synchronized Denoiser denoiser(FragmentSums of) {
     Denoiser made = denoiser;
     if (made == null || !made.is(of.width(), of.height())) {
       made =
@@ -453,7 +456,8 @@ public final class LayerPictures implements TracedLayers {
           }
           return light;
         };
-    return new Passes(source, shown, chosen).all(lightOf, showing, shot.asked().denoise(index));
+    return new ChosenPasses(this, shot, source, shown, chosen)
+        .all(lightOf, showing, shot.asked().denoise(index));
   }
 
   private void less(float[] light, LightSplit split, JobPlan.Source without, EntitySet surfaces) {
@@ -492,84 +496,18 @@ public final class LayerPictures implements TracedLayers {
           }
           return light;
         };
-    return new Passes(jobs.uncut(), shot.all(), chosen)
+    return new ChosenPasses(this, shot, jobs.uncut(), shot.all(), chosen)
         .all(lightOf, showing, shot.asked().denoise());
   }
 
   @Override
   public Map<String, String> idHeader(int index) {
     ResolvedLayer layer = shot.layers().get(index);
-    return new Passes(jobs.layer(index), layer.seen(), title -> true).idHeader();
+    return new ChosenPasses(this, shot, jobs.layer(index), layer.seen(), title -> true).idHeader();
   }
 
   /** Returns the header attributes of the uncut frame's ID mattes. */
   public Map<String, String> uncutIdHeader() {
-    return new Passes(jobs.uncut(), shot.all(), title -> true).idHeader();
-  }
-
-  /** The passes of one picture. */
-  private final class Passes {
-    private final JobPlan.Source source;
-    private final EntitySet shown;
-    private final Predicate<String> chosen;
-
-    Passes(JobPlan.Source source, EntitySet shown, Predicate<String> chosen) {
-      this.chosen = chosen;
-      this.source = source;
-      this.shown = shown;
-    }
-
-    /**
-     * @param lightOf the light of those among some entities that are shown and not the plate
-     */
-    List<PassPicture> all(Function<EntitySet, float[]> lightOf, EntitySet showing, double denoise) {
-      FragmentSums of = sumsOf(source);
-      Map<String, EntitySet> limits = shot.asked().limits();
-      List<PassPicture> out = new ArrayList<>();
-      Predicate<String> free = title -> !limits.containsKey(PassPictures.word(title));
-      out.addAll(made(of, lightOf, shot.all(), chosen.and(free), denoise));
-      limits.forEach((word, only) -> {
-        Predicate<String> own = title -> PassPictures.word(title).equals(word);
-        if (passTitles().stream().anyMatch(chosen.and(own))) {
-          out.addAll(made(of, lightOf, only, chosen.and(own), denoise));
-        }
-      });
-      if (!showing.isEmpty() && chosen.test("plate")) {
-        out.add(PassPicture.light("plate", plateLight(source, showing)));
-      }
-      return out.stream().map(p -> shown(p, of)).toList();
-    }
-
-    private List<PassPicture> made(
-        FragmentSums of,
-        Function<EntitySet, float[]> lightOf,
-        EntitySet only,
-        Predicate<String> wanted,
-        double denoise) {
-      PassPictures made =
-          new PassPictures(
-              shot.asked(), of, viewOf(source), lightOf.apply(only), shown.and(only), wanted);
-      List<PassPicture> out = new ArrayList<>(made.light());
-      if (denoise > 0) {
-        for (PassPicture pass : out) {
-          denoiser(of).filter(pass.values(), 3, COLOURS, denoise);
-        }
-      }
-      out.addAll(made.more());
-      made.ids(stage).stream()
-          .flatMap(m -> m.pictures().stream())
-          .filter(p -> wanted.test(p.title()))
-          .forEach(out::add);
-      return out;
-    }
-
-    Map<String, String> idHeader() {
-      PassPictures made =
-          new PassPictures(
-              shot.asked(), sumsOf(source), viewOf(source), new float[0], shown, chosen);
-      Map<String, String> out = new LinkedHashMap<>();
-      made.ids(stage).forEach(m -> out.putAll(m.header()));
-      return out;
-    }
+    return new ChosenPasses(this, shot, jobs.uncut(), shot.all(), title -> true).idHeader();
   }
 }

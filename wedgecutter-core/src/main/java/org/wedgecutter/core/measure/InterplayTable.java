@@ -1,8 +1,12 @@
 package org.wedgecutter.core.measure;
 
+import com.google.common.collect.Iterables;
 import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Collection;
 import java.util.Comparator;
 import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import org.wedgecutter.core.fragment.FragmentSums;
@@ -42,8 +46,29 @@ public record InterplayTable(List<Pair> pairs, double[] light) {
         pairs.add(new Pair(of, by, way / samples, blocked / samples));
       }
     });
-    pairs.sort(Comparator.comparingDouble(p -> -p.way - p.blocked));
-    return new InterplayTable(pairs, sums.luminance(0));
+    return new InterplayTable(largestFirst(pairs), sums.luminance(0));
+  }
+
+  /** Returns the table of a frame of which this and another one are parts. */
+  public InterplayTable plus(InterplayTable other) {
+    Map<List<Integer>, Pair> sums = new LinkedHashMap<>();
+    for (Pair p : Iterables.concat(pairs, other.pairs)) {
+      sums.merge(
+          List.of(p.of, p.by),
+          p,
+          (a, b) -> new Pair(a.of, a.by, a.way + b.way, a.blocked + b.blocked));
+    }
+    double[] all = Arrays.copyOf(light, Math.max(light.length, other.light.length));
+    for (int e = 0; e < other.light.length; e++) {
+      all[e] += other.light[e];
+    }
+    return new InterplayTable(largestFirst(sums.values()), all);
+  }
+
+  private static List<Pair> largestFirst(Collection<Pair> pairs) {
+    List<Pair> out = new ArrayList<>(pairs);
+    out.sort(Comparator.comparingDouble(p -> -p.way - p.blocked));
+    return out;
   }
 
   /** Returns the luminance of some entities. */

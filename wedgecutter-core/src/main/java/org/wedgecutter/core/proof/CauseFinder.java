@@ -13,7 +13,7 @@ import org.wedgecutter.core.scene.Scene;
 
 /**
  * Finds from plan and scene why layers cannot rejoin exactly. Only what the camera can see counts:
- * entities of kind mesh, and the environment. Shares of the residual are by {@link #byEntity}.
+ * entities of kind mesh, and the environment. Shares of the residual are by {@link EntityShares}.
  */
 public final class CauseFinder {
   private CauseFinder() {}
@@ -58,33 +58,6 @@ public final class CauseFinder {
         Message message = Message.of(sentence, "layer", step.layer(), "join", step.join().word());
         out.add(new Cause(message, step.layer(), Double.NaN));
       }
-    }
-    return out;
-  }
-
-  /**
-   * Returns each entity's share of a residual: over the pixels where it is dominant.
-   *
-   * @param dominant the dominant entity of a pixel (x, y), or -1
-   */
-  public static double[] byEntity(
-      Residual residual, int entities, java.util.function.IntBinaryOperator dominant) {
-    double[] out = new double[entities];
-    double total = 0;
-    int width = residual.difference().width();
-    float[] d = residual.difference().rgba();
-    for (int p = 0; p < d.length / 4; p++) {
-      double size = Math.abs(d[4 * p]) + Math.abs(d[4 * p + 1]) + Math.abs(d[4 * p + 2]);
-      if (size > 0) {
-        int entity = dominant.applyAsInt(p % width, p / width);
-        total += size;
-        if (entity >= 0) {
-          out[entity] += size;
-        }
-      }
-    }
-    for (int e = 0; e < entities; e++) {
-      out[e] /= Math.max(total, 1e-30);
     }
     return out;
   }

@@ -21,18 +21,12 @@ import org.wedgecutter.core.resolve.ResolvedShot;
  * @param frame the frame
  * @param residual rejoined minus uncut
  * @param rejoined the layers put together, as they are
- * @param sum what is beyond the tolerance, over pixels and channels
  * @param layers share of it by the foremost layer that shows the pixel's dominant object, the
  *     largest first; pixels that no joined layer shows are under an empty name
  * @param entities share of it by dominant object, the largest first
  */
 public record FrameResidual(
-    int frame,
-    Residual residual,
-    Picture rejoined,
-    double sum,
-    List<Share> layers,
-    List<Share> entities) {
+    int frame, Residual residual, Picture rejoined, List<Share> layers, List<Share> entities) {
   public FrameResidual {
     layers = List.copyOf(layers);
     entities = List.copyOf(entities);
@@ -61,7 +55,8 @@ public record FrameResidual(
         Rejoiner.rejoin(recipe, uncut.width(), uncut.height(), new TracedSource(plan, rendered));
     Residual residual = Residual.of(rejoined, Tolerance.of(uncut));
     int entities = shot.scene().entities().size();
-    double[] by = CauseFinder.byEntity(residual, entities, rendered::dominant);
+    double[] by =
+        new EntityShares(entities).add(rejoined.picture(), uncut, rendered::dominant).shares();
     List<Share> objects = new ArrayList<>();
     double[] byLayer = new double[plan.layers().size()];
     double nowhere = 0;
@@ -88,13 +83,7 @@ public record FrameResidual(
     Comparator<Share> largest = Comparator.comparingDouble(s -> -s.share());
     layers.sort(largest);
     objects.sort(largest);
-    return new FrameResidual(
-        frame,
-        residual,
-        rejoined.picture(),
-        residual.tolerance().excess(rejoined.picture(), rejoined.scale()),
-        layers,
-        objects);
+    return new FrameResidual(frame, residual, rejoined.picture(), layers, objects);
   }
 
   /**

@@ -1,6 +1,5 @@
 package org.wedgecutter.core.proof;
 
-import java.util.Arrays;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.rejoin.Precision;
 
@@ -61,27 +60,27 @@ public final class Tolerance {
    * @param halves how many pictures that meet were rounded to half floats, the uncut frame too
    */
   public static Tolerance of(Picture uncut, Precision precision, int halves) {
-    int pixels = uncut.width() * uncut.height();
-    float[] light = new float[pixels];
-    float most = 0;
-    for (int p = 0; p < pixels; p++) {
-      float own = 0;
-      for (int i = 4 * p; i < 4 * p + 3; i++) {
-        float size = Math.abs(uncut.rgba()[i]);
-        own = Float.isFinite(size) ? Math.max(own, size) : own;
-      }
-      light[p] = own;
-      most = Math.max(most, own);
-    }
+    return of(uncut, precision, halves, new FrameLight().add(uncut));
+  }
+
+  /**
+   * Returns what is allowed in a band of a frame.
+   *
+   * @param uncut a band of the uncut frame
+   * @param precision how its numbers were kept
+   * @param halves how many pictures that meet were rounded to half floats, the uncut frame too
+   * @param light of the whole frame
+   */
+  public static Tolerance of(Picture uncut, Precision precision, int halves, FrameLight light) {
     float absolute = 0;
     boolean isDark = false;
-    if (halves > 0 && pixels > 0) {
-      Arrays.sort(light);
-      float frame = light[(int) Math.min(pixels - 1, Math.floor(PERCENTILE * pixels))];
+    if (halves > 0) {
+      float frame = light.percentile(PERCENTILE);
       absolute = Math.min(halves * Precision.HALF.step(), FRAME * frame);
       isDark = frame > 0 && absolute < halves * Precision.HALF.step();
     }
-    return new Tolerance(uncut, precision, absolute, isDark, INVALID * (most > 0 ? most : 1));
+    double most = light.most() > 0 ? light.most() : 1;
+    return new Tolerance(uncut, precision, absolute, isDark, INVALID * most);
   }
 
   /** Returns the uncut frame. */

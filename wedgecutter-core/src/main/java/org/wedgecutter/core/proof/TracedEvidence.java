@@ -87,7 +87,18 @@ public final class TracedEvidence implements Evidence {
    */
   public static TracedEvidence of(
       LoadedShot shot, int frame, FrameRenderer renderer, DoubleConsumer progress) {
-    return of(shot, frame, renderer, WIDTH, SAMPLES, progress);
+    return of(shot, frame, renderer, renderer.settings().region(), progress);
+  }
+
+  /**
+   * Traces a plan's frame at a small size.
+   *
+   * @param where what is wrong shows: this part is traced at full size where nothing is wrong at a
+   *     small one
+   */
+  static TracedEvidence of(
+      LoadedShot shot, int frame, FrameRenderer renderer, Region where, DoubleConsumer progress) {
+    return of(shot, frame, renderer, WIDTH, SAMPLES, where, progress);
   }
 
   /**
@@ -104,6 +115,17 @@ public final class TracedEvidence implements Evidence {
       int across,
       int samples,
       DoubleConsumer progress) {
+    return of(shot, frame, renderer, across, samples, renderer.settings().region(), progress);
+  }
+
+  private static TracedEvidence of(
+      LoadedShot shot,
+      int frame,
+      FrameRenderer renderer,
+      int across,
+      int samples,
+      Region where,
+      DoubleConsumer progress) {
     FrameRenderer.Settings s = renderer.settings();
     int width = Math.min(across, s.width());
     int height = Math.max(1, Math.round(s.height() * (float) width / s.width()));
@@ -119,7 +141,7 @@ public final class TracedEvidence implements Evidence {
     boolean isSmaller = width < s.width() || small.samples() < s.samples();
     return out.residual > 0 || !isSmaller
         ? out
-        : new Traces(shot, frame, renderer, s, progress).of(shot.plan());
+        : new Traces(shot, frame, renderer, s.within(where), progress).of(shot.plan());
   }
 
   /** Returns the uncut frame. */

@@ -67,4 +67,18 @@ final class DeepGrade {
         });
     return new DeepPicture(deep.width(), deep.height(), out);
   }
+
+  /** The samples with the sizes of their colours, by the weight of their errors. */
+  static DeepPicture sizes(DeepPicture of, float weight) {
+    float[][] out = new float[of.pixels().length][];
+    for (int p = 0; p < out.length; p++) {
+      out[p] = of.pixels()[p].clone();
+      for (int s = 0; s < out[p].length; s += DeepPicture.NUMBERS) {
+        for (int k = s + DeepPicture.COLOUR; k < s + DeepPicture.COLOUR + 3; k++) {
+          out[p][k] = weight * Math.abs(out[p][k]);
+        }
+      }
+    }
+    return new DeepPicture(of.width(), of.height(), out);
+  }
 }

@@ -17,7 +17,6 @@ import org.wedgecutter.core.image.DeepPicture;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.plan.Correction;
 import org.wedgecutter.core.plan.Join;
-import org.wedgecutter.core.plan.MatteDef;
 
 /**
  * Makes the picture of an expression, in 32-bit float, by bands of lines on all cores; and beside
@@ -47,7 +46,7 @@ public final class Evaluation {
   private final Map<Correction, Grade> grades = new ConcurrentHashMap<>();
 
   /** What is known of an expression: all that are equal share it. */
-  private static final class Node {
+  static final class Node {
     final int number;
     int uses;
 
@@ -70,7 +69,7 @@ public final class Evaluation {
    * @param sum their light and alpha
    * @param through how much of what is behind is left, for each pixel
    */
-  private record Fold(Picture sum, float[] through) {}
+  record Fold(Picture sum, float[] through) {}
 
   /** Fronts, from the back to the front, and their joins. */
   private record Fronts(List<Expression> fronts, List<Join> joins) {}
@@ -250,7 +249,7 @@ public final class Evaluation {
     }
   }
 
-  private Node node(Expression of) {
+  Node node(Expression of) {
     Node node = nodes.get(of);
     if (node == null) {
       throw new IllegalStateException("not a part of this expression: " + of);
@@ -314,6 +313,24 @@ public final class Evaluation {
     }
   }
 
+  int width() {
+    return width;
+  }
+
+  /** Whether the scale of errors is wanted. */
+  boolean isScaled() {
+    return scaled;
+  }
+
+  /** Returns how many expressions differ. */
+  int nodes() {
+    return equal.size();
+  }
+
+  Grade grade(Correction of) {
+    return grades.computeIfAbsent(of, Grade::of);
+  }
+
   // ---- what is made whole
 
   private <X extends Exception> void merge(Expression.Merged of, LayerSource<X> source) throws X {
@@ -341,7 +358,7 @@ public final class Evaluation {
       }
       all = all == null ? deep : all.merged(deep);
       if (scaled) {
-        DeepPicture own = sizes(deep, source.precision(name, "", true).weight());
+        DeepPicture own = DeepGrade.sizes(deep, source.precision(name, "", true).weight());
         sizes = sizes == null ? own : sizes.merged(own);
       }
     }
@@ -350,20 +367,6 @@ public final class Evaluation {
         all == null ? Picture.empty(width, height) : all.flattened().resized(width, height);
     // light that is hidden by what is in front of it leaves no error either
     node.wholeScale = sizes == null ? null : sizes.flattened().resized(width, height);
-  }
-
-  /** The samples with the sizes of their colours, by the weight of their errors. */
-  private static DeepPicture sizes(DeepPicture of, float weight) {
-    float[][] out = new float[of.pixels().length][];
-    for (int p = 0; p < out.length; p++) {
-      out[p] = of.pixels()[p].clone();
-      for (int s = 0; s < out[p].length; s += DeepPicture.NUMBERS) {
-        for (int k = s + DeepPicture.COLOUR; k < s + DeepPicture.COLOUR + 3; k++) {
-          out[p][k] = weight * Math.abs(out[p][k]);
-        }
-      }
-    }
-    return new DeepPicture(of.width(), of.height(), out);
   }
 
   private static void addSizes(Picture from, Picture to) {
@@ -410,7 +413,7 @@ public final class Evaluation {
     }
   }
 
-  private float[] depth(Iterable<String> layers, int from, int lines) {
+  float[] depth(Iterable<String> layers, int from, int lines) {
     float[] out = new float[width * lines];
     Arrays.fill(out, Float.POSITIVE_INFINITY);
     for (String layer : layers) {
@@ -436,7 +439,7 @@ public final class Evaluation {
           int lines = Math.min(most, height - from);
           Scratch scratch = Scratch.ofThread();
           try {
-            Band band = new Lines(from, lines, scratch).of(expression);
+            Band band = new EvaluatedLines(this, from, lines, scratch).of(expression);
             int at = 4 * width * from;
             System.arraycopy(band.light(), band.at(), out.rgba(), at, band.count());
             if (scale != null && band.scale() != null) {
@@ -447,156 +450,5 @@ public final class Evaluation {
           }
         });
     return out;
-  }
-
-  /** The evaluation of some lines. */
-  private final class Lines {
-    private final int from;
-    private final int lines;
-    private final int count;
-    private final Scratch scratch;
-
-    /** What is used more than once, by number. */
-    private final @Nullable Band[] shared = new Band[equal.size()];
-
-    Lines(int from, int lines, Scratch scratch) {
-      this.scratch = scratch;
-      this.from = from;
-      this.lines = lines;
-      count = 4 * width * lines;
-    }
-
-    Band of(Expression expression) {
-      Node node = node(expression);
-      Picture whole = node.whole;
-      if (whole != null) {
-        return part(node, whole, isMatte(expression));
-      }
-      Band known = shared[node.number];
-      if (known != null) {
-        return known;
-      }
-      Band made = made(expression);
-      if (node.uses > 1) {
-        made = made.shared();
-        shared[node.number] = made;
-      }
-      return made;
-    }
-
-    private Band part(Node node, Picture whole, boolean sure) {
-      int at = 4 * width * from;
-      Picture wholeScale = node.wholeScale;
-      float[] scale = null;
-      if (scaled) {
-        scale = new float[count];
-        for (int i = 0; i < count && !sure; i++) {
-          scale[i] =
-              wholeScale == null
-                  ? node.weight * Math.abs(whole.rgba()[at + i])
-                  : wholeScale.rgba()[at + i];
-        }
-      }
-      return new Band(whole.rgba(), at, count, scale, false);
-    }
-
-    private Band made(Expression expression) {
-      return switch (expression) {
-        case Expression.Black b -> empty();
-        case Expression.Joined j when isFirst(j) -> of(j.front());
-        case Expression.Joined j when node(j).fold != null -> inFront(node(j));
-        case Expression.Joined j -> {
-          Band back = of(j.back()).own(scratch);
-          Rejoiner.join(back, of(j.front()), j.join(), (float) j.opacity());
-          yield back;
-        }
-        case Expression.Nearer n -> nearer(n);
-        case Expression.Corrected c -> {
-          Band own = of(c.of()).own(scratch);
-          grades.computeIfAbsent(c.correction(), Grade::of).apply(own.light(), own.scale());
-          yield own;
-        }
-        case Expression.Shadowed s -> {
-          Band own = of(s.of()).own(scratch);
-          Shadow.of(s).apply(own.light(), own.scale());
-          yield own;
-        }
-        case Expression.Exchanged e -> {
-          Band whole = of(e.whole()).own(scratch);
-          BandMath.add(whole, of(e.by()), 1);
-          BandMath.add(whole, of(e.part()), -1);
-          yield whole;
-        }
-        case Expression.Through t -> {
-          Band back = of(t.of()).own(scratch);
-          BandMath.mix(back, of(t.changed()), of(t.matte()), (float) t.share());
-          yield back;
-        }
-        case Expression.Share s -> BandMath.share(of(s.cover()).own(scratch));
-        case Expression.Keyed k -> BandMath.keyed(of(k.of()).own(scratch), k.matte().range());
-        case Expression.Ranged r -> ranged(r);
-        case Expression.Shaped s -> {
-          Band own = of(s.matte()).own(scratch);
-          if (s.invert()) {
-            BandMath.invert(own.light());
-          }
-          yield own;
-        }
-        case Expression.Read r -> throw new IllegalStateException("not read: " + r);
-        case Expression.Backdrop b -> throw new IllegalStateException("not read: " + b);
-        case Expression.Surfaced s -> throw new IllegalStateException("not made: " + s);
-        case Expression.Cover c -> throw new IllegalStateException("not read: " + c);
-        case Expression.Merged m -> throw new IllegalStateException("not merged");
-        case Expression.Effect e -> throw new IllegalStateException("not made: " + e);
-      };
-    }
-
-    /** What is behind, and what its fronts make of it. */
-    private Band inFront(Node node) {
-      Fold fold = Objects.requireNonNull(node.fold);
-      Band back = of(Objects.requireNonNull(node.behindFold)).own(scratch);
-      BandMath.inFront(back, fold.sum.rgba(), fold.through, 4 * width * from);
-      return back;
-    }
-
-    private Band empty() {
-      float[] light = scratch.take(count);
-      Arrays.fill(light, 0);
-      return new Band(light, 0, count, scaled ? new float[count] : null, true);
-    }
-
-    private Band nearer(Expression.Nearer n) {
-      Band back = of(n.back()).own(scratch);
-      Band front = of(n.front());
-      float[] behind = depth(n.behind(), from, lines);
-      float[] ahead = depth(Set.of(n.layer()), from, lines);
-      BandMath.nearer(back, front, behind, ahead, (float) n.opacity());
-      return back;
-    }
-
-    private Band ranged(Expression.Ranged of) {
-      Band out = empty();
-      float[] metres = depth(of.layers(), from, lines);
-      MatteDef.Range range = of.matte().range();
-      for (int i = 0; i < count; i++) {
-        out.light()[i] = (float) range.at(metres[i / 4]);
-      }
-      return out;
-    }
-  }
-
-  /** Whether a join onto nothing is the front itself. */
-  private static boolean isFirst(Expression.Joined j) {
-    return j.back() instanceof Expression.Black
-        && j.opacity() == 1
-        && (j.join() == Join.PLUS || j.join() == Join.OVER);
-  }
-
-  private static boolean isMatte(Expression of) {
-    return of instanceof Expression.Cover
-        || of instanceof Expression.Share
-        || of instanceof Expression.Keyed
-        || of instanceof Expression.Ranged
-        || of instanceof Expression.Shaped;
   }
 }

@@ -20,15 +20,22 @@ import org.wedgecutter.core.pass.LightPass;
 import org.wedgecutter.core.proof.Cause;
 import org.wedgecutter.core.proof.PlanProof;
 import org.wedgecutter.core.render.FrameRenderer;
+import org.wedgecutter.core.render.RenderedFrame;
 import org.wedgecutter.core.testing.ShotFolder;
 
 class ShotTest {
   @TempDir Path dir;
 
+  private static FrameRenderer renderer(LoadedShot shot, boolean separately) {
+    return new FrameRenderer(shot, FrameRenderer.Settings.of(shot, 1, 0, 2, separately));
+  }
+
   private static PlanProof prove(LoadedShot shot, boolean separately) {
-    FrameRenderer renderer =
-        new FrameRenderer(shot, FrameRenderer.Settings.of(shot, 1, 0, 2, separately));
-    return PlanProof.prove(shot, 1, renderer, p -> {});
+    return PlanProof.prove(shot, 1, renderer(shot, separately), p -> {});
+  }
+
+  private static RenderedFrame render(LoadedShot shot, boolean separately) {
+    return renderer(shot, separately).render(1, l -> true, true, p -> {});
   }
 
   private static List<Mistake> causes(PlanProof proof) {
@@ -52,21 +59,20 @@ class ShotTest {
   @Test
   void separatelyIsTheSameToTheLastBit() throws Exception {
     LoadedShot shot = ShotFolder.load(dir);
-    PlanProof shared = prove(shot, false);
-    PlanProof alone = prove(shot, true);
-    assertThat(shared.rendered().classes()).hasSize(1);
-    assertThat(shared.rendered().classes().getFirst().layers())
+    RenderedFrame shared = render(shot, false);
+    RenderedFrame alone = render(shot, true);
+    assertThat(shared.classes()).hasSize(1);
+    assertThat(shared.classes().getFirst().layers())
         .containsExactly("Floor", "Back", "Front", "uncut");
-    assertThat(alone.rendered().classes()).hasSize(4);
+    assertThat(alone.classes()).hasSize(4);
     for (int l = 0; l < 3; l++) {
-      assertThat(alone.rendered().layer(l).rgba()).isEqualTo(shared.rendered().layer(l).rgba());
+      assertThat(alone.layer(l).rgba()).isEqualTo(shared.layer(l).rgba());
       for (int k = 0; k < LightPass.PASSES.size(); k++) {
-        assertThat(alone.rendered().passes(l).get(k).values())
-            .isEqualTo(shared.rendered().passes(l).get(k).values());
+        assertThat(alone.passes(l).get(k).values()).isEqualTo(shared.passes(l).get(k).values());
       }
     }
-    assertThat(alone.rendered().uncut().rgba()).isEqualTo(shared.rendered().uncut().rgba());
-    assertThat(shared.rendered().rays()).isLessThan(alone.rendered().rays());
+    assertThat(alone.uncut().rgba()).isEqualTo(shared.uncut().rgba());
+    assertThat(shared.rays()).isLessThan(alone.rays());
   }
 
   @Test

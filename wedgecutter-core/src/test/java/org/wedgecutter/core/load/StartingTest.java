@@ -26,6 +26,7 @@ import org.wedgecutter.core.plan.PlanWriter;
 import org.wedgecutter.core.plan.Shot;
 import org.wedgecutter.core.proof.PlanProof;
 import org.wedgecutter.core.render.FrameRenderer;
+import org.wedgecutter.core.render.RenderedFrame;
 import org.wedgecutter.core.scene.SceneCamera;
 import org.wedgecutter.core.scene.usd.UsdReader;
 import org.wedgecutter.core.testing.GltfText;
@@ -69,10 +70,11 @@ class StartingTest {
         new FrameRenderer(shot, FrameRenderer.Settings.of(shot, 0.1, 4, 2, false));
     PlanProof proof = PlanProof.prove(shot, 1, renderer, p -> {});
     assertThat(proof.residual().exact()).isTrue();
-    Picture seen = proof.rendered().uncut();
+    RenderedFrame rendered = renderer.render(1, l -> false, true, p -> {});
+    Picture seen = rendered.uncut();
     int panel = shot.scene().entity("/panel").orElseThrow().index();
     int at = 4 * (seen.height() / 2 * seen.width() + seen.width() / 2);
-    assertThat(proof.rendered().dominant(seen.width() / 2, seen.height() / 2)).isEqualTo(panel);
+    assertThat(rendered.dominant(seen.width() / 2, seen.height() / 2)).isEqualTo(panel);
     // its paint is 0.1, 0.2, 0.3 under light of about a half: neither black nor burnt out
     assertThat(seen.rgba()[at]).isBetween(0.02f, 0.4f);
     assertThat(seen.rgba()[at + 2]).isBetween(0.06f, 0.6f);

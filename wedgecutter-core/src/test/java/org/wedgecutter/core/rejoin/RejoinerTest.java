@@ -263,7 +263,7 @@ class RejoinerTest {
     assertThat(r.beyond()).isEqualTo(1 / 8.0);
     assertThat(r.rms()).isCloseTo(Math.sqrt(0.25 / 32), org.assertj.core.data.Offset.offset(1e-6));
     assertThat(r.exact()).isFalse();
-    assertThat(r.difference().rgba()[4 * 6 + 1]).isEqualTo(-0.5f);
+    assertThat(Residual.difference(rejoined, uncut).rgba()[4 * 6 + 1]).isEqualTo(-0.5f);
   }
 
   @Test

@@ -31,10 +31,12 @@ class PlateTest {
   void layersOverAPlateRejoinExactly() throws Exception {
     LoadedShot shot = shot();
     FrameRenderer.Settings settings = FrameRenderer.Settings.of(shot, 1, 0, 2, false);
-    PlanProof proof = PlanProof.prove(shot, 2, new FrameRenderer(shot, settings), p -> {});
+    FrameRenderer renderer = new FrameRenderer(shot, settings);
+    PlanProof proof = PlanProof.prove(shot, 2, renderer, p -> {});
     assertThat(proof.residual().exact()).isTrue();
     assertThat(proof.causes()).isEmpty();
-    assertThat(proof.rendered().classes()).as("with and without what is set in").hasSize(2);
+    RenderedFrame rendered = renderer.render(2, l -> true, true, p -> {});
+    assertThat(rendered.classes()).as("with and without what is set in").hasSize(2);
   }
 
   @Test
@@ -70,7 +72,7 @@ class PlateTest {
     FrameRenderer.Settings settings = FrameRenderer.Settings.of(shot, 1, 0, 2, false);
     PlanProof proof = PlanProof.prove(shot, 2, new FrameRenderer(shot, settings), p -> {});
     assertThat(proof.residual().exact()).isTrue();
-    RenderedFrame filtered = proof.rendered();
+    RenderedFrame filtered = new FrameRenderer(shot, settings).render(2, l -> true, true, p -> {});
     RenderedFrame plain = new FrameRenderer(noisy, settings).render(2, l -> true, true, p -> {});
     assertThat(filtered.layer(0).rgba())
         .as("a layer of nothing but the plate")

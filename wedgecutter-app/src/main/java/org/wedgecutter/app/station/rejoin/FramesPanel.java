@@ -286,7 +286,8 @@ final class FramesPanel extends VBox {
     Map<String, Double> objects = new LinkedHashMap<>();
     for (FrameResidual f : done) {
       f.layers().forEach(s -> rows.merge(row(s.name()), one(f, s), FramesPanel::plus));
-      f.entities().forEach(s -> objects.merge(s.name(), s.share() * f.sum(), Double::sum));
+      f.entities()
+          .forEach(s -> objects.merge(s.name(), s.share() * f.residual().excess(), Double::sum));
     }
     objects.entrySet().stream()
         .sorted(Map.Entry.<String, Double>comparingByValue().reversed())
@@ -296,7 +297,7 @@ final class FramesPanel extends VBox {
                 f.entities().stream()
                     .filter(s -> s.name().equals(e.getKey()))
                     .forEach(s -> rows.merge(tail(s.name()), one(f, s), FramesPanel::plus))));
-    double all = done.stream().mapToDouble(FrameResidual::sum).sum();
+    double all = done.stream().mapToDouble(f -> f.residual().excess()).sum();
     List<List<FactGrid.Cell>> cells = new ArrayList<>();
     rows.values().removeIf(v -> v[0] < LITTLE * all);
     rows.forEach((name, v) -> {
@@ -329,7 +330,7 @@ final class FramesPanel extends VBox {
 
   /** A share of one frame: its size, the frame, and its size there. */
   private static double[] one(FrameResidual f, FrameResidual.Share s) {
-    double size = s.share() * f.sum();
+    double size = s.share() * f.residual().excess();
     return new double[] {size, f.frame(), size};
   }
 

@@ -30,6 +30,9 @@ public record DeliveryProof(
     List<Cause> causes,
     double unexplained,
     Map<Cause, BeforeAfter> evidence) {
+  /** Pixels of a band, about: a frame of HD is compared at once. */
+  private static final int BAND_PIXELS = 1 << 21;
+
   private static final Set<Mistake> FILES =
       EnumSet.of(Mistake.FILE_CHANGED, Mistake.FILE_MISSING, Mistake.FILE_ALTERED);
 
@@ -53,7 +56,7 @@ public record DeliveryProof(
    * For many frames.
    */
   public static DeliveryProof judge(Delivery delivery, int frame) throws IOException {
-    return DeliverySearch.proof(delivery, frame, false, () -> false);
+    return FrameSearch.proof(delivery, frame, false, BAND_PIXELS, () -> false);
   }
 
   /**
@@ -65,6 +68,6 @@ public record DeliveryProof(
    */
   public static DeliveryProof prove(Delivery delivery, int frame, BooleanSupplier stopped)
       throws IOException {
-    return DeliverySearch.proof(delivery, frame, true, stopped);
+    return FrameSearch.proof(delivery, frame, true, BAND_PIXELS, stopped);
   }
 }

@@ -2,40 +2,27 @@ package org.wedgecutter.core.deliver.check;
 
 import java.io.IOException;
 import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
-import java.util.Optional;
 import java.util.concurrent.CancellationException;
 import java.util.function.BooleanSupplier;
-import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.deliver.Delivery;
-import org.wedgecutter.core.deliver.Unit;
-import org.wedgecutter.core.deliver.UnitDigests;
-import org.wedgecutter.core.deliver.UnitFolder;
 import org.wedgecutter.core.image.Picture;
-import org.wedgecutter.core.io.FileDigest;
-import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.mistake.Message;
 import org.wedgecutter.core.mistake.Mistake;
 import org.wedgecutter.core.mistake.Sentence;
 import org.wedgecutter.core.plan.CellOverride;
-import org.wedgecutter.core.plan.FileNames;
 import org.wedgecutter.core.plan.Join;
 import org.wedgecutter.core.plan.LayerDef;
 import org.wedgecutter.core.plan.Output;
 import org.wedgecutter.core.plan.Recipe;
 import org.wedgecutter.core.proof.BeforeAfter;
 import org.wedgecutter.core.proof.Cause;
-import org.wedgecutter.core.proof.CauseFinder;
 import org.wedgecutter.core.proof.CauseSearch;
-import org.wedgecutter.core.proof.Residual;
-import org.wedgecutter.core.proof.TracedEvidence;
 import org.wedgecutter.core.rejoin.Precision;
-import org.wedgecutter.core.render.FrameRenderer;
 
 /**
  * Why a delivery's frame does not rejoin, in the order of evidence: numbers that are not finite;
@@ -52,43 +39,60 @@ final class DeliverySearch {
   private static final double MOST = 0.5;
 
   private final Delivery delivery;
-  private final int frame;
+  private final DeliveredPlan plan;
   private final boolean traces;
+  private final Digests digests;
   private final BooleanSupplier stopped;
   private final FileFrame begin;
   private final double first;
   private final List<Cause> causes = new ArrayList<>();
   private final Map<Cause, BeforeAfter> evidence = new LinkedHashMap<>();
   private FileFrame now;
-  private @Nullable Optional<LoadedShot> shot;
 
-  private DeliverySearch(Delivery delivery, int frame, boolean traces, BooleanSupplier stopped)
-      throws IOException {
+  private DeliverySearch(
+      FileFrame begin,
+      DeliveredPlan plan,
+      boolean traces,
+      Digests digests,
+      BooleanSupplier stopped) {
+    this.delivery = begin.delivery();
+    this.plan = plan;
     this.traces = traces;
-    this.delivery = delivery;
-    this.frame = frame;
+    this.digests = digests;
     this.stopped = stopped;
-    begin = FileFrame.read(delivery, frame);
+    this.begin = begin;
     now = begin;
     first = begin.residual();
   }
 
   /**
-   * Proves a frame.
+   * What was found.
    *
-   * @param traces whether the plan is traced, to measure what its mistakes explain
+   * @param residual the sum of what is beyond the tolerance
+   * @param causes with their shares of it, in the order of evidence
+   * @param unexplained share of it that is left
+   * @param evidence by cause, what putting a file right does to the frame
    */
-  static DeliveryProof proof(Delivery delivery, int frame, boolean traces, BooleanSupplier stopped)
+  record Found(
+      double residual, List<Cause> causes, double unexplained, Map<Cause, BeforeAfter> evidence) {
+    Found {
+      causes = List.copyOf(causes);
+      evidence = Map.copyOf(evidence);
+    }
+  }
+
+  /**
+   * Searches a frame, or a part of one.
+   *
+   * @param plan that was delivered
+   * @param traces whether it is traced, to measure what its mistakes explain
+   */
+  static Found of(
+      FileFrame begin, DeliveredPlan plan, boolean traces, Digests digests, BooleanSupplier stopped)
       throws IOException {
-    DeliverySearch search = new DeliverySearch(delivery, frame, traces, stopped);
+    DeliverySearch search = new DeliverySearch(begin, plan, traces, digests, stopped);
     double unexplained = search.search();
-    search.causes.sort(Comparator.comparingDouble(c -> c.isMeasured() ? -c.share() : 1));
-    return new DeliveryProof(
-        frame,
-        Residual.of(search.begin.rejoined(), search.begin.tolerance()),
-        search.causes,
-        unexplained,
-        search.evidence);
+    return new Found(search.first, search.causes, unexplained, search.evidence);
   }
 
   /** Returns the share of the residual that is left. */
@@ -101,7 +105,7 @@ final class DeliverySearch {
     stale();
     double left = left();
     if (left > FileSearch.NOTHING) {
-      left *= plan(left);
+      left *= own(left);
     }
     if (left > FileSearch.NOTHING && delivery.units().isEmpty()) {
       double before = now.residual();
@@ -164,7 +168,8 @@ final class DeliverySearch {
                 "count",
                 count,
                 "at",
-                "%d, %d".formatted(at % width, at / width));
+                "%d, %d"
+                    .formatted(at % width, begin.part().y() - delivery.region().y() + at / width));
         double share = 0;
         for (int p = 0; p < own.length; p++) {
           share += own[p] ? pixel(p) : 0;
@@ -229,10 +234,10 @@ final class DeliverySearch {
       take(FileSearch.of(now, first, names, stopped));
     }
     for (Recipe.Step step : begin.recipe().joins()) {
-      Delivery.Entry deep = delivery.deep(step.layer(), frame).orElse(null);
+      Delivery.Entry deep = delivery.deep(step.layer(), begin.frame()).orElse(null);
       if (step.join() == Join.DEEP
           && deep != null
-          && !FileDigest.sha256(delivery.folder().resolve(deep.path())).equals(deep.sha256())) {
+          && !digests.of(delivery.folder().resolve(deep.path())).equals(deep.sha256())) {
         Message message =
             Message.of(
                 isLeft() ? Sentence.FILE_CHANGED : Sentence.FILE_REWRITTEN, "file", deep.path());
@@ -250,55 +255,10 @@ final class DeliverySearch {
 
   // ---- the plan
 
-  /** The plan as it was delivered, with its scene as it is now, if that is still there. */
-  private Optional<LoadedShot> shot() {
-    Optional<LoadedShot> known = shot;
-    if (known == null) {
-      known = Optional.empty();
-      if (!delivery.source().isEmpty()) {
-        try {
-          known =
-              Optional.of(
-                  LoadedShot.of(
-                      delivery.folder().toAbsolutePath().resolve(delivery.source()).normalize(),
-                      delivery.plan()));
-        } catch (InputException e) {
-          // a delivery is proved without its scene, too
-          known = Optional.empty();
-        }
-      }
-      shot = known;
-    }
-    return known;
-  }
-
   /** Files that were rendered before the plan or the scene were changed, and others after. */
   private void stale() throws IOException {
-    List<String> recorded = standing(FrameFile.Standing.RECORDED);
-    LoadedShot of = recorded.size() < 2 ? null : shot().orElse(null);
-    if (of == null) {
-      return;
-    }
-    UnitDigests digests = new UnitDigests(of, delivery.settings(1));
-    UnitFolder records = new UnitFolder(delivery.folder());
-    List<String> old = new ArrayList<>();
-    for (String name : recorded) {
-      boolean uncut = name.equals(FileNames.UNCUT);
-      Delivery.Entry entry =
-          (uncut ? delivery.uncut(frame) : delivery.held(name, frame)).orElseThrow();
-      int column = uncut ? of.plan().layers().size() : of.plan().layerIndex(name);
-      String fresh = digests.of(column, entry.frame());
-      boolean isStale =
-          records
-              .record(new Unit.Key(name, uncut, entry.frame()))
-              .filter(r -> !r.unit().digest().equals(fresh))
-              .isPresent();
-      if (isStale) {
-        old.add(name);
-      }
-    }
-    // where all are, they are of one state
-    if (!old.isEmpty() && old.size() < recorded.size()) {
+    List<String> old = plan.stale(standing(FrameFile.Standing.RECORDED));
+    if (!old.isEmpty()) {
       FileFrame put = FileSearch.mended(now, old);
       double explained = (now.residual() - put.residual()) / first;
       if (explained > FileSearch.NOTHING) {
@@ -314,34 +274,17 @@ final class DeliverySearch {
    * Finds what the plan itself leaves, and returns which share of what is left that does not
    * explain.
    */
-  private double plan(double left) {
-    LoadedShot of = shot().orElse(null);
-    if (of == null) {
-      causes.addAll(CauseFinder.ofRecipe(begin.recipe()));
-      return 1;
-    }
-    List<Cause> found = CauseFinder.find(of.plan(), of.scene(), of.resolve(frame), null);
-    if (found.isEmpty() || !traces) {
+  private double own(double left) {
+    List<Cause> found = plan.found(begin.recipe());
+    LoadedShot of = plan.shot().orElse(null);
+    if (of == null || found.isEmpty() || !traces) {
       causes.addAll(found);
       return 1;
     }
-    int threads = Runtime.getRuntime().availableProcessors();
-    FrameRenderer renderer = new FrameRenderer(of, delivery.settings(threads));
-    TracedEvidence traced =
-        TracedEvidence.of(
-            of,
-            frame,
-            renderer,
-            p -> {
-              if (stopped.getAsBoolean()) {
-                renderer.stop();
-              }
-            });
-    CauseSearch.Ranked ranked = traced.ranked(found);
+    DeliveredPlan.Measured measured = plan.measured(of, found);
     goOn();
-    double pixels = traced.uncut().rgba().length;
-    double files = begin.uncut().picture().rgba().length;
-    double part = traced.residual() / pixels / (now.residual() / files);
+    CauseSearch.Ranked ranked = measured.ranked();
+    double part = measured.residual() / (now.residual() / begin.uncut().picture().rgba().length);
     double share = part > MOST ? 1 : part;
     for (Cause c : ranked.causes()) {
       Cause own = c.withShare(left * share * c.share());
@@ -370,7 +313,7 @@ final class DeliverySearch {
         suspect(Message.of(Sentence.LAYER_NOT_RENDERED, "layer", step.layer()), step.layer());
       }
     }
-    if (shot().isPresent()) {
+    if (plan.shot().isPresent()) {
       return;
     }
     for (LayerDef layer : delivery.plan().layers()) {

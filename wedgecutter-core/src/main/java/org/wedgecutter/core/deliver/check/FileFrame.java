@@ -7,13 +7,16 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.function.Predicate;
+import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.deliver.Delivery;
 import org.wedgecutter.core.deliver.DeliveryPictures;
 import org.wedgecutter.core.deliver.DeliverySource;
 import org.wedgecutter.core.image.Picture;
+import org.wedgecutter.core.image.Region;
 import org.wedgecutter.core.plan.FileNames;
 import org.wedgecutter.core.plan.Join;
 import org.wedgecutter.core.plan.Recipe;
+import org.wedgecutter.core.proof.FrameLight;
 import org.wedgecutter.core.proof.Tolerance;
 import org.wedgecutter.core.rejoin.Precision;
 import org.wedgecutter.core.rejoin.Rejoiner;
@@ -31,20 +34,14 @@ final class FileFrame {
   /** How much of a layer must reach the rejoined frame for the layer to be told from it. */
   private static final float BARE = 0.02f;
 
-  private final Delivery delivery;
-  private final int frame;
-  private final Recipe recipe;
+  private final Files files;
   private final List<FrameFile> layers;
   private final FrameFile uncut;
   private final Rejoiner.Rejoined rejoined;
   private final Tolerance tolerance;
 
-  private FileFrame(
-      Delivery delivery, int frame, Recipe recipe, List<FrameFile> layers, FrameFile uncut)
-      throws IOException {
-    this.delivery = delivery;
-    this.frame = frame;
-    this.recipe = recipe;
+  private FileFrame(Files files, List<FrameFile> layers, FrameFile uncut) throws IOException {
+    this.files = files;
     this.layers = List.copyOf(layers);
     this.uncut = uncut;
     rejoined = rejoined(layers);
@@ -52,19 +49,52 @@ final class FileFrame {
     for (FrameFile l : layers) {
       halves += l.precision() == Precision.HALF ? 1 : 0;
     }
-    tolerance = Tolerance.of(uncut.picture(), uncut.precision(), halves);
+    FrameLight light = files.light == null ? new FrameLight().add(uncut.picture()) : files.light;
+    tolerance = Tolerance.of(uncut.picture(), uncut.precision(), halves, light);
+  }
+
+  /**
+   * Where files are read.
+   *
+   * @param recipe the layers that are joined
+   * @param part which pixels of the delivery's region
+   * @param light of the whole uncut frame; null where the part is the whole
+   */
+  private record Files(
+      Delivery delivery,
+      int frame,
+      Recipe recipe,
+      Region part,
+      @Nullable FrameLight light,
+      Digests digests) {
+    FrameFile read(String layer, int at) throws IOException {
+      return FrameFile.read(delivery, part, layer, at, digests);
+    }
   }
 
   /** Reads the files of the layers that a recipe joins, and the uncut frame. */
-  static FileFrame read(Delivery delivery, int frame) throws IOException {
-    DeliveryPictures.uncut(delivery, frame);
+  static FileFrame read(Delivery delivery, int frame, Digests digests) throws IOException {
+    return read(delivery, frame, delivery.region(), null, digests);
+  }
+
+  /**
+   * Reads a part of a frame.
+   *
+   * @param part of the delivery's region
+   * @param light of the whole uncut frame; null where the part is the whole
+   */
+  static FileFrame read(
+      Delivery delivery, int frame, Region part, @Nullable FrameLight light, Digests digests)
+      throws IOException {
+    // an error where there is nothing to compare with
+    DeliveryPictures.picture(delivery, part, FileNames.UNCUT, true, frame);
     Recipe recipe = DeliveryPictures.joined(delivery, frame);
+    Files files = new Files(delivery, frame, recipe, part, light, digests);
     List<FrameFile> layers = new ArrayList<>();
     for (Recipe.Step step : recipe.joins()) {
-      layers.add(FrameFile.read(delivery, step.layer(), frame));
+      layers.add(files.read(step.layer(), frame));
     }
-    return new FileFrame(
-        delivery, frame, recipe, layers, FrameFile.read(delivery, FileNames.UNCUT, frame));
+    return new FileFrame(files, layers, files.read(FileNames.UNCUT, frame));
   }
 
   private Rejoiner.Rejoined rejoined(List<FrameFile> of) throws IOException {
@@ -74,19 +104,20 @@ final class FileFrame {
       pictures.put(l.layer(), l.picture());
       kept.put(l.layer(), l.precision());
     }
+    Region part = files.part;
     return Rejoiner.rejoin(
-        recipe,
-        delivery.region().width(),
-        delivery.region().height(),
-        new DeliverySource(delivery, frame, pictures, kept));
+        files.recipe,
+        part.width(),
+        part.height(),
+        new DeliverySource(files.delivery, part, files.frame, pictures, kept));
   }
 
   /** Returns the frame with a file as it is given, in the place of the one of its layer. */
   FileFrame with(FrameFile changed) throws IOException {
     if (changed.isUncut()) {
-      return new FileFrame(delivery, frame, recipe, layers, changed);
+      return new FileFrame(files, layers, changed);
     }
-    return new FileFrame(delivery, frame, recipe, replaced(changed), uncut);
+    return new FileFrame(files, replaced(changed), uncut);
   }
 
   private List<FrameFile> replaced(FrameFile changed) {
@@ -96,11 +127,7 @@ final class FileFrame {
   /** Returns the frame with some pixels black in all files: nothing is wrong with them any more. */
   FileFrame blanked(boolean[] pixels) throws IOException {
     return new FileFrame(
-        delivery,
-        frame,
-        recipe,
-        layers.stream().map(l -> blanked(l, pixels)).toList(),
-        blanked(uncut, pixels));
+        files, layers.stream().map(l -> blanked(l, pixels)).toList(), blanked(uncut, pixels));
   }
 
   private FrameFile blanked(FrameFile of, boolean[] pixels) {
@@ -114,15 +141,25 @@ final class FileFrame {
   }
 
   Delivery delivery() {
-    return delivery;
+    return files.delivery;
   }
 
   int frame() {
-    return frame;
+    return files.frame;
   }
 
   Recipe recipe() {
-    return recipe;
+    return files.recipe;
+  }
+
+  /** Returns which pixels of the delivery's region these are. */
+  Region part() {
+    return files.part;
+  }
+
+  /** Reads the same part of a layer's file at another frame. */
+  FrameFile file(String layer, int at) throws IOException {
+    return files.read(layer, at);
   }
 
   /** Returns the layers from the back to the front. */
@@ -279,7 +316,7 @@ final class FileFrame {
       alpha[i] -= now[i];
     }
     boolean scales =
-        recipe.joins().stream()
+        files.recipe.joins().stream()
             .anyMatch(s -> s.layer().equals(layer.layer()) && s.join() == Join.TIMES);
     return new Place(own, now, colour, alpha, scales ? BARE * typical(colour) : BARE);
   }

@@ -14,7 +14,6 @@ import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.mistake.Message;
 import org.wedgecutter.core.mistake.Sentence;
 import org.wedgecutter.core.proof.Cause;
-import org.wedgecutter.exr.Box;
 
 /**
  * What was done to the pixels of a frame's files: of those that are not what was rendered, or that
@@ -357,9 +356,9 @@ final class FileSearch {
 
   private List<FileChange> changes(FrameFile file, Picture should, boolean[] own) {
     List<FileChange> out = new ArrayList<>(FileChange.all());
-    Box window = file.window();
+    FrameFile.Window window = file.window();
     if (window != null && file.isMoved()) {
-      String amount = "%d, %d".formatted(window.minX(), window.minY());
+      String amount = "%d, %d".formatted(window.box().minX(), window.box().minY());
       out.addFirst(new FileChange(Sentence.FILE_MOVED, amount, p -> file.movedBack()));
     }
     out.addAll(FileChange.fitted(file.picture(), should, own));
@@ -474,7 +473,7 @@ final class FileSearch {
     for (int f : near) {
       Optional<Delivery.Entry> entry = delivery.held(file.layer(), f);
       if (entry.isPresent() && !entry.get().path().equals(file.path())) {
-        FrameFile other = FrameFile.read(delivery, file.layer(), f);
+        FrameFile other = now.file(file.layer(), f);
         if (!other.isMissing() && isSame(other.picture(), file.picture())) {
           return Message.of(Sentence.FILE_OTHER_FRAME, "file", file.path(), "amount", f);
         }

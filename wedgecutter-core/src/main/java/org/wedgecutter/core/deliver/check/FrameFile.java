@@ -11,7 +11,6 @@ import org.wedgecutter.core.deliver.Delivery;
 import org.wedgecutter.core.deliver.FilePicture;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.image.Region;
-import org.wedgecutter.core.io.FileDigest;
 import org.wedgecutter.core.mistake.Message;
 import org.wedgecutter.core.mistake.Sentence;
 import org.wedgecutter.core.plan.FileNames;
@@ -25,14 +24,13 @@ import org.wedgecutter.exr.ExrException;
  *
  * @param layer name of the layer; {@link FileNames#UNCUT} for the uncut frame
  * @param path in the delivery; the layer's name where the delivery lists none
- * @param picture of the size of the delivery's region, or the layer's own; black where nothing is
+ * @param picture of the size of the part that was read, or the layer's own; black where nothing is
  * @param precision of its channels
  * @param standing what its record says of it
  * @param digest of its bytes; empty if it is missing
  * @param told what its header says was done to it
  * @param isWithoutAlpha whether the file holds no alpha
- * @param window where it has pixels, from the first of the delivery's region; null if that is not
- *     known
+ * @param window where it has pixels; null if that is not known
  * @param isNamed whether a cause names it
  * @param isMended whether the picture is as it should be by now
  */
@@ -45,7 +43,7 @@ record FrameFile(
     String digest,
     List<Message> told,
     boolean isWithoutAlpha,
-    @Nullable Box window,
+    @Nullable Window window,
     boolean isNamed,
     boolean isMended) {
 
@@ -98,22 +96,27 @@ record FrameFile(
         mended);
   }
 
-  /** Reads a file, whatever is there. */
-  static FrameFile read(Delivery delivery, String layer, int frame) throws IOException {
+  /**
+   * Reads a file, whatever is there.
+   *
+   * @param part of the delivery's region
+   */
+  static FrameFile read(Delivery delivery, Region part, String layer, int frame, Digests digests)
+      throws IOException {
     boolean uncut = layer.equals(FileNames.UNCUT);
     Delivery.Entry entry =
         (uncut ? delivery.uncut(frame) : delivery.held(layer, frame)).orElse(null);
     Region region = delivery.region();
-    Picture black = Picture.empty(region.width(), region.height());
+    Picture black = Picture.empty(part.width(), part.height());
     Path file = entry == null ? null : delivery.folder().resolve(entry.path());
     if (entry == null || file == null || !Files.isRegularFile(file)) {
       String name = entry == null ? layer : entry.path();
       return missing(layer, name, black, Message.of(Sentence.FILE_MISSING, "file", name));
     }
-    String digest = FileDigest.sha256(file);
+    String digest = digests.of(file);
     FilePicture read;
     try {
-      read = FilePicture.read(delivery, uncut ? null : layer, file, FilePicture.COLOURS);
+      read = FilePicture.read(delivery, part, uncut ? null : layer, file, FilePicture.COLOURS);
     } catch (ExrException e) {
       return missing(
           layer, entry.path(), black, Message.of(Sentence.FILE_UNREADABLE, "file", entry.path()));
@@ -124,13 +127,13 @@ record FrameFile(
             : delivery.units().isEmpty() ? Standing.FOREIGN : Standing.RECORDED;
     List<Message> told = new ArrayList<>();
     Picture own = read.picture();
-    Box window = null;
+    Window window = null;
     if (standing != Standing.RECORDED) {
       told.addAll(told(delivery, entry.path(), read));
-      window = read.fits() ? moved(read.window(), region) : null;
+      window = read.fits() ? Window.of(read.window(), part, region) : null;
     }
     if (!read.fits()) {
-      own = own.resized(region.width(), region.height());
+      own = own.resized(region.width(), region.height()).cropped(within(part, region));
     }
     return new FrameFile(
         layer,
@@ -146,12 +149,41 @@ record FrameFile(
         false);
   }
 
-  private static Box moved(Box window, Region region) {
-    return new Box(
-        window.minX() - region.x(),
-        window.minY() - region.y(),
-        window.maxX() - region.x(),
-        window.maxY() - region.y());
+  private static Region within(Region part, Region all) {
+    return new Region(part.x() - all.x(), part.y() - all.y(), part.width(), part.height());
+  }
+
+  /**
+   * Where a file has pixels.
+   *
+   * @param box its data window, from the first pixel of the delivery's region
+   * @param part what was read of the region, from the same pixel
+   * @param isMoved whether it has the region's size, but lies elsewhere
+   */
+  record Window(Box box, Region part, boolean isMoved) {
+    /**
+     * @param inFrame the data window, from the first pixel of the frame
+     */
+    static Window of(Box inFrame, Region part, Region all) {
+      Box own =
+          new Box(
+              inFrame.minX() - all.x(),
+              inFrame.minY() - all.y(),
+              inFrame.maxX() - all.x(),
+              inFrame.maxY() - all.y());
+      boolean isMoved =
+          own.width() == all.width()
+              && own.height() == all.height()
+              && (own.minX() != 0 || own.minY() != 0);
+      return new Window(own, within(part, all), isMoved);
+    }
+
+    /** Whether it leaves out a pixel of the part. */
+    boolean leavesOut(int pixel) {
+      int x = part.x() + pixel % part.width();
+      int y = part.y() + pixel / part.width();
+      return x < box.minX() || x > box.maxX() || y < box.minY() || y > box.maxY();
+    }
   }
 
   private static FrameFile missing(String layer, String path, Picture black, Message told) {
@@ -188,15 +220,12 @@ record FrameFile(
 
   /** Whether the data window has the region's size, but lies elsewhere. */
   boolean isMoved() {
-    return window != null
-        && window.width() == picture.width()
-        && window.height() == picture.height()
-        && (window.minX() != 0 || window.minY() != 0);
+    return window != null && window.isMoved;
   }
 
   /** Returns the picture with its data window where it belongs. */
   Picture movedBack() {
-    Box at = window == null ? Box.ofSize(picture.width(), picture.height()) : window;
+    Box at = window == null ? Box.ofSize(picture.width(), picture.height()) : window.box;
     Picture out = Picture.empty(picture.width(), picture.height());
     for (int y = 0; y < out.height(); y++) {
       int from = y + at.minY();
@@ -217,16 +246,13 @@ record FrameFile(
 
   /** Returns the pixels that the data window leaves out; null if it leaves out none. */
   boolean @Nullable [] leftOut() {
-    Box at = window;
-    if (at == null || isMoved()) {
+    if (window == null || isMoved()) {
       return null;
     }
     boolean[] out = new boolean[picture.width() * picture.height()];
     boolean any = false;
     for (int p = 0; p < out.length; p++) {
-      int x = p % picture.width();
-      int y = p / picture.width();
-      out[p] = x < at.minX() || x > at.maxX() || y < at.minY() || y > at.maxY();
+      out[p] = window.leavesOut(p);
       any |= out[p];
     }
     return any ? out : null;

@@ -1,0 +1,200 @@
+package org.wedgecutter.core.io;
+
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.channels.Channels;
+import java.nio.channels.FileChannel;
+import java.nio.file.DirectoryStream;
+import java.nio.file.Files;
+import java.nio.file.InvalidPathException;
+import java.nio.file.LinkOption;
+import java.nio.file.NoSuchFileException;
+import java.nio.file.OpenOption;
+import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.function.Predicate;
+
+/**
+ * A folder whose contents may come from anybody: a delivery, a store of surveys. Everything below
+ * it is opened, written, listed and deleted through this and nothing else, which follows no
+ * symbolic link below the root, and opens regular files only: a pipe or a device is refused and not
+ * waited for.
+ *
+ * <p>The root itself was chosen by the user and may be a link, or lie behind one. A name is
+ * relative to it, with {@code /} between folders; none may be empty, {@code .} or {@code ..}. Each
+ * folder on the way is looked at without following links. Whoever can write into the folder while
+ * it is used can still exchange one between the look and the use; what a file that lies there can
+ * do, a mail or an archive, is what this prevents.
+ */
+public final class RootFolder {
+  private final Path root;
+
+  /** A folder, which need not be there yet. */
+  public RootFolder(Path root) {
+    this.root = root;
+  }
+
+  /** Returns the folder. */
+  public Path path() {
+    return root;
+  }
+
+  /**
+   * Returns where a name is, for messages and for reading by what checks for itself.
+   *
+   * @throws InputException if the name leads out, or by a link
+   */
+  public Path at(String name) throws InputException {
+    Path relative = relative(name);
+    Path at = root;
+    for (Path each : relative) {
+      at = at.resolve(each);
+      if (Files.isSymbolicLink(at)) {
+        throw new InputException(
+            at,
+            "",
+            "is a symbolic link; expected the file or folder itself, as links may lead out");
+      }
+    }
+    return at;
+  }
+
+  private Path relative(String name) throws InputException {
+    try {
+      Path path = Path.of(name);
+      boolean isOwn = !name.isEmpty() && !path.isAbsolute();
+      for (Path each : path) {
+        String text = each.toString();
+        isOwn &= !text.isEmpty() && !text.equals(".") && !text.equals("..");
+      }
+      if (isOwn) {
+        return path;
+      }
+    } catch (InvalidPathException e) {
+      throw new InputException(root, "", "'%s' is not a file name".formatted(name), e);
+    }
+    throw new InputException(
+        root, "", "'%s' leads out of the folder; expected a name inside it".formatted(name));
+  }
+
+  /**
+   * Returns the regular file of a name.
+   *
+   * @throws NoSuchFileException if there is nothing of that name
+   * @throws InputException if it is anything else than a regular file, or behind a link
+   */
+  public Path file(String name) throws IOException {
+    Path at = at(name);
+    if (!Files.exists(at, LinkOption.NOFOLLOW_LINKS)) {
+      throw new NoSuchFileException(at.toString());
+    }
+    if (!Files.isRegularFile(at, LinkOption.NOFOLLOW_LINKS)) {
+      throw new InputException(at, "", "is no regular file");
+    }
+    return at;
+  }
+
+  /** Whether a name is a regular file, and no link leads to it. */
+  public boolean isFile(String name) {
+    try {
+      return Files.isRegularFile(at(name), LinkOption.NOFOLLOW_LINKS);
+    } catch (InputException e) {
+      return false;
+    }
+  }
+
+  /** Whether a name is a folder, and no link leads to it. */
+  public boolean isFolder(String name) {
+    try {
+      return Files.isDirectory(at(name), LinkOption.NOFOLLOW_LINKS);
+    } catch (InputException e) {
+      return false;
+    }
+  }
+
+  /** Opens a file for reading. */
+  public InputStream read(String name) throws IOException {
+    return Channels.newInputStream(
+        FileChannel.open(file(name), StandardOpenOption.READ, LinkOption.NOFOLLOW_LINKS));
+  }
+
+  /** Begins a file, as {@link AtomicFile} does. */
+  public AtomicFile begin(String name) throws IOException {
+    return new AtomicFile(writable(name));
+  }
+
+  /** Writes a file whole, as {@link AtomicFile} does. */
+  public void write(String name, AtomicFile.Body body) throws IOException {
+    AtomicFile.write(writable(name), body);
+  }
+
+  /** Where a file may be written: over a regular file, or where nothing is. */
+  private Path writable(String name) throws IOException {
+    Path at = at(name);
+    if (Files.exists(at, LinkOption.NOFOLLOW_LINKS)
+        && !Files.isRegularFile(at, LinkOption.NOFOLLOW_LINKS)) {
+      throw new InputException(at, "", "is no regular file, and is not replaced");
+    }
+    return at;
+  }
+
+  /** Adds bytes at the end of a file, which is created if it is not there. */
+  public void append(String name, byte[] bytes) throws IOException {
+    OpenOption[] options = {
+      StandardOpenOption.CREATE,
+      StandardOpenOption.WRITE,
+      StandardOpenOption.APPEND,
+      LinkOption.NOFOLLOW_LINKS
+    };
+    Files.write(writable(name), bytes, options);
+  }
+
+  /** Creates a folder and those above it, if they are not there. */
+  public Path folder(String name) throws IOException {
+    return Files.createDirectories(at(name));
+  }
+
+  /**
+   * Deletes a file, or a folder that is empty.
+   *
+   * @return whether there was one
+   */
+  public boolean delete(String name) throws IOException {
+    return Files.deleteIfExists(at(name));
+  }
+
+  /**
+   * Returns the names of files in a folder, in order; none if there is no such folder. What is no
+   * regular file is left out.
+   *
+   * @param folder its name; empty for the root
+   * @param own tells files of ours by their names in the folder
+   * @return names relative to the root
+   */
+  public List<String> list(String folder, Predicate<String> own) throws IOException {
+    List<String> out = new ArrayList<>();
+    Path at = folder.isEmpty() ? root : at(folder);
+    if (!Files.isDirectory(at)) {
+      return out;
+    }
+    try (DirectoryStream<Path> all = Files.newDirectoryStream(at)) {
+      for (Path each : all) {
+        String name = String.valueOf(each.getFileName());
+        if (own.test(name) && Files.isRegularFile(each, LinkOption.NOFOLLOW_LINKS)) {
+          out.add(folder.isEmpty() ? name : folder + "/" + name);
+        }
+      }
+    }
+    out.sort(null);
+    return out;
+  }
+
+  /**
+   * Deletes what stopped writers left, here and in folders below, as {@link AtomicFile#sweep} does.
+   */
+  public int sweep() throws IOException {
+    return AtomicFile.sweep(root);
+  }
+}
