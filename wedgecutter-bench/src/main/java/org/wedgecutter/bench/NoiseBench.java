@@ -13,7 +13,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
-import org.wedgecutter.core.deliver.ExrFrames;
+import org.wedgecutter.core.deliver.file.ExrFrames;
 import org.wedgecutter.core.fragment.FragmentSums;
 import org.wedgecutter.core.fragment.FrameTrace;
 import org.wedgecutter.core.fragment.JobPlan;

@@ -11,7 +11,7 @@ import java.util.Random;
 import java.util.SortedMap;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
-import org.wedgecutter.core.deliver.ExrFrames;
+import org.wedgecutter.core.deliver.file.ExrFrames;
 import org.wedgecutter.core.image.DeepPicture;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.pass.IdMatteFile;

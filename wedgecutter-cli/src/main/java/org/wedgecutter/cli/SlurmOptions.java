@@ -7,7 +7,7 @@ import java.util.Locale;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.command.Result;
 import org.wedgecutter.core.deliver.DeliveryFolders;
-import org.wedgecutter.core.deliver.DeliveryRenderer;
+import org.wedgecutter.core.deliver.unit.DeliveryRenderer;
 import org.wedgecutter.core.export.SlurmJobs;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.plan.FrameRange;

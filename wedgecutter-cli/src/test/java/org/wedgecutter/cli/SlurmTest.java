@@ -18,8 +18,8 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.wedgecutter.command.Commands;
 import org.wedgecutter.core.deliver.Delivery;
-import org.wedgecutter.core.deliver.DeliveryStatus;
 import org.wedgecutter.core.deliver.UnitState;
+import org.wedgecutter.core.deliver.unit.DeliveryStatus;
 import org.wedgecutter.core.testing.ShotFolder;
 
 /** A delivery by a real scheduler of one node, which the test starts itself. */

@@ -43,6 +43,8 @@ class ArchitectureTest {
           "check",
           "carry",
           "deliver",
+          "deliver.file",
+          "deliver.unit",
           "deliver.check",
           "export",
           "survey",

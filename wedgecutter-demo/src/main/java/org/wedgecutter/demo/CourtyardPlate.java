@@ -7,7 +7,7 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.Stream;
-import org.wedgecutter.core.deliver.ExrFrames;
+import org.wedgecutter.core.deliver.file.ExrFrames;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.image.RadianceHdr;
 import org.wedgecutter.core.image.Region;

@@ -5,7 +5,7 @@ import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.wedgecutter.core.deliver.Delivery;
-import org.wedgecutter.core.deliver.DeliveryFrame;
+import org.wedgecutter.core.deliver.file.DeliveryFrame;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.plan.Recipe;

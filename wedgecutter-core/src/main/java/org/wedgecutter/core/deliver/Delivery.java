@@ -207,7 +207,7 @@ public record Delivery(
   }
 
   /** Returns the delivery with the files that the records of its units tell. */
-  Delivery withRecords(Map<Unit.Key, UnitRecord> records) {
+  public Delivery withRecords(Map<Unit.Key, UnitRecord> records) {
     Map<Unit.Key, List<Entry>> known = new LinkedHashMap<>();
     for (Unit unit : units) {
       UnitRecord record = records.get(unit.key());
@@ -320,7 +320,7 @@ public record Delivery(
   }
 
   /** Reads a delivery's manifest alone. */
-  static Delivery manifest(Path folder) throws InputException {
+  public static Delivery manifest(Path folder) throws InputException {
     Path file = folder.resolve(MANIFEST);
     try {
       if (!isDelivery(folder)) {

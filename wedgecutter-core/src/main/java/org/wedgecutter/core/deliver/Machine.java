@@ -7,7 +7,7 @@ import java.nio.file.Path;
 import java.time.Instant;
 
 /** The machine and the process that this is. */
-final class Machine {
+public final class Machine {
   private static final Path KERNEL = Path.of("/proc/sys/kernel/hostname");
   private static final String NAME = find();
   private static final long STARTED = started(ProcessHandle.current());
@@ -15,7 +15,7 @@ final class Machine {
   private Machine() {}
 
   /** Returns the machine's name in its network. */
-  static String name() {
+  public static String name() {
     return NAME;
   }
 

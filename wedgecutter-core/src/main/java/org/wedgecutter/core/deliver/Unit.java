@@ -26,7 +26,7 @@ public record Unit(String layer, boolean uncut, int frame, String digest, List<I
    */
   public record Key(String layer, boolean uncut, int frame) {
     /** Returns the name under which what is known of it is kept. */
-    String name() {
+    public String name() {
       return "%s.%04d".formatted(FileNames.safe(layer), frame);
     }
   }
@@ -37,7 +37,7 @@ public record Unit(String layer, boolean uncut, int frame, String digest, List<I
   }
 
   /** Returns the unit held at other frames. */
-  Unit withHeldAt(List<Integer> frames) {
+  public Unit withHeldAt(List<Integer> frames) {
     return new Unit(layer, uncut, frame, digest, frames);
   }
 }

@@ -38,10 +38,10 @@ import org.wedgecutter.core.plan.PlanWriter;
  */
 public final class UnitFolder {
   /** Its name within the delivery. */
-  static final String NAME = "units";
+  public static final String NAME = "units";
 
   /** Who does not tell of a unit for so long has been stopped, seconds. */
-  static final long SILENT = 90;
+  public static final long SILENT = 90;
 
   private static final Logger LOG = LoggerFactory.getLogger(UnitFolder.class);
   private static final String RECORD = ".json";
@@ -66,7 +66,7 @@ public final class UnitFolder {
    * @param started when the process was started, milliseconds since 1970
    * @param share how much of the unit is done, 0 to 1
    */
-  record Running(String machine, long process, long started, double share) {
+  public record Running(String machine, long process, long started, double share) {
     /** This process. */
     static Running here(double share) {
       return new Running(Machine.name(), ProcessHandle.current().pid(), Machine.started(), share);
@@ -96,7 +96,7 @@ public final class UnitFolder {
    * @param failed why units failed, by the unit's name
    * @param problems records that cannot be read, one sentence each
    */
-  record Known(
+  public record Known(
       Map<Unit.Key, UnitRecord> records,
       Map<String, Running> running,
       Map<String, String> failed,
@@ -108,7 +108,7 @@ public final class UnitFolder {
   }
 
   /** Reads all that there is. */
-  Known read() throws IOException {
+  public Known read() throws IOException {
     Map<Unit.Key, UnitRecord> records = new HashMap<>();
     Map<String, Running> running = new HashMap<>();
     Map<String, String> failed = new HashMap<>();
@@ -151,7 +151,7 @@ public final class UnitFolder {
   }
 
   /** Returns how many records there are, by their names alone. */
-  long count() throws IOException {
+  public long count() throws IOException {
     if (!exists()) {
       return 0;
     }
@@ -187,7 +187,7 @@ public final class UnitFolder {
   }
 
   /** Writes the record of a unit whose files are in place, and removes what is left of it. */
-  void write(UnitRecord record) throws IOException {
+  public void write(UnitRecord record) throws IOException {
     byte[] text = record.text().getBytes(StandardCharsets.UTF_8);
     Unit.Key unit = record.unit().key();
     AtomicFile.write(file(unit, RECORD), out -> out.write(text));
@@ -196,13 +196,13 @@ public final class UnitFolder {
   }
 
   /** Takes a unit's record away: it is to be rendered again. */
-  void forget(Unit.Key unit) throws IOException {
+  public void forget(Unit.Key unit) throws IOException {
     Files.deleteIfExists(file(unit, RECORD));
     dropBands(unit);
   }
 
   /** Notes why a unit could not be rendered. */
-  void failed(Unit.Key unit, String why) {
+  public void failed(Unit.Key unit, String why) {
     byte[] text = why.replace('\n', ' ').getBytes(StandardCharsets.UTF_8);
     try {
       AtomicFile.write(file(unit, FAILED), out -> out.write(text));
@@ -213,7 +213,7 @@ public final class UnitFolder {
   }
 
   /** Returns why a unit could not be rendered, if that was noted. */
-  Optional<String> failure(Unit.Key unit) {
+  public Optional<String> failure(Unit.Key unit) {
     Path file = file(unit, FAILED);
     return Files.isRegularFile(file)
         ? Optional.of(line(file)).filter(why -> !why.isEmpty())
@@ -229,7 +229,7 @@ public final class UnitFolder {
   }
 
   /** Marks a unit as being rendered here; does nothing where that cannot be written. */
-  void running(Unit.Key unit, double share) {
+  public void running(Unit.Key unit, double share) {
     Running here = Running.here(share);
     String text =
         PlanWriter.text(
@@ -248,7 +248,7 @@ public final class UnitFolder {
   }
 
   /** Removes the mark that a unit is being rendered here. */
-  void ended(Unit.Key unit) {
+  public void ended(Unit.Key unit) {
     try {
       Path file = file(unit, RUNNING);
       if (mark(file).filter(Running::isHere).isPresent()) {
@@ -260,7 +260,7 @@ public final class UnitFolder {
   }
 
   /** Returns who renders a unit, if it is another process and was heard of lately. */
-  Optional<Running> elsewhere(Unit.Key unit) {
+  public Optional<Running> elsewhere(Unit.Key unit) {
     return heardOf(file(unit, RUNNING)).filter(r -> !r.isHere());
   }
 
@@ -295,7 +295,7 @@ public final class UnitFolder {
   }
 
   /** Returns where a band of a unit is written. */
-  Path band(Unit.Key unit, int number) {
+  public Path band(Unit.Key unit, int number) {
     return file(unit, BANDS).resolve("%04d.exr".formatted(number));
   }
 

@@ -44,7 +44,7 @@ public record UnitRecord(
   static final int VERSION = 1;
 
   /** What stands where a deep file's passes do. */
-  static final List<String> DEEP = List.of(Output.More.DEEP.word());
+  public static final List<String> DEEP = List.of(Output.More.DEEP.word());
 
   private static final long MAX_MEBIBYTES = 16;
 
@@ -61,20 +61,20 @@ public record UnitRecord(
   }
 
   /** The record of a unit that was finished here and now. */
-  static UnitRecord now(Unit unit, List<Delivery.Entry> files) {
+  public static UnitRecord now(Unit unit, List<Delivery.Entry> files) {
     String finished = Instant.now().truncatedTo(ChronoUnit.SECONDS).toString();
     return new UnitRecord(unit, files, List.of(), Double.NaN, Machine.name(), finished);
   }
 
   /** Returns the files that were rendered, not made from others: the flat one, then the deep. */
-  List<Delivery.Entry> rendered() {
+  public List<Delivery.Entry> rendered() {
     return files.stream()
         .filter(f -> f.equals(files.getFirst()) || f.passes().equals(DEEP))
         .toList();
   }
 
   /** Returns the record with more frames at which the unit is held. */
-  UnitRecord heldToo(List<Integer> frames) {
+  public UnitRecord heldToo(List<Integer> frames) {
     TreeSet<Integer> all = new TreeSet<>(unit.heldAt());
     all.addAll(frames);
     List<Integer> next = List.copyOf(all);
@@ -88,18 +88,18 @@ public record UnitRecord(
   }
 
   /** Returns the record with an estimate of its noise. */
-  UnitRecord withNoise(double rms) {
+  public UnitRecord withNoise(double rms) {
     return new UnitRecord(unit, files, patches, rms, machine, finished);
   }
 
   /** Returns the record of another state of plan and scene. */
-  UnitRecord withDigest(String digest) {
+  public UnitRecord withDigest(String digest) {
     Unit next = new Unit(unit.layer(), unit.uncut(), unit.frame(), digest, unit.heldAt());
     return new UnitRecord(next, files, List.of(), Double.NaN, machine, finished);
   }
 
   /** Returns the record with pixels of a later state. */
-  UnitRecord patched(Region region) {
+  public UnitRecord patched(Region region) {
     List<Region> next = new ArrayList<>(patches);
     next.remove(region);
     next.add(region);
@@ -107,7 +107,7 @@ public record UnitRecord(
   }
 
   /** Returns the record of other files, finished now. */
-  UnitRecord withFiles(List<Delivery.Entry> next) {
+  public UnitRecord withFiles(List<Delivery.Entry> next) {
     UnitRecord made = now(unit, next);
     return new UnitRecord(unit, next, patches, noise, made.machine, made.finished);
   }

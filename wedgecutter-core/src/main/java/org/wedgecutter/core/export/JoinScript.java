@@ -5,7 +5,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import org.wedgecutter.core.deliver.Delivery;
-import org.wedgecutter.core.deliver.DeliveryPictures;
+import org.wedgecutter.core.deliver.file.DeliveryPictures;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.plan.FrameRange;
 import org.wedgecutter.core.plan.Join;

@@ -3,7 +3,7 @@ package org.wedgecutter.core.export;
 import java.io.IOException;
 import java.nio.file.Path;
 import org.wedgecutter.core.deliver.Delivery;
-import org.wedgecutter.core.deliver.DeliveryPictures;
+import org.wedgecutter.core.deliver.file.DeliveryPictures;
 import org.wedgecutter.core.io.AtomicFile;
 
 /** A rejoined frame as a file of its own. */

@@ -22,7 +22,7 @@ import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
-import org.wedgecutter.core.deliver.ExrFrames;
+import org.wedgecutter.core.deliver.file.ExrFrames;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.io.AtomicFile;
 import org.wedgecutter.core.load.LoadedShot;

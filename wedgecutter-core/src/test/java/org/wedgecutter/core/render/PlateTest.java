@@ -156,7 +156,7 @@ class PlateTest {
             org.wedgecutter.exr.Compression.ZIP,
             false,
             org.wedgecutter.core.plan.Extra.NONE);
-    org.wedgecutter.core.deliver.ExrFrames.write(
+    org.wedgecutter.core.deliver.file.ExrFrames.write(
         dir.resolve("a.exr"),
         p,
         java.util.List.of(),

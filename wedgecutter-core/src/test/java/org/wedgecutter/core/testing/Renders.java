@@ -4,8 +4,8 @@ import java.io.IOException;
 import java.nio.file.Path;
 import java.util.List;
 import org.wedgecutter.core.deliver.Delivery;
-import org.wedgecutter.core.deliver.DeliveryOrder;
-import org.wedgecutter.core.deliver.DeliveryRenderer;
+import org.wedgecutter.core.deliver.unit.DeliveryOrder;
+import org.wedgecutter.core.deliver.unit.DeliveryRenderer;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.render.FrameRenderer;
 

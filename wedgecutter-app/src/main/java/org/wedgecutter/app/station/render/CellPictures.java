@@ -15,9 +15,9 @@ import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.wedgecutter.app.viewer.ShownImages;
 import org.wedgecutter.core.deliver.Delivery;
-import org.wedgecutter.core.deliver.DeliveryStatus;
-import org.wedgecutter.core.deliver.ExrFrames;
 import org.wedgecutter.core.deliver.UnitState;
+import org.wedgecutter.core.deliver.file.ExrFrames;
+import org.wedgecutter.core.deliver.unit.DeliveryStatus;
 
 /** Small pictures of finished files, read in the background and kept while they are used. */
 final class CellPictures {

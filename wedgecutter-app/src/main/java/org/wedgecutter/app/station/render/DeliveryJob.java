@@ -8,10 +8,10 @@ import java.util.Map;
 import java.util.TreeSet;
 import java.util.concurrent.CompletableFuture;
 import org.jspecify.annotations.Nullable;
-import org.wedgecutter.core.deliver.DeliveryOrder;
-import org.wedgecutter.core.deliver.DeliveryStatus;
 import org.wedgecutter.core.deliver.Unit;
 import org.wedgecutter.core.deliver.UnitState;
+import org.wedgecutter.core.deliver.unit.DeliveryOrder;
+import org.wedgecutter.core.deliver.unit.DeliveryStatus;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.survey.Times;
 

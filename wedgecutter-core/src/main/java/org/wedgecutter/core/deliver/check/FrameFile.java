@@ -8,7 +8,7 @@ import java.util.List;
 import java.util.Locale;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.deliver.Delivery;
-import org.wedgecutter.core.deliver.FilePicture;
+import org.wedgecutter.core.deliver.file.FilePicture;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.image.Region;
 import org.wedgecutter.core.mistake.Message;

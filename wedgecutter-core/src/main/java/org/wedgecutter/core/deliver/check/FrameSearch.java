@@ -12,7 +12,7 @@ import java.util.function.BooleanSupplier;
 import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.deliver.Delivery;
-import org.wedgecutter.core.deliver.DeliveryPictures;
+import org.wedgecutter.core.deliver.file.DeliveryPictures;
 import org.wedgecutter.core.image.Region;
 import org.wedgecutter.core.mistake.Message;
 import org.wedgecutter.core.mistake.Mistake;

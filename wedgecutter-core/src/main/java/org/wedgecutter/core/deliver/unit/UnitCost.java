@@ -1,0 +1,51 @@
+package org.wedgecutter.core.deliver.unit;
+
+import java.io.IOException;
+import java.util.Locale;
+import org.wedgecutter.core.render.PictureNoise;
+import org.wedgecutter.core.render.RenderedFrame;
+
+/**
+ * What a unit has cost, and how noisy it has become by it.
+ *
+ * @param seconds its share of the wall time of the traces that served it
+ * @param rays its share of the rays
+ */
+record UnitCost(double seconds, double rays, PictureNoise noise) {
+  static final UnitCost NONE = new UnitCost(0, 0, PictureNoise.UNKNOWN);
+
+  UnitCost plus(UnitCost other) {
+    return new UnitCost(seconds + other.seconds, rays + other.rays, noise.plus(other.noise));
+  }
+
+  /** The share of a unit: each trace's cost is divided equally among those that it served. */
+  static UnitCost of(RenderedFrame rendered, String layer, int column) {
+    double seconds = 0;
+    double rays = 0;
+    for (RenderedFrame.ClassTime time : rendered.classes()) {
+      if (time.layers().contains(layer)) {
+        int of = time.layers().size();
+        seconds += time.seconds() / of;
+        rays += (double) time.rays() / of;
+      }
+    }
+    return new UnitCost(seconds, rays, rendered.noise(column));
+  }
+
+  String text() {
+    return String.format(
+        Locale.ROOT, "%.6f %.3f %s %d", seconds, rays, noise.squares(), noise.numbers());
+  }
+
+  static UnitCost parse(String text) throws IOException {
+    String[] words = text.split(" ");
+    try {
+      return new UnitCost(
+          Double.parseDouble(words[0]),
+          Double.parseDouble(words[1]),
+          new PictureNoise(Double.parseDouble(words[2]), Long.parseLong(words[3])));
+    } catch (NumberFormatException | ArrayIndexOutOfBoundsException e) {
+      throw new IOException("'" + text + "' is no cost", e);
+    }
+  }
+}
