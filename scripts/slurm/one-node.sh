@@ -34,7 +34,9 @@ stop() {
 }
 
 start() {
-  local host cores memory
+  local host cores memory port
+  # another one may be running, or have been left by a test that was killed
+  port=$((20000 + $$ % 20000))
   host=$(hostname -s)
   cores=$(nproc)
   memory=$(awk '/MemTotal/ { print int($2 / 1024 * 0.7) }' /proc/meminfo)
@@ -49,8 +51,8 @@ start() {
   cat >"$SLURM_CONF" <<CONF
 ClusterName=trial
 SlurmctldHost=$host(127.0.0.1)
-SlurmctldPort=16817
-SlurmdPort=16818
+SlurmctldPort=$port
+SlurmdPort=$((port + 1))
 SlurmUser=root
 AuthType=auth/munge
 AuthInfo=socket=$socket

@@ -112,7 +112,7 @@ final class StatusCommand implements Callable<Integer> {
   }
 
   private Optional<LoadedShot> now() throws Exception {
-    Optional<Path> plan = DeliveryStatus.plan(Delivery.read(folder));
+    Optional<Path> plan = Delivery.read(folder).planFile();
     return plan.isEmpty() ? Optional.empty() : Optional.of(LoadedShot.load(plan.get()));
   }
 

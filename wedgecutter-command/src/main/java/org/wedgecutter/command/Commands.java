@@ -88,8 +88,9 @@ public final class Commands {
   public static int run(Object command, PrintWriter out, PrintWriter err, String... args) {
     CommandLine line = new CommandLine(command);
     line.setCaseInsensitiveEnumValuesAllowed(true);
-    line.setOut(out);
-    line.setErr(err);
+    PrintWriter told = new VisibleWriter(err, true);
+    line.setOut(new VisibleWriter(out, false));
+    line.setErr(told);
     line.setExecutionExceptionHandler((e, l, parsed) -> failed(e, l.getErr()));
     line.setParameterExceptionHandler((e, given) -> {
       String name = e.getCommandLine().getCommandSpec().qualifiedName();
@@ -98,14 +99,14 @@ public final class Commands {
       return WRONG_INPUT;
     });
     if (args.length == 0 && !line.getSubcommands().isEmpty()) {
-      line.usage(err);
+      line.usage(told);
       return WRONG_INPUT;
     }
     try {
       return line.execute(args);
     } catch (Error e) {
       // out of memory, most likely: never to be taken for an answer
-      return failed(e, err);
+      return failed(e, told);
     }
   }
 

@@ -7,6 +7,7 @@ import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.NullNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.io.PrintWriter;
+import org.wedgecutter.core.io.Visible;
 import org.wedgecutter.core.plan.PlanWriter;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
@@ -44,17 +45,17 @@ public final class Result {
   public void print(Record record, Text text) {
     PrintWriter out = spec.commandLine().getOut();
     if (json) {
-      out.print(PlanWriter.text(tree(record)));
+      out.write(Visible.json(PlanWriter.text(tree(record))));
     } else {
       text.print(out);
     }
     out.flush();
   }
 
-  /** Prints text, whatever form was asked for. */
+  /** Prints a document for other programs, exactly, whatever form was asked for. */
   public void print(String text) {
     PrintWriter out = spec.commandLine().getOut();
-    out.print(text);
+    out.write(text);
     out.flush();
   }
 

@@ -59,7 +59,11 @@ class DemoTest {
   }
 
   private static FrameRenderer renderer(LoadedShot shot, int samples) {
-    return new FrameRenderer(shot, FrameRenderer.Settings.of(shot, 0.08, samples, 0, false));
+    return renderer(shot, 0.08, samples);
+  }
+
+  private static FrameRenderer renderer(LoadedShot shot, double scale, int samples) {
+    return new FrameRenderer(shot, FrameRenderer.Settings.of(shot, scale, samples, 0, false));
   }
 
   private static PlanProof prove(LoadedShot shot, int frame, int samples) {
@@ -285,7 +289,7 @@ class DemoTest {
     assertThat(proof.causes().stream().map(Cause::kind))
         .contains(Mistake.EDGE_COVARIANCE, Mistake.HAZE_APART)
         .doesNotContain(Mistake.SEEN_NOWHERE, Mistake.LIGHT_DIFFERS, Mistake.PLUS_ON_COMPLETE);
-    RenderedFrame rendered = render(over, 20, 4);
+    RenderedFrame rendered = renderer(over, 0.11, 4).render(20, l -> true, true, p -> {});
     double lost = rendered.lostByClamping(over.plan().layerIndex("Table shadows"));
     assertThat(lost).as("reflections that the orrery takes from the table").isPositive();
     double mean = 0;

@@ -5,6 +5,7 @@ import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
 import java.nio.channels.FileChannel;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 
@@ -23,6 +24,10 @@ interface ByteSource extends Closeable {
 
   /** Opens a file. */
   static ByteSource open(Path file) throws IOException {
+    if (Files.exists(file) && !Files.isRegularFile(file)) {
+      // a pipe would be waited for
+      throw new ExrException(file + ": is no regular file");
+    }
     return new OnDisk(FileChannel.open(file, StandardOpenOption.READ));
   }
 

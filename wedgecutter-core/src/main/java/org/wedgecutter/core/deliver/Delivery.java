@@ -7,6 +7,7 @@ import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
+import java.nio.file.InvalidPathException;
 import java.nio.file.Path;
 import java.util.AbstractList;
 import java.util.ArrayList;
@@ -19,10 +20,9 @@ import java.util.Optional;
 import java.util.RandomAccess;
 import java.util.stream.Stream;
 import org.wedgecutter.core.image.Region;
-import org.wedgecutter.core.io.AtomicFile;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.io.JsonText;
-import org.wedgecutter.core.io.SafePath;
+import org.wedgecutter.core.io.RootFolder;
 import org.wedgecutter.core.io.TextFile;
 import org.wedgecutter.core.plan.FileNames;
 import org.wedgecutter.core.plan.Output;
@@ -67,6 +67,9 @@ public record Delivery(
   /** Name of the manifest. */
   public static final String MANIFEST = "delivery.json";
 
+  /** What the names of plans' files end in. */
+  private static final List<String> PLANS = List.of(".wedge", ".json");
+
   /** Version of the manifest's format. */
   public static final int VERSION = 1;
 
@@ -76,6 +79,20 @@ public record Delivery(
     units = List.copyOf(units);
     files = files instanceof Entries known ? known : new Entries(files);
     besides = List.copyOf(besides);
+  }
+
+  /** Returns its folder, through which all that is in it is opened and written. */
+  public RootFolder root() {
+    return new RootFolder(folder);
+  }
+
+  /**
+   * Returns where a file is, which need not be there.
+   *
+   * @throws InputException if a link leads there
+   */
+  public Path path(Entry entry) throws InputException {
+    return root().at(entry.path());
   }
 
   /** Returns the folders to which the pictures that its recipe names are relative. */
@@ -160,6 +177,22 @@ public record Delivery(
     @Override
     public int size() {
       return all.size();
+    }
+  }
+
+  /**
+   * Returns the plan's file that it was made from, if it is still there. A manifest names a plan
+   * that may lie anywhere, so nothing else than a plan's file is taken for one.
+   */
+  public Optional<Path> planFile() {
+    if (PLANS.stream().noneMatch(source::endsWith)) {
+      return Optional.empty();
+    }
+    try {
+      Path file = folder.toAbsolutePath().resolve(source).normalize();
+      return Files.isRegularFile(file) ? Optional.of(file) : Optional.empty();
+    } catch (InvalidPathException e) {
+      return Optional.empty();
     }
   }
 
@@ -302,7 +335,7 @@ public record Delivery(
 
   /** Whether a path is a delivery. */
   public static boolean isDelivery(Path path) {
-    return Files.isRegularFile(path.resolve(MANIFEST));
+    return new RootFolder(path).isFile(MANIFEST);
   }
 
   /**
@@ -326,7 +359,8 @@ public record Delivery(
       if (!isDelivery(folder)) {
         throw new InputException(folder, "", "not a delivery: it holds no " + MANIFEST);
       }
-      JsonNode n = JsonText.read(TextFile.read(file, MAX_MEBIBYTES), file);
+      JsonNode n =
+          JsonText.read(TextFile.read(new RootFolder(folder), MANIFEST, MAX_MEBIBYTES), file);
       PlanReader.rename(n, "wedgecutterDelivery", "wedgecutter_delivery");
       PlanReader.rename(n, "colourSpace", "colour_space");
       PlanReader.migrate(n.path("plan"));
@@ -347,7 +381,7 @@ public record Delivery(
       List<Entry> entries = new ArrayList<>();
       for (JsonNode f : n.get("files")) {
         String place = "files/" + entries.size() + "/path";
-        SafePath.inside(folder.toAbsolutePath().normalize(), f.get("path").asText(), file, place);
+        RootFolder.check(f.get("path").asText(), file, place);
         List<String> passes = new ArrayList<>();
         f.path("passes").forEach(p -> passes.add(p.asText()));
         entries.add(
@@ -400,7 +434,7 @@ public record Delivery(
   /** Writes the manifest whole, or not at all. */
   public void write() throws IOException {
     byte[] bytes = PlanWriter.text(tree()).getBytes(StandardCharsets.UTF_8);
-    AtomicFile.write(folder.resolve(MANIFEST), out -> out.write(bytes));
+    root().write(MANIFEST, out -> out.write(bytes));
   }
 
   private ObjectNode tree() {

@@ -4,7 +4,7 @@ import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
-import java.nio.file.DirectoryStream;
+import java.nio.file.DirectoryNotEmptyException;
 import java.nio.file.Files;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
@@ -15,12 +15,12 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.TreeSet;
+import java.util.regex.Pattern;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
-import org.wedgecutter.core.io.AtomicFile;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.io.JsonText;
+import org.wedgecutter.core.io.RootFolder;
 import org.wedgecutter.core.io.TextFile;
 import org.wedgecutter.core.plan.PlanWriter;
 
@@ -48,14 +48,20 @@ public final class UnitFolder {
   private static final String RUNNING = ".running";
   private static final String FAILED = ".failed";
   private static final String BANDS = ".bands";
+  private static final Pattern BAND = Pattern.compile("\\d{4,}\\.exr");
   private static final long MAX_MEBIBYTES = 1;
 
-  private final Path delivery;
-  private final Path folder;
+  private final RootFolder root;
 
   public UnitFolder(Path delivery) {
-    this.delivery = delivery;
-    folder = delivery.resolve(NAME);
+    this(new RootFolder(delivery));
+  }
+
+  /**
+   * @param delivery the folder of the delivery
+   */
+  public UnitFolder(RootFolder delivery) {
+    root = delivery;
   }
 
   /**
@@ -104,7 +110,7 @@ public final class UnitFolder {
 
   /** Whether a delivery has one. */
   boolean exists() {
-    return Files.isDirectory(folder);
+    return root.isFolder(NAME);
   }
 
   /** Reads all that there is. */
@@ -116,25 +122,18 @@ public final class UnitFolder {
     if (!exists()) {
       return new Known(records, running, failed, problems);
     }
-    TreeSet<Path> files = new TreeSet<>();
-    try (DirectoryStream<Path> all = Files.newDirectoryStream(folder)) {
-      all.forEach(files::add);
-    }
-    for (Path file : files) {
-      String name = String.valueOf(file.getFileName());
-      if (name.startsWith(".")) {
-        continue;
-      }
+    for (String file : root.list(NAME, n -> !n.startsWith("."))) {
+      String name = file.substring(NAME.length() + 1);
       if (name.endsWith(RECORD)) {
         try {
-          UnitRecord record = UnitRecord.read(delivery, file);
+          UnitRecord record = UnitRecord.read(root, file);
           if (file.equals(file(record.unit().key(), RECORD))) {
             records.put(record.unit().key(), record);
           } else {
-            problems.add(file + ": is the record of another unit");
+            problems.add(root.path().resolve(file) + ": is the record of another unit");
           }
         } catch (InputException e) {
-          if (Files.exists(file)) {
+          if (root.isFile(file)) {
             problems.add(String.valueOf(e.getMessage()));
           }
         }
@@ -152,34 +151,25 @@ public final class UnitFolder {
 
   /** Returns how many records there are, by their names alone. */
   public long count() throws IOException {
-    if (!exists()) {
-      return 0;
-    }
-    try (DirectoryStream<Path> all = Files.newDirectoryStream(folder, "*" + RECORD)) {
-      long count = 0;
-      for (Path file : all) {
-        count += String.valueOf(file.getFileName()).startsWith(".") ? 0 : 1;
-      }
-      return count;
-    }
+    return root.list(NAME, n -> n.endsWith(RECORD) && !n.startsWith(".")).size();
   }
 
   private static String without(String name, String end) {
     return name.substring(0, name.length() - end.length());
   }
 
-  private Path file(Unit.Key unit, String end) {
-    return folder.resolve(unit.name() + end);
+  private static String file(Unit.Key unit, String end) {
+    return NAME + "/" + unit.name() + end;
   }
 
   /** Returns the record of a unit, if there is one that can be read. */
   public Optional<UnitRecord> record(Unit.Key unit) {
-    Path file = file(unit, RECORD);
-    if (!Files.isRegularFile(file)) {
+    String file = file(unit, RECORD);
+    if (!root.isFile(file)) {
       return Optional.empty();
     }
     try {
-      return Optional.of(UnitRecord.read(delivery, file)).filter(r -> r.unit().key().equals(unit));
+      return Optional.of(UnitRecord.read(root, file)).filter(r -> r.unit().key().equals(unit));
     } catch (InputException e) {
       LOG.warn("{}", e.getMessage());
       return Optional.empty();
@@ -190,14 +180,14 @@ public final class UnitFolder {
   public void write(UnitRecord record) throws IOException {
     byte[] text = record.text().getBytes(StandardCharsets.UTF_8);
     Unit.Key unit = record.unit().key();
-    AtomicFile.write(file(unit, RECORD), out -> out.write(text));
-    Files.deleteIfExists(file(unit, FAILED));
+    root.write(file(unit, RECORD), out -> out.write(text));
+    root.delete(file(unit, FAILED));
     dropBands(unit);
   }
 
   /** Takes a unit's record away: it is to be rendered again. */
   public void forget(Unit.Key unit) throws IOException {
-    Files.deleteIfExists(file(unit, RECORD));
+    root.delete(file(unit, RECORD));
     dropBands(unit);
   }
 
@@ -205,24 +195,24 @@ public final class UnitFolder {
   public void failed(Unit.Key unit, String why) {
     byte[] text = why.replace('\n', ' ').getBytes(StandardCharsets.UTF_8);
     try {
-      AtomicFile.write(file(unit, FAILED), out -> out.write(text));
+      root.write(file(unit, FAILED), out -> out.write(text));
     } catch (IOException e) {
       // on a full disk there is no room for a note either; whoever renders tells it
-      LOG.warn("{} cannot be noted as failed", unit, e);
+      LOG.warn("{} cannot be noted as failed: {}", unit.name(), e.getMessage());
     }
   }
 
   /** Returns why a unit could not be rendered, if that was noted. */
   public Optional<String> failure(Unit.Key unit) {
-    Path file = file(unit, FAILED);
-    return Files.isRegularFile(file)
+    String file = file(unit, FAILED);
+    return root.isFile(file)
         ? Optional.of(line(file)).filter(why -> !why.isEmpty())
         : Optional.empty();
   }
 
-  private static String line(Path file) {
+  private String line(String file) {
     try {
-      return TextFile.read(file, MAX_MEBIBYTES).strip();
+      return TextFile.read(root, file, MAX_MEBIBYTES).strip();
     } catch (InputException e) {
       return "";
     }
@@ -240,8 +230,7 @@ public final class UnitFolder {
                 .put("started", here.started)
                 .put("share", share));
     try {
-      AtomicFile.write(
-          file(unit, RUNNING), out -> out.write(text.getBytes(StandardCharsets.UTF_8)));
+      root.write(file(unit, RUNNING), out -> out.write(text.getBytes(StandardCharsets.UTF_8)));
     } catch (IOException e) {
       LOG.debug("{} cannot be marked", unit, e);
     }
@@ -250,9 +239,9 @@ public final class UnitFolder {
   /** Removes the mark that a unit is being rendered here. */
   public void ended(Unit.Key unit) {
     try {
-      Path file = file(unit, RUNNING);
+      String file = file(unit, RUNNING);
       if (mark(file).filter(Running::isHere).isPresent()) {
-        Files.deleteIfExists(file);
+        root.delete(file);
       }
     } catch (IOException e) {
       LOG.debug("{} keeps its mark", unit, e);
@@ -264,10 +253,11 @@ public final class UnitFolder {
     return heardOf(file(unit, RUNNING)).filter(r -> !r.isHere());
   }
 
-  private static Optional<Running> heardOf(Path file) {
+  private Optional<Running> heardOf(String file) {
     try {
-      Instant last = Files.getLastModifiedTime(file).toInstant();
-      boolean lately = last.until(Instant.now(), ChronoUnit.SECONDS) < SILENT;
+      Instant last = Files.getLastModifiedTime(root.file(file)).toInstant();
+      // clocks of machines differ a little; a mark of the far future is of none that is at work
+      boolean lately = Math.abs(last.until(Instant.now(), ChronoUnit.SECONDS)) < SILENT;
       return lately ? mark(file).filter(r -> !r.hasEnded()) : Optional.empty();
     } catch (NoSuchFileException e) {
       return Optional.empty();
@@ -277,12 +267,12 @@ public final class UnitFolder {
     }
   }
 
-  private static Optional<Running> mark(Path file) throws IOException {
-    if (!Files.isRegularFile(file)) {
+  private Optional<Running> mark(String file) throws IOException {
+    if (!root.isFile(file)) {
       return Optional.empty();
     }
     try {
-      JsonNode n = JsonText.read(TextFile.read(file, MAX_MEBIBYTES), file);
+      JsonNode n = JsonText.read(TextFile.read(root, file, MAX_MEBIBYTES), root.at(file));
       return Optional.of(
           new Running(
               n.path("machine").asText(""),
@@ -294,26 +284,22 @@ public final class UnitFolder {
     }
   }
 
-  /** Returns where a band of a unit is written. */
-  public Path band(Unit.Key unit, int number) {
-    return file(unit, BANDS).resolve("%04d.exr".formatted(number));
+  /** Returns the name of a band of a unit, relative to the delivery. */
+  public static String band(Unit.Key unit, int number) {
+    return file(unit, BANDS) + "/%04d.exr".formatted(number);
   }
 
   private void dropBands(Unit.Key unit) throws IOException {
-    Path bands = file(unit, BANDS);
-    if (!Files.isDirectory(bands)) {
+    String bands = file(unit, BANDS);
+    if (!root.isFolder(bands)) {
       return;
     }
-    List<Path> files = new ArrayList<>();
-    try (DirectoryStream<Path> all = Files.newDirectoryStream(bands)) {
-      all.forEach(files::add);
-    }
-    for (Path file : files) {
-      Files.deleteIfExists(file);
+    for (String band : root.list(bands, n -> BAND.matcher(n).matches())) {
+      root.delete(band);
     }
     try {
-      Files.deleteIfExists(bands);
-    } catch (java.nio.file.DirectoryNotEmptyException e) {
+      root.delete(bands);
+    } catch (DirectoryNotEmptyException e) {
       // another process makes the same unit; who ends last takes the folder away
       LOG.debug("{} is in use", bands, e);
     }

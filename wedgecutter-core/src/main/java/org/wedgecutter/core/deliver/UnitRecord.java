@@ -14,7 +14,7 @@ import java.util.TreeSet;
 import org.wedgecutter.core.image.Region;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.io.JsonText;
-import org.wedgecutter.core.io.SafePath;
+import org.wedgecutter.core.io.RootFolder;
 import org.wedgecutter.core.io.TextFile;
 import org.wedgecutter.core.plan.FrameRange;
 import org.wedgecutter.core.plan.Output;
@@ -157,9 +157,11 @@ public record UnitRecord(
    * Reads a record.
    *
    * @param folder the delivery, out of which no file may lie
+   * @param name of the record in it
    */
-  static UnitRecord read(Path folder, Path file) throws InputException {
-    JsonNode n = JsonText.read(TextFile.read(file, MAX_MEBIBYTES), file);
+  static UnitRecord read(RootFolder folder, String name) throws InputException {
+    Path file = folder.at(name);
+    JsonNode n = JsonText.read(TextFile.read(folder, name, MAX_MEBIBYTES), file);
     var fault = schema().check(n.toString());
     if (fault.isPresent()) {
       throw new InputException(file, fault.get().place(), fault.get().expected());
@@ -173,11 +175,7 @@ public record UnitRecord(
             heldAt(n, file, ""));
     List<Delivery.Entry> files = new ArrayList<>();
     for (JsonNode f : n.get("files")) {
-      SafePath.inside(
-          folder.toAbsolutePath().normalize(),
-          f.get("path").asText(),
-          file,
-          "files/" + files.size() + "/path");
+      RootFolder.check(f.get("path").asText(), file, "files/" + files.size() + "/path");
       List<String> passes = new ArrayList<>();
       f.get("passes").forEach(p -> passes.add(p.asText()));
       files.add(

@@ -279,9 +279,7 @@ public final class CutPage {
       Delivery.Entry main = delivery.held(layer.name(), frame).orElse(files.getFirst());
       rows.add(
           tr(
-              td(
-                  picture(
-                      ExrFrames.read(delivery.folder().resolve(main.path())), SMALL, layer.name())),
+              td(picture(ExrFrames.read(delivery.path(main)), SMALL, layer.name())),
               td(
                   hue(layer.name()),
                   span(layer.name()).withStyle("font-weight:600"),

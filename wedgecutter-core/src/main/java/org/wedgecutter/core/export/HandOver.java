@@ -82,9 +82,9 @@ public record HandOver(List<String> files, List<String> notes) {
       this.delivery = delivery;
     }
 
-    private Path file(String name) {
+    private Path file(String name) throws IOException {
       files.add(FOLDER + "/" + name);
-      return delivery.folder().resolve(FOLDER).resolve(name);
+      return delivery.root().writable(FOLDER + "/" + name);
     }
 
     Picture frame(int frame) throws IOException {

@@ -25,6 +25,9 @@ public final class PictureFiles {
    */
   public static Picture read(Path file) throws InputException {
     String name = String.valueOf(file.getFileName()).toLowerCase(Locale.ROOT);
+    if (Files.exists(file) && !Files.isRegularFile(file)) {
+      throw new InputException(file, "", "is no regular file");
+    }
     if (name.endsWith(".hdr")) {
       return RadianceHdr.read(file);
     }

@@ -11,6 +11,7 @@ import java.nio.channels.FileLock;
 import java.nio.channels.OverlappingFileLockException;
 import java.nio.file.AccessDeniedException;
 import java.nio.file.Files;
+import java.nio.file.LinkOption;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
@@ -100,7 +101,8 @@ public final class AtomicFile implements Closeable {
   }
 
   private static boolean isLeft(Path file) {
-    return PART.matcher(String.valueOf(file.getFileName())).matches() && Files.isRegularFile(file);
+    return PART.matcher(String.valueOf(file.getFileName())).matches()
+        && Files.isRegularFile(file, LinkOption.NOFOLLOW_LINKS);
   }
 
   private static boolean isWritten(Path file) {

@@ -45,7 +45,9 @@ public final class JsonText {
               ? ""
               : "line %d, column %d"
                   .formatted(e.getLocation().getLineNr(), e.getLocation().getColumnNr());
-      throw new InputException(file, place, "not JSON: " + e.getOriginalMessage(), e);
+      // words of a file are not repeated: it may be one that is nobody's to read
+      String why = e.getOriginalMessage().replaceAll("'[^']{2,}'", "a word");
+      throw new InputException(file, place, "not JSON: " + why, e);
     }
     if (n == null || n.isMissingNode()) {
       throw new InputException(file, "", "not JSON: empty");

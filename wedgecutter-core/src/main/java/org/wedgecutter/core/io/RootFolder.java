@@ -47,9 +47,8 @@ public final class RootFolder {
    * @throws InputException if the name leads out, or by a link
    */
   public Path at(String name) throws InputException {
-    Path relative = relative(name);
     Path at = root;
-    for (Path each : relative) {
+    for (Path each : check(name, root, "")) {
       at = at.resolve(each);
       if (Files.isSymbolicLink(at)) {
         throw new InputException(
@@ -61,7 +60,13 @@ public final class RootFolder {
     return at;
   }
 
-  private Path relative(String name) throws InputException {
+  /**
+   * Checks that a name that was read leads nowhere out, without looking at what is there.
+   *
+   * @param file where it was read
+   * @param place in that file
+   */
+  public static Path check(String name, Path file, String place) throws InputException {
     try {
       Path path = Path.of(name);
       boolean isOwn = !name.isEmpty() && !path.isAbsolute();
@@ -73,10 +78,10 @@ public final class RootFolder {
         return path;
       }
     } catch (InvalidPathException e) {
-      throw new InputException(root, "", "'%s' is not a file name".formatted(name), e);
+      throw new InputException(file, place, "'%s' is not a file name".formatted(name), e);
     }
     throw new InputException(
-        root, "", "'%s' leads out of the folder; expected a name inside it".formatted(name));
+        file, place, "'%s' leads out of the folder; expected a name inside it".formatted(name));
   }
 
   /**
@@ -130,8 +135,12 @@ public final class RootFolder {
     AtomicFile.write(writable(name), body);
   }
 
-  /** Where a file may be written: over a regular file, or where nothing is. */
-  private Path writable(String name) throws IOException {
+  /**
+   * Returns where a file may be written: over a regular file, or where nothing is.
+   *
+   * @throws InputException if anything else is there, or a link leads there
+   */
+  public Path writable(String name) throws IOException {
     Path at = at(name);
     if (Files.exists(at, LinkOption.NOFOLLOW_LINKS)
         && !Files.isRegularFile(at, LinkOption.NOFOLLOW_LINKS)) {

@@ -10,13 +10,36 @@ public final class TextFile {
   private TextFile() {}
 
   /**
+   * Reads a file of a folder that is not trusted, as UTF-8.
+   *
+   * @param mebibytes largest size
+   * @throws InputException if it is missing, no regular file, behind a link, too large, or not
+   *     UTF-8
+   */
+  public static String read(RootFolder folder, String name, long mebibytes) throws InputException {
+    try {
+      return read(folder.file(name), mebibytes);
+    } catch (NoSuchFileException e) {
+      throw new InputException(folder.path().resolve(name), "", "no such file", e);
+    } catch (InputException e) {
+      throw e;
+    } catch (IOException e) {
+      throw new InputException(
+          folder.path().resolve(name), "", "cannot be read: " + e.getMessage(), e);
+    }
+  }
+
+  /**
    * Reads a file as UTF-8.
    *
    * @param mebibytes largest size
-   * @throws InputException if it is missing, too large, or not UTF-8
+   * @throws InputException if it is missing, no regular file, too large, or not UTF-8
    */
   public static String read(Path file, long mebibytes) throws InputException {
     try {
+      if (Files.exists(file) && !Files.isRegularFile(file)) {
+        throw new InputException(file, "", "is no regular file");
+      }
       if (Files.size(file) > mebibytes << 20) {
         throw new InputException(file, "", "larger than %d MiB".formatted(mebibytes));
       }

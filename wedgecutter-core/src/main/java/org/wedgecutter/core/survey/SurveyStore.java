@@ -7,19 +7,24 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.io.UncheckedIOException;
 import java.nio.file.Files;
+import java.nio.file.LinkOption;
 import java.nio.file.Path;
+import java.nio.file.attribute.FileTime;
 import java.util.Comparator;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.regex.Pattern;
 import java.util.stream.Stream;
 import java.util.zip.GZIPInputStream;
 import java.util.zip.GZIPOutputStream;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
-import org.wedgecutter.core.io.AtomicFile;
 import org.wedgecutter.core.io.ContentDigest;
+import org.wedgecutter.core.io.RootFolder;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.measure.InterplayTable;
 import org.wedgecutter.core.plan.PlanWriter;
@@ -39,13 +44,19 @@ public final class SurveyStore {
   private static final int FORMAT = 2;
 
   private static final String ENDING = ".survey";
+  private static final String ENDING_OF_FILES = ".json.gz";
   private static final int MOST_FILES = 256;
   private static final int MOST_BYTES = 1 << 26;
   private static final Logger LOG = LoggerFactory.getLogger(SurveyStore.class);
   private static final JsonMapper MAPPER =
       JsonMapper.builder().enable(DeserializationFeature.FAIL_ON_UNKNOWN_PROPERTIES).build();
 
+  /** The digests that files are named by. */
+  private static final Pattern OWN =
+      Pattern.compile("[0-9a-f]{16,}" + Pattern.quote(ENDING_OF_FILES));
+
   private final LoadedShot of;
+  private final RootFolder kept;
   private @Nullable String scene;
 
   /**
@@ -54,6 +65,7 @@ public final class SurveyStore {
    */
   public SurveyStore(LoadedShot shot) {
     of = shot;
+    kept = new RootFolder(folder(shot.file()));
   }
 
   private synchronized String scene() {
@@ -92,23 +104,23 @@ public final class SurveyStore {
     }
   }
 
-  private Path file(LoadedShot shot, FrameRenderer.Settings settings, int frame) {
+  private String file(LoadedShot shot, FrameRenderer.Settings settings, int frame) {
     // what is known of the scene changes no trace
     String text =
         PlanWriter.text(shot.plan().withShot(shot.plan().requireShot().withKnown(List.of())));
-    return folder(of.file()).resolve(ContentDigest.of(scene(), text, settings, frame) + ".json.gz");
+    return ContentDigest.of(scene(), text, settings, frame) + ENDING_OF_FILES;
   }
 
   /** Returns what a quick trace of a frame told, if it was made before. */
   public Optional<FrameSurvey> read(LoadedShot shot, FrameRenderer.Settings settings, int frame) {
-    if (!Files.isDirectory(folder(of.file()))) {
+    if (!Files.isDirectory(kept.path(), LinkOption.NOFOLLOW_LINKS)) {
       return Optional.empty();
     }
-    Path file = file(shot, settings, frame);
-    if (!Files.isRegularFile(file)) {
+    String file = file(shot, settings, frame);
+    if (!kept.isFile(file)) {
       return Optional.empty();
     }
-    try (InputStream in = new GZIPInputStream(Files.newInputStream(file))) {
+    try (InputStream in = new GZIPInputStream(kept.read(file))) {
       byte[] bytes = in.readNBytes(MOST_BYTES);
       FrameSurvey found = MAPPER.readValue(bytes, FrameSurvey.class);
       return fits(found, shot, frame) ? Optional.of(found) : Optional.empty();
@@ -147,29 +159,35 @@ public final class SurveyStore {
     if (!Files.isRegularFile(of.file())) {
       return;
     }
-    Path file = file(shot, settings, made.frame());
+    String file = file(shot, settings, made.frame());
+    if (Files.isSymbolicLink(kept.path())) {
+      LOG.warn("{} is a symbolic link; what quick traces told is not kept", kept.path());
+      return;
+    }
     try {
-      Files.createDirectories(folder(of.file()));
       ByteArrayOutputStream bytes = new ByteArrayOutputStream();
       try (GZIPOutputStream zipped = new GZIPOutputStream(bytes)) {
         zipped.write(MAPPER.writeValueAsBytes(made));
       }
-      AtomicFile.write(file, out -> out.write(bytes.toByteArray()));
-      sweep(folder(of.file()));
+      kept.write(file, out -> out.write(bytes.toByteArray()));
+      sweep();
     } catch (IOException | UncheckedIOException e) {
       LOG.warn("{} is not kept: {}", file, e.toString());
     }
   }
 
-  private static void sweep(Path folder) throws IOException {
-    try (Stream<Path> all = Files.list(folder)) {
-      List<Path> files =
-          all.filter(f -> f.getFileName().toString().endsWith(".json.gz"))
-              .sorted(Comparator.comparingLong(f -> -f.toFile().lastModified()))
-              .toList();
-      for (Path old : files.subList(Math.min(MOST_FILES, files.size()), files.size())) {
-        Files.deleteIfExists(old);
-      }
+  private void sweep() throws IOException {
+    List<String> files = kept.list("", n -> OWN.matcher(n).matches());
+    if (files.size() <= MOST_FILES) {
+      return;
+    }
+    Map<String, FileTime> times = new HashMap<>();
+    for (String f : files) {
+      times.put(f, Files.getLastModifiedTime(kept.file(f)));
+    }
+    files.sort(Comparator.comparing(times::get, Comparator.reverseOrder()));
+    for (String old : files.subList(MOST_FILES, files.size())) {
+      kept.delete(old);
     }
   }
 }

@@ -1,5 +1,6 @@
 package org.wedgecutter.core.deliver.check;
 
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
@@ -53,13 +54,10 @@ final class DeliveredPlan {
     Optional<LoadedShot> known = shot;
     if (known == null) {
       known = Optional.empty();
-      if (!delivery.source().isEmpty()) {
+      Path file = delivery.planFile().orElse(null);
+      if (file != null) {
         try {
-          known =
-              Optional.of(
-                  LoadedShot.of(
-                      delivery.folder().toAbsolutePath().resolve(delivery.source()).normalize(),
-                      delivery.plan()));
+          known = Optional.of(LoadedShot.of(file, delivery.plan()));
         } catch (InputException e) {
           // a delivery is proved without its scene, too
           known = Optional.empty();

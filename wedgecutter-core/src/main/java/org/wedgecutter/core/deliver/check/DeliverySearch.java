@@ -237,7 +237,7 @@ final class DeliverySearch {
       Delivery.Entry deep = delivery.deep(step.layer(), begin.frame()).orElse(null);
       if (step.join() == Join.DEEP
           && deep != null
-          && !digests.of(delivery.folder().resolve(deep.path())).equals(deep.sha256())) {
+          && !digests.of(delivery.path(deep)).equals(deep.sha256())) {
         Message message =
             Message.of(
                 isLeft() ? Sentence.FILE_CHANGED : Sentence.FILE_REWRITTEN, "file", deep.path());

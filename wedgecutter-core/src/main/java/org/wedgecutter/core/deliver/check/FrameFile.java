@@ -108,7 +108,7 @@ record FrameFile(
         (uncut ? delivery.uncut(frame) : delivery.held(layer, frame)).orElse(null);
     Region region = delivery.region();
     Picture black = Picture.empty(part.width(), part.height());
-    Path file = entry == null ? null : delivery.folder().resolve(entry.path());
+    Path file = entry == null ? null : delivery.path(entry);
     if (entry == null || file == null || !Files.isRegularFile(file)) {
       String name = entry == null ? layer : entry.path();
       return missing(layer, name, black, Message.of(Sentence.FILE_MISSING, "file", name));

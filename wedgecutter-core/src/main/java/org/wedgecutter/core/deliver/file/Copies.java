@@ -14,6 +14,7 @@ import org.wedgecutter.core.image.PictureWriter;
 import org.wedgecutter.core.io.AtomicFile;
 import org.wedgecutter.core.io.ContentDigest;
 import org.wedgecutter.core.io.FileDigest;
+import org.wedgecutter.core.io.RootFolder;
 import org.wedgecutter.core.plan.FileNames;
 import org.wedgecutter.core.plan.Names;
 import org.wedgecutter.core.plan.Output;
@@ -37,11 +38,11 @@ public final class Copies {
   /** Attribute of a frame's file: the digest of the files that it was made of. */
   private static final String SOURCE = "wedgecutterSource";
 
-  private final Path folder;
+  private final RootFolder folder;
   private final FileNames names;
   private final Output output;
 
-  public Copies(Path folder, FileNames names, Output output) {
+  public Copies(RootFolder folder, FileNames names, Output output) {
     this.folder = folder;
     this.names = names;
     this.output = output;
@@ -96,19 +97,18 @@ public final class Copies {
                     List.of(),
                     to ->
                         PictureWriter.write(
-                            ExrFrames.read(folder.resolve(main.path())), format(copy), to)));
+                            ExrFrames.read(folder.file(main.path())), format(copy), to)));
       }
     }
     return out;
   }
 
   private ExrPart read(Delivery.Entry main) throws IOException {
-    return ExrFrames.part(folder.resolve(main.path()), n -> true);
+    return ExrFrames.part(folder.file(main.path()), n -> true);
   }
 
   private boolean there(List<Delivery.Entry> known, String name) {
-    return known.stream().anyMatch(e -> e.path().equals(name))
-        && Files.isRegularFile(folder.resolve(name));
+    return known.stream().anyMatch(e -> e.path().equals(name)) && folder.isFile(name);
   }
 
   private static Delivery.Entry same(List<Delivery.Entry> known, String name) {
@@ -118,8 +118,8 @@ public final class Copies {
   private Delivery.Entry made(
       Delivery.Entry main, String name, List<String> passes, AtomicFile.Body body)
       throws IOException {
-    Path file = folder.resolve(name);
-    AtomicFile.write(file, body);
+    folder.write(name, body);
+    Path file = folder.file(name);
     return new Delivery.Entry(
         name,
         main.layer(),
@@ -173,14 +173,14 @@ public final class Copies {
     String of =
         ContentDigest.of(
             delivery.shown(frame).stream().map(e -> List.of(e.layer(), e.sha256())).toList());
-    if (of.equals(source(folder.resolve(name)))) {
+    if (of.equals(source(name))) {
       return name;
     }
     List<ExrInput> inputs = new ArrayList<>();
     List<ExrParts.Source> parts = new ArrayList<>();
     try (Closeable _ = () -> close(inputs)) {
       for (Delivery.Entry e : delivery.shown(frame)) {
-        ExrInput input = ExrInput.open(folder.resolve(e.path()));
+        ExrInput input = ExrInput.open(folder.file(e.path()));
         inputs.add(input);
         List<ExrHeader> heads = input.headers();
         Box display = heads.getFirst().displayWindow();
@@ -199,7 +199,7 @@ public final class Copies {
       if (parts.isEmpty()) {
         return "";
       }
-      try (AtomicFile writing = new AtomicFile(folder.resolve(name))) {
+      try (AtomicFile writing = folder.begin(name)) {
         ExrParts.join(parts, Map.of(SOURCE, new Attribute.Text(of)), writing.channel());
         writing.commit();
       }
@@ -214,11 +214,11 @@ public final class Copies {
   }
 
   /** What a frame's file was made of; empty if it is not there, or of others. */
-  private static String source(Path file) {
-    if (!Files.isRegularFile(file)) {
+  private String source(String name) {
+    if (!folder.isFile(name)) {
       return "";
     }
-    try (ExrInput input = ExrInput.open(file)) {
+    try (ExrInput input = ExrInput.open(folder.file(name))) {
       return input.headers().getFirst().attributes().get(SOURCE) instanceof Attribute.Text t
           ? t.value()
           : "";

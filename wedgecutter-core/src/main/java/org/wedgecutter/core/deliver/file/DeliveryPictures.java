@@ -123,7 +123,7 @@ public final class DeliveryPictures {
               : "holds no file of layer '%s' at frame %d, which the recipe joins"
                   .formatted(layer, frame));
     }
-    Path file = delivery.folder().resolve(entry.get().path());
+    Path file = delivery.path(entry.get());
     if (!Files.isRegularFile(file)) {
       throw new InputException(file, "", "no such file, though the delivery lists it");
     }

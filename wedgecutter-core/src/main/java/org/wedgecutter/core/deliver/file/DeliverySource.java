@@ -91,7 +91,7 @@ public final class DeliverySource implements LayerSource<IOException> {
   public Precision precision(String layer, String pass, boolean deep) throws IOException {
     Delivery.Entry entry =
         (deep ? delivery.deep(layer, frame) : delivery.held(layer, frame)).orElse(null);
-    Path file = entry == null ? null : delivery.folder().resolve(entry.path());
+    Path file = entry == null ? null : delivery.path(entry);
     Precision known = precisions.get(layer);
     if (file == null || !Files.isRegularFile(file)) {
       return Precision.FLOAT;
@@ -138,7 +138,7 @@ public final class DeliverySource implements LayerSource<IOException> {
   public DeepPicture deep(String layer) throws IOException {
     Delivery.Entry entry = delivery.deep(layer, frame).orElse(null);
     if (entry != null) {
-      Path file = delivery.folder().resolve(entry.path());
+      Path file = delivery.path(entry);
       ExrPart read = ExrReader.read(file).parts().getFirst();
       if (read.counts() == null) {
         throw new InputException(file, "", "is flat, expected a deep file");

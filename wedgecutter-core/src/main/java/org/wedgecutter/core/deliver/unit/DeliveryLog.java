@@ -2,14 +2,14 @@ package org.wedgecutter.core.deliver.unit;
 
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
-import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardOpenOption;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.wedgecutter.core.deliver.Machine;
+import org.wedgecutter.core.io.RootFolder;
+import org.wedgecutter.core.io.Visible;
 
 /**
  * What happened to a delivery, in sentences: {@code delivery.log} in its folder, one line for each
@@ -21,10 +21,10 @@ final class DeliveryLog {
 
   private static final Logger LOG = LoggerFactory.getLogger(DeliveryLog.class);
 
-  private final Path file;
+  private final RootFolder folder;
 
   DeliveryLog(Path delivery) {
-    file = delivery.resolve(NAME);
+    folder = new RootFolder(delivery);
   }
 
   /** Adds a line; where that cannot be written, work goes on without it. */
@@ -35,16 +35,11 @@ final class DeliveryLog {
                 Instant.now().truncatedTo(ChronoUnit.SECONDS),
                 Machine.name(),
                 ProcessHandle.current().pid(),
-                sentence.replace('\n', ' '));
+                Visible.of(sentence));
     try {
-      Files.write(
-          file,
-          line.getBytes(StandardCharsets.UTF_8),
-          StandardOpenOption.CREATE,
-          StandardOpenOption.WRITE,
-          StandardOpenOption.APPEND);
+      folder.append(NAME, line.getBytes(StandardCharsets.UTF_8));
     } catch (IOException e) {
-      LOG.debug("{} cannot be written", file, e);
+      LOG.debug("{} cannot be written", NAME, e);
     }
   }
 }

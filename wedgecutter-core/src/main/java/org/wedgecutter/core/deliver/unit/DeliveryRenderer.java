@@ -19,7 +19,7 @@ import org.wedgecutter.core.deliver.UnitState;
 import org.wedgecutter.core.image.Region;
 import org.wedgecutter.core.io.AtomicFile;
 import org.wedgecutter.core.io.InputException;
-import org.wedgecutter.core.io.SafePath;
+import org.wedgecutter.core.io.RootFolder;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.load.RecipePictures;
 import org.wedgecutter.core.plan.FileNames;
@@ -353,17 +353,17 @@ public final class DeliveryRenderer {
   /** Copies what the recipe shows into the delivery, so that it rejoins by itself. */
   private void recipePictures() throws IOException {
     RecipePictures all = shot.recipePictures();
+    RootFolder folder = new RootFolder(order.folder());
     for (String name : shot.plan().recipe().pictures()) {
       for (int frame : order.frames()) {
         Path from = all.file(name, frame);
-        Path to =
-            SafePath.inside(
-                order.folder().resolve(Delivery.PICTURES),
-                RecipePictures.at(name, frame),
-                shot.file(),
-                "recipe");
-        if (!Files.exists(to) || Files.mismatch(from, to) >= 0) {
-          AtomicFile.write(to, out -> Files.copy(from, out));
+        String own = RecipePictures.at(name, frame);
+        RootFolder.check(own, shot.file(), "recipe");
+        String to = Delivery.PICTURES + "/" + own;
+        if (!folder.isFile(to) || Files.mismatch(from, folder.file(to)) >= 0) {
+          // what is no picture is nobody's to copy
+          all.picture(name, frame);
+          folder.write(to, out -> Files.copy(from, out));
         }
       }
     }

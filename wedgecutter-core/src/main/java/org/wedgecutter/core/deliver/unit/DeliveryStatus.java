@@ -9,7 +9,6 @@ import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.deliver.Delivery;
@@ -94,15 +93,6 @@ public record DeliveryStatus(Delivery delivery, List<Cell> cells, List<String> p
         found.get(unit.key()),
         new UnitFolder.Known(found, Map.of(), failed, List.of()),
         Map.of());
-  }
-
-  /** Returns the plan's file that a delivery was made from, if it is still there. */
-  public static Optional<Path> plan(Delivery delivery) {
-    if (delivery.source().isEmpty()) {
-      return Optional.empty();
-    }
-    Path plan = delivery.folder().toAbsolutePath().resolve(delivery.source()).normalize();
-    return Files.isRegularFile(plan) ? Optional.of(plan) : Optional.empty();
   }
 
   private static DeliveryStatus of(Delivery delivery, @Nullable LoadedShot now) throws IOException {

@@ -1,7 +1,6 @@
 package org.wedgecutter.core.deliver.unit;
 
 import java.io.IOException;
-import java.nio.file.Files;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -15,7 +14,7 @@ import org.wedgecutter.core.deliver.file.ExrFile;
 import org.wedgecutter.core.deliver.file.ExrFrames;
 import org.wedgecutter.core.image.DeepPicture;
 import org.wedgecutter.core.image.Region;
-import org.wedgecutter.core.io.AtomicFile;
+import org.wedgecutter.core.io.RootFolder;
 import org.wedgecutter.core.pass.PassPicture;
 import org.wedgecutter.core.plan.Output;
 import org.wedgecutter.core.render.RenderedFrame;
@@ -43,12 +42,15 @@ final class UnitBands {
   private static final String ID_MATTES = "cryptomatte/";
 
   private final UnitContents contents;
-  private final UnitFolder records;
+  private final RootFolder folder;
   private final UnitFiles files;
 
-  UnitBands(UnitContents contents, UnitFolder records, UnitFiles files) {
+  /**
+   * @param folder the delivery
+   */
+  UnitBands(UnitContents contents, RootFolder folder, UnitFiles files) {
     this.contents = contents;
-    this.records = records;
+    this.folder = folder;
     this.files = files;
   }
 
@@ -87,8 +89,8 @@ final class UnitBands {
       parts.add(
           new ExrPart(head.asDeep(), List.of(new Level(0, 0, window, deep.counts(), channels))));
     }
-    AtomicFile.write(
-        records.band(unit.key(), number), to -> ExrWriter.write(new ExrImage(parts), to));
+    folder.write(
+        UnitFolder.band(unit.key(), number), to -> ExrWriter.write(new ExrImage(parts), to));
   }
 
   private static Attribute text(String value) {
@@ -97,12 +99,12 @@ final class UnitBands {
 
   /** Whether a band of a unit is there, whole, and of the same plan and scene. */
   boolean has(Unit unit, int number, Region band) {
-    Path file = records.band(unit.key(), number);
-    if (!Files.isRegularFile(file)) {
+    String file = UnitFolder.band(unit.key(), number);
+    if (!folder.isFile(file)) {
       return false;
     }
     try {
-      return isOf(unit, band, ExrReader.read(file).parts().getFirst());
+      return isOf(unit, band, ExrReader.read(folder.file(file)).parts().getFirst());
     } catch (IOException e) {
       return false;
     }
@@ -116,9 +118,9 @@ final class UnitBands {
   boolean forgetDamaged(Unit unit, List<Region> bands) throws IOException {
     boolean any = false;
     for (int b = 0; b < bands.size(); b++) {
-      Path file = records.band(unit.key(), b);
-      if (Files.isRegularFile(file) && !isReadable(unit, file, bands.get(b))) {
-        any |= Files.deleteIfExists(file);
+      String file = UnitFolder.band(unit.key(), b);
+      if (folder.isFile(file) && !isReadable(unit, folder.file(file), bands.get(b))) {
+        any |= folder.delete(file);
       }
     }
     return any;
@@ -145,11 +147,11 @@ final class UnitBands {
    */
   boolean assemble(Unit unit, List<Region> bands) throws IOException {
     for (int b = 0; b < bands.size(); b++) {
-      if (!Files.isRegularFile(records.band(unit.key(), b))) {
+      if (!folder.isFile(UnitFolder.band(unit.key(), b))) {
         return false;
       }
     }
-    ExrPart first = ExrReader.read(records.band(unit.key(), 0)).parts().getFirst();
+    ExrPart first = ExrReader.read(folder.file(UnitFolder.band(unit.key(), 0))).parts().getFirst();
     Map<String, String> ids = new LinkedHashMap<>();
     first
         .attributes()
@@ -163,7 +165,7 @@ final class UnitBands {
     try (ExrFile file = contents.begin(unit, contents.name(unit.key()), ids);
         ExrFile byDepth = contents.begin(unit, contents.deepName(unit.key()), Map.of())) {
       for (int b = 0; b < bands.size(); b++) {
-        List<ExrPart> parts = ExrReader.read(records.band(unit.key(), b)).parts();
+        List<ExrPart> parts = ExrReader.read(folder.file(UnitFolder.band(unit.key(), b))).parts();
         ExrPart part = parts.getFirst();
         if (!isOf(unit, bands.get(b), part)) {
           return false;

@@ -1,5 +1,6 @@
 package org.wedgecutter.core.deliver.unit;
 
+import java.io.IOException;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
@@ -14,6 +15,7 @@ import org.wedgecutter.core.image.DeepPicture;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.image.Region;
 import org.wedgecutter.core.io.InputException;
+import org.wedgecutter.core.io.RootFolder;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.pass.PassPicture;
 import org.wedgecutter.core.plan.FileNames;
@@ -32,13 +34,13 @@ import org.wedgecutter.exr.Box;
 /** What the files of a delivery's units hold, and what they are called. */
 final class UnitContents {
   private final LoadedShot shot;
-  private final Path folder;
+  private final RootFolder folder;
   private final FrameRenderer.Settings settings;
   private final FileNames names;
 
   UnitContents(LoadedShot shot, Path folder, FrameRenderer.Settings settings, FileNames names) {
     this.shot = shot;
-    this.folder = folder;
+    this.folder = new RootFolder(folder);
     this.settings = settings;
     this.names = names;
   }
@@ -129,9 +131,9 @@ final class UnitContents {
   }
 
   /** Begins a file of a unit. */
-  ExrFile begin(Unit unit, String name, Map<String, String> ids) {
+  ExrFile begin(Unit unit, String name, Map<String, String> ids) throws IOException {
     return new ExrFile(
-        folder.resolve(name),
+        folder.writable(name),
         shot.plan().output(),
         frame(unit.key()),
         window(unit.key(), settings.region()),

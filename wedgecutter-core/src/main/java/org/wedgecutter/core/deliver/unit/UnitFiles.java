@@ -18,6 +18,7 @@ import org.wedgecutter.core.image.DeepPicture;
 import org.wedgecutter.core.image.Region;
 import org.wedgecutter.core.io.FileDigest;
 import org.wedgecutter.core.io.InputException;
+import org.wedgecutter.core.io.RootFolder;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.pass.PassPicture;
 import org.wedgecutter.core.plan.FileNames;
@@ -33,17 +34,17 @@ import org.wedgecutter.exr.Samples;
 /** Writes the files of a delivery's units, and their records. */
 final class UnitFiles {
   private final UnitContents contents;
-  private final Path folder;
+  private final RootFolder folder;
   private final UnitFolder records;
   private final UnitBands bands;
   private final Copies copies;
 
   UnitFiles(LoadedShot shot, Path folder, FrameRenderer.Settings settings, FileNames names) {
     contents = new UnitContents(shot, folder, settings, names);
-    this.folder = folder;
-    records = new UnitFolder(folder);
-    copies = new Copies(folder, names, contents.output());
-    bands = new UnitBands(contents, records, this);
+    this.folder = new RootFolder(folder);
+    records = new UnitFolder(this.folder);
+    copies = new Copies(this.folder, names, contents.output());
+    bands = new UnitBands(contents, this.folder, this);
   }
 
   /** Returns what the files hold. */
@@ -82,7 +83,7 @@ final class UnitFiles {
   void drop(UnitRecord record, Region part, RenderedFrame rendered) throws IOException {
     Unit unit = record.unit();
     List<Delivery.Entry> entries = record.rendered();
-    Path path = folder.resolve(entries.getFirst().path());
+    Path path = folder.file(entries.getFirst().path());
     ExrPart old = ExrFrames.part(path, n -> true);
     SortedMap<Channel, Samples> next =
         ExrFrames.channels(
@@ -109,7 +110,7 @@ final class UnitFiles {
     if (deep != null) {
       Delivery.Entry entry = entries.get(1);
       DeepPicture whole =
-          DeepPicture.of(ExrReader.read(folder.resolve(entry.path())).parts().getFirst());
+          DeepPicture.of(ExrReader.read(folder.file(entry.path())).parts().getFirst());
       dropInto(window, part, deep.pixels(), whole.pixels());
       try (ExrFile file = contents.begin(unit, entry.path(), Map.of())) {
         file.write(whole);
@@ -130,7 +131,7 @@ final class UnitFiles {
 
   /** The entry of a file that was written again at a cost. */
   private Delivery.Entry again(Delivery.Entry entry, UnitCost cost) throws IOException {
-    Path path = folder.resolve(entry.path());
+    Path path = folder.file(entry.path());
     return new Delivery.Entry(
         entry.path(),
         entry.layer(),
@@ -157,7 +158,7 @@ final class UnitFiles {
 
   private Delivery.Entry entry(Unit unit, String name, List<String> passes, UnitCost cost)
       throws IOException {
-    Path file = folder.resolve(name);
+    Path file = folder.file(name);
     return new Delivery.Entry(
         name,
         unit.layer(),
@@ -193,10 +194,11 @@ final class UnitFiles {
   /** Whether a unit's files are there and are those of its record. */
   boolean fits(UnitRecord record) throws IOException {
     for (Delivery.Entry e : record.files()) {
-      Path file = folder.resolve(e.path());
-      if (!Files.isRegularFile(file)
-          || Files.size(file) != e.bytes()
-          || !FileDigest.sha256(file).equals(e.sha256())) {
+      if (!folder.isFile(e.path())) {
+        return false;
+      }
+      Path file = folder.file(e.path());
+      if (Files.size(file) != e.bytes() || !FileDigest.sha256(file).equals(e.sha256())) {
         return false;
       }
     }
