@@ -3,11 +3,11 @@ package org.wedgecutter.cli;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Locale;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.command.Result;
 import org.wedgecutter.core.deliver.DeliveryFolders;
 import org.wedgecutter.core.deliver.unit.DeliveryRenderer;
+import org.wedgecutter.core.export.Quoting;
 import org.wedgecutter.core.export.SlurmJobs;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.plan.FrameRange;
@@ -88,7 +88,10 @@ final class SlurmOptions {
     try {
       wishes = new SlurmJobs.Wishes(partition, account, constraint, cores, minutes);
     } catch (IllegalArgumentException e) {
-      throw new ParameterException(spec.commandLine(), "--cores, --minutes: " + e.getMessage(), e);
+      throw new ParameterException(
+          spec.commandLine(),
+          "--partition, --account, --constraint, --cores, --minutes: " + e.getMessage(),
+          e);
     }
     List<Integer> range =
         frames == null
@@ -112,7 +115,7 @@ final class SlurmOptions {
     Path folder = delivery == null ? DeliveryFolders.free(shot) : delivery;
     return new SlurmJobs(
         program == null
-            ? SlurmJobs.quoted(System.getProperty("wedgecutter.program", "wedgecutter"))
+            ? Quoting.shell(System.getProperty("wedgecutter.program", "wedgecutter"))
             : program,
         plan,
         folder,
@@ -124,17 +127,17 @@ final class SlurmOptions {
 
   private List<String> render() {
     List<String> out = new ArrayList<>();
-    out.add("--scale " + String.format(Locale.ROOT, "%s", options.scale()));
+    out.addAll(List.of("--scale", String.valueOf(options.scale())));
     if (options.samples() > 0) {
-      out.add("--samples " + options.samples());
+      out.addAll(List.of("--samples", String.valueOf(options.samples())));
     }
     if (frames != null) {
-      out.add("--frames " + FrameRange.of(options.range(frames).frames()).text());
+      out.addAll(List.of("--frames", FrameRange.of(options.range(frames).frames()).text()));
     }
     if (uncut) {
       out.add("--uncut");
     }
-    options.seed().ifPresent(s -> out.add("--seed " + s));
+    options.seed().ifPresent(s -> out.addAll(List.of("--seed", String.valueOf(s))));
     return out;
   }
 

@@ -75,6 +75,9 @@ public record Delivery(
 
   private static final long MAX_MEBIBYTES = 256;
 
+  /** Most files, counted at each frame that they show at: a hundred layers at 50,000 frames. */
+  private static final long MOST_SHOWN = 5_000_000;
+
   public Delivery {
     units = List.copyOf(units);
     files = files instanceof Entries known ? known : new Entries(files);
@@ -151,6 +154,11 @@ public record Delivery(
 
     Entries(List<Entry> files) {
       all = List.copyOf(files);
+      long count = all.stream().mapToLong(e -> 1 + e.heldAt.size()).sum();
+      if (count > MOST_SHOWN) {
+        throw new IllegalArgumentException(
+            "files for %d frames of layers, at most %d are read".formatted(count, MOST_SHOWN));
+      }
       for (Entry e : all) {
         own.putIfAbsent(slot(e.layer, e.uncut, e.frame), e);
         e.heldAt.forEach(f -> held.putIfAbsent(slot(e.layer, e.uncut, f), e));
@@ -347,7 +355,7 @@ public record Delivery(
     UnitFolder records = new UnitFolder(folder);
     try {
       return records.exists() ? told.withRecords(records.read().records()) : told;
-    } catch (IOException e) {
+    } catch (IOException | IllegalArgumentException e) {
       throw new InputException(folder, UnitFolder.NAME, "cannot be read: " + e.getMessage(), e);
     }
   }

@@ -144,10 +144,20 @@ public record UnitRecord(
     }
   }
 
+  /** A shot of twenty minutes. */
+  private static final int MOST_HELD = 30_000;
+
   static List<Integer> heldAt(JsonNode n, Path file, String place) throws InputException {
     String range = n.path("held_at").asText("");
     try {
-      return range.isEmpty() ? List.of() : FrameRange.parse(range).frames();
+      List<Integer> frames = range.isEmpty() ? List.of() : FrameRange.parse(range).frames();
+      if (frames.size() > MOST_HELD) {
+        throw new InputException(
+            file,
+            place + "held_at",
+            "%d frames, at most %d are read".formatted(frames.size(), MOST_HELD));
+      }
+      return frames;
     } catch (IllegalArgumentException e) {
       throw new InputException(file, place + "held_at", String.valueOf(e.getMessage()), e);
     }

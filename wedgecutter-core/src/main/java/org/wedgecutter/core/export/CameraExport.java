@@ -180,8 +180,7 @@ public final class CameraExport {
 
   private static void row(
       StringBuilder out, int frame, String kind, String path, Vector3f at, @Nullable Seen seen) {
-    String quoted =
-        path.matches("(?s).*[\",\r\n].*") ? '"' + path.replace("\"", "\"\"") + '"' : path;
+    String quoted = Quoting.csv(path);
     out.append(
         String.format(
             Locale.ROOT, "%d,%s,%s,%.6g,%.6g,%.6g,", frame, kind, quoted, at.x, at.y, at.z));

@@ -212,12 +212,8 @@ public final class CutPage {
         ol(each(lines, c -> c)).withClass("equation").withId("recipe"));
   }
 
-  private static String escaped(String text) {
-    return j2html.utils.EscapeUtil.escape(text);
-  }
-
   private static String equation(Recipe.Step step, boolean first) {
-    String layer = "<b>" + escaped(step.layer()) + "</b>";
+    String layer = "<b>" + Quoting.html(step.layer()) + "</b>";
     if (first && step.opacity() == 1) {
       return "R = " + layer;
     }
@@ -230,7 +226,7 @@ public final class CutPage {
           case CATCH -> "R ← %1$s + (1 − α<sub>%1$s</sub>) R (alpha stays)".formatted(layer);
           case MATTE ->
               "R ← R + m (%s − R), m the matte %s"
-                  .formatted(layer, step.matte().isEmpty() ? "α" : escaped(step.matte()));
+                  .formatted(layer, step.matte().isEmpty() ? "α" : Quoting.html(step.matte()));
           case DEPTH -> "R ← the nearer of R and %s".formatted(layer);
           case DEEP -> "R ← R merged with %s by depth".formatted(layer);
           case SCREEN -> "R ← R + %1$s − R × %1$s".formatted(layer);

@@ -94,12 +94,11 @@ public final class JoinScript {
         exit 2
         ;;
     esac
-    oiiotool%s \\
+    oiiotool --wildcardoff --evaloff%s \\
       -d float -o "$2"
     """
         .formatted(
-            // in a comment, which ends with the line
-            delivery.plan().requireShot().scene().replaceAll("\\p{Cntrl}", " "),
+            Quoting.comment(delivery.plan().requireShot().scene()),
             cases,
             FrameRange.of(frames).text(),
             commands);
@@ -109,22 +108,33 @@ public final class JoinScript {
     return new InputException(manifest, "files", "no frame has a file of every joined layer");
   }
 
-  private static Optional<String> files(Delivery delivery, List<Recipe.Step> steps, int frame) {
+  private static Optional<String> files(Delivery delivery, List<Recipe.Step> steps, int frame)
+      throws InputException {
     StringBuilder out = new StringBuilder();
     for (int k = 0; k < steps.size(); k++) {
       Optional<Delivery.Entry> file = delivery.held(steps.get(k).layer(), frame);
       if (file.isEmpty()) {
         return Optional.empty();
       }
-      out.append("    layer%d=%s%n".formatted(k, ToolCommands.quoted(file.get().path())));
+      out.append("    layer%d=%s%n".formatted(k, file(delivery, file.get())));
       if (steps.get(k).join() == Join.DEEP) {
         Optional<Delivery.Entry> deep = delivery.deep(steps.get(k).layer(), frame);
         if (deep.isEmpty()) {
           return Optional.empty();
         }
-        out.append("    deep%d=%s%n".formatted(k, ToolCommands.quoted(deep.get().path())));
+        out.append("    deep%d=%s%n".formatted(k, file(delivery, deep.get())));
       }
     }
     return Optional.of(out.toString());
+  }
+
+  private static String file(Delivery delivery, Delivery.Entry entry) throws InputException {
+    if (!Quoting.isImageFile(entry.path())) {
+      throw new InputException(
+          delivery.folder().resolve(Delivery.MANIFEST),
+          "files",
+          "the image tool cannot open a name with ? as '%s' has".formatted(entry.path()));
+    }
+    return Quoting.imageFile(entry.path());
   }
 }

@@ -59,7 +59,7 @@ public final class OpenRaster {
       lines.addFirst(
           "    <layer name=\"%s\" src=\"%s\" x=\"0\" y=\"0\" opacity=\"%s\" visibility=\"visible\" composite-op=\"%s\"/>%n"
               .formatted(
-                  escaped(layer),
+                  Quoting.xml(layer),
                   name,
                   steps.get(k).opacity(),
                   JoinRule.of(steps.get(k).join()).compositeOp()));
@@ -109,19 +109,5 @@ public final class OpenRaster {
     zip.putNextEntry(entry);
     zip.write(bytes);
     zip.closeEntry();
-  }
-
-  private static String escaped(String text) {
-    StringBuilder out = new StringBuilder();
-    text.codePoints()
-        .forEach(c -> {
-          switch (c) {
-            case '&' -> out.append("&amp;");
-            case '<' -> out.append("&lt;");
-            case '"' -> out.append("&quot;");
-            default -> out.appendCodePoint(c < ' ' ? ' ' : c);
-          }
-        });
-    return out.toString();
   }
 }

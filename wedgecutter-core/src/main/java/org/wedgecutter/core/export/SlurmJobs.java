@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.SortedMap;
 import java.util.TreeMap;
+import java.util.stream.Collectors;
 
 /**
  * A delivery as jobs of the Slurm scheduler: an array whose elements render shares of the work, and
@@ -61,6 +62,13 @@ public record SlurmJobs(
       if (cores < 1 || !(minutes > 0)) {
         throw new IllegalArgumentException("expected 1 core or more, and minutes above 0");
       }
+      for (String word : List.of(partition, account, constraint)) {
+        if (!Quoting.isSchedulerWord(word)) {
+          throw new IllegalArgumentException(
+              "'%s' is no name for the scheduler: expected letters, digits and . , @ + : & | * %% / [ ] ( ) ! -"
+                  .formatted(word));
+        }
+      }
     }
   }
 
@@ -85,13 +93,8 @@ public record SlurmJobs(
     return out;
   }
 
-  private static String quoted(Path path) {
-    return quoted(path.toAbsolutePath().normalize().toString());
-  }
-
-  /** Returns a word as a shell reads it. */
-  public static String quoted(String word) {
-    return "'" + word.replace("'", "'\\''") + "'";
+  private static String path(Path path) {
+    return Quoting.shell(path.toAbsolutePath().normalize().toString());
   }
 
   private String asked(String name, boolean array) {
@@ -105,7 +108,7 @@ public record SlurmJobs(
       lines.add("--account=" + wishes.account());
     }
     if (!wishes.constraint().isEmpty()) {
-      lines.add("--constraint=" + quoted(wishes.constraint()));
+      lines.add("--constraint=" + Quoting.shell(wishes.constraint()));
     }
     lines.add("--nodes=1");
     lines.add("--ntasks=1");
@@ -133,7 +136,7 @@ public record SlurmJobs(
     echo "render ${array%%%%;*}, finish ${finish%%%%;*}"
     """
         .formatted(
-            plan.getFileName(),
+            Quoting.comment(String.valueOf(plan.getFileName())),
             shares(),
             String.format(Locale.ROOT, "%.3g", seconds / shares() / wishes.cores() / 60),
             wishes.cores(),
@@ -153,10 +156,10 @@ public record SlurmJobs(
             .formatted(
                 mebibytes - BESIDE,
                 program,
-                quoted(plan),
-                quoted(delivery),
+                path(plan),
+                path(delivery),
                 shares(),
-                String.join(" ", render));
+                render.stream().map(Quoting::shell).collect(Collectors.joining(" ")));
   }
 
   private String finish() {
@@ -177,6 +180,6 @@ public record SlurmJobs(
         %1$s status %2$s
         %1$s prove %2$s --frames all
         """
-            .formatted(program, quoted(delivery), shares(), TRIES);
+            .formatted(program, path(delivery), shares(), TRIES);
   }
 }

@@ -94,7 +94,7 @@ final class ToolCommands {
     }
     String colours =
         List.of("R", "G", "B").stream()
-            .map(c -> quoted(read.pass() + "." + c))
+            .map(c -> Quoting.shell(read.pass() + "." + c))
             .collect(Collectors.joining(","));
     return output.beautyApart()
         ? "%s --subimage 1 --ch %s%s --ch A --chappend --chnames R,G,B,A"
@@ -142,11 +142,6 @@ final class ToolCommands {
       out.append(layer.equals(of.layers().getFirst()) ? "" : " --deepmerge");
     }
     return out.append(" --flatten --ch R,G,B,A").toString();
-  }
-
-  /** Quotes a word for the shell; what stands beside it in the command is one word with it. */
-  static String quoted(String word) {
-    return "'" + word.replace("'", "'\\''") + "'";
   }
 
   private String nothing() {

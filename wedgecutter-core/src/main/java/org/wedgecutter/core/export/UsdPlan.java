@@ -111,7 +111,10 @@ public final class UsdPlan {
     for (CollectionDef c : plan.collections()) {
       line(1, "uniform token collection:%s:expansionRule = \"explicitOnly\"", safe(c.name()));
       line(
-          1, "custom string wedgecutter:rule:%s = \"%s\"", safe(c.name()), quoted(c.rule().text()));
+          1,
+          "custom string wedgecutter:rule:%s = \"%s\"",
+          safe(c.name()),
+          Quoting.usd(c.rule().text()));
       targets("collection:%s:includes".formatted(safe(c.name())), loaded.members().of(c));
     }
     line(0, "}");
@@ -162,7 +165,7 @@ public final class UsdPlan {
     line(2, "def RenderVar \"%s\"", safe(name));
     line(2, "{");
     line(3, "uniform token dataType = \"%s\"", type);
-    line(3, "uniform string sourceName = \"%s\"", quoted(source));
+    line(3, "uniform string sourceName = \"%s\"", Quoting.usd(source));
     line(2, "}");
   }
 
@@ -181,7 +184,7 @@ public final class UsdPlan {
     line(
         3,
         "token productName = \"%s\"",
-        quoted(names.name(layer.name(), shot.frames().first(), "exr")));
+        Quoting.usd(names.name(layer.name(), shot.frames().first(), "exr")));
     StringBuilder vars = new StringBuilder("</Render/Vars/beauty>");
     if (plan.output().passes()) {
       for (LightPass.Named pass : LightPass.PASSES) {
@@ -206,7 +209,7 @@ public final class UsdPlan {
     line(1, "{");
     line(2, "uniform token passType = \"%s\"", layer.catcher() == null ? "layer" : "catcher");
     line(2, "rel renderSource = </Render/%s_settings>", name);
-    line(2, "custom string wedgecutter:layer = \"%s\"", quoted(def.name()));
+    line(2, "custom string wedgecutter:layer = \"%s\"", Quoting.usd(def.name()));
     line(2, "custom bool wedgecutter:render = %s", def.render());
     line(
         2,
@@ -249,10 +252,6 @@ public final class UsdPlan {
 
   private static String number(double x) {
     return x == Math.rint(x) ? String.valueOf((long) x) : String.valueOf(x);
-  }
-
-  private static String quoted(String text) {
-    return text.replace("\\", "\\\\").replace("\"", "\\\"").replace("\n", "\\n");
   }
 
   /** A name that the form allows: letters, digits and underscores, not beginning with a digit. */

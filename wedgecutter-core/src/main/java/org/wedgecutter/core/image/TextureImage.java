@@ -16,6 +16,7 @@ import javax.imageio.ImageReader;
 import javax.imageio.ImageTypeSpecifier;
 import javax.imageio.stream.ImageInputStream;
 import javax.imageio.stream.MemoryCacheImageInputStream;
+import org.wedgecutter.core.io.Budget;
 import org.wedgecutter.core.io.InputException;
 
 /**
@@ -30,9 +31,25 @@ import org.wedgecutter.core.io.InputException;
 public record TextureImage(String name, int width, int height, byte[] rgba) {
   private static final long MAX_PIXELS = 1L << 26;
 
+  /** Returns it under another name. */
+  public TextureImage named(String other) {
+    return new TextureImage(other, width, height, rgba);
+  }
+
   /** Reads a PNG or JPEG image. The file and place are for the message of the exception. */
   public static TextureImage decode(byte[] bytes, String name, Path file, String place)
       throws InputException {
+    return decode(bytes, name, file, place, Budget.of(file));
+  }
+
+  /**
+   * Reads a PNG or JPEG image.
+   *
+   * @param file and place are for the message of the exception
+   * @param budget of what holds it
+   */
+  public static TextureImage decode(
+      byte[] bytes, String name, Path file, String place, Budget budget) throws InputException {
     // held in memory: by itself the library would put the bytes into a temporary file
     try (ImageInputStream in = new MemoryCacheImageInputStream(new ByteArrayInputStream(bytes))) {
       Iterator<ImageReader> readers = ImageIO.getImageReaders(in);
@@ -47,6 +64,7 @@ public record TextureImage(String name, int width, int height, byte[] rgba) {
           throw new InputException(
               file, place, "%d pixels, at most %d are read".formatted(pixels, MAX_PIXELS));
         }
+        budget.take(4 * pixels, file, place);
         return of(name, read(reader));
       } finally {
         reader.dispose();

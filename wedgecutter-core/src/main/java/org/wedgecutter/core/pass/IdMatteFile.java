@@ -19,6 +19,7 @@ import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.io.JsonText;
 import org.wedgecutter.core.io.SafePath;
 import org.wedgecutter.core.io.TextFile;
+import org.wedgecutter.core.plan.Wildcards;
 import org.wedgecutter.exr.Attribute;
 import org.wedgecutter.exr.Channel;
 import org.wedgecutter.exr.ExrPart;
@@ -231,11 +232,8 @@ public final class IdMatteFile {
       out.add(Integer.parseUnsignedInt(word.substring(1), 16));
       return out;
     }
-    Pattern pattern =
-        Pattern.compile(
-            Pattern.quote(word).replace("*", "\\E.*\\Q").replace("?", "\\E.\\Q"), Pattern.DOTALL);
     names.forEach((name, id) -> {
-      if (pattern.matcher(name).matches()) {
+      if (Wildcards.matchName(word, name)) {
         out.add(id);
       }
     });

@@ -112,7 +112,7 @@ public record Rule(String text, Term root) {
             && t.regionMatches(t.length() - tail, pattern, end, tail)
             && (slash < 0 || slash >= t.length() - tail);
       }
-      return matches(pattern, t);
+      return Wildcards.matchPath(pattern, t);
     }
 
     /** The ends of paths differ more often than their beginnings. */
@@ -135,34 +135,6 @@ public record Rule(String text, Term root) {
         }
       }
       return -1;
-    }
-
-    /**
-     * One line of the table at a time: whether the pattern so far matches each beginning of the
-     * text.
-     */
-    private static boolean matches(String p, String t) {
-      boolean[] now = new boolean[t.length() + 1];
-      now[0] = true;
-      for (int i = 0; i < p.length(); i++) {
-        boolean[] next = new boolean[t.length() + 1];
-        char c = p.charAt(i);
-        boolean levels = c == '*' && i + 1 < p.length() && p.charAt(i + 1) == '*';
-        if (c == '*') {
-          next[0] = now[0];
-          for (int k = 1; k <= t.length(); k++) {
-            next[k] = now[k] || (next[k - 1] && (levels || t.charAt(k - 1) != '/'));
-          }
-          i += levels ? 1 : 0;
-        } else {
-          for (int k = 1; k <= t.length(); k++) {
-            char d = t.charAt(k - 1);
-            next[k] = now[k - 1] && (c == d || (c == '?' && d != '/'));
-          }
-        }
-        now = next;
-      }
-      return now[t.length()];
     }
   }
 

@@ -132,12 +132,17 @@ class SurveyStoreTest {
   void thereAreNeverTooManyFiles() throws Exception {
     Path folder = Files.createDirectories(SurveyStore.folder(shot.file()));
     for (int k = 0; k < 300; k++) {
-      Path old = folder.resolve(k + ".json.gz");
+      Path old = folder.resolve("%064x.json.gz".formatted(k));
       Files.writeString(old, "");
       old.toFile().setLastModified(1_000_000L * (k + 1));
     }
+    Path theirs = Files.writeString(folder.resolve("notes.json.gz"), "somebody's");
+    theirs.toFile().setLastModified(1000);
     look(shot);
-    assertThat(kept()).hasSize(256).doesNotContain(folder.resolve("0.json.gz"));
+    assertThat(kept())
+        .hasSize(257)
+        .contains(theirs)
+        .doesNotContain(folder.resolve("%064x.json.gz".formatted(0)));
     assertThat(new SurveyStore(shot).read(shot, quick, 1)).isPresent();
   }
 }

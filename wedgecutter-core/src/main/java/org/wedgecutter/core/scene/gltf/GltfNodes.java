@@ -16,6 +16,7 @@ import org.joml.Matrix4f;
 import org.joml.Quaternionf;
 import org.joml.Vector3f;
 import org.jspecify.annotations.Nullable;
+import org.wedgecutter.core.io.Budget;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.scene.Channel;
 import org.wedgecutter.core.scene.Node;
@@ -29,9 +30,17 @@ final class GltfNodes {
   private final List<Integer> rawIndex = new ArrayList<>();
   private final List<List<String>> tags = new ArrayList<>();
   private final Set<String> paths = new HashSet<>();
+
+  /** The last number that was appended to a name that several have. */
+  private final Map<String, Integer> numbers = new HashMap<>();
+
+  private final Map<Integer, Integer> places = new HashMap<>();
   private final Map<Integer, Track> weights = new HashMap<>();
   private final Map<Integer, List<Integer>> instances = new HashMap<>();
   private float duration;
+
+  /** What a node takes beside its path, bytes, about. */
+  private static final int NODE = 400;
 
   /** A node that is still to be visited. */
   private record Waiting(int raw, int parent) {}
@@ -82,7 +91,7 @@ final class GltfNodes {
 
   /** Returns the place of one of the file's nodes, or -1 if it is not in the scene. */
   int ofRaw(int raw) {
-    return rawIndex.indexOf(raw);
+    return places.getOrDefault(raw, -1);
   }
 
   /** Returns how a node's weights of morph targets change, or null. */
@@ -114,6 +123,8 @@ final class GltfNodes {
     float[] turns = instanced(attributes, "ROTATION", "VEC4", place);
     float[] scales = instanced(attributes, "SCALE", "VEC3", place);
     int count = Math.max(shifts.length / 3, Math.max(turns.length / 4, scales.length / 3));
+    long each = NODE + 2L * all.get(parent).path().length();
+    source.budget.take(each * count, source.file, place.substring(0, place.length() - 1));
     List<Integer> own = new ArrayList<>();
     for (int i = 0; i < count; i++) {
       Node.Local local =
@@ -172,15 +183,31 @@ final class GltfNodes {
         parent[child] = n;
       }
     }
+    // how deep each node is; 0 where that is not known yet
+    int[] depth = new int[nodes.size()];
     for (int n = 0; n < nodes.size(); n++) {
-      int steps = 0;
-      for (int up = n; up >= 0; up = parent[up]) {
-        if (steps++ > nodes.size()) {
+      int above = 0;
+      for (int up = n; up >= 0 && depth[up] == 0; up = parent[up]) {
+        if (above++ > nodes.size()) {
           throw new InputException(
               source.file,
               "nodes[" + n + "]",
               "is its own ancestor; expected a hierarchy without cycles");
         }
+      }
+      int known = n;
+      for (int k = 0; k < above; k++) {
+        known = parent[known];
+      }
+      int from = known < 0 ? 0 : depth[known];
+      if (from + above > Budget.MOST_DEPTH) {
+        throw new InputException(
+            source.file,
+            "nodes[" + n + "]",
+            "is %d levels deep, at most %d are read".formatted(from + above, Budget.MOST_DEPTH));
+      }
+      for (int up = n, d = from + above; d > from; up = parent[up], d--) {
+        depth[up] = d;
       }
     }
   }
@@ -209,14 +236,21 @@ final class GltfNodes {
     String stem =
         (next.parent < 0 ? "" : all.get(next.parent).path()) + "/" + name.replace('/', '_');
     String path = stem;
-    for (int k = 2; !paths.add(path); k++) {
-      path = stem + "~" + k;
+    if (!paths.add(path)) {
+      int number = numbers.getOrDefault(stem, 1);
+      do {
+        number++;
+        path = stem + "~" + number;
+      } while (!paths.add(path));
+      numbers.put(stem, number);
     }
+    source.budget.take(NODE + 2L * path.length(), source.file, "nodes[" + next.raw + "]");
     List<String> own = new ArrayList<>(next.parent < 0 ? List.of() : tags.get(next.parent));
     for (Json tag : new Json(raw.getExtras()).get("tags").items()) {
       own.add(tag.text(""));
     }
     tags.add(own.stream().filter(t -> !t.isEmpty()).distinct().toList());
+    places.put(next.raw, rawIndex.size());
     rawIndex.add(next.raw);
     all.add(new Node(path, next.parent, local(raw, next.raw), channels));
   }

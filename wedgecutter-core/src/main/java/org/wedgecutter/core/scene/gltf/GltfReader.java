@@ -375,10 +375,20 @@ public final class GltfReader {
 
   private List<TextureImage> images() throws InputException {
     List<Encoded> out = new ArrayList<>();
+    Map<Object, Integer> first = new HashMap<>();
+    List<Integer> of = new ArrayList<>();
+    List<String> names = new ArrayList<>();
     var images = list(source.gltf.getImages());
     for (int i = 0; i < images.size(); i++) {
       String place = "images[" + i + "]";
       var image = images.get(i);
+      names.add(image.getName() == null ? "image" + i : image.getName());
+      Object key = image.getUri() != null ? image.getUri() : image.getBufferView();
+      Integer known = key == null ? null : first.putIfAbsent(key, out.size());
+      of.add(known == null ? out.size() : known);
+      if (known != null) {
+        continue;
+      }
       byte[] bytes;
       if (image.getUri() != null) {
         bytes = source.resolve(image.getUri(), place + ".uri");
@@ -387,12 +397,16 @@ public final class GltfReader {
         bytes = new byte[view.remaining()];
         view.get(bytes);
       }
-      String name = image.getName() == null ? "image" + i : image.getName();
-      out.add(new Encoded(bytes, name, place));
+      out.add(new Encoded(bytes, names.get(i), place));
     }
     try {
       // several at once: decoding is most of the time that reading takes
-      return out.parallelStream().map(this::decoded).toList();
+      List<TextureImage> made = out.parallelStream().map(this::decoded).toList();
+      List<TextureImage> all = new ArrayList<>();
+      for (int i = 0; i < images.size(); i++) {
+        all.add(made.get(of.get(i)).named(names.get(i)));
+      }
+      return all;
     } catch (UncheckedIOException e) {
       if (e.getCause() instanceof InputException wrong) {
         throw wrong;
@@ -406,7 +420,7 @@ public final class GltfReader {
 
   private TextureImage decoded(Encoded image) {
     try {
-      return TextureImage.decode(image.bytes, image.name, source.file, image.place);
+      return TextureImage.decode(image.bytes, image.name, source.file, image.place, source.budget);
     } catch (InputException e) {
       throw new UncheckedIOException(e);
     }

@@ -1,6 +1,9 @@
 package org.wedgecutter.core.scene.gltf;
 
+import com.fasterxml.jackson.core.StreamReadConstraints;
+import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
+import com.fasterxml.jackson.databind.node.ObjectNode;
 import de.javagl.jgltf.impl.v2.Accessor;
 import de.javagl.jgltf.impl.v2.AccessorSparse;
 import de.javagl.jgltf.impl.v2.Buffer;
@@ -20,16 +23,18 @@ import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Base64;
+import java.util.HashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
+import org.wedgecutter.core.io.Budget;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.io.SafePath;
 
@@ -37,12 +42,15 @@ import org.wedgecutter.core.io.SafePath;
  * The bytes of a glTF file: its JSON as objects, its buffers, and checked access to its numbers.
  */
 final class GltfSource {
-  private static final ObjectMapper JSON = new ObjectMapper();
+  private static final ObjectMapper JSON = json();
   private static final long MAX_FILE = 1L << 30;
   private static final int MAX_ELEMENTS = 100_000_000;
 
   /** Most bytes of an accessor that the file says nothing of: a mesh has more than zeros. */
   private static final long MAX_ZEROS = 1 << 26;
+
+  /** Stands for data within the file, which the library's reader has no room for. */
+  private static final String KEPT = "data:#";
 
   final Path file;
   final GlTF gltf;
@@ -50,12 +58,43 @@ final class GltfSource {
   /** Invalid values, with their places. */
   final Set<String> ignored;
 
-  private final List<ByteBuffer> buffers = new ArrayList<>();
+  /** What its contents may take. */
+  final Budget budget;
 
-  private GltfSource(Path file, GlTF gltf, Set<String> ignored) {
+  private final List<ByteBuffer> buffers = new ArrayList<>();
+  private final Map<String, byte[]> resolved = new HashMap<>();
+  private final List<String> data;
+
+  private GltfSource(Path file, GlTF gltf, Set<String> ignored, List<String> data) {
+    this.data = data;
+    budget = Budget.of(file);
     this.file = file;
     this.gltf = gltf;
     this.ignored = ignored;
+  }
+
+  private static ObjectMapper json() {
+    ObjectMapper mapper = new ObjectMapper();
+    mapper
+        .getFactory()
+        .setStreamReadConstraints(
+            StreamReadConstraints.builder().maxStringLength(Integer.MAX_VALUE).build());
+    return mapper;
+  }
+
+  /** Takes the data that stand in uris out of the text, and returns them. */
+  private static List<String> dataOf(JsonNode tree) {
+    List<String> out = new ArrayList<>();
+    for (String list : List.of("buffers", "images")) {
+      for (JsonNode each : tree.path(list)) {
+        String uri = each.path("uri").asText("");
+        if (uri.startsWith("data:") && each instanceof ObjectNode object) {
+          object.put("uri", KEPT + out.size());
+          out.add(uri);
+        }
+      }
+    }
+    return out;
   }
 
   static GltfSource open(Path file) throws InputException {
@@ -63,11 +102,14 @@ final class GltfSource {
     checkContainer(file, bytes);
     Set<String> ignored = new LinkedHashSet<>();
     GlTF gltf;
+    List<String> data;
     ByteBuffer binary;
     try {
       RawGltfData raw = RawGltfDataReader.read(new ByteArrayInputStream(bytes));
       binary = raw.getBinaryData();
-      GltfTypes.check(JSON.readTree(raw.getJsonString()), file);
+      JsonNode tree = JSON.readTree(raw.getJsonString());
+      GltfTypes.check(tree, file);
+      data = dataOf(tree);
       GltfReaderV2 reader = new GltfReaderV2();
       // the library leaves out invalid values and reports them here
       reader.setJsonErrorConsumer(e ->
@@ -75,9 +117,7 @@ final class GltfSource {
               e.getJsonPathString()
                   + ": "
                   + e.getMessage().lines().findFirst().orElse("not allowed")));
-      gltf =
-          reader.read(
-              new ByteArrayInputStream(raw.getJsonString().getBytes(StandardCharsets.UTF_8)));
+      gltf = reader.read(new ByteArrayInputStream(JSON.writeValueAsBytes(tree)));
     } catch (InputException e) {
       throw e;
     } catch (IOException | RuntimeException e) {
@@ -86,7 +126,7 @@ final class GltfSource {
     if (gltf.getAsset() == null || !String.valueOf(gltf.getAsset().getVersion()).startsWith("2.")) {
       throw new InputException(file, "asset.version", "expected glTF 2.0");
     }
-    GltfSource source = new GltfSource(file, gltf, ignored);
+    GltfSource source = new GltfSource(file, gltf, ignored, data);
     source.loadBuffers(binary);
     return source;
   }
@@ -155,8 +195,26 @@ final class GltfSource {
     }
   }
 
-  /** Returns what a uri of the file names: data in the uri itself, or a file beside. */
+  /**
+   * Returns what a uri of the file names: data in the uri itself, or a file beside. What is named
+   * twice is read once.
+   */
   byte[] resolve(String uri, String place) throws InputException {
+    byte[] known = resolved.get(uri);
+    if (known == null) {
+      known = read(uri, place);
+      budget.take(known.length, file, place);
+      resolved.put(uri, known);
+    }
+    return known;
+  }
+
+  private byte[] read(String told, String place) throws InputException {
+    String uri = told;
+    if (told.startsWith(KEPT)) {
+      int number = Integer.parseInt(told.substring(KEPT.length()));
+      uri = data.get(number);
+    }
     if (uri.startsWith("data:")) {
       int comma = uri.indexOf(',');
       try {
@@ -180,7 +238,9 @@ final class GltfSource {
     if (folder == null) {
       throw new InputException(file, place, "the file has no folder");
     }
-    return bytes(SafePath.inside(folder, name, file, place), file, place);
+    Path path = SafePath.inside(folder, name, file, place);
+    budget.and(path);
+    return bytes(path, file, place);
   }
 
   /** Returns the bytes of a buffer view. */
@@ -207,6 +267,7 @@ final class GltfSource {
     Accessor accessor = element(gltf.getAccessors(), index, place, "accessors");
     AccessorData data = data(accessor, index, place, types);
     int parts = data.getNumComponentsPerElement();
+    budget.take(4L * data.getNumElements() * parts, file, place);
     float[] out = new float[data.getNumElements() * parts];
     boolean normalised = Boolean.TRUE.equals(accessor.isNormalized());
     Numbers numbers = numbers(data, normalised);
@@ -348,6 +409,7 @@ final class GltfSource {
     Accessor accessor = element(gltf.getAccessors(), index, place, "accessors");
     AccessorData data = data(accessor, index, place, "SCALAR");
     Wholes wholes = wholes(data, place);
+    budget.take(4L * data.getNumElements(), file, place);
     int[] out = new int[data.getNumElements()];
     for (int e = 0; e < out.length; e++) {
       out[e] = wholes.at(e);

@@ -23,6 +23,7 @@ import java.util.Set;
 import java.util.function.IntFunction;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.image.TextureImage;
+import org.wedgecutter.core.io.Budget;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.io.SafePath;
 import org.wedgecutter.core.scene.Entity;
@@ -50,11 +51,13 @@ public final class ObjReader {
   private final Path folder;
   private final Set<String> unsupported = new LinkedHashSet<>();
   private final List<Material> materials = new ArrayList<>();
+  private final Budget budget;
   private final List<TextureImage> images = new ArrayList<>();
   private final Map<String, Integer> materialByName = new LinkedHashMap<>();
   private final Map<String, Integer> imageByName = new HashMap<>();
 
   private ObjReader(Path file, Path folder) {
+    budget = Budget.of(file);
     this.file = file;
     this.folder = folder;
   }
@@ -90,7 +93,7 @@ public final class ObjReader {
   private Scene scene() throws InputException {
     Obj obj;
     try (InputStream in = open(file)) {
-      Obj raw = de.javagl.obj.ObjReader.read(in);
+      Obj raw = de.javagl.obj.ObjReader.read(new ShortLines(in, file));
       checkFaces(raw);
       obj = ObjUtils.triangulate(raw);
     } catch (InputException e) {
@@ -294,7 +297,8 @@ public final class ObjReader {
     }
     Path path = SafePath.inside(folder, name.replace('\\', '/'), library, "map_Kd");
     try (InputStream in = open(path)) {
-      images.add(TextureImage.decode(in.readAllBytes(), name, path, ""));
+      budget.and(path);
+      images.add(TextureImage.decode(in.readAllBytes(), name, path, "", budget));
     } catch (InputException e) {
       throw e;
     } catch (IOException e) {

@@ -9,6 +9,7 @@ import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.image.TextureImage;
+import org.wedgecutter.core.io.Budget;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.io.SafePath;
 import org.wedgecutter.core.scene.Material;
@@ -25,9 +26,11 @@ final class UsdMaterials {
   private final Map<String, Integer> imageNumbers = new HashMap<>();
   final List<Material> all = new ArrayList<>();
   final List<TextureImage> images = new ArrayList<>();
+  private final Budget budget;
 
   UsdMaterials(Path file, Map<String, Prim> byPath, List<String> unsupported) {
     this.file = file;
+    budget = Budget.of(file);
     this.byPath = byPath;
     this.unsupported = unsupported;
   }
@@ -159,7 +162,9 @@ final class UsdMaterials {
       if (Files.size(path) > MAX_IMAGE) {
         throw new InputException(path, "", "larger than 256 MiB");
       }
-      return TextureImage.decode(Files.readAllBytes(path), asset, file, t.path + ".inputs:file");
+      budget.and(path);
+      return TextureImage.decode(
+          Files.readAllBytes(path), asset, file, t.path + ".inputs:file", budget);
     } catch (InputException e) {
       throw e;
     } catch (IOException e) {
