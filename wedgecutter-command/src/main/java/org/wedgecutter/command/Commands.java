@@ -8,6 +8,7 @@ import java.util.concurrent.CancellationException;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.TimeUnit;
+import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.io.FileTrouble;
 import org.wedgecutter.core.io.InputException;
 import picocli.CommandLine;
@@ -91,7 +92,7 @@ public final class Commands {
     PrintWriter told = new VisibleWriter(err, true);
     line.setOut(new VisibleWriter(out, false));
     line.setErr(told);
-    line.setExecutionExceptionHandler((e, l, parsed) -> failed(e, l.getErr()));
+    line.setExecutionExceptionHandler((e, l, parsed) -> failed(e, l.getErr(), false));
     line.setParameterExceptionHandler((e, given) -> {
       String name = e.getCommandLine().getCommandSpec().qualifiedName();
       e.getCommandLine().getErr().println("wedgecutter: " + wrongUse(e));
@@ -106,8 +107,17 @@ public final class Commands {
       return line.execute(args);
     } catch (Error e) {
       // out of memory, most likely: never to be taken for an answer
-      return failed(e, told);
+      return failed(e, told, scales(line.getParseResult()));
     }
+  }
+
+  /** Whether the command that ran takes a scale, with which what it traces grows. */
+  private static boolean scales(CommandLine.@Nullable ParseResult parsed) {
+    CommandLine.ParseResult last = parsed;
+    while (last != null && last.hasSubcommand()) {
+      last = last.subcommand();
+    }
+    return last != null && last.commandSpec().findOption("--scale") != null;
   }
 
   private static String wrongUse(CommandLine.ParameterException e) {
@@ -118,7 +128,10 @@ public final class Commands {
     return message(e);
   }
 
-  private static int failed(Throwable e, PrintWriter err) {
+  /**
+   * @param scales whether the command takes a scale
+   */
+  private static int failed(Throwable e, PrintWriter err, boolean scales) {
     switch (e) {
       case InputException wrong -> err.println("wedgecutter: " + wrong.getMessage());
       case CancellationException stopped ->
@@ -127,8 +140,8 @@ public final class Commands {
           err.println("wedgecutter: cannot read or write: " + FileTrouble.words(io));
       case OutOfMemoryError memory ->
           err.println(
-              "wedgecutter: out of memory (%s); try a smaller --scale, or more memory with WEDGECUTTER_JAVA_OPTIONS=-Xmx…"
-                  .formatted(message(memory)));
+              "wedgecutter: out of memory (%s); try %smore memory with WEDGECUTTER_JAVA_OPTIONS=-Xmx…"
+                  .formatted(message(memory), scales ? "a smaller --scale, or " : ""));
       default -> err.println("wedgecutter: failed: " + message(e));
     }
     return e instanceof InputException ? WRONG_INPUT : FAILED;

@@ -76,6 +76,45 @@ class CommandsTest {
         .isEqualTo("{\"some_name\":\"x\",\"share\":null,\"inner_parts\":[{\"held_from\":7}]}");
   }
 
+  @Command(name = "names")
+  private static final class NamesCommand implements Callable<Integer> {
+    private static final String NAME = "a\nwedgecutter: forged\r\u001b[2J\u0007\u202e";
+
+    @Mixin private Result result;
+
+    @SuppressWarnings("NullAway.Init")
+    NamesCommand() {}
+
+    @Override
+    public Integer call() throws Exception {
+      result.print(
+          new Sample(NAME, null, List.of()),
+          o -> {
+            o.println(NAME);
+            o.printf("layer %s: %d%n", NAME, 7);
+            o.print("two lines\n" + "\u001b[1m\n");
+          });
+      result.progress(NAME, 0.5);
+      throw new InputException(Path.of("x.wedge"), "layers/0", NAME);
+    }
+  }
+
+  @Test
+  void namesSteerNoTerminalAndForgeNoLine() {
+    String shown = "a\\nwedgecutter: forged\\r\\u{1b}[2J\\u{7}\\u{202e}";
+    int status = Commands.run(new NamesCommand(), new PrintWriter(out), new PrintWriter(err, true));
+    assertThat(status).isEqualTo(Commands.WRONG_INPUT);
+    assertThat(out.toString().lines())
+        .containsExactly(shown, "layer " + shown + ": 7", "two lines", "\\u{1b}[1m");
+    assertThat(err.toString().lines())
+        .containsExactly(shown + "   50 %", "wedgecutter: x.wedge: layers/0: " + shown);
+    out.getBuffer().setLength(0);
+    Commands.run(new NamesCommand(), new PrintWriter(out), new PrintWriter(err, true), "--json");
+    assertThat(out.toString())
+        .contains("a\\nwedgecutter: forged\\r\\u001B[2J\\u0007\\u202e")
+        .doesNotContain("\u001b", "\u202e");
+  }
+
   @Command(name = "wedgecutter", subcommands = SampleCommand.class)
   private static final class Parent {}
 
@@ -105,10 +144,28 @@ class CommandsTest {
     assertThat(err.toString()).contains("stopped").doesNotContain("\tat ", "null");
   }
 
+  @Command(name = "scaled")
+  private static final class ScaledCommand implements Callable<Integer> {
+    @Option(names = "--scale")
+    private double scale = 1;
+
+    @Override
+    public Integer call() {
+      throw new OutOfMemoryError("at scale " + scale);
+    }
+  }
+
+  @Test
+  void aSmallerScaleIsAdvisedWhereThereIsOne() {
+    assertThat(Commands.run(new ScaledCommand(), new PrintWriter(out), new PrintWriter(err, true)))
+        .isEqualTo(Commands.FAILED);
+    assertThat(err.toString()).contains("out of memory", "try a smaller --scale");
+  }
+
   @Test
   void anErrorIsNeverAnAnswer() {
     assertThat(run(new OutOfMemoryError("Java heap space"))).isEqualTo(Commands.FAILED);
-    assertThat(err.toString()).contains("out of memory", "--scale");
+    assertThat(err.toString()).contains("out of memory", "-Xmx").doesNotContain("--scale");
     assertThat(run(new StackOverflowError())).isEqualTo(Commands.FAILED);
   }
 

@@ -2,9 +2,17 @@ package org.wedgecutter.core;
 
 import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.noClasses;
 
+import com.tngtech.archunit.base.DescribedPredicate;
+import com.tngtech.archunit.core.domain.JavaClass;
 import com.tngtech.archunit.core.domain.JavaClasses;
+import com.tngtech.archunit.core.domain.JavaMethodCall;
 import com.tngtech.archunit.core.importer.ClassFileImporter;
 import com.tngtech.archunit.core.importer.ImportOption;
+import com.tngtech.archunit.lang.ArchCondition;
+import java.io.File;
+import java.io.OutputStream;
+import java.nio.channels.FileChannel;
+import java.nio.file.Files;
 import java.util.List;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
@@ -127,6 +135,51 @@ class ArchitectureTest {
         .should()
         .dependOnClassesThat()
         .resideOutsideOfPackages("java..", "org.wedgecutter.exr..", "org.jspecify..")
+        .check(classes);
+  }
+
+  @Test
+  void filesAreWrittenMovedAndDeletedInOneRoomAlone() {
+    DescribedPredicate<JavaMethodCall> writes =
+        new DescribedPredicate<>("calls that change files") {
+          @Override
+          public boolean test(JavaMethodCall call) {
+            String owner = call.getTargetOwner().getFullName();
+            String name = call.getTarget().getName();
+            var given = call.getTarget().getRawParameterTypes();
+            boolean copiesOut =
+                name.equals("copy")
+                    && given.size() == 2
+                    && given.getLast().isEquivalentTo(OutputStream.class);
+            return (owner.equals(Files.class.getName())
+                    && !copiesOut
+                    && name.matches(
+                        "write|writeString|newOutputStream|newBufferedWriter|newByteChannel|move|copy|delete|deleteIfExists|create.*|set.*"))
+                || (owner.equals(FileChannel.class.getName()) && name.equals("open"))
+                || (owner.equals(File.class.getName())
+                    && name.matches("delete.*|renameTo|mkdirs?|createNewFile"));
+          }
+        };
+    noClasses()
+        .that()
+        .resideInAPackage("org.wedgecutter.core..")
+        .and()
+        .resideOutsideOfPackage(ROOT + "io")
+        .should(
+            ArchCondition.from(
+                new DescribedPredicate<JavaClass>("change files") {
+                  @Override
+                  public boolean test(JavaClass of) {
+                    return of.getMethodCallsFromSelf().stream().anyMatch(writes);
+                  }
+                }))
+        .check(classes);
+    noClasses()
+        .that()
+        .resideInAPackage("org.wedgecutter.core..")
+        .should()
+        .dependOnClassesThat()
+        .haveNameMatching("java\\.io\\.(FileOutputStream|FileWriter|RandomAccessFile)")
         .check(classes);
   }
 }

@@ -164,6 +164,13 @@ final class OutputChecks {
     Set<List<String>> told = new HashSet<>();
     for (int k = 0; k < owners.size(); k++) {
       String owner = owners.get(k);
+      if (k > 0 && names.cuts(owner)) {
+        c.add(
+            Message.of(Sentence.NAME_CUT, "layer", owner),
+            owner,
+            "",
+            p -> LayerEdits.rename(p, owner, LayerEdits.shortName(p, owner)));
+      }
       String layer = k == 0 ? "" : owner;
       List<String> passes =
           titles.stream().filter(t -> output.writes(layer, LayerPictures.passWord(t))).toList();

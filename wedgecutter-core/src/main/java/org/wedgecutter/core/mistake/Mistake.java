@@ -271,6 +271,11 @@ public enum Mistake {
       "Frame numbers have no padding",
       "Files sort as 1, 10, 2: in the wrong order.",
       "Pads frame numbers to four digits."),
+  NAME_LENGTH(
+      Severity.WARNING,
+      "A name is longer than files' names can be",
+      "File systems hold names of 255 bytes. In files the name is cut and ends in a digest, so it tells less.",
+      "Gives the layer a shorter name."),
   NAME_COLLISION(
       Severity.ERROR,
       "Two files would share a name",

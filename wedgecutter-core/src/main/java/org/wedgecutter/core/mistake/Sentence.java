@@ -274,6 +274,10 @@ public enum Sentence {
       Mistake.NAME_PADDING,
       "the template '{template}' writes frame numbers without padding",
       "write {padded}"),
+  NAME_CUT(
+      Mistake.NAME_LENGTH,
+      "the name of layer {layer} is cut in the names of its files",
+      "give it a shorter name"),
   NAME_SHARED(
       Mistake.NAME_COLLISION,
       "layers {layers} would be written to the same files",

@@ -15,8 +15,8 @@ import java.util.function.UnaryOperator;
  * exist leave the plan as it is.
  */
 public final class LayerEdits {
-  /** Code points of a name that leave room for a number in the name of a file. */
-  private static final int LONGEST = FileNames.MAX_PART - 10;
+  /** Code points of a short name: of any script, files hold it. */
+  private static final int SHORT = 24;
 
   private LayerEdits() {}
 
@@ -83,15 +83,18 @@ public final class LayerEdits {
 
   /**
    * Returns a name for a layer, with a number appended if files of the plan have it: on some
-   * systems names that differ by case alone are one. A name that is too long to tell files apart is
-   * cut.
+   * systems names that differ by case alone are one.
    */
   public static String freeName(Plan plan, String name) {
     Set<String> taken = new HashSet<>(Set.of(FileNames.UNCUT, FileNames.FRAME));
     plan.layers().forEach(l -> taken.add(ofFile(l.name())));
-    int length = name.codePointCount(0, name.length());
-    String told = name.substring(0, name.offsetByCodePoints(0, Math.min(length, LONGEST)));
-    return Names.free(told, n -> taken.contains(ofFile(n)));
+    return Names.free(name, n -> taken.contains(ofFile(n)));
+  }
+
+  /** Returns a shorter name for a layer, which the names of files hold. */
+  public static String shortName(Plan plan, String name) {
+    int length = Math.min(SHORT, name.codePointCount(0, name.length()));
+    return freeName(plan, name.substring(0, name.offsetByCodePoints(0, length)).strip());
   }
 
   private static String ofFile(String layer) {

@@ -3,10 +3,7 @@ package org.wedgecutter.core.survey;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.io.UncheckedIOException;
-import java.nio.file.Files;
-import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.Collections;
 import java.util.HashMap;
 import java.util.List;
@@ -24,7 +21,7 @@ import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.wedgecutter.core.deliver.file.ExrFrames;
 import org.wedgecutter.core.image.Picture;
-import org.wedgecutter.core.io.AtomicFile;
+import org.wedgecutter.core.io.DiskTime;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.pass.PassPicture;
 import org.wedgecutter.core.plan.LayerDef;
@@ -332,18 +329,7 @@ public final class Surveyor {
   /** Puts small files on the disk; returns the median time of one, seconds; 0 if none can be. */
   private static double file() {
     try {
-      Path folder = Files.createTempDirectory("wedgecutter-file");
-      Path file = folder.resolve("file");
-      double[] taken = new double[FILES];
-      for (int k = 0; k < FILES; k++) {
-        long start = System.nanoTime();
-        AtomicFile.write(file, out -> out.write(new byte[1 << 12]));
-        taken[k] = (System.nanoTime() - start) / 1e9;
-      }
-      Files.delete(file);
-      Files.delete(folder);
-      Arrays.sort(taken);
-      return taken[FILES / 2];
+      return DiskTime.ofFile(FILES);
     } catch (IOException e) {
       // a full disk is no reason not to read the shot; such times are small
       LOG.warn("files cannot be timed: {}", e.toString());

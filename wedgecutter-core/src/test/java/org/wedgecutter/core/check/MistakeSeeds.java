@@ -445,6 +445,9 @@ final class MistakeSeeds {
                         false))));
     m.put(Mistake.NAME_EXTENSION, seed(name("{layer}.{frame:4}.exr")));
     m.put(Mistake.NAME_PADDING, seed(name("{layer}.{frame}")));
+    m.put(
+        Mistake.NAME_LENGTH,
+        seed(p -> LayerEdits.rename(p, "Hero", "Hero, seen through the fog ".repeat(8))));
     m.put(Mistake.NAME_COLLISION, seed(name("{shot}.{frame:4}")));
     m.put(Mistake.FRAMES_OUTSIDE, seed(setting(Property.FRAMES, new Value.Text("100-120"))));
     m.put(Mistake.SIZE_ASPECT, seed(setting(Property.SIZE, new Value.Size(30, 30))));

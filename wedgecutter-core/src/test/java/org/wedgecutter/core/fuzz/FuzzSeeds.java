@@ -3,6 +3,7 @@ package org.wedgecutter.core.fuzz;
 import java.awt.image.BufferedImage;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
+import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -10,6 +11,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Objects;
 import java.util.stream.Stream;
+import java.util.zip.GZIPInputStream;
 import javax.imageio.ImageIO;
 import org.wedgecutter.core.plan.CellBlock;
 import org.wedgecutter.core.plan.Plan;
@@ -59,6 +61,10 @@ final class FuzzSeeds {
       case RULE ->
           List.of(bytes("path:/a/** & (name:b* | tag:hero)"), bytes("floor | kind:environment"));
       case DELIVERY -> List.of(ground.manifest());
+      case RECORD ->
+          List.of(Files.readAllBytes(ground.delivery().resolve("units/Front.0001.json")));
+      case SURVEY -> List.of(survey(ground));
+      case LINKS -> links();
       case EXR -> pictures(ground);
       case HDR -> List.of(Files.readAllBytes(ground.folder().resolve("sky.hdr")));
       case TEXTURE -> List.of(image("png"), image("jpg"));
@@ -86,6 +92,23 @@ final class FuzzSeeds {
       }
       return all;
     }
+  }
+
+  private static byte[] survey(Ground ground) throws IOException {
+    try (InputStream in = new GZIPInputStream(Files.newInputStream(ground.survey()))) {
+      return in.readAllBytes();
+    }
+  }
+
+  /** Each name by itself, as a link to each of the first few targets. */
+  private static List<byte[]> links() {
+    List<byte[]> all = new ArrayList<>();
+    for (int name = 0; name < 16; name++) {
+      for (int target = 0; target < 7; target++) {
+        all.add(new byte[] {(byte) name, (byte) target});
+      }
+    }
+    return all;
   }
 
   private static byte[] image(String format) throws IOException {

@@ -1,14 +1,17 @@
 package org.wedgecutter.core.fuzz;
 
 import java.io.IOException;
+import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Locale;
+import java.util.zip.GZIPOutputStream;
 import org.wedgecutter.core.check.PlanCheck;
 import org.wedgecutter.core.deliver.Delivery;
 import org.wedgecutter.core.deliver.check.DeliveryProof;
+import org.wedgecutter.core.deliver.unit.DeliveryStatus;
 import org.wedgecutter.core.image.PictureFiles;
 import org.wedgecutter.core.image.TextureImage;
 import org.wedgecutter.core.io.InputException;
@@ -26,6 +29,8 @@ import org.wedgecutter.core.resolve.TraceSettings;
 import org.wedgecutter.core.resolve.TransportClass;
 import org.wedgecutter.core.scene.Scene;
 import org.wedgecutter.core.scene.files.SceneFiles;
+import org.wedgecutter.core.survey.SurveyStore;
+import org.wedgecutter.core.survey.Surveyor;
 import org.wedgecutter.core.testing.Traces;
 import org.wedgecutter.core.trace.SceneTracer;
 import org.wedgecutter.core.trace.TraceJob;
@@ -109,6 +114,42 @@ enum InputKind {
       for (int frame : delivery.frames()) {
         DeliveryProof.prove(delivery, frame);
       }
+    }
+  },
+  /** The record of a unit of a delivery whose manifest is right. */
+  RECORD {
+    @Override
+    void use(byte[] bytes, Ground ground) throws IOException {
+      Path folder = ground.delivery();
+      Files.write(folder.resolve(Delivery.MANIFEST), ground.manifest());
+      Path record = folder.resolve("units/Front.0001.json");
+      byte[] own = Files.readAllBytes(record);
+      try {
+        Files.write(record, bytes);
+        DeliveryStatus.read(folder);
+        DeliveryProof.judge(Delivery.read(folder), 1);
+      } finally {
+        Files.write(record, own);
+      }
+    }
+  },
+  /** What a quick trace told, from the folder beside the plan. */
+  SURVEY {
+    @Override
+    void use(byte[] bytes, Ground ground) throws IOException {
+      Path kept = ground.survey();
+      try (OutputStream out = new GZIPOutputStream(Files.newOutputStream(kept))) {
+        out.write(bytes);
+      }
+      LoadedShot shot = ground.shot();
+      new SurveyStore(shot).read(shot, Surveyor.quick(shot, 1), 1);
+    }
+  },
+  /** Links in the place of files and folders of a delivery: nothing around it changes. */
+  LINKS {
+    @Override
+    void use(byte[] bytes, Ground ground) throws IOException {
+      new LinkedDelivery(ground).use(bytes);
     }
   },
   /** One picture of a delivery whose manifest is right. */

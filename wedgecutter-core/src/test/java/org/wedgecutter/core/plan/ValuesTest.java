@@ -166,7 +166,7 @@ class ValuesTest {
     assertThat(FileNames.safe(".hidden..")).isEqualTo("_hidden");
     assertThat(FileNames.safe("...")).isEqualTo("_");
     assertThat(FileNames.safe("")).isEqualTo("_");
-    FileNames names = new FileNames("{version}//{layer}-{frame:3}-{frame:0}", "s", "c", "v2");
+    FileNames names = new FileNames("{version}//{layer}-{frame:3}-{frame:1}", "s", "c", "v2");
     assertThat(names.name("L", 7, "exr")).isEqualTo("v2/L-007-7.exr");
     assertThatThrownBy(() -> new FileNames("{layer}-{frame}-{sun}", "s", "c", "v"))
         .hasMessageContaining("{sun}");

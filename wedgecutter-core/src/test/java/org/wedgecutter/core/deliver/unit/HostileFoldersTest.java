@@ -4,6 +4,8 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.junit.jupiter.api.Assertions.assertTimeoutPreemptively;
 
+import com.fasterxml.jackson.databind.ObjectMapper;
+import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
@@ -250,5 +252,31 @@ class HostileFoldersTest {
     Files.setLastModifiedTime(mark, FileTime.from(Instant.now().plusSeconds(1_000_000)));
     assertTimeoutPreemptively(Duration.ofSeconds(60), this::resume);
     assertThat(out.resolve("units/Front.0001.json")).isRegularFile();
+  }
+
+  @Test
+  void filesHeldAtFarTooManyFramesAreRefused() throws Exception {
+    Renders.delivery(shot, out, 1, false);
+    Path manifest = out.resolve("delivery.json");
+    ObjectMapper mapper = new ObjectMapper();
+    ObjectNode told = (ObjectNode) mapper.readTree(manifest.toFile());
+    ObjectNode one = (ObjectNode) told.withArray("files").get(0);
+    one.put("held_at", "1-30000");
+    for (int k = 0; k < 300; k++) {
+      told.withArray("files").add(one.deepCopy().put("layer", "Copy " + k));
+    }
+    Files.writeString(manifest, told.toString());
+    assertThat(Files.size(manifest)).isLessThan(1 << 20);
+    assertTimeoutPreemptively(
+        Duration.ofSeconds(20),
+        () ->
+            assertThatThrownBy(() -> Delivery.read(out))
+                .isInstanceOf(InputException.class)
+                .hasMessageContaining("at most 5000000 are read"));
+    one.put("held_at", "1-90000");
+    Files.writeString(manifest, told.toString());
+    assertThatThrownBy(() -> Delivery.read(out))
+        .isInstanceOf(InputException.class)
+        .hasMessageContaining("at most 30000 are read");
   }
 }
