@@ -100,7 +100,9 @@ public record Delivery(
 
   /** Returns the folders to which the pictures that its recipe names are relative. */
   public List<Path> pictures() {
-    return Stream.concat(besides.stream(), Stream.of(folder.resolve(PICTURES))).toList();
+    Stream<Path> own =
+        root().isFolder(PICTURES) ? Stream.of(folder.resolve(PICTURES)) : Stream.empty();
+    return Stream.concat(besides.stream(), own).toList();
   }
 
   /**

@@ -9,10 +9,12 @@ import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
+import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import javax.imageio.ImageReader;
 import javax.imageio.stream.ImageInputStream;
 import javax.imageio.stream.MemoryCacheImageInputStream;
+import org.wedgecutter.core.io.Budget;
 import org.wedgecutter.core.io.InputException;
 
 /**
@@ -22,11 +24,16 @@ import org.wedgecutter.core.io.InputException;
  */
 public final class RadianceHdr {
   private static final long MAX_PIXELS = 1L << 27;
+  private static final int MAX_HEADER = 1 << 16;
+
+  /** Bytes of a pixel as it is decoded, and as the picture holds it. */
+  private static final long PIXEL = 28;
 
   private RadianceHdr() {}
 
   /** Reads a picture; alpha is 1. */
   public static Picture read(Path file) throws InputException {
+    checkHeader(file);
     ImageReader reader = null;
     try (var stream = Files.newInputStream(file);
         ImageInputStream in = new MemoryCacheImageInputStream(stream)) {
@@ -41,6 +48,7 @@ public final class RadianceHdr {
       if (width < 1 || height < 1 || (long) width * height > MAX_PIXELS) {
         throw new InputException(file, "", "%d x %d pixels".formatted(width, height));
       }
+      Budget.of(file).take(PIXEL * width * height, file, "");
       HDRImageReadParam param = (HDRImageReadParam) reader.getDefaultReadParam();
       param.setToneMapper(new NullToneMapper());
       BufferedImage image = reader.read(0, param);
@@ -53,6 +61,27 @@ public final class RadianceHdr {
       if (reader != null) {
         reader.dispose();
       }
+    }
+  }
+
+  /** The header ends in an empty line: one without would be read to the end of the file. */
+  private static void checkHeader(Path file) throws InputException {
+    byte[] head;
+    try (var stream = Files.newInputStream(file)) {
+      head = stream.readNBytes(MAX_HEADER);
+    } catch (NoSuchFileException e) {
+      throw new InputException(file, "", "no such file", e);
+    } catch (IOException e) {
+      throw new InputException(file, "", "cannot be read: " + e.getMessage(), e);
+    }
+    for (int i = 1; i < head.length; i++) {
+      if (head[i] == '\n' && head[i - 1] == '\n') {
+        return;
+      }
+    }
+    if (head.length == MAX_HEADER) {
+      throw new InputException(
+          file, "", "its header is longer than %d bytes".formatted(MAX_HEADER));
     }
   }
 

@@ -64,7 +64,6 @@ final class LinkedDelivery {
     Map<String, String> before = contents(outside);
     InputException refused = null;
     try {
-      Files.deleteIfExists(delivery.resolve("units/Back.0001.json"));
       ground.resume(delivery);
       DeliveryStatus.read(delivery);
       Delivery read = Delivery.read(delivery);
@@ -99,6 +98,8 @@ final class LinkedDelivery {
       }
     }
     Files.write(delivery.resolve(Delivery.MANIFEST), ground.manifest());
+    // something is left to be rendered
+    Files.delete(delivery.resolve("units/Back.0001.json"));
   }
 
   private void link(String name, String target) throws IOException {

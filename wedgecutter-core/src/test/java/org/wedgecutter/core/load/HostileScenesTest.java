@@ -16,6 +16,7 @@ import java.util.stream.IntStream;
 import javax.imageio.ImageIO;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.wedgecutter.core.image.PictureFiles;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.plan.Wildcards;
 import org.wedgecutter.core.scene.Scene;
@@ -203,6 +204,26 @@ class HostileScenesTest {
             assertThat(e.getMessage()).contains("corners");
           }
         });
+  }
+
+  @Test
+  void aSkyWithoutEndOfItsHeaderOrOfClaimedPixelsIsRefused() throws Exception {
+    Path file = dir.resolve("sky.hdr");
+    Files.writeString(file, "#?RADIANCE\nCOMMENT=" + "x".repeat(30_000_000));
+    assertTimeoutPreemptively(
+        SOON,
+        () ->
+            assertThatThrownBy(() -> PictureFiles.read(file))
+                .isInstanceOf(InputException.class)
+                .hasMessageContaining("header is longer"));
+    Files.writeString(
+        file, "#?RADIANCE\nFORMAT=32-bit_rle_rgbe\n\n-Y 10000 +X 10000\n" + "x".repeat(1000));
+    assertTimeoutPreemptively(
+        SOON,
+        () ->
+            assertThatThrownBy(() -> PictureFiles.read(file))
+                .isInstanceOf(InputException.class)
+                .hasMessageContaining("MiB of memory"));
   }
 
   @Test
