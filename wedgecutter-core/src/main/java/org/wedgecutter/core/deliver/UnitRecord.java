@@ -170,7 +170,7 @@ public record UnitRecord(
    * @param name of the record in it
    */
   static UnitRecord read(RootFolder folder, String name) throws InputException {
-    Path file = folder.at(name);
+    Path file = folder.path().resolve(name);
     JsonNode n = JsonText.read(TextFile.read(folder, name, MAX_MEBIBYTES), file);
     var fault = schema().check(n.toString());
     if (fault.isPresent()) {

@@ -12,9 +12,13 @@ import java.nio.file.NoSuchFileException;
 import java.nio.file.OpenOption;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
+import java.nio.file.attribute.BasicFileAttributes;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Predicate;
+import org.jspecify.annotations.Nullable;
 
 /**
  * A folder whose contents may come from anybody: a delivery, a store of surveys. Everything below
@@ -24,12 +28,18 @@ import java.util.function.Predicate;
  *
  * <p>The root itself was chosen by the user and may be a link, or lie behind one. A name is
  * relative to it, with {@code /} between folders; none may be empty, {@code .} or {@code ..}. Each
- * folder on the way is looked at without following links. Whoever can write into the folder while
- * it is used can still exchange one between the look and the use; what a file that lies there can
- * do, a mail or an archive, is what this prevents.
+ * folder on the way is looked at without following links, again after a twentieth of a second.
+ * Whoever can write into the folder while it is used can still exchange one between the look and
+ * the use; what a file that lies there can do, a mail or an archive, is what this prevents.
  */
 public final class RootFolder {
+  /** How long a folder that was looked at counts as looked at, nanoseconds. */
+  private static final long FRESH = 50_000_000;
+
   private final Path root;
+
+  /** When folders below the root were looked at last: thousands of files lie in few of them. */
+  private final Map<Path, Long> looked = new ConcurrentHashMap<>();
 
   /** A folder, which need not be there yet. */
   public RootFolder(Path root) {
@@ -47,17 +57,31 @@ public final class RootFolder {
    * @throws InputException if the name leads out, or by a link
    */
   public Path at(String name) throws InputException {
-    Path at = root;
-    for (Path each : check(name, root, "")) {
-      at = at.resolve(each);
-      if (Files.isSymbolicLink(at)) {
-        throw new InputException(
-            at,
-            "",
-            "is a symbolic link; expected the file or folder itself, as links may lead out");
-      }
-    }
+    Path at = root.resolve(check(name, root, ""));
+    noLinkTo(at.getParent());
+    noLink(at);
     return at;
+  }
+
+  private void noLinkTo(@Nullable Path folder) throws InputException {
+    if (folder == null || folder.getNameCount() <= root.getNameCount()) {
+      return;
+    }
+    long now = System.nanoTime();
+    Long before = looked.get(folder);
+    if (before != null && now - before < FRESH) {
+      return;
+    }
+    noLinkTo(folder.getParent());
+    noLink(folder);
+    looked.put(folder, now);
+  }
+
+  private static void noLink(Path at) throws InputException {
+    if (Files.isSymbolicLink(at)) {
+      throw new InputException(
+          at, "", "is a symbolic link; expected the file or folder itself, as links may lead out");
+    }
   }
 
   /**
@@ -91,11 +115,14 @@ public final class RootFolder {
    * @throws InputException if it is anything else than a regular file, or behind a link
    */
   public Path file(String name) throws IOException {
-    Path at = at(name);
-    if (!Files.exists(at, LinkOption.NOFOLLOW_LINKS)) {
-      throw new NoSuchFileException(at.toString());
+    Path at = root.resolve(check(name, root, ""));
+    noLinkTo(at.getParent());
+    BasicFileAttributes own =
+        Files.readAttributes(at, BasicFileAttributes.class, LinkOption.NOFOLLOW_LINKS);
+    if (own.isSymbolicLink()) {
+      noLink(at);
     }
-    if (!Files.isRegularFile(at, LinkOption.NOFOLLOW_LINKS)) {
+    if (!own.isRegularFile()) {
       throw new InputException(at, "", "is no regular file");
     }
     return at;
@@ -104,7 +131,9 @@ public final class RootFolder {
   /** Whether a name is a regular file, and no link leads to it. */
   public boolean isFile(String name) {
     try {
-      return Files.isRegularFile(at(name), LinkOption.NOFOLLOW_LINKS);
+      Path at = root.resolve(check(name, root, ""));
+      noLinkTo(at.getParent());
+      return Files.isRegularFile(at, LinkOption.NOFOLLOW_LINKS);
     } catch (InputException e) {
       return false;
     }

@@ -18,14 +18,14 @@ public final class TextFile {
    */
   public static String read(RootFolder folder, String name, long mebibytes) throws InputException {
     try {
-      return read(folder.file(name), mebibytes);
+      return checked(folder.file(name), mebibytes);
     } catch (NoSuchFileException e) {
       throw new InputException(folder.path().resolve(name), "", "no such file", e);
     } catch (InputException e) {
       throw e;
     } catch (IOException e) {
       throw new InputException(
-          folder.path().resolve(name), "", "cannot be read: " + e.getMessage(), e);
+          folder.path().resolve(name), "", "cannot be read as UTF-8 text: " + e.getMessage(), e);
     }
   }
 
@@ -40,10 +40,7 @@ public final class TextFile {
       if (Files.exists(file) && !Files.isRegularFile(file)) {
         throw new InputException(file, "", "is no regular file");
       }
-      if (Files.size(file) > mebibytes << 20) {
-        throw new InputException(file, "", "larger than %d MiB".formatted(mebibytes));
-      }
-      return Files.readString(file);
+      return checked(file, mebibytes);
     } catch (NoSuchFileException e) {
       throw new InputException(file, "", "no such file", e);
     } catch (InputException e) {
@@ -51,5 +48,12 @@ public final class TextFile {
     } catch (IOException e) {
       throw new InputException(file, "", "cannot be read as UTF-8 text: " + e.getMessage(), e);
     }
+  }
+
+  private static String checked(Path file, long mebibytes) throws IOException {
+    if (Files.size(file) > mebibytes << 20) {
+      throw new InputException(file, "", "larger than %d MiB".formatted(mebibytes));
+    }
+    return Files.readString(file);
   }
 }
