@@ -37,8 +37,7 @@ public final class Budget {
     try {
       files.addAndGet(Files.isRegularFile(file) ? Files.size(file) : 0);
     } catch (IOException e) {
-      // whoever reads it tells; without its size less is allowed
-      files.addAndGet(0);
+      // whoever reads it reports that; without its size less is allowed
     }
   }
 

@@ -189,11 +189,6 @@ public final class RootFolder {
     Files.write(writable(name), bytes, options);
   }
 
-  /** Creates a folder and those above it, if they are not there. */
-  public Path folder(String name) throws IOException {
-    return Files.createDirectories(at(name));
-  }
-
   /**
    * Deletes a file, or a folder that is empty.
    *
@@ -227,12 +222,5 @@ public final class RootFolder {
     }
     out.sort(null);
     return out;
-  }
-
-  /**
-   * Deletes what stopped writers left, here and in folders below, as {@link AtomicFile#sweep} does.
-   */
-  public int sweep() throws IOException {
-    return AtomicFile.sweep(root);
   }
 }

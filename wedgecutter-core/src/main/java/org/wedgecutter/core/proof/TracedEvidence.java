@@ -83,7 +83,7 @@ public final class TracedEvidence implements Evidence {
    * Traces a plan's frame at a small size.
    *
    * @param renderer stopping it stops this, too, with a CancellationException
-   * @param progress is told, by several threads, how much of a trace is done
+   * @param progress receives the share of a trace that is done; called by several threads
    */
   public static TracedEvidence of(
       LoadedShot shot, int frame, FrameRenderer renderer, DoubleConsumer progress) {
