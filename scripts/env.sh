@@ -54,7 +54,7 @@ need_scheduler() {
 # Sets up readers that are not ours, by which tests read what we write.
 need_readers() {
   command -v npm >/dev/null 2>&1 || need_packages nodejs npm
-  (cd "$1/scripts/readers" && npm install --no-package-lock --no-audit --no-fund --silent >/dev/null)
+  (cd "$1/scripts/readers" && npm install --legacy-peer-deps --no-package-lock --no-audit --no-fund --silent >/dev/null)
 }
 
 if ! JAVA_HOME=$(find_jdk); then

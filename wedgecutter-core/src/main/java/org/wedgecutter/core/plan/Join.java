@@ -1,6 +1,8 @@
 package org.wedgecutter.core.plan;
 
+import java.util.Arrays;
 import java.util.Locale;
+import java.util.Optional;
 
 /** How a layer is joined onto what is behind it; see {@code docs/algebra.md}. */
 public enum Join {
@@ -48,7 +50,7 @@ public enum Join {
   }
 
   /** Finds a join by its word. */
-  public static Join of(String word) {
-    return valueOf(word.toUpperCase(Locale.ROOT));
+  public static Optional<Join> of(String word) {
+    return Arrays.stream(values()).filter(j -> j.word().equals(word)).findFirst();
   }
 }

@@ -8,10 +8,12 @@ import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.stream.Collectors;
 import org.wedgecutter.core.io.AtomicFile;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.io.JsonText;
@@ -130,7 +132,7 @@ public final class PlanParts {
     for (int i = 0; i < n.path("layers").size(); i++) {
       LayerDef def = PlanReader.layerOf(next, n.path("layers").get(i), file, "layers/" + i);
       int at = plan.layerIndex(layer) + 1;
-      Join join = n.has("join") ? Join.of(n.path("join").asText()) : Join.PLUS;
+      Join join = join(n, file);
       next = LayerEdits.add(next, at == 0 ? next.layers().size() : at, def, join);
       notes.add("layer %s is new".formatted(def.name()));
     }
@@ -142,6 +144,21 @@ public final class PlanParts {
       next = RecipeEdits.take(next, recipe, notes);
     }
     return cells(next, layer, n, file, notes);
+  }
+
+  private static Join join(JsonNode n, Path file) throws InputException {
+    String word = n.path("join").asText(Join.PLUS.word());
+    return Join.of(word)
+        .orElseThrow(() ->
+            new InputException(
+                file,
+                "join",
+                "unknown join '%s'; expected one of %s"
+                    .formatted(
+                        word,
+                        Arrays.stream(Join.values())
+                            .map(Join::word)
+                            .collect(Collectors.joining(", ")))));
   }
 
   private static Imported cells(Plan plan, String layer, JsonNode n, Path file, List<String> notes)

@@ -49,7 +49,9 @@ final class RecipeReader {
       steps.add(
           new Recipe.Step(
               layer,
-              Join.of(s.get("join").asText()),
+              Join.of(s.get("join").asText())
+                  .orElseThrow(
+                      () -> wrong("recipe/joins/" + steps.size() + "/join", "unknown join")),
               s.path("opacity").asDouble(1),
               s.path("matte").asText(""),
               Recipe.Light.of(s.path("light").asText("all")).orElse(Recipe.Light.ALL),

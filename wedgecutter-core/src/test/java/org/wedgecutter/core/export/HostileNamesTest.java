@@ -12,6 +12,7 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.TimeUnit;
+import java.util.stream.IntStream;
 import javax.xml.parsers.DocumentBuilderFactory;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -24,6 +25,7 @@ import org.wedgecutter.core.io.Visible;
 import org.wedgecutter.core.plan.Output;
 import org.wedgecutter.core.testing.HostileNames;
 import org.wedgecutter.core.testing.Programs;
+import org.wedgecutter.core.testing.ReferenceStage;
 import org.wedgecutter.core.testing.ShotFolder;
 import org.wedgecutter.exr.Box;
 
@@ -219,8 +221,16 @@ class HostileNamesTest {
     // one line for each, as no name ends it
     assertThat(text.lines()).hasSize(names.size() + 5);
     assertThat(text.chars().filter(c -> c < ' ' && c != '\n')).isEmpty();
-    byte[] utf8 = text.getBytes(StandardCharsets.UTF_8);
-    assertThat(new String(utf8, StandardCharsets.UTF_8)).isEqualTo(text);
+    Files.writeString(dir.resolve("names.usda"), text, StandardCharsets.UTF_8);
+    List<String> attributes =
+        IntStream.range(0, names.size()).mapToObj(k -> "/World.n" + k).toList();
+    JsonNode values = ReferenceStage.read(dir.resolve("names.usda"), attributes).get("values");
+    for (int k = 0; k < names.size(); k++) {
+      // half a pair of UTF-16 has no UTF-8: it is the replacement character in any file
+      String inUtf8 =
+          new String(names.get(k).getBytes(StandardCharsets.UTF_16LE), StandardCharsets.UTF_16LE);
+      assertThat(values.get("/World.n" + k).asText()).isEqualTo(inUtf8);
+    }
   }
 
   @Test

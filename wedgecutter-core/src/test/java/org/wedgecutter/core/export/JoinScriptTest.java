@@ -114,7 +114,7 @@ class JoinScriptTest {
       steps.add(
           new Recipe.Step(
               delivery.plan().layers().get(l).name(),
-              Join.of(word[0]),
+              Join.of(word[0]).orElseThrow(),
               word.length > 1 ? Double.parseDouble(word[1]) : 1,
               "",
               Recipe.Light.ALL,
@@ -185,7 +185,7 @@ class JoinScriptTest {
   void theToolThinsAShadowAsTheProgramDoes(String join) throws Exception {
     Delivery delivery = render(dir);
     Recipe recipe =
-        LayerEdits.join(delivery.plan(), "Front", Join.of(join))
+        LayerEdits.join(delivery.plan(), "Front", Join.of(join).orElseThrow())
             .recipe()
             .withCorrections(
                 List.of(

@@ -21,6 +21,45 @@ import org.wedgecutter.core.testing.ShotFolder;
 
 /** Small valid inputs of each kind, from which mutations start. */
 final class FuzzSeeds {
+  /** Mattes, a background, and what corrects light pixel by pixel. */
+  private static final String GRADED =
+      """
+      {"joins": [
+         {"layer": "Floor", "join": "plus"},
+         {"layer": "Back", "join": "over", "opacity": 0.5, "matte": "near"},
+         {"layer": "Front", "join": "max"}],
+       "corrections": [
+         {"layer": "Back", "type": "exposure", "values": [1], "matte": "bright"},
+         {"layer": "Front", "reach": "behind", "type": "gain", "values": [1, 2, 0.5]},
+         {"layer": "Front", "pass": "emission", "type": "offset", "values": [0, 0.1, 0]},
+         {"type": "gamma", "values": [2.2]}, {"type": "saturation", "values": [0.5]},
+         {"type": "hue", "values": [30]}, {"type": "contrast", "values": [1.2, 0.18]},
+         {"type": "temperature", "values": [4000]}, {"type": "fade", "values": [0.5]},
+         {"type": "curve", "values": [0, 0, 0.5, 0.6, 1, 1]},
+         {"type": "soft-clip", "values": [0.8, 1]}],
+       "mattes": [
+         {"name": "near", "source": "depth", "from": 1, "to": 8, "curve": 2},
+         {"name": "bright", "source": "luma", "from": 0.1, "to": 0.9, "grow": 2},
+         {"name": "front", "source": "ids", "picks": ["fr*"], "by": "object", "invert": true}],
+       "background": {"kind": "checker", "colour": [0.2, 0.2, 0.2]}}
+      """;
+
+  /** What looks at neighbours, and the joins that look at more than light. */
+  private static final String CORRECTED =
+      """
+      {"joins": [
+         {"layer": "Floor", "join": "plus"},
+         {"layer": "Back", "join": "depth"},
+         {"layer": "Front", "join": "over"}],
+       "corrections": [
+         {"layer": "Back", "type": "shadow", "values": [1, 0, 0.1, 0]},
+         {"layer": "Front", "type": "blur", "values": [3]},
+         {"layer": "Floor", "type": "defocus", "values": [4, 3, 6]},
+         {"type": "glow", "values": [0.5, 4, 1]},
+         {"type": "distortion", "values": [0.1, 0.01], "on": false}],
+       "background": {"kind": "colour", "colour": [1, 0.5, 0]}}
+      """;
+
   private FuzzSeeds() {}
 
   /** Writes the seeds of all kinds into folders of their names. */
@@ -63,6 +102,8 @@ final class FuzzSeeds {
       case DELIVERY -> List.of(ground.manifest());
       case RECORD ->
           List.of(Files.readAllBytes(ground.delivery().resolve("units/Front.0001.json")));
+      case RECIPE -> List.of(ground.recipe(), bytes(CORRECTED), bytes(GRADED));
+      case BAND -> List.of(ground.banded().band());
       case SURVEY -> List.of(survey(ground));
       case LINKS -> links();
       case EXR -> pictures(ground);
@@ -103,8 +144,8 @@ final class FuzzSeeds {
   /** Each name by itself, as a link to each of the first few targets. */
   private static List<byte[]> links() {
     List<byte[]> all = new ArrayList<>();
-    for (int name = 0; name < 16; name++) {
-      for (int target = 0; target < 7; target++) {
+    for (int name = 0; name < LinkedDelivery.NAMES.size(); name++) {
+      for (int target = 0; target < LinkedDelivery.TARGETS.size(); target++) {
         all.add(new byte[] {(byte) name, (byte) target});
       }
     }

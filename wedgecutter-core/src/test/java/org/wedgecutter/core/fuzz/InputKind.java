@@ -10,8 +10,11 @@ import java.util.Locale;
 import java.util.zip.GZIPOutputStream;
 import org.wedgecutter.core.check.PlanCheck;
 import org.wedgecutter.core.deliver.Delivery;
+import org.wedgecutter.core.deliver.UnitState;
 import org.wedgecutter.core.deliver.check.DeliveryProof;
+import org.wedgecutter.core.deliver.unit.BandedDelivery;
 import org.wedgecutter.core.deliver.unit.DeliveryStatus;
+import org.wedgecutter.core.export.HandOver;
 import org.wedgecutter.core.image.PictureFiles;
 import org.wedgecutter.core.image.TextureImage;
 import org.wedgecutter.core.io.InputException;
@@ -130,6 +133,29 @@ enum InputKind {
         DeliveryProof.judge(Delivery.read(folder), 1);
       } finally {
         Files.write(record, own);
+      }
+    }
+  },
+  /** The recipe of a delivery's plan: its files are put together as it says, and proved. */
+  RECIPE {
+    @Override
+    void use(byte[] bytes, Ground ground) throws IOException {
+      Path folder = ground.delivery();
+      Files.write(folder.resolve(Delivery.MANIFEST), ground.withRecipe(bytes));
+      Delivery delivery = Delivery.read(folder);
+      HandOver.write(delivery, List.of(1), p -> {}, () -> false);
+      DeliveryProof.prove(delivery, 1);
+    }
+  },
+  /** The first band of a unit that was stopped, and goes on. */
+  BAND {
+    @Override
+    void use(byte[] bytes, Ground ground) throws IOException {
+      Path folder = ground.banded().stopped();
+      Files.write(folder.resolve(BandedDelivery.BAND), bytes);
+      ground.banded().resume();
+      if (DeliveryStatus.read(folder).count(UnitState.DONE) != 1) {
+        throw new AssertionError("a delivery that went on is not done");
       }
     }
   },

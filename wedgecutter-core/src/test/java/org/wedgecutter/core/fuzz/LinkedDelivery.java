@@ -20,7 +20,7 @@ import org.wedgecutter.core.io.InputException;
  * to in a folder beside it. That folder is the same afterwards, whatever is done.
  */
 final class LinkedDelivery {
-  private static final List<String> NAMES =
+  static final List<String> NAMES =
       List.of(
           "delivery.json",
           "delivery.log",
@@ -39,7 +39,7 @@ final class LinkedDelivery {
           "handover/cut.html",
           "recipe");
 
-  private static final List<String> TARGETS =
+  static final List<String> TARGETS =
       List.of("", "file", "folder", "folder/0000.exr", "nothing", "loop", "manifest.json");
 
   private final Ground ground;

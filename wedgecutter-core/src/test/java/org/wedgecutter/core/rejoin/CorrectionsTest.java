@@ -165,7 +165,8 @@ class CorrectionsTest {
   void aShadowIsThinnerAndTintedAndLightStays(String join, float neutral) {
     Picture in = RandomPictures.random(3, true);
     Recipe recipe =
-        new Recipe(List.of(new Recipe.Step("L", Join.of(join), Extra.NONE)), Extra.NONE)
+        new Recipe(
+                List.of(new Recipe.Step("L", Join.of(join).orElseThrow(), Extra.NONE)), Extra.NONE)
             .withCorrections(List.of(Correction.of("L", "", Type.SHADOW, 0.5, 0.0, 0.5, 1.0)));
     Picture out =
         Evaluation.picture(

@@ -89,7 +89,7 @@ final class JoinPanel extends VBox {
       } else {
         editor.edit(
             layer + " joined by " + word,
-            p -> Expression.written(LayerEdits.join(p, layer, Join.of(word))));
+            p -> Expression.written(LayerEdits.join(p, layer, Join.of(word).orElseThrow())));
       }
     });
     return Entry.named("join", choice);

@@ -1,7 +1,7 @@
 package org.wedgecutter.core.deliver.unit;
 
-import java.io.IOException;
 import java.util.Locale;
+import java.util.Optional;
 import org.wedgecutter.core.render.PictureNoise;
 import org.wedgecutter.core.render.RenderedFrame;
 
@@ -37,15 +37,18 @@ record UnitCost(double seconds, double rays, PictureNoise noise) {
         Locale.ROOT, "%.6f %.3f %s %d", seconds, rays, noise.squares(), noise.numbers());
   }
 
-  static UnitCost parse(String text) throws IOException {
+  /** Reads what {@link #text} wrote; empty for any other text. */
+  static Optional<UnitCost> parse(String text) {
     String[] words = text.split(" ");
     try {
-      return new UnitCost(
-          Double.parseDouble(words[0]),
-          Double.parseDouble(words[1]),
-          new PictureNoise(Double.parseDouble(words[2]), Long.parseLong(words[3])));
+      UnitCost cost =
+          new UnitCost(
+              Double.parseDouble(words[0]),
+              Double.parseDouble(words[1]),
+              new PictureNoise(Double.parseDouble(words[2]), Long.parseLong(words[3])));
+      return Double.isFinite(cost.seconds + cost.rays) ? Optional.of(cost) : Optional.empty();
     } catch (NumberFormatException | ArrayIndexOutOfBoundsException e) {
-      throw new IOException("'" + text + "' is no cost", e);
+      return Optional.empty();
     }
   }
 }

@@ -3,15 +3,21 @@ package org.wedgecutter.core.deliver.unit;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import java.io.IOException;
+import java.io.OutputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
+import java.util.SortedMap;
 import java.util.concurrent.CancellationException;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
 import org.wedgecutter.core.deliver.Delivery;
 import org.wedgecutter.core.deliver.file.ExrFrames;
 import org.wedgecutter.core.image.Picture;
@@ -21,8 +27,15 @@ import org.wedgecutter.core.pass.PassPicture;
 import org.wedgecutter.core.render.FrameRenderer;
 import org.wedgecutter.core.render.RenderedFrame;
 import org.wedgecutter.core.testing.ShotFolder;
+import org.wedgecutter.exr.Attribute;
+import org.wedgecutter.exr.Box;
+import org.wedgecutter.exr.Channel;
+import org.wedgecutter.exr.Compression;
+import org.wedgecutter.exr.ExrImage;
 import org.wedgecutter.exr.ExrPart;
 import org.wedgecutter.exr.ExrReader;
+import org.wedgecutter.exr.ExrWriter;
+import org.wedgecutter.exr.Samples;
 
 /** A large frame is rendered and written in bands, and nothing shows where they meet. */
 class BandsTest {
@@ -204,6 +217,97 @@ class BandsTest {
     long again1 = again.classes().stream().mapToLong(RenderedFrame.ClassTime::rays).sum();
     long all = whole.classes().stream().mapToLong(RenderedFrame.ClassTime::rays).sum();
     assertThat(again1).isLessThan(all);
+  }
+
+  /** What a band's file tells of itself can all be wrong; then it is made again. */
+  @ParameterizedTest
+  @ValueSource(strings = {"light", "channel", "part", "window", "passes", "cost"})
+  void aBandThatIsNotWhatWasWrittenIsMadeAgain(String what) throws Exception {
+    LoadedShot shot = ShotFolder.load(dir);
+    BandedDelivery delivery = new BandedDelivery(shot, dir.resolve("banded"));
+    Path band = delivery.stopped().resolve(BandedDelivery.BAND);
+    delivery.resume();
+    Path file = dir.resolve("banded/set/Back/set_Back.0001.exr");
+    byte[] right = Files.readAllBytes(file);
+    delivery.stopped();
+    ExrPart part = ExrReader.read(band).parts().getFirst();
+    write(altered(part, what), band);
+    delivery.resume();
+    assertThat(Files.readAllBytes(file)).isEqualTo(right);
+  }
+
+  private static void write(ExrImage image, Path file) throws IOException {
+    try (OutputStream out = Files.newOutputStream(file)) {
+      ExrWriter.write(image, out);
+    }
+  }
+
+  private static ExrImage altered(ExrPart part, String what) {
+    SortedMap<Channel, Samples> channels = ExrPart.newChannels();
+    channels.putAll(part.channels());
+    Map<String, Attribute> told = new LinkedHashMap<>(part.attributes());
+    Box window = part.dataWindow();
+    Channel red = channels.firstKey();
+    switch (what) {
+      case "light" -> {
+        float[] values = ((Samples.Real) channels.get(red)).values().clone();
+        values[7] += 0.5f;
+        channels.put(red, new Samples.Real(values));
+      }
+      case "channel" -> channels.remove(red);
+      case "window" -> {
+        window = new Box(window.minX() + 1, window.minY(), window.maxX() + 1, window.maxY());
+      }
+      case "passes" -> told.put("unitPasses", new Attribute.Text("depth"));
+      case "cost" -> told.put("unitCost", new Attribute.Text("much"));
+      default -> {}
+    }
+    ExrPart flat =
+        new ExrPart(
+            part.name(),
+            part.header().compression(),
+            window,
+            part.header().displayWindow(),
+            told,
+            channels);
+    ExrPart more =
+        new ExrPart(
+            "more",
+            Compression.ZIP,
+            window,
+            part.header().displayWindow(),
+            Map.of(),
+            part.channels());
+    return new ExrImage(what.equals("part") ? List.of(flat, more) : List.of(flat));
+  }
+
+  /** Bands that are whole, each, but of two forms, are all made again. */
+  @Test
+  void bandsThatDoNotBelongTogetherAreMadeAgain() throws Exception {
+    LoadedShot shot = ShotFolder.load(dir);
+    BandedDelivery delivery = new BandedDelivery(shot, dir.resolve("banded"));
+    Path band = delivery.stopped().resolve(BandedDelivery.BAND);
+    delivery.resume();
+    Path file = dir.resolve("banded/set/Back/set_Back.0001.exr");
+    byte[] right = Files.readAllBytes(file);
+    delivery.stopped();
+    ExrPart part = ExrReader.read(band).parts().getFirst();
+    ExrPart fewer = altered(part, "channel").parts().getFirst();
+    Map<String, Attribute> told = new LinkedHashMap<>(part.attributes());
+    told.put(UnitBands.CONTENTS, UnitBands.contents(told, fewer.channels(), null));
+    write(
+        new ExrImage(
+            List.of(
+                new ExrPart(
+                    part.name(),
+                    Compression.ZIP,
+                    part.dataWindow(),
+                    part.header().displayWindow(),
+                    told,
+                    fewer.channels()))),
+        band);
+    delivery.resume();
+    assertThat(Files.readAllBytes(file)).isEqualTo(right);
   }
 
   @Test
