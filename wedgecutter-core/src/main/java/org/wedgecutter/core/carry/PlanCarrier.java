@@ -9,6 +9,7 @@ import java.util.Map;
 import java.util.TreeMap;
 import org.wedgecutter.core.io.AtomicFile;
 import org.wedgecutter.core.io.InputException;
+import org.wedgecutter.core.io.InputFile;
 import org.wedgecutter.core.io.SafePath;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.PlanReader;
@@ -20,6 +21,8 @@ import org.wedgecutter.core.scene.files.SceneFiles;
 
 /** Carries plan files to other scenes. */
 public final class PlanCarrier {
+  private static final long MAX_MEBIBYTES = 1024;
+
   private PlanCarrier() {}
 
   /**
@@ -76,7 +79,7 @@ public final class PlanCarrier {
         Path from = SafePath.inside(folder(planFile), image.getValue(), planFile, place);
         Path to = SafePath.inside(folder(out), image.getValue(), out, place);
         if (!Files.exists(to)) {
-          byte[] bytes = Files.readAllBytes(from);
+          byte[] bytes = InputFile.bytes(from, MAX_MEBIBYTES, planFile, place);
           AtomicFile.write(to, o -> o.write(bytes));
         }
       }

@@ -5,6 +5,7 @@ import java.net.InetAddress;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Instant;
+import org.wedgecutter.core.io.TextFile;
 
 /** The machine and the process that this is. */
 public final class Machine {
@@ -33,7 +34,7 @@ public final class Machine {
     try {
       // the kernel tells it at once; the network may be slow to
       return Files.isReadable(KERNEL)
-          ? Files.readString(KERNEL).strip()
+          ? TextFile.read(KERNEL, 1).strip()
           : InetAddress.getLocalHost().getHostName();
     } catch (IOException e) {
       return "localhost";

@@ -1,11 +1,10 @@
 package org.wedgecutter.core.image;
 
 import java.io.IOException;
-import java.nio.file.Files;
-import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.util.Locale;
 import org.wedgecutter.core.io.InputException;
+import org.wedgecutter.core.io.InputFile;
 import org.wedgecutter.exr.ExrException;
 import org.wedgecutter.exr.ExrReader;
 
@@ -14,7 +13,7 @@ import org.wedgecutter.exr.ExrReader;
  * HDR, and PNG or JPEG, whose sRGB code is undone.
  */
 public final class PictureFiles {
-  private static final long MAX_BYTES = 1L << 30;
+  private static final long MAX_MEBIBYTES = 1024;
 
   private PictureFiles() {}
 
@@ -25,24 +24,18 @@ public final class PictureFiles {
    */
   public static Picture read(Path file) throws InputException {
     String name = String.valueOf(file.getFileName()).toLowerCase(Locale.ROOT);
-    if (Files.exists(file) && !Files.isRegularFile(file)) {
-      throw new InputException(file, "", "is no regular file");
-    }
+    InputFile.check(file, MAX_MEBIBYTES, file, "");
     if (name.endsWith(".hdr")) {
       return RadianceHdr.read(file);
     }
     try {
-      if (Files.size(file) > MAX_BYTES) {
-        throw new InputException(file, "", "larger than 1 GiB");
-      }
       if (name.endsWith(".exr")) {
         return exr(file);
       }
       if (name.endsWith(".png") || name.endsWith(".jpg") || name.endsWith(".jpeg")) {
-        return coded(TextureImage.decode(Files.readAllBytes(file), name, file, ""));
+        return coded(
+            TextureImage.decode(InputFile.bytes(file, MAX_MEBIBYTES, file, ""), name, file, ""));
       }
-    } catch (NoSuchFileException e) {
-      throw new InputException(file, "", "no such file", e);
     } catch (InputException e) {
       throw e;
     } catch (IOException e) {

@@ -8,14 +8,13 @@ import java.awt.image.Raster;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
-import java.nio.file.Files;
-import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import javax.imageio.ImageReader;
 import javax.imageio.stream.ImageInputStream;
 import javax.imageio.stream.MemoryCacheImageInputStream;
 import org.wedgecutter.core.io.Budget;
 import org.wedgecutter.core.io.InputException;
+import org.wedgecutter.core.io.InputFile;
 
 /**
  * Radiance pictures (.hdr): three mantissas and one shared exponent a pixel.
@@ -29,13 +28,15 @@ public final class RadianceHdr {
   /** Bytes of a pixel as it is decoded, and as the picture holds it. */
   private static final long PIXEL = 28;
 
+  private static final long MAX_MEBIBYTES = 1024;
+
   private RadianceHdr() {}
 
   /** Reads a picture; alpha is 1. */
   public static Picture read(Path file) throws InputException {
     checkHeader(file);
     ImageReader reader = null;
-    try (var stream = Files.newInputStream(file);
+    try (var stream = InputFile.open(file, MAX_MEBIBYTES);
         ImageInputStream in = new MemoryCacheImageInputStream(stream)) {
       HDRImageReaderSpi spi = new HDRImageReaderSpi();
       if (!spi.canDecodeInput(in)) {
@@ -67,10 +68,10 @@ public final class RadianceHdr {
   /** The header ends in an empty line: one without would be read to the end of the file. */
   private static void checkHeader(Path file) throws InputException {
     byte[] head;
-    try (var stream = Files.newInputStream(file)) {
+    try (var stream = InputFile.open(file, MAX_MEBIBYTES)) {
       head = stream.readNBytes(MAX_HEADER);
-    } catch (NoSuchFileException e) {
-      throw new InputException(file, "", "no such file", e);
+    } catch (InputException e) {
+      throw e;
     } catch (IOException e) {
       throw new InputException(file, "", "cannot be read: " + e.getMessage(), e);
     }

@@ -40,18 +40,23 @@ public final class JsonText {
     try {
       n = MAPPER.readTree(text);
     } catch (JsonProcessingException e) {
-      String place =
-          e.getLocation() == null
-              ? ""
-              : "line %d, column %d"
-                  .formatted(e.getLocation().getLineNr(), e.getLocation().getColumnNr());
-      // words of a file are not repeated: it may be one that is nobody's to read
-      String why = e.getOriginalMessage().replaceAll("'[^']{2,}'", "a word");
-      throw new InputException(file, place, "not JSON: " + why, e);
+      throw unreadable(file, e);
     }
     if (n == null || n.isMissingNode()) {
       throw new InputException(file, "", "not JSON: empty");
     }
     return n;
+  }
+
+  /** Returns the error of a file that is no JSON, with its place. */
+  public static InputException unreadable(Path file, JsonProcessingException e) {
+    String place =
+        e.getLocation() == null
+            ? ""
+            : "line %d, column %d"
+                .formatted(e.getLocation().getLineNr(), e.getLocation().getColumnNr());
+    // words of a file are not repeated: it may be one that is nobody's to read
+    String why = e.getOriginalMessage().replaceAll("'[^']{2,}'", "a word");
+    return new InputException(file, place, "not JSON: " + why, e);
   }
 }

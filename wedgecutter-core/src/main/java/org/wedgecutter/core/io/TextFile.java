@@ -36,13 +36,9 @@ public final class TextFile {
    * @throws InputException if it is missing, no regular file, too large, or not UTF-8
    */
   public static String read(Path file, long mebibytes) throws InputException {
+    InputFile.check(file, mebibytes, file, "");
     try {
-      if (Files.exists(file) && !Files.isRegularFile(file)) {
-        throw new InputException(file, "", "is no regular file");
-      }
       return checked(file, mebibytes);
-    } catch (NoSuchFileException e) {
-      throw new InputException(file, "", "no such file", e);
     } catch (InputException e) {
       throw e;
     } catch (IOException e) {

@@ -1,5 +1,6 @@
 package org.wedgecutter.core.scene.gltf;
 
+import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.core.StreamReadConstraints;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
@@ -23,8 +24,6 @@ import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
-import java.nio.file.Files;
-import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Base64;
@@ -36,6 +35,8 @@ import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.io.Budget;
 import org.wedgecutter.core.io.InputException;
+import org.wedgecutter.core.io.InputFile;
+import org.wedgecutter.core.io.JsonText;
 import org.wedgecutter.core.io.SafePath;
 
 /**
@@ -43,7 +44,7 @@ import org.wedgecutter.core.io.SafePath;
  */
 final class GltfSource {
   private static final ObjectMapper JSON = json();
-  private static final long MAX_FILE = 1L << 30;
+  private static final long MAX_MEBIBYTES = 1024;
   private static final int MAX_ELEMENTS = 100_000_000;
 
   /** Most bytes of an accessor that the file says nothing of: a mesh has more than zeros. */
@@ -120,6 +121,8 @@ final class GltfSource {
       gltf = reader.read(new ByteArrayInputStream(JSON.writeValueAsBytes(tree)));
     } catch (InputException e) {
       throw e;
+    } catch (JsonProcessingException e) {
+      throw JsonText.unreadable(file, e);
     } catch (IOException | RuntimeException e) {
       throw new InputException(file, "", "not readable as glTF 2.0: " + e.getMessage(), e);
     }
@@ -157,22 +160,7 @@ final class GltfSource {
   }
 
   private static byte[] bytes(Path path, Path file, String place) throws InputException {
-    try {
-      if (Files.isDirectory(path)) {
-        throw new InputException(file, place, "is a folder; expected a .gltf or .glb file");
-      }
-      if (Files.size(path) > MAX_FILE) {
-        throw new InputException(file, place, "larger than 1 GiB");
-      }
-      return Files.readAllBytes(path);
-    } catch (NoSuchFileException e) {
-      throw new InputException(
-          file, place, path.equals(file) ? "no such file" : path + " not found", e);
-    } catch (InputException e) {
-      throw e;
-    } catch (IOException e) {
-      throw new InputException(file, place, "cannot be read: " + e.getMessage(), e);
-    }
+    return InputFile.bytes(path, MAX_MEBIBYTES, file, place);
   }
 
   private void loadBuffers(@Nullable ByteBuffer binary) throws InputException {

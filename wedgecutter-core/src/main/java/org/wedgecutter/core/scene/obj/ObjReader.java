@@ -10,8 +10,6 @@ import de.javagl.obj.ObjGroup;
 import de.javagl.obj.ObjUtils;
 import java.io.IOException;
 import java.io.InputStream;
-import java.nio.file.Files;
-import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -25,6 +23,7 @@ import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.image.TextureImage;
 import org.wedgecutter.core.io.Budget;
 import org.wedgecutter.core.io.InputException;
+import org.wedgecutter.core.io.InputFile;
 import org.wedgecutter.core.io.SafePath;
 import org.wedgecutter.core.scene.Entity;
 import org.wedgecutter.core.scene.EntityKind;
@@ -45,7 +44,7 @@ import org.wedgecutter.core.scene.TextureRef;
  * sees everything from the front. What else the files hold is listed.
  */
 public final class ObjReader {
-  private static final long MAX_FILE = 1L << 30;
+  private static final long MAX_MEBIBYTES = 1024;
 
   private final Path file;
   private final Path folder;
@@ -76,18 +75,7 @@ public final class ObjReader {
   }
 
   private InputStream open(Path path) throws InputException {
-    try {
-      if (Files.size(path) > MAX_FILE) {
-        throw new InputException(path, "", "larger than 1 GiB");
-      }
-      return Files.newInputStream(path);
-    } catch (NoSuchFileException e) {
-      throw new InputException(path, "", "no such file", e);
-    } catch (InputException e) {
-      throw e;
-    } catch (IOException e) {
-      throw new InputException(path, "", "cannot be read: " + e.getMessage(), e);
-    }
+    return InputFile.open(path, MAX_MEBIBYTES);
   }
 
   private Scene scene() throws InputException {

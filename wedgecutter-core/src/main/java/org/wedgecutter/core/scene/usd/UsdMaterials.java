@@ -1,7 +1,5 @@
 package org.wedgecutter.core.scene.usd;
 
-import java.io.IOException;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -11,6 +9,7 @@ import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.image.TextureImage;
 import org.wedgecutter.core.io.Budget;
 import org.wedgecutter.core.io.InputException;
+import org.wedgecutter.core.io.InputFile;
 import org.wedgecutter.core.io.SafePath;
 import org.wedgecutter.core.scene.Material;
 import org.wedgecutter.core.scene.Rgb;
@@ -18,7 +17,7 @@ import org.wedgecutter.core.scene.TextureRef;
 
 /** Preview-surface materials of a stage. */
 final class UsdMaterials {
-  private static final long MAX_IMAGE = 256L << 20;
+  private static final long MAX_MEBIBYTES = 256;
   private final Path file;
   private final Map<String, Prim> byPath;
   private final List<String> unsupported;
@@ -158,18 +157,8 @@ final class UsdMaterials {
       throw new InputException(file, "", "not a file");
     }
     Path path = SafePath.inside(folder, asset, file, t.path + ".inputs:file");
-    try {
-      if (Files.size(path) > MAX_IMAGE) {
-        throw new InputException(path, "", "larger than 256 MiB");
-      }
-      budget.and(path);
-      return TextureImage.decode(
-          Files.readAllBytes(path), asset, file, t.path + ".inputs:file", budget);
-    } catch (InputException e) {
-      throw e;
-    } catch (IOException e) {
-      throw new InputException(
-          file, t.path + ".inputs:file", "cannot read '%s'".formatted(asset), e);
-    }
+    byte[] bytes = InputFile.bytes(path, MAX_MEBIBYTES, file, t.path + ".inputs:file");
+    budget.and(path);
+    return TextureImage.decode(bytes, asset, file, t.path + ".inputs:file", budget);
   }
 }

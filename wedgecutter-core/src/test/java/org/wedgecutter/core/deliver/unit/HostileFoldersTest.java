@@ -28,6 +28,7 @@ import org.wedgecutter.core.deliver.Delivery;
 import org.wedgecutter.core.deliver.check.DeliveryProof;
 import org.wedgecutter.core.deliver.file.DeliveryPictures;
 import org.wedgecutter.core.export.HandOver;
+import org.wedgecutter.core.image.PictureFiles;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.load.RecipePictures;
@@ -240,6 +241,30 @@ class HostileFoldersTest {
             assertThatThrownBy(() -> LoadedShot.load(shot.file()))
                 .isInstanceOf(InputException.class)
                 .hasMessageContaining("a pipe or a device"));
+  }
+
+  /** Also what a user names is not waited for, whichever kind of file it is called. */
+  @ParameterizedTest
+  @ValueSource(strings = {"a.glb", "a.gltf", "a.obj", "a.usda", "a.wedge", "a.exr", "a.png"})
+  void whatAUserNamesIsNotWaitedFor(String name) throws Exception {
+    Path file = shot.folder().resolve(name);
+    Programs.run(shot.folder(), "mkfifo", name);
+    for (Path each : List.of(file, Path.of("/dev/zero"))) {
+      assertTimeoutPreemptively(
+          Duration.ofSeconds(20),
+          () ->
+              assertThatThrownBy(
+                      () -> {
+                        if (name.endsWith("exr") || name.endsWith("png")) {
+                          PictureFiles.read(each);
+                        } else {
+                          LoadedShot.load(each);
+                        }
+                      })
+                  .isInstanceOf(InputException.class)
+                  .message()
+                  .containsAnyOf("a pipe or a device", "expected a picture"));
+    }
   }
 
   @Test

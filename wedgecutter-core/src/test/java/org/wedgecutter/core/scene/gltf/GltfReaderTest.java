@@ -247,7 +247,7 @@ class GltfReaderTest {
   @Test
   void missingBrokenAndEscapingTexturesAreRefused() throws Exception {
     refused(textured("gone.png"), "images[0].uri: ");
-    refused(textured("gone.png"), "gone.png not found");
+    refused(textured("gone.png"), "gone.png' not found");
     Files.writeString(dir.resolve("text.png"), "no picture");
     refused(textured("text.png"), "images[0]: not a PNG or JPEG image");
     byte[] png = GltfText.png(30, 20, 0x00ff00);
