@@ -19,10 +19,14 @@ final class CourtyardPaint {
   }
 
   /** How wet the paving is, 0 to 1: puddles in its hollows. */
-  static double wet(double u, double v) {
+  private static double wet(double u, double v) {
+    return wet(u, v, slab(u, v));
+  }
+
+  private static double wet(double u, double v, double[] slab) {
     double hollow = Noise.fractal(u * 3.1, v * 3.1, 4, 4, 611) + 0.10;
     double near = 1.5 * Math.exp(-(sq((u - 0.545) / 0.085) + sq((v - 0.50) / 0.095)));
-    double joint = Math.max(0, 0.002 - slab(u, v)[0]) * 80;
+    double joint = Math.max(0, 0.002 - slab[0]) * 80;
     double w = (hollow + 0.55 * near - 0.30) * 5 + joint;
     return Math.max(0, Math.min(1, w));
   }
@@ -42,7 +46,7 @@ final class CourtyardPaint {
           double stain = Noise.fractal(u * 9, v * 9, 3, 5, 623);
           double tone = 0.60 + 0.13 * s[1] + 0.10 * grain + 0.14 * stain;
           double joint = Math.max(0, Math.min(1, (s[0] - 0.0006) / 0.0012));
-          double dark = 1 - 0.40 * wet(u, v);
+          double dark = 1 - 0.40 * wet(u, v, s);
           double moss = Math.max(0, Math.min(1, (stain - 0.05) * 3)) * (1 - joint);
           double[] stone = {0.98, 0.93, 0.84};
           double[] gap = {0.30 - 0.08 * moss, 0.29 + 0.05 * moss, 0.24 - 0.10 * moss};

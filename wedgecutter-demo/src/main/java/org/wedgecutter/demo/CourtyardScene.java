@@ -43,10 +43,10 @@ final class CourtyardScene {
     ObjectNode stone = glb.material("paving", 1, 1, 1, 0, 1);
     GlbWriter.pbr(stone)
         .putObject("baseColorTexture")
-        .put("index", paints.jpeg("paving", CourtyardPaint.paving()));
+        .put("index", paints.jpeg("paving", CourtyardPaint::paving));
     GlbWriter.pbr(stone)
         .putObject("metallicRoughnessTexture")
-        .put("index", paints.jpeg("wet and dry", CourtyardPaint.pavingRoughness()));
+        .put("index", paints.jpeg("wet and dry", CourtyardPaint::pavingRoughness));
     int paving = glb.lastMaterial();
     glb.object(
         "paving",
@@ -56,7 +56,7 @@ final class CourtyardScene {
         paving);
     int render =
         paints.textured(
-            "lime render", paints.jpeg("render", CourtyardPaint.render()), -1, 1, 1, 1, 0, 0.95);
+            "lime render", paints.jpeg("render", CourtyardPaint::render), -1, 1, 1, 1, 0, 0.95);
     glb.object(
         "back_wall",
         place,
@@ -65,7 +65,7 @@ final class CourtyardScene {
         render);
     int rubble =
         paints.textured(
-            "rubble", paints.jpeg("rubble", CourtyardPaint.rubble()), -1, 1, 1, 1, 0, 0.92);
+            "rubble", paints.jpeg("rubble", CourtyardPaint::rubble), -1, 1, 1, 1, 0, 0.92);
     glb.object(
         "low_wall",
         place,
@@ -172,10 +172,10 @@ final class CourtyardScene {
     ObjectNode skin = glb.material("copper", 1, 1, 1, 1, 1);
     GlbWriter.pbr(skin)
         .putObject("baseColorTexture")
-        .put("index", paints.jpeg("copper", CourtyardPaint.copper()));
+        .put("index", paints.jpeg("copper", CourtyardPaint::copper));
     GlbWriter.pbr(skin)
         .putObject("metallicRoughnessTexture")
-        .put("index", paints.jpeg("copper wear", CourtyardPaint.copperWear()));
+        .put("index", paints.jpeg("copper wear", CourtyardPaint::copperWear));
     int copper = glb.lastMaterial();
     int dark = paints.textured("copper dark", -1, -1, 0.36, 0.23, 0.17, 1, 0.5);
     int glass = paints.textured("eye", -1, -1, 0.02, 0.015, 0.01, 0, 0.05);

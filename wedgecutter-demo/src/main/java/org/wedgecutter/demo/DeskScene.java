@@ -68,7 +68,7 @@ final class DeskScene {
         frame,
         new MeshMaker().panel(v(0.262, 0.447, -0.6875), v(0.336, 0, 0), v(0, 0.426, 0), 1, 1),
         1,
-        paints.textured("print", paints.jpeg("chart", Paint.chart()), -1, 0.8, 0.8, 0.75, 0, 0.9));
+        paints.textured("print", paints.jpeg("chart", Paint::chart), -1, 0.8, 0.8, 0.75, 0, 0.9));
     int window = glb.node("window", room);
     MeshMaker bars = new MeshMaker();
     for (int k = 0; k < 4; k++) {
@@ -141,7 +141,7 @@ final class DeskScene {
         new MeshMaker().box(-0.90, -0.04, -0.52, 0.82, 0, 0.60, 0.010, 0.62),
         30,
         paints.walnut);
-    int leather = paints.jpeg("leather", Paint.leather());
+    int leather = paints.jpeg("leather", Paint::leather);
     glb.object(
         "pad",
         table,
@@ -242,7 +242,7 @@ final class DeskScene {
             new MeshMaker().sphere(0, 0, 0, 0.046, 64),
             70,
             paints.textured(
-                "verdant", paints.jpeg("verdant", Paint.verdant()), -1, 1, 1, 1, 0, 0.28));
+                "verdant", paints.jpeg("verdant", Paint::verdant), -1, 1, 1, 1, 0, 0.28));
     glb.move(globe, 0.200, 0.258, 0);
     glb.turn(globe, 0, 0, Math.sin(0.2), Math.cos(0.2));
     glb.tag(globe, "hero");

@@ -1,7 +1,13 @@
 package org.wedgecutter.demo;
 
+import java.util.stream.IntStream;
+
 /** Smooth random numbers over space, the same for the same seed; all are from about -1 to 1. */
 final class Noise {
+  /** From -1 to 1, by ten bits. */
+  private static final double[] SLOPES =
+      IntStream.range(0, 1024).mapToDouble(k -> (k - 511.5) / 511.5).toArray();
+
   private Noise() {}
 
   /** Gradient noise in three dimensions. */
@@ -12,27 +18,30 @@ final class Noise {
     double fx = x - xi;
     double fy = y - yi;
     double fz = z - zi;
+    // the weights of the corner below and of that above, in each direction
+    double x0 = falling(fx);
+    double x1 = falling(1 - fx);
+    double y0 = falling(fy);
+    double y1 = falling(1 - fy);
+    double z0 = falling(fz);
+    double z1 = falling(1 - fz);
     double sum = 0;
     for (int corner = 0; corner < 8; corner++) {
       int a = corner & 1;
       int b = corner >> 1 & 1;
       int c = corner >> 2;
       int h = hash(xi + a, yi + b, zi + c, seed);
-      double gx = ((h & 1023) - 511.5) / 511.5;
-      double gy = ((h >> 10 & 1023) - 511.5) / 511.5;
-      double gz = ((h >> 20 & 1023) - 511.5) / 511.5;
-      double weight =
-          fade(a == 0 ? fx : 1 - fx, true)
-              * fade(b == 0 ? fy : 1 - fy, true)
-              * fade(c == 0 ? fz : 1 - fz, true);
+      double gx = SLOPES[h & 1023];
+      double gy = SLOPES[h >> 10 & 1023];
+      double gz = SLOPES[h >> 20 & 1023];
+      double weight = (a == 0 ? x0 : x1) * (b == 0 ? y0 : y1) * (c == 0 ? z0 : z1);
       sum += weight * (gx * (fx - a) + gy * (fy - b) + gz * (fz - c));
     }
     return sum * 1.6;
   }
 
-  private static double fade(double t, boolean falling) {
-    double s = t * t * t * (t * (6 * t - 15) + 10);
-    return falling ? 1 - s : s;
+  private static double falling(double t) {
+    return 1 - t * t * t * (t * (6 * t - 15) + 10);
   }
 
   /** Several octaves, each twice as fine and half as strong. */

@@ -1,9 +1,15 @@
 package org.wedgecutter.demo;
 
+import java.util.Map;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.function.Supplier;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 
 /** The materials that several parts of the shot are made of, and how more are made. */
 final class OrreryPaints {
+  /** Paintings take seconds each, and scenes share them. */
+  private static final Map<String, byte[]> PAINTED = new ConcurrentHashMap<>();
+
   final int brass;
   final int brassPolished;
   final int brassDark;
@@ -41,8 +47,9 @@ final class OrreryPaints {
       return glb.lastMaterial();
     }
 
-    int jpeg(String name, byte[] bytes) {
-      return glb.texture(name, bytes, "image/jpeg");
+    int jpeg(String name, Supplier<byte[]> painting) {
+      return glb.texture(
+          name, PAINTED.computeIfAbsent(name, n -> painting.get()), "image/jpeg");
     }
   }
 
@@ -58,26 +65,31 @@ final class OrreryPaints {
     return maker.textured(name, color, roughMetal, r, g, b, metallic, roughness);
   }
 
-  int jpeg(String name, byte[] bytes) {
-    return maker.jpeg(name, bytes);
+  /**
+   * Adds a painting to the scene.
+   *
+   * @param name its own: what was painted under it before is taken again
+   */
+  int jpeg(String name, Supplier<byte[]> painting) {
+    return maker.jpeg(name, painting);
   }
 
   OrreryPaints(GlbWriter glb) {
     maker = new Maker(glb);
-    int wear = jpeg("brass wear", Paint.brassWear());
-    int brassColor = jpeg("brass colour", Paint.brassColor());
+    int wear = jpeg("brass wear", Paint::brassWear);
+    int brassColor = jpeg("brass colour", Paint::brassColor);
     brass = textured("brass", brassColor, wear, 1, 1, 1, 1, 0.52);
     brassPolished = textured("brass polished", brassColor, wear, 1, 1, 1, 1, 0.30);
     brassDark = textured("brass dark", brassColor, wear, 0.50, 0.42, 0.36, 1, 0.62);
     graduated =
-        textured("brass graduated", jpeg("graduation", Paint.graduation()), wear, 1, 1, 1, 1, 0.5);
+        textured("brass graduated", jpeg("graduation", Paint::graduation), wear, 1, 1, 1, 1, 0.5);
     steel = textured("steel", -1, wear, 0.62, 0.63, 0.66, 1, 0.42);
     gold = textured("gold", -1, -1, 1.0, 0.76, 0.33, 1, 0.16);
     walnut =
         textured(
             "walnut polished",
-            jpeg("walnut", Paint.walnut()),
-            jpeg("varnish", Paint.varnish()),
+            jpeg("walnut", Paint::walnut),
+            jpeg("varnish", Paint::varnish),
             1,
             1,
             1,

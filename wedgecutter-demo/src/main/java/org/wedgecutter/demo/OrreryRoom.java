@@ -28,14 +28,14 @@ final class OrreryRoom {
     ObjectNode plasterMaterial = glb.material("plaster", 0.86, 0.88, 0.84, 0, 0.92);
     GlbWriter.pbr(plasterMaterial)
         .putObject("baseColorTexture")
-        .put("index", paints.jpeg("plaster", Paint.plaster()));
+        .put("index", paints.jpeg("plaster", Paint::plaster));
     plasterMaterial
         .putObject("normalTexture")
-        .put("index", paints.jpeg("plaster normals", Paint.plasterNormals()))
+        .put("index", paints.jpeg("plaster normals", Paint::plasterNormals))
         .put("scale", 0.7f);
     int plaster = glb.lastMaterial();
     int boards =
-        paints.textured("floor boards", paints.jpeg("boards", Paint.boards()), -1, 1, 1, 1, 0, 0.7);
+        paints.textured("floor boards", paints.jpeg("boards", Paint::boards), -1, 1, 1, 1, 0, 0.7);
     int beamWood = paints.textured("old beam", -1, -1, 0.10, 0.066, 0.044, 0, 0.8);
 
     glb.object(
@@ -118,7 +118,7 @@ final class OrreryRoom {
       brackets.rod(v(x, 0.41, -0.97), v(x, 0.54, -0.80), 0.009, 0.007, 12);
     }
     glb.object("brackets", shelf, brackets, 30, paints.brassDark);
-    int leather = paints.jpeg("leather", Paint.leather());
+    int leather = paints.jpeg("leather", Paint::leather);
     double[][] dyes = {
       {0.30, 0.07, 0.05},
       {0.07, 0.13, 0.11},
@@ -290,7 +290,7 @@ final class OrreryRoom {
             table,
             chart,
             60,
-            paints.textured("paper", paints.jpeg("chart", Paint.chart()), -1, 1, 1, 1, 0, 0.85));
+            paints.textured("paper", paints.jpeg("chart", Paint::chart), -1, 1, 1, 1, 0, 0.85));
     glb.move(sheet, 0.34, 0, 0.24);
     glb.turn(sheet, 0, Math.sin(-0.16), 0, Math.cos(-0.16));
   }

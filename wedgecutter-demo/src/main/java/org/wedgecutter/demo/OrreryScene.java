@@ -136,7 +136,7 @@ final class OrreryScene {
             "ember",
             paints.jpeg(
                 "ember",
-                Paint.stony(v(0.30, 0.10, 0.06), v(0.75, 0.32, 0.14), v(0.95, 0.62, 0.28), 501)),
+                () -> Paint.stony(v(0.30, 0.10, 0.06), v(0.75, 0.32, 0.14), v(0.95, 0.62, 0.28), 501)),
             -1,
             1,
             1,
@@ -155,7 +155,7 @@ final class OrreryScene {
             "dune",
             paints.jpeg(
                 "dune",
-                Paint.stony(v(0.62, 0.43, 0.24), v(0.87, 0.72, 0.47), v(0.96, 0.88, 0.70), 511)),
+                () -> Paint.stony(v(0.62, 0.43, 0.24), v(0.87, 0.72, 0.47), v(0.96, 0.88, 0.70), 511)),
             -1,
             1,
             1,
@@ -170,7 +170,7 @@ final class OrreryScene {
         0.0330,
         128,
         -196,
-        paints.textured("verdant", paints.jpeg("verdant", Paint.verdant()), -1, 1, 1, 1, 0, 0.28));
+        paints.textured("verdant", paints.jpeg("verdant", Paint::verdant), -1, 1, 1, 1, 0, 0.28));
     arm(
         arms,
         "amber",
@@ -179,7 +179,7 @@ final class OrreryScene {
         0.0460,
         172,
         44,
-        paints.textured("amber", paints.jpeg("amber", Paint.amber()), -1, 1, 1, 1, 0, 0.30));
+        paints.textured("amber", paints.jpeg("amber", Paint::amber), -1, 1, 1, 1, 0, 0.30));
     arm(
         arms,
         "frost",
@@ -192,7 +192,7 @@ final class OrreryScene {
             "frost",
             paints.jpeg(
                 "frost",
-                Paint.stony(v(0.35, 0.52, 0.66), v(0.72, 0.84, 0.90), v(0.96, 0.98, 1.0), 521)),
+                () -> Paint.stony(v(0.35, 0.52, 0.66), v(0.72, 0.84, 0.90), v(0.96, 0.98, 1.0), 521)),
             -1,
             1,
             1,
