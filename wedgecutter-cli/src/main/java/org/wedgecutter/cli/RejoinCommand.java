@@ -17,6 +17,7 @@ import org.wedgecutter.core.deliver.Delivery;
 import org.wedgecutter.core.deliver.file.DeliveryPictures;
 import org.wedgecutter.core.deliver.file.TracedRejoin;
 import org.wedgecutter.core.export.HandOver;
+import org.wedgecutter.core.export.LayeredProof;
 import org.wedgecutter.core.export.OpenRaster;
 import org.wedgecutter.core.export.RejoinedFile;
 import org.wedgecutter.core.image.PictureWriter;
@@ -136,7 +137,12 @@ final class RejoinCommand implements Callable<Integer> {
     for (int chosen : frames(delivery, file)) {
       Path to = Path.of(named(file.toString(), chosen));
       write(delivery, chosen, to);
-      made.add(new Rejoined(to.toString(), chosen, line(delivery.plan())));
+      made.add(
+          new Rejoined(
+              to.toString(),
+              chosen,
+              line(delivery.plan()),
+              OpenRaster.isFor(to) ? LayeredProof.of(to) : null));
     }
     return told(made, delivery.plan());
   }
@@ -149,7 +155,12 @@ final class RejoinCommand implements Callable<Integer> {
     result.print(
         frames.isEmpty() ? made.getFirst() : new All(made),
         o -> {
-          made.forEach(r -> o.printf("rejoined frame %d into %s%n", r.frame, r.file));
+          for (Rejoined r : made) {
+            o.printf("rejoined frame %d into %s%n", r.frame, r.file);
+            if (r.layered != null) {
+              o.println("  " + r.layered.line());
+            }
+          }
           o.println(line(plan));
         });
     return Commands.FINE;
@@ -184,7 +195,7 @@ final class RejoinCommand implements Callable<Integer> {
       for (int each : chosen) {
         Path to = Path.of(named(file.toString(), each));
         TracedRejoin.write(shot, each, renderer, p -> result.progress("frame " + each, p), to);
-        made.add(new Rejoined(to.toString(), each, line(plan)));
+        made.add(new Rejoined(to.toString(), each, line(plan), null));
       }
     }
     return told(made, plan);
@@ -269,5 +280,6 @@ final class RejoinCommand implements Callable<Integer> {
 
   private record All(List<Rejoined> frames) {}
 
-  private record Rejoined(String file, int frame, String recipe) {}
+  private record Rejoined(
+      String file, int frame, String recipe, @Nullable LayeredProof layered) {}
 }

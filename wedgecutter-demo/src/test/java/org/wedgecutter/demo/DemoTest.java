@@ -15,6 +15,8 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
+import org.wedgecutter.core.export.RejoinedFile;
+import org.wedgecutter.core.export.LayeredProof;
 import org.wedgecutter.core.carry.Carry;
 import org.wedgecutter.core.carry.PlanCarrier;
 import org.wedgecutter.core.check.Finding;
@@ -159,6 +161,67 @@ class DemoTest {
     }
     assertThat(darker).as("its shadow").isLessThan(-5);
     assertThat(lighter).as("its reflection and the light that it throws").isPositive();
+  }
+
+  /** Painters see the shadow that the heron throws on the plate, also by another program. */
+  @Test
+  void theLayeredFileHoldsWhatTheCatchersCatch(@TempDir Path dir) throws Exception {
+    LoadedShot courtyard = LoadedShot.load(DEMO.resolveSibling("courtyard/courtyard.wedge"));
+    Delivery delivery =
+        new DeliveryRenderer(
+                courtyard,
+                new DeliveryOrder(
+                    dir.resolve("out"),
+                    List.of(),
+                    List.of(12),
+                    false,
+                    FrameRenderer.Settings.of(courtyard, 0.2, 4, 0, false),
+                    false))
+            .run((f, p, s) -> {});
+    Path file = dir.resolve("frame.ora");
+    RejoinedFile.write(delivery, 12, file);
+    LayeredProof proof = LayeredProof.of(file);
+    assertThat(proof.layers()).isEqualTo(6);
+    // what is left are the edges of the heron, which painters do not add up in light
+    assertThat(proof.share()).isLessThan(0.03);
+    assertThat(proof.rms()).isLessThan(2);
+    assertThat(proof.line()).contains("of 255");
+    run(dir, "unzip", "-q", "frame.ora");
+    assertThat(Files.readString(dir.resolve("stack.xml")))
+        .contains("\"Heron on paving darkens\"", "\"Heron on paving lightens\"");
+    Picture merged = shown(dir, "mergedimage.png");
+    Picture stacked = shown(dir, "data/layer00.png");
+    for (int k = 1; k <= 4; k++) {
+      Picture layer = shown(dir, "data/layer0%d.png".formatted(k));
+      for (int i = 0; i < stacked.rgba().length; i++) {
+        float c = layer.rgba()[i];
+        float through = 1 - layer.rgba()[i | 3] + c;
+        float[] out = stacked.rgba();
+        out[i] = (i & 3) == 3 ? out[i] : Math.min(1, k % 2 == 1 ? out[i] * through : out[i] + c);
+      }
+    }
+    // the plate with both shadows, beside the heron, is the merged picture
+    Picture heron = shown(dir, "data/layer05.png");
+    int compared = 0;
+    int dark = 0;
+    for (int i = 0; i < stacked.rgba().length; i++) {
+      if (heron.rgba()[i | 3] == 0 && (i & 3) < 3) {
+        assertThat(stacked.rgba()[i]).isCloseTo(merged.rgba()[i], within(0.004f));
+        compared++;
+      }
+    }
+    Picture plate = shown(dir, "data/layer00.png");
+    for (int i = 0; i < stacked.rgba().length; i += 4) {
+      dark += merged.rgba()[i] < 0.8f * plate.rgba()[i] ? 1 : 0;
+    }
+    assertThat(compared).isGreaterThan(30_000);
+    assertThat(dark).as("pixels in shadow").isGreaterThan(100);
+  }
+
+  /** A PNG as another program reads it: what a screen shows, premultiplied. */
+  private static Picture shown(Path dir, String name) throws Exception {
+    run(dir, "oiiotool", name, "-d", "float", "-o", "read.exr");
+    return PictureFiles.read(dir.resolve("read.exr"));
   }
 
   @ParameterizedTest

@@ -48,7 +48,7 @@ public record ShownImages(Image main, @Nullable Image other, @Nullable PassPictu
    */
   public static Image small(Picture picture, int width) {
     Picture small = Thumbnail.of(picture, width);
-    return ToScreen.image(small, View.PLAIN.withSigned(small.hasNegative()));
+    return ToScreen.image(small, View.PLAIN.withSigned(small.takesLight()));
   }
 
   private static Image image(Pictures pictures, Look look, int layer, Shown shown) {

@@ -63,6 +63,18 @@ final class OutputChecks {
             "",
             p -> LayerEdits.removeSetting(p, layer.name(), Property.SIZE));
       }
+      List<String> lost =
+          c.plan.output().copies().stream()
+              .filter(copy -> !copy.isSigned())
+              .map(Output.Copy::word)
+              .toList();
+      if (!lost.isEmpty() && layer.takesLight()) {
+        c.add(
+            Message.of(Sentence.COPY_UNSIGNED, "layer", layer.name(), "formats", lost),
+            layer.name(),
+            "",
+            null);
+      }
       if (c.plan.output().more(layer.name()).contains(Output.More.DEEP)) {
         deep(c, layer.name());
       }

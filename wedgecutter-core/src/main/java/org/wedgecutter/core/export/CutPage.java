@@ -171,7 +171,7 @@ public final class CutPage {
         from.resized(
             Math.max(1, (int) Math.round(from.width() * scale)),
             Math.max(1, (int) Math.round(from.height() * scale)));
-    boolean signed = small.hasNegative();
+    boolean signed = small.takesLight();
     for (int k = 0; signed && k < small.rgba().length; k++) {
       // what takes light away is shown around grey
       small.rgba()[k] = k % 4 == 3 ? 1 : GREY + small.rgba()[k];

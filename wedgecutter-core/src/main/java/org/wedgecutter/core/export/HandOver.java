@@ -9,6 +9,7 @@ import java.util.Locale;
 import java.util.Optional;
 import java.util.function.BooleanSupplier;
 import java.util.function.DoubleConsumer;
+import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.deliver.Delivery;
 import org.wedgecutter.core.deliver.file.DeliveryPictures;
 import org.wedgecutter.core.deliver.file.ExrFrames;
@@ -68,6 +69,7 @@ public record HandOver(List<String> files, List<String> notes) {
       all.sheet("frames", overFrames);
       all.sheets(frames.getFirst());
       all.texts();
+      all.layered();
       progress.accept(1);
     }
     return new HandOver(all.files, all.notes);
@@ -77,9 +79,18 @@ public record HandOver(List<String> files, List<String> notes) {
     final Delivery delivery;
     final List<String> files = new ArrayList<>();
     final List<String> notes = new ArrayList<>();
+    private @Nullable LayeredProof worst;
+    private int worstFrame;
 
     Writing(Delivery delivery) {
       this.delivery = delivery;
+    }
+
+    /** Tells the frame whose layers, stacked on a screen, are farthest from its picture. */
+    void layered() {
+      if (worst != null) {
+        notes.add("layered file of frame %d: %s".formatted(worstFrame, worst.line()));
+      }
     }
 
     private Path file(String name) throws IOException {
@@ -92,7 +103,13 @@ public record HandOver(List<String> files, List<String> notes) {
       String number = String.format(Locale.ROOT, "%04d", frame);
       DeliveryPictures.write(delivery, rejoined, file("rejoined/rejoined." + number + ".exr"));
       DeliveryPictures.write(delivery, rejoined, file("rejoined/rejoined." + number + ".png"));
-      RejoinedFile.write(delivery, frame, file("layered/layered." + number + ".ora"));
+      Path layered = file("layered/layered." + number + ".ora");
+      RejoinedFile.write(delivery, frame, layered);
+      LayeredProof proof = LayeredProof.of(layered);
+      if (!proof.isClose() && (worst == null || proof.most() > worst.most())) {
+        worst = proof;
+        worstFrame = frame;
+      }
       return rejoined;
     }
 

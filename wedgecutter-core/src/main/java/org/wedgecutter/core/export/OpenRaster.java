@@ -15,6 +15,7 @@ import org.wedgecutter.core.deliver.Delivery;
 import org.wedgecutter.core.deliver.file.DeliveryPictures;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.image.PictureWriter;
+import org.wedgecutter.core.image.ScreenPicture;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.plan.Recipe;
 import org.wedgecutter.core.rejoin.JoinRule;
@@ -23,12 +24,13 @@ import org.wedgecutter.core.rejoin.JoinRule;
  * A frame of a delivery as one layered file for painters: OpenRaster, a zip archive of PNG pictures
  * with a list of layers, the front first.
  *
- * <p>Layers are what a screen shows (sRGB), so a painter's program adds and multiplies what is
- * shown, not light: the merged picture, which is stored beside them, is joined in light and is the
- * exact one. Joins become {@code svg:plus}, {@code svg:src-over} and {@code svg:multiply}; a
- * catcher's one picture is laid over.
+ * <p>Layers are those of {@link LayeredFrame}: a painter's program adds and multiplies what is
+ * shown, not light. The merged picture, which is stored beside them, is joined in light and is the
+ * exact one; {@link LayeredProof} tells how far the layers come to it.
  */
 public final class OpenRaster {
+  static final String STACK = "stack.xml";
+  static final String MERGED = "mergedimage.png";
   private static final int THUMBNAIL = 256;
 
   private OpenRaster() {}
@@ -44,25 +46,18 @@ public final class OpenRaster {
    * @throws InputException if a layer that is joined has no file
    */
   public static void write(Delivery delivery, int frame, OutputStream out) throws IOException {
-    List<Recipe.Step> steps = DeliveryPictures.joined(delivery, frame).joins();
     Picture merged = DeliveryPictures.corrected(delivery, frame);
     ZipOutputStream zip = new ZipOutputStream(out, StandardCharsets.UTF_8);
     stored(zip, "mimetype", "image/openraster".getBytes(StandardCharsets.US_ASCII));
     List<String> lines = new ArrayList<>();
-    for (int k = 0; k < steps.size(); k++) {
-      String layer = steps.get(k).layer();
-      Picture picture =
-          DeliveryPictures.corrected(delivery, frame, layer)
-              .resized(merged.width(), merged.height());
+    List<LayeredFrame.Sheet> sheets = LayeredFrame.of(delivery, frame);
+    for (int k = 0; k < sheets.size(); k++) {
+      LayeredFrame.Sheet sheet = sheets.get(k);
       String name = "data/layer%02d.png".formatted(k);
-      entry(zip, name, png(picture));
+      entry(zip, name, png(sheet.picture()));
       lines.addFirst(
           "    <layer name=\"%s\" src=\"%s\" x=\"0\" y=\"0\" opacity=\"%s\" visibility=\"visible\" composite-op=\"%s\"/>%n"
-              .formatted(
-                  Quoting.xml(layer),
-                  name,
-                  steps.get(k).opacity(),
-                  JoinRule.of(steps.get(k).join()).compositeOp()));
+              .formatted(Quoting.xml(sheet.name()), name, sheet.opacity(), sheet.operation()));
     }
     String stack =
         """
@@ -73,20 +68,21 @@ public final class OpenRaster {
         </image>
         """
             .formatted(merged.width(), merged.height(), String.join("", lines));
-    entry(zip, "stack.xml", stack.getBytes(StandardCharsets.UTF_8));
-    entry(zip, "mergedimage.png", png(merged));
+    entry(zip, STACK, stack.getBytes(StandardCharsets.UTF_8));
+    entry(zip, MERGED, png(ScreenPicture.of(merged)));
     double scale = Math.min(1, (double) THUMBNAIL / Math.max(merged.width(), merged.height()));
     entry(
         zip,
         "Thumbnails/thumbnail.png",
         png(
-            merged.resized(
-                Math.max(1, (int) (merged.width() * scale)),
-                Math.max(1, (int) (merged.height() * scale)))));
+            ScreenPicture.of(
+                merged.resized(
+                    Math.max(1, (int) (merged.width() * scale)),
+                    Math.max(1, (int) (merged.height() * scale))))));
     zip.finish();
   }
 
-  private static byte[] png(Picture p) throws IOException {
+  private static byte[] png(ScreenPicture p) throws IOException {
     ByteArrayOutputStream out = new ByteArrayOutputStream();
     PictureWriter.png(p, out);
     return out.toByteArray();

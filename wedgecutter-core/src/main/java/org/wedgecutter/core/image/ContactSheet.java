@@ -20,7 +20,7 @@ public final class ContactSheet {
   /**
    * A picture and its name.
    *
-   * @param picture scene-linear, premultiplied; one with negative light is shown around grey
+   * @param picture scene-linear, premultiplied; one that takes light away is shown around grey
    */
   public record Tile(String name, Picture picture) {}
 
@@ -63,7 +63,7 @@ public final class ContactSheet {
   }
 
   private static void put(Picture small, Picture on, int x, int y) {
-    float offset = small.hasNegative() ? GREY : 0;
+    float offset = small.takesLight() ? GREY : 0;
     for (int line = 0; line < small.height(); line++) {
       for (int column = 0; column < small.width(); column++) {
         int from = 4 * (line * small.width() + column);

@@ -39,14 +39,20 @@ public record Picture(int width, int height, float[] rgba) {
     return out;
   }
 
-  /** Whether any number is below 0, as in a difference that darkens. */
-  public boolean hasNegative() {
-    for (float v : rgba) {
-      if (v < 0) {
-        return true;
+  /**
+   * Whether it takes light away, as a difference that darkens does: more than a thousandth of its
+   * light, by amount, is negative. Filters leave a little of it beside bright edges.
+   */
+  public boolean takesLight() {
+    double negative = 0;
+    double all = 0;
+    for (int i = 0; i < rgba.length; i++) {
+      if ((i & 3) < 3 && !Float.isNaN(rgba[i])) {
+        negative -= Math.min(0, rgba[i]);
+        all += Math.abs(rgba[i]);
       }
     }
-    return false;
+    return negative > all * 1e-3;
   }
 
   /** Whether another picture has the same number of lines and pixels. */

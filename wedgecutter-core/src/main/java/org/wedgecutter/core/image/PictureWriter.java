@@ -31,8 +31,8 @@ import javax.imageio.stream.MemoryCacheImageOutputStream;
  * Writes pictures in formats other than OpenEXR.
  *
  * <p>TIFF holds scene-linear light as 32-bit floats, premultiplied, and HDR its colours; PNG, and
- * TIFF of 16 bits, are what a screen shows: sRGB (IEC 61966-2-1), light above 1 cut off, colours
- * not premultiplied. A PNG says so in its sRGB chunk.
+ * TIFF of 16 bits, are what a screen shows, as {@link ScreenPicture} says. A PNG says so in its
+ * sRGB chunk.
  */
 public final class PictureWriter {
   /** The endings that can be written. */
@@ -83,26 +83,19 @@ public final class PictureWriter {
     switch (format) {
       case HDR -> RadianceHdr.write(picture, out);
       case TIFF32 -> tiff(picture, out);
-      case TIFF16 -> screen(picture, "tiff", SIXTEEN, out);
-      case PNG16 -> screen(picture, "png", SIXTEEN, out);
-      case PNG8 -> screen(picture, "png", EIGHT, out);
+      case TIFF16 -> screen(ScreenPicture.of(picture), "tiff", SIXTEEN, out);
+      case PNG16 -> screen(ScreenPicture.of(picture), "png", SIXTEEN, out);
+      case PNG8 -> screen(ScreenPicture.of(picture), "png", EIGHT, out);
     }
   }
 
-  /** Returns a number up to a largest for light on a screen: sRGB's curve. */
-  static int code(double light, int most) {
-    double v = light <= 0.0031308 ? 12.92 * light : 1.055 * Math.pow(light, 1 / 2.4) - 0.055;
-    // what is no number is black
-    return v > 0 ? (int) Math.min(most, Math.round(v * most)) : 0;
-  }
-
   /** Writes a PNG of 16 bits. */
-  public static void png(Picture p, OutputStream out) throws IOException {
+  public static void png(ScreenPicture p, OutputStream out) throws IOException {
     screen(p, "png", SIXTEEN, out);
   }
 
   /** Writes what a screen shows, with numbers up to a largest. */
-  private static void screen(Picture p, String format, int most, OutputStream out)
+  private static void screen(ScreenPicture p, String format, int most, OutputStream out)
       throws IOException {
     int type = most == EIGHT ? DataBuffer.TYPE_BYTE : DataBuffer.TYPE_USHORT;
     ComponentColorModel model =
@@ -120,11 +113,9 @@ public final class PictureWriter {
     for (int y = 0; y < p.height(); y++) {
       for (int x = 0; x < p.width(); x++) {
         int at = 4 * (y * p.width() + x);
-        float alpha = Math.clamp(p.rgba()[at + 3], 0, 1);
-        for (int c = 0; c < 3; c++) {
-          line[4 * x + c] = alpha > 0 ? code(p.rgba()[at + c] / alpha, most) : 0;
+        for (int c = 0; c < 4; c++) {
+          line[4 * x + c] = Math.round(p.rgba()[at + c] * most);
         }
-        line[4 * x + 3] = Math.round(alpha * most);
       }
       raster.setPixels(0, y, p.width(), 1, line);
     }

@@ -326,6 +326,11 @@ public enum Mistake {
       "A deep layer is held out",
       "Merging by depth hides it once more, so its edges darken.",
       "Leaves the deep file out of the layer."),
+  COPY_UNSIGNED(
+      Severity.WARNING,
+      "A copy cannot take light away",
+      "A catcher's difference is negative where it darkens. Pictures for screens and HDR hold no negative light, so none is written of this layer; layered files hold what it does.",
+      ""),
   DEEP_UNFILTERED(
       Severity.NOTE,
       "A deep file is not filtered",

@@ -327,6 +327,10 @@ public enum Sentence {
       Mistake.DEEP_HELD_OUT,
       "layer {layer} is written by depth, and {entities} {entities:is|are} held out of it",
       "make {entities:it|them} Unseen there, or leave the deep file out"),
+  COPY_UNSIGNED(
+      Mistake.COPY_UNSIGNED,
+      "layer {layer} takes light away: it gets no copy as {formats}",
+      "let it deliver a catch, or hand over layered files"),
   DEEP_UNFILTERED(
       Mistake.DEEP_UNFILTERED,
       "layer {layer} is denoised, and its deep file is not",

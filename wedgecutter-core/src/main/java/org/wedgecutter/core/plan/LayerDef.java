@@ -4,6 +4,7 @@ import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.Stream;
 import java.util.Optional;
 
 /**
@@ -28,6 +29,14 @@ public record LayerDef(
   public LayerDef {
     cells = Collections.unmodifiableMap(new LinkedHashMap<>(cells));
     settings = List.copyOf(settings);
+  }
+
+  /** Whether its picture can take light away, as differences of catchers do. */
+  public boolean takesLight() {
+    return Stream.concat(cells.values().stream(), Stream.of(rest))
+        .filter(c -> c.role() == Role.CATCHER)
+        .map(c -> c.catching().output())
+        .anyMatch(o -> o == null || o.signed());
   }
 
   /** A layer that is rendered, with settings of the shot. */

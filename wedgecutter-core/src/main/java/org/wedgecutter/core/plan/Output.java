@@ -175,6 +175,11 @@ public record Output(
       return this == TIFF16 || this == PNG16 || this == PNG8;
     }
 
+    /** Whether it holds negative light, by which differences take light away. */
+    public boolean isSigned() {
+      return !isDisplayed() && this != HDR;
+    }
+
     /** Returns what a word of a plan means. */
     public static Optional<Copy> of(String word) {
       return Arrays.stream(values()).filter(c -> c.word.equals(word)).findFirst();

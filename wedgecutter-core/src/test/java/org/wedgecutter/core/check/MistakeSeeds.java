@@ -481,6 +481,13 @@ final class MistakeSeeds {
         Mistake.DEEP_UNFILTERED,
         seed(p -> setting(Property.DENOISE, new Value.Num(0.5)).apply(deep.apply(p))));
     m.put(
+        Mistake.COPY_UNSIGNED,
+        seed(p -> {
+          Plan caught = catcher("Shadow", null, Join.PLUS, true).apply(p);
+          return caught.withOutput(
+              caught.output().with(o -> o.copies = EnumSet.of(Output.Copy.PNG8)));
+        }));
+    m.put(
         Mistake.DEEP_CATCHER,
         seed(p -> deep.apply(catcher("Shadow", null, Join.PLUS, false).apply(p))));
     return m;

@@ -17,6 +17,7 @@ import org.wedgecutter.core.check.PlanCheck;
 import org.wedgecutter.core.deliver.file.DeliveryPictures;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.image.PictureWriter;
+import org.wedgecutter.core.image.ScreenPicture;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.mistake.Mistake;
 import org.wedgecutter.core.plan.Background;
@@ -109,7 +110,7 @@ class BackgroundTest {
     Picture sky = Picture.empty(2, 2);
     java.util.Arrays.fill(sky.rgba(), 1);
     try (var out = Files.newOutputStream(folder.resolve("plates/sky.0001.png"))) {
-      PictureWriter.png(sky, out);
+      PictureWriter.png(ScreenPicture.of(sky), out);
     }
     Files.copy(folder.resolve("plates/sky.0001.png"), folder.resolve("plates/sky.0002.png"));
     PlanWriter.save(

@@ -9,6 +9,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.SortedMap;
 import java.util.TreeMap;
+import java.util.function.Predicate;
 import org.wedgecutter.core.deliver.Delivery;
 import org.wedgecutter.core.image.PictureWriter;
 import org.wedgecutter.core.io.AtomicFile;
@@ -41,11 +42,17 @@ public final class Copies {
   private final RootFolder folder;
   private final FileNames names;
   private final Output output;
+  private final Predicate<String> takesLight;
 
-  public Copies(RootFolder folder, FileNames names, Output output) {
+  /**
+   * @param takesLight which layers have negative light: what cannot hold that is not made of them
+   */
+  public Copies(
+      RootFolder folder, FileNames names, Output output, Predicate<String> takesLight) {
     this.folder = folder;
     this.names = names;
     this.output = output;
+    this.takesLight = takesLight;
   }
 
   private static PictureWriter.Format format(Output.Copy copy) {
@@ -72,7 +79,8 @@ public final class Copies {
     List<Delivery.Entry> out = new ArrayList<>(rendered);
     ExrPart part = null;
     for (Output.Copy copy : output.copies()) {
-      if (copy == Output.Copy.FRAME) {
+      boolean cannotHold = !copy.isSigned() && !main.uncut() && takesLight.test(main.layer());
+      if (copy == Output.Copy.FRAME || cannotHold) {
         continue;
       }
       if (copy == Output.Copy.PASSES) {

@@ -76,7 +76,7 @@ public final class DeliveryPictures {
         continue;
       }
       Picture picture = layer(delivery, step.layer(), frame);
-      boolean takes = picture.hasNegative();
+      boolean takes = picture.takesLight();
       if (step.join() == Join.TIMES || takes) {
         throw new InputException(
             manifest,

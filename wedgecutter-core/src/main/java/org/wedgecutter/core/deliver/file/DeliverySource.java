@@ -31,7 +31,7 @@ public final class DeliverySource implements LayerSource<IOException> {
   private final Map<String, Precision> precisions = new HashMap<>();
   private final Map<String, List<IdMatteFile>> mattes = new HashMap<>();
 
-  DeliverySource(Delivery delivery, int frame) {
+  public DeliverySource(Delivery delivery, int frame) {
     this(delivery, delivery.region(), frame, Map.of(), Map.of());
   }
 

@@ -21,6 +21,7 @@ import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.io.RootFolder;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.pass.PassPicture;
+import org.wedgecutter.core.plan.LayerDef;
 import org.wedgecutter.core.plan.FileNames;
 import org.wedgecutter.core.plan.Output;
 import org.wedgecutter.core.render.FrameRenderer;
@@ -43,7 +44,11 @@ final class UnitFiles {
     contents = new UnitContents(shot, folder, settings, names);
     this.folder = new RootFolder(folder);
     records = new UnitFolder(this.folder);
-    copies = new Copies(this.folder, names, contents.output());
+    copies = new Copies(
+            this.folder,
+            names,
+            contents.output(),
+            l -> shot.plan().layer(l).map(LayerDef::takesLight).orElse(false));
     bands = new UnitBands(contents, this.folder, this);
   }
 
