@@ -1,5 +1,6 @@
 package org.wedgecutter.core.rejoin;
 
+import java.util.Arrays;
 import java.util.stream.IntStream;
 import org.wedgecutter.core.image.DeepPicture;
 import org.wedgecutter.core.image.Picture;
@@ -18,6 +19,9 @@ final class DeepGrade {
       if (e instanceof Expression.Read r) {
         return r.layer();
       }
+      if (e instanceof Expression.Cover c) {
+        return c.layer();
+      }
     }
     throw new IllegalArgumentException("no layer: " + of.line());
   }
@@ -32,6 +36,27 @@ final class DeepGrade {
     return by instanceof Expression.Corrected c && c.of() instanceof Expression.Read
         ? samples(deep, Grade.of(c.correction()))
         : pixels(deep, before.rgba(), after.rgba());
+  }
+
+  /**
+   * Returns a layer's samples with what a matte covers of each in place of their colours. The cover
+   * is known of whole pixels: each sample has its pixel's share of it.
+   *
+   * @param cover of the layer, beside its alpha
+   */
+  static DeepPicture covered(DeepPicture deep, Picture cover) {
+    Picture own = cover.resized(deep.width(), deep.height());
+    float[][] out = new float[deep.pixels().length][];
+    for (int p = 0; p < out.length; p++) {
+      float alpha = own.rgba()[4 * p + 3];
+      float share = alpha > 0 ? Math.min(1, own.rgba()[4 * p] / alpha) : 0;
+      out[p] = deep.pixels()[p].clone();
+      for (int s = 0; s < out[p].length; s += DeepPicture.NUMBERS) {
+        int colour = s + DeepPicture.COLOUR;
+        Arrays.fill(out[p], colour, colour + 3, share * out[p][colour + 3]);
+      }
+    }
+    return new DeepPicture(deep.width(), deep.height(), out);
   }
 
   private static DeepPicture samples(DeepPicture deep, Grade grade) {

@@ -342,7 +342,9 @@ public final class Evaluation {
       if (deep == null) {
         continue;
       }
-      if (!(layer instanceof Expression.Read)) {
+      if (layer instanceof Expression.Cover c) {
+        deep = DeepGrade.covered(deep, source.cover(name, c.matte()));
+      } else if (!(layer instanceof Expression.Read)) {
         Picture before = deep.flattened();
         Expression.Read read = new Expression.Read(name, "");
         Evaluation own =

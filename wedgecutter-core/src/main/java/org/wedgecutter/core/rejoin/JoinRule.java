@@ -137,7 +137,7 @@ public enum JoinRule {
 
   DEPTH(Cover.NEAREST, null, null, "svg:src-over", Exactness.EDGES),
 
-  DEEP(Cover.OVER, null, null, "svg:src-over", Exactness.EDGES),
+  DEEP(Cover.MERGED, null, null, "svg:src-over", Exactness.EDGES),
 
   SCREEN(
       Cover.ADDED,
@@ -210,7 +210,9 @@ public enum JoinRule {
     /** The front hides what is behind it. */
     OVER,
     /** The nearer hides the other. */
-    NEAREST
+    NEAREST,
+    /** Sample by sample, the nearer hides the other. */
+    MERGED
   }
 
   /** How far a join can be exact. */

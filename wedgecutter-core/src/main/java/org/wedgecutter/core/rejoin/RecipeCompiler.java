@@ -115,7 +115,9 @@ final class RecipeCompiler {
   private static Expression light(
       Recipe recipe, List<Recipe.Step> steps, Recipe.Light light, boolean corrected) {
     Expression out = new Black();
-    for (int k = 0; k < steps.size(); k++) {
+    int next;
+    for (int k = 0; k < steps.size(); k = next) {
+      next = group(steps, k);
       Recipe.Step s = steps.get(k);
       Expression own = light(recipe, s.layer(), light, corrected);
       Expression front = corrected ? layer(recipe, s.layer()) : new Read(s.layer(), "");
@@ -132,7 +134,16 @@ final class RecipeCompiler {
                         front, Correction.of("", "", Correction.Type.GAIN, 0.0, 0.0, 0.0)),
                     Join.CATCH,
                     s.opacity());
-            case OVER, MATTE, DEEP -> new Joined(out, own, Join.OVER, s.opacity());
+            case OVER, MATTE -> new Joined(out, own, Join.OVER, s.opacity());
+            case DEEP ->
+                new Joined(
+                    out,
+                    new Merged(
+                        steps.subList(k, next).stream()
+                            .map(each -> light(recipe, each.layer(), light, corrected))
+                            .toList()),
+                    Join.OVER,
+                    s.opacity());
             case PLUS, LIGHT, SCREEN, MIN, MAX, DIFFERENCE ->
                 new Joined(out, own, Join.PLUS, s.opacity());
             case DEPTH -> new Nearer(out, names(steps.subList(0, k)), own, s.layer(), s.opacity());
@@ -279,7 +290,10 @@ final class RecipeCompiler {
 
   private static Expression covers(MatteDef def, List<Recipe.Step> steps) {
     Expression out = new Black();
-    for (Recipe.Step s : steps) {
+    int k = 0;
+    while (k < steps.size()) {
+      int next = group(steps, k);
+      Recipe.Step s = steps.get(k);
       Expression own = new Cover(s.layer(), def);
       out =
           switch (JoinRule.of(s.join()).cover()) {
@@ -287,9 +301,18 @@ final class RecipeCompiler {
             case OVER -> new Joined(out, own, Join.OVER, s.opacity());
             case ADDED -> new Joined(out, own, Join.PLUS, s.opacity());
             case NEAREST ->
-                new Nearer(
-                    out, names(steps.subList(0, steps.indexOf(s))), own, s.layer(), s.opacity());
+                new Nearer(out, names(steps.subList(0, k)), own, s.layer(), s.opacity());
+            case MERGED ->
+                new Joined(
+                    out,
+                    new Merged(
+                        steps.subList(k, next).stream()
+                            .map(each -> (Expression) new Cover(each.layer(), def))
+                            .toList()),
+                    Join.OVER,
+                    s.opacity());
           };
+      k = next;
     }
     return out;
   }

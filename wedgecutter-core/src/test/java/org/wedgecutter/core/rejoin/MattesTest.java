@@ -11,6 +11,8 @@ import java.util.Map;
 import java.util.Random;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 import org.wedgecutter.core.image.DeepPicture;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.plan.Correction;
@@ -282,6 +284,56 @@ class MattesTest {
                 Correction.of("middle", "", Type.GAIN, 1.0, 3.0, 1.0)));
     assertThat(Evaluation.picture(Expression.of(blurred), 1, 1, source).rgba()[1])
         .isCloseTo(0.75f, within(1e-6f));
+  }
+
+  /** Whatever the order of the recipe, a gain through the far thing's matte leaves the near one. */
+  @ParameterizedTest
+  @CsvSource({"deep,near,far", "deep,far,near", "depth,near,far", "depth,far,near"})
+  void mattesOfWhatIsJoinedByDepthGoByDepth(String join, String first, String second) {
+    // the near thing covers half of the first pixel, all of the second, nothing of the third
+    Picture near = new Picture(3, 1, new float[] {.5f, 0, 0, .5f, 1, 0, 0, 1, 0, 0, 0, 0});
+    Picture far = new Picture(3, 1, new float[] {0, 1, 0, 1, 0, 1, 0, 1, 0, 1, 0, 1});
+    boolean byDepth = join.equals("depth");
+    PictureSource source =
+        new PictureSource(
+            l -> l.equals("near") ? near : far,
+            Map.of(),
+            Map.of("near", new Picture(3, 1, new float[] {0, 0, 0, .5f, 0, 0, 0, 1, 0, 0, 0, 0}),
+                "far", new Picture(3, 1, new float[] {1, 1, 1, 1, 1, 1, 1, 1, 1, 1, 1, 1})),
+            Map.of(
+                "near",
+                new float[] {byDepth ? 9 : 1, 1, Float.POSITIVE_INFINITY},
+                "far",
+                new float[] {5, 5, 5}),
+            Map.of("near", deep(near, 1), "far", deep(far, 5)));
+    Join by = Join.of(join).orElseThrow();
+    Recipe recipe =
+        recipe(
+            MatteDef.picked("far", "/far"),
+            Correction.of("", "", Type.GAIN, 0.0, 0.0, 0.0).through("far"),
+            new Recipe.Step(first, by, Extra.NONE),
+            new Recipe.Step(second, by, Extra.NONE));
+    float[] out = Evaluation.picture(Expression.of(recipe), 3, 1, source).rgba();
+    // of the first pixel, half is the far thing; by depth alone a pixel is one thing or the other
+    float[] expected =
+        byDepth
+            ? new float[] {0, 0, 0, 1, 1, 0, 0, 1, 0, 0, 0, 1}
+            : new float[] {.25f, .25f, 0, 1, 1, 0, 0, 1, 0, 0, 0, 1};
+    assertThat(out).containsExactly(expected, within(1e-6f));
+  }
+
+  private static DeepPicture deep(Picture flat, float metres) {
+    float[][] pixels = new float[flat.width() * flat.height()][];
+    for (int p = 0; p < pixels.length; p++) {
+      float[] c = flat.rgba();
+      pixels[p] =
+          c[4 * p + 3] == 0
+              ? new float[0]
+              : new float[] {
+                metres, metres, c[4 * p], c[4 * p + 1], c[4 * p + 2], c[4 * p + 3]
+              };
+    }
+    return new DeepPicture(flat.width(), flat.height(), pixels);
   }
 
   @Test
