@@ -1,10 +1,15 @@
 package org.wedgecutter.core.check;
 
+import java.util.Locale;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
+import org.wedgecutter.core.plan.Wildcards;
+import org.wedgecutter.core.plan.MatteDef;
+import org.wedgecutter.core.plan.CollectionDef;
+import org.wedgecutter.core.pass.IdMattes;
 import org.wedgecutter.core.fragment.LayerPictures;
 import org.wedgecutter.core.mistake.Message;
 import org.wedgecutter.core.mistake.Mistake;
@@ -55,6 +60,37 @@ final class RejoinChecks {
     checks.firstJoin();
     checks.corrections();
     checks.passes();
+    checks.mattes();
+  }
+
+  /** Names that mattes pick: each is to be that of something. */
+  private void mattes() {
+    Map<String, Set<String>> known =
+        LayerPictures.idNames(
+            c.scene, c.plan.collections().stream().map(CollectionDef::name).toList());
+    for (MatteDef matte : c.plan.recipe().mattes()) {
+      for (String pick : matte.picks()) {
+        List<String> names =
+            known.entrySet().stream()
+                .filter(e -> e.getKey().toLowerCase(Locale.ROOT).contains(matte.by().toLowerCase(Locale.ROOT)))
+                .flatMap(e -> e.getValue().stream())
+                .toList();
+        if (matte.source() == MatteDef.Source.IDS
+            && !IdMattes.isId(pick)
+            && names.stream().noneMatch(n -> Wildcards.matchName(pick, n))) {
+          c.add(
+              Message.of(
+                  Sentence.MATTE_EMPTY,
+                  "matte",
+                  matte.name(),
+                  "pick",
+                  pick),
+              "",
+              "",
+              null);
+        }
+      }
+    }
   }
 
   /** Passes that mattes and joins read: each is to be written with its layer. */

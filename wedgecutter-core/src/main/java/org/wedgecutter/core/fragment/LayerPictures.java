@@ -1,10 +1,12 @@
 package org.wedgecutter.core.fragment;
 
+import java.util.Set;
 import java.util.List;
 import java.util.Map;
 import java.util.function.Function;
 import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
+import org.wedgecutter.core.scene.Scene;
 import org.wedgecutter.core.image.DeepPicture;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.image.Region;
@@ -416,6 +418,11 @@ public final class LayerPictures implements TracedLayers {
   /** Returns the titles of the passes that are asked for, in order. */
   public List<String> passTitles() {
     return passTitles(shot);
+  }
+
+  /** Returns the names that ID mattes of a scene have, by the name of the layer of mattes. */
+  public static Map<String, Set<String>> idNames(Scene scene, List<String> collections) {
+    return PassPictures.names(scene, collections);
   }
 
   /**

@@ -5,6 +5,7 @@ import static org.wedgecutter.core.plan.Output.More.OCCLUSION;
 import static org.wedgecutter.core.plan.Output.More.SHADOW;
 import static org.wedgecutter.core.plan.Output.More.UNSHADOWED;
 
+import java.util.Arrays;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
@@ -14,6 +15,8 @@ import java.util.Set;
 import java.util.function.Predicate;
 import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
+import org.wedgecutter.core.scene.EntityKind;
+import org.wedgecutter.core.scene.Entity;
 import org.wedgecutter.core.pass.IdMattes;
 import org.wedgecutter.core.pass.LightPass;
 import org.wedgecutter.core.pass.PassPicture;
@@ -76,8 +79,28 @@ final class PassPictures {
     }
   }
 
+  /** The name of what is in no collection. */
+  private static final String REST = "the rest";
+
   private static final List<String> MATTES =
       List.of("CryptoObject", "CryptoMaterial", "CryptoCollection");
+
+  /** Returns the names that ID mattes of a scene have, by the name of the layer of mattes. */
+  static Map<String, Set<String>> names(Scene scene, List<String> collections) {
+    Set<String> objects = new LinkedHashSet<>();
+    Set<String> materials = new LinkedHashSet<>();
+    scene.materials().forEach(m -> materials.add(m.name()));
+    for (Entity e : scene.entities()) {
+      objects.add(e.path());
+      // what has no material goes by its own name among materials
+      if (e.kind() != EntityKind.MESH) {
+        materials.add(e.path());
+      }
+    }
+    Set<String> groups = new LinkedHashSet<>(List.of(REST));
+    groups.addAll(collections);
+    return Map.of(MATTES.get(0), objects, MATTES.get(1), materials, MATTES.get(2), groups);
+  }
 
   /** Returns the word of plans for the sort of a pass; empty for one that is always written. */
   static String word(String title) {
@@ -266,15 +289,16 @@ final class PassPictures {
     IdMattes collections = new IdMattes(MATTES.get(2), pixels);
     float[] object = new float[scene.entities().size()];
     float[] collection = new float[object.length];
-    java.util.Arrays.fill(collection, IdMattes.id("the rest"));
-    collections.name("the rest");
+    Arrays.fill(collection, IdMattes.id(REST));
+    Map<String, Set<String>> names =
+        names(scene, asked.collections().stream().map(ResolvedShot.Group::name).toList());
+    names.get(MATTES.get(0)).forEach(objects::name);
+    names.get(MATTES.get(1)).forEach(materials::name);
+    names.get(MATTES.get(2)).forEach(collections::name);
     for (int e = 0; e < object.length; e++) {
-      String path = scene.entities().get(e).path();
-      object[e] = IdMattes.id(path);
-      objects.name(path);
+      object[e] = IdMattes.id(scene.entities().get(e).path());
     }
     for (ResolvedShot.Group g : asked.collections()) {
-      collections.name(g.name());
       for (int e : g.entities().indices()) {
         collection[e] = IdMattes.id(g.name());
       }
@@ -282,13 +306,6 @@ final class PassPictures {
     float[] material = new float[scene.materials().size()];
     for (int m = 0; m < material.length; m++) {
       material[m] = IdMattes.id(scene.materials().get(m).name());
-      materials.name(scene.materials().get(m).name());
-    }
-    for (int e = 0; e < object.length; e++) {
-      // what has no material goes by its own name among materials
-      if (scene.entities().get(e).kind() != org.wedgecutter.core.scene.EntityKind.MESH) {
-        materials.name(scene.entities().get(e).path());
-      }
     }
     sums.covers(
         view,
@@ -297,7 +314,7 @@ final class PassPictures {
           objects.add(pixel, object[entity], cover);
           collections.add(pixel, collection[entity], cover);
           boolean mesh =
-              scene.entities().get(entity).kind() == org.wedgecutter.core.scene.EntityKind.MESH;
+              scene.entities().get(entity).kind() == EntityKind.MESH;
           materials.add(pixel, mesh ? material[of] : object[entity], cover);
         });
     return List.of(objects, materials, collections);

@@ -306,6 +306,11 @@ public enum Mistake {
       "The recipe reads a pass that is not written",
       "A matte or a join by depth finds nothing in the files of that layer.",
       "Writes the pass with the layer."),
+  MATTE_EMPTY(
+      Severity.WARNING,
+      "A matte picks nothing",
+      "No object, material or collection has the name, so what is done through the matte changes nothing.",
+      ""),
   PICTURE_MISSING(
       Severity.ERROR,
       "A picture of the recipe is missing or cannot be read",

@@ -307,6 +307,10 @@ public enum Sentence {
       Mistake.PASS_MISSING,
       "the recipe reads the pass {pass} of layer {layer}, which is not written with it",
       "switch the pass on in Output"),
+  MATTE_EMPTY(
+      Mistake.MATTE_EMPTY,
+      "the matte {matte} picks '{pick}', a name that nothing in the scene has",
+      "correct the name, or pick in the picture at Rejoin"),
   PICTURE_MISSING(
       Mistake.PICTURE_MISSING,
       "the recipe shows {picture}, which is missing at the frames {range}",

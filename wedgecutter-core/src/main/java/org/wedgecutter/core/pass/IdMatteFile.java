@@ -228,7 +228,7 @@ public final class IdMatteFile {
    */
   public Set<Integer> ids(String word) {
     Set<Integer> out = new HashSet<>();
-    if (word.matches("#[0-9a-fA-F]{8}")) {
+    if (IdMattes.isId(word)) {
       out.add(Integer.parseUnsignedInt(word.substring(1), 16));
       return out;
     }

@@ -154,6 +154,11 @@ public final class IdMattes {
     return out;
   }
 
+  /** Whether a word is an ID: {@code #} and eight hexadecimal digits. */
+  public static boolean isId(String word) {
+    return word.matches("#[0-9a-fA-F]{8}");
+  }
+
   /** Returns the float that stands for a name. */
   public static float id(String name) {
     return id(hash(name));

@@ -324,14 +324,17 @@ public final class Resolver {
   }
 
   private Reach switchedOff(Property property, Reach reach, int entity) {
-    boolean surface = scene.entities().get(entity).kind() == EntityKind.MESH;
+    if (!Subjects.has(scene, scene.entities().get(entity), property)) {
+      // a light without size, say, casts no shadow that could be switched off
+      return reach;
+    }
     return switch (property) {
       case VISIBLE_REFLECTION -> reach.without(Reach.Flag.REFLECTION);
       case VISIBLE_BOUNCE -> reach.without(Reach.Flag.BOUNCE);
       case VISIBLE_TRANSMISSION -> reach.without(Reach.Flag.TRANSMISSION);
       case SHADOW_CASTS -> reach.without(Reach.Flag.SHADOW);
-      case SHADOW_RECEIVES -> surface ? reach.with(Reach.Flag.NO_RECEIVED_SHADOWS) : reach;
-      case SHADOW_SELF -> surface ? reach.with(Reach.Flag.NO_SELF_SHADOW) : reach;
+      case SHADOW_RECEIVES -> reach.with(Reach.Flag.NO_RECEIVED_SHADOWS);
+      case SHADOW_SELF -> reach.with(Reach.Flag.NO_SELF_SHADOW);
       default -> reach;
     };
   }

@@ -89,6 +89,7 @@ class CatalogueTest {
                     Mistake.CAMERA_PLACED,
                     Mistake.LIGHT_NEUTRAL,
                     Mistake.COMPRESSION_LOSSY,
+                    Mistake.MATTE_EMPTY,
                     Mistake.IDS_ROUNDED)
                 .contains(kind);
     assertThat(named || ofAll).as("it has a place").isTrue();

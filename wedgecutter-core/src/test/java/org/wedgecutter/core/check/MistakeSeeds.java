@@ -481,6 +481,11 @@ final class MistakeSeeds {
         Mistake.DEEP_UNFILTERED,
         seed(p -> setting(Property.DENOISE, new Value.Num(0.5)).apply(deep.apply(p))));
     m.put(
+        Mistake.MATTE_EMPTY,
+        seed(p ->
+            p.withOutput(p.output().withMore(EnumSet.of(Output.More.IDS)))
+                .withRecipe(p.recipe().withMattes(List.of(MatteDef.picked("hero", "/heor*"))))));
+    m.put(
         Mistake.COPY_UNSIGNED,
         seed(p -> {
           Plan caught = catcher("Shadow", null, Join.PLUS, true).apply(p);
