@@ -280,6 +280,5 @@ final class RejoinCommand implements Callable<Integer> {
 
   private record All(List<Rejoined> frames) {}
 
-  private record Rejoined(
-      String file, int frame, String recipe, @Nullable LayeredProof layered) {}
+  private record Rejoined(String file, int frame, String recipe, @Nullable LayeredProof layered) {}
 }

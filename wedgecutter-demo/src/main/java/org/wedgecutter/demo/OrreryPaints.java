@@ -1,9 +1,9 @@
 package org.wedgecutter.demo;
 
+import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Supplier;
-import com.fasterxml.jackson.databind.node.ObjectNode;
 
 /** The materials that several parts of the shot are made of, and how more are made. */
 final class OrreryPaints {
@@ -48,8 +48,7 @@ final class OrreryPaints {
     }
 
     int jpeg(String name, Supplier<byte[]> painting) {
-      return glb.texture(
-          name, PAINTED.computeIfAbsent(name, n -> painting.get()), "image/jpeg");
+      return glb.texture(name, PAINTED.computeIfAbsent(name, n -> painting.get()), "image/jpeg");
     }
   }
 

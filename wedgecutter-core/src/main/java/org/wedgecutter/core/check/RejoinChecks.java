@@ -1,26 +1,26 @@
 package org.wedgecutter.core.check;
 
-import java.util.Locale;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
 import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
-import org.wedgecutter.core.plan.Wildcards;
-import org.wedgecutter.core.plan.MatteDef;
-import org.wedgecutter.core.plan.CollectionDef;
-import org.wedgecutter.core.pass.IdMattes;
 import org.wedgecutter.core.fragment.LayerPictures;
 import org.wedgecutter.core.mistake.Message;
 import org.wedgecutter.core.mistake.Mistake;
 import org.wedgecutter.core.mistake.Sentence;
+import org.wedgecutter.core.pass.IdMattes;
+import org.wedgecutter.core.plan.CollectionDef;
 import org.wedgecutter.core.plan.Correction;
 import org.wedgecutter.core.plan.Join;
 import org.wedgecutter.core.plan.LayerEdits;
+import org.wedgecutter.core.plan.MatteDef;
 import org.wedgecutter.core.plan.Output;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.Recipe;
 import org.wedgecutter.core.plan.RecipeEdits;
+import org.wedgecutter.core.plan.Wildcards;
 import org.wedgecutter.core.proof.Cause;
 import org.wedgecutter.core.proof.CauseFinder;
 import org.wedgecutter.core.proof.CauseFixes;
@@ -72,22 +72,17 @@ final class RejoinChecks {
       for (String pick : matte.picks()) {
         List<String> names =
             known.entrySet().stream()
-                .filter(e -> e.getKey().toLowerCase(Locale.ROOT).contains(matte.by().toLowerCase(Locale.ROOT)))
+                .filter(e ->
+                    e.getKey()
+                        .toLowerCase(Locale.ROOT)
+                        .contains(matte.by().toLowerCase(Locale.ROOT)))
                 .flatMap(e -> e.getValue().stream())
                 .toList();
         if (matte.source() == MatteDef.Source.IDS
             && !IdMattes.isId(pick)
             && names.stream().noneMatch(n -> Wildcards.matchName(pick, n))) {
           c.add(
-              Message.of(
-                  Sentence.MATTE_EMPTY,
-                  "matte",
-                  matte.name(),
-                  "pick",
-                  pick),
-              "",
-              "",
-              null);
+              Message.of(Sentence.MATTE_EMPTY, "matte", matte.name(), "pick", pick), "", "", null);
         }
       }
     }

@@ -25,8 +25,8 @@ import org.wedgecutter.core.rejoin.JoinRule;
  *
  * <p>What covers becomes a layer as it is. What changes the light of something else (shadows,
  * bounced light, reflections, ratios, corrections of what is behind) has no cover to be painted
- * with: it becomes a layer that darkens, by multiplying, and one that lightens, by adding. These are
- * what takes the picture before it to the picture with it, on the screen: stacked, they give it
+ * with: it becomes a layer that darkens, by multiplying, and one that lightens, by adding. These
+ * are what takes the picture before it to the picture with it, on the screen: stacked, they give it
  * again. Joins by depth or mattes become what they show.
  */
 final class LayeredFrame {
@@ -108,8 +108,7 @@ final class LayeredFrame {
 
   /** What corrects the whole picture has no layer of its own. */
   private void whole() throws IOException {
-    boolean any =
-        recipe.corrections().stream().anyMatch(c -> c.on() && c.layer().isEmpty());
+    boolean any = recipe.corrections().stream().anyMatch(c -> c.on() && c.layer().isEmpty());
     if (any) {
       int all = recipe.joins().size();
       change(
@@ -182,8 +181,7 @@ final class LayeredFrame {
    *
    * @param cover what is left alone where it has alpha
    */
-  private void change(
-      String name, ScreenPicture from, ScreenPicture to, @Nullable Picture cover) {
+  private void change(String name, ScreenPicture from, ScreenPicture to, @Nullable Picture cover) {
     float[] dark = new float[4 * width * height];
     float[] bright = new float[dark.length];
     for (int p = 0; p < dark.length; p += 4) {

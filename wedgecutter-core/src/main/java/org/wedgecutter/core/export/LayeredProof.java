@@ -111,8 +111,7 @@ public record LayeredProof(double most, double rms, double share, int layers) {
     }
     Raster raster = image.getRaster();
     double most = raster.getSampleModel().getSampleSize(0) == 16 ? BIT_16 : STEPS;
-    double[] out =
-        raster.getPixels(0, 0, image.getWidth(), image.getHeight(), (double[]) null);
+    double[] out = raster.getPixels(0, 0, image.getWidth(), image.getHeight(), (double[]) null);
     for (int p = 0; p < out.length; p += 4) {
       out[p + 3] /= most;
       for (int c = p; c < p + 3; c++) {

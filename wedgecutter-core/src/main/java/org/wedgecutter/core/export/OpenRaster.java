@@ -17,8 +17,6 @@ import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.image.PictureWriter;
 import org.wedgecutter.core.image.ScreenPicture;
 import org.wedgecutter.core.io.InputException;
-import org.wedgecutter.core.plan.Recipe;
-import org.wedgecutter.core.rejoin.JoinRule;
 
 /**
  * A frame of a delivery as one layered file for painters: OpenRaster, a zip archive of PNG pictures

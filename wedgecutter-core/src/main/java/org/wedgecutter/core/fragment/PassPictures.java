@@ -5,8 +5,8 @@ import static org.wedgecutter.core.plan.Output.More.OCCLUSION;
 import static org.wedgecutter.core.plan.Output.More.SHADOW;
 import static org.wedgecutter.core.plan.Output.More.UNSHADOWED;
 
-import java.util.Arrays;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -15,14 +15,14 @@ import java.util.Set;
 import java.util.function.Predicate;
 import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
-import org.wedgecutter.core.scene.EntityKind;
-import org.wedgecutter.core.scene.Entity;
 import org.wedgecutter.core.pass.IdMattes;
 import org.wedgecutter.core.pass.LightPass;
 import org.wedgecutter.core.pass.PassPicture;
 import org.wedgecutter.core.plan.Output;
 import org.wedgecutter.core.resolve.EntitySet;
 import org.wedgecutter.core.resolve.ResolvedShot;
+import org.wedgecutter.core.scene.Entity;
+import org.wedgecutter.core.scene.EntityKind;
 import org.wedgecutter.core.scene.Scene;
 import org.wedgecutter.core.trace.LightSplit;
 
@@ -313,8 +313,7 @@ final class PassPictures {
         (pixel, entity, of, cover) -> {
           objects.add(pixel, object[entity], cover);
           collections.add(pixel, collection[entity], cover);
-          boolean mesh =
-              scene.entities().get(entity).kind() == EntityKind.MESH;
+          boolean mesh = scene.entities().get(entity).kind() == EntityKind.MESH;
           materials.add(pixel, mesh ? material[of] : object[entity], cover);
         });
     return List.of(objects, materials, collections);

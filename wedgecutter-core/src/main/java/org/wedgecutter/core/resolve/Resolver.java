@@ -325,7 +325,7 @@ public final class Resolver {
 
   private Reach switchedOff(Property property, Reach reach, int entity) {
     if (!Subjects.has(scene, scene.entities().get(entity), property)) {
-      // a light without size, say, casts no shadow that could be switched off
+      // what stops no light casts no shadow that could be switched off
       return reach;
     }
     return switch (property) {

@@ -298,8 +298,11 @@ class MattesTest {
         new PictureSource(
             l -> l.equals("near") ? near : far,
             Map.of(),
-            Map.of("near", new Picture(3, 1, new float[] {0, 0, 0, .5f, 0, 0, 0, 1, 0, 0, 0, 0}),
-                "far", new Picture(3, 1, new float[] {1, 1, 1, 1, 1, 1, 1, 1, 1, 1, 1, 1})),
+            Map.of(
+                "near",
+                new Picture(3, 1, new float[] {0, 0, 0, .5f, 0, 0, 0, 1, 0, 0, 0, 0}),
+                "far",
+                new Picture(3, 1, new float[] {1, 1, 1, 1, 1, 1, 1, 1, 1, 1, 1, 1})),
             Map.of(
                 "near",
                 new float[] {byDepth ? 9 : 1, 1, Float.POSITIVE_INFINITY},
@@ -329,9 +332,7 @@ class MattesTest {
       pixels[p] =
           c[4 * p + 3] == 0
               ? new float[0]
-              : new float[] {
-                metres, metres, c[4 * p], c[4 * p + 1], c[4 * p + 2], c[4 * p + 3]
-              };
+              : new float[] {metres, metres, c[4 * p], c[4 * p + 1], c[4 * p + 2], c[4 * p + 3]};
     }
     return new DeepPicture(flat.width(), flat.height(), pixels);
   }

@@ -21,7 +21,6 @@ import org.wedgecutter.core.plan.PlanReader;
 import org.wedgecutter.core.plan.Property;
 import org.wedgecutter.core.plan.Role;
 import org.wedgecutter.core.plan.RuleParser;
-import org.wedgecutter.core.scene.EntityKind;
 import org.wedgecutter.core.scene.Scene;
 import org.wedgecutter.core.testing.SceneMaker;
 
@@ -257,9 +256,9 @@ class ResolverTest {
               }
             }
           }
-          // a light without size has no shadow to be switched off
-          boolean isLamp = scene.entities().get(e).kind() == EntityKind.LIGHT;
-          expected |= isLamp && switches[k] == Property.SHADOW_CASTS;
+          // what stops no light has no shadow to be switched off
+          boolean stops = scene.entities().get(e).kind().stopsLight();
+          expected |= !stops && switches[k] == Property.SHADOW_CASTS;
           assertThat(layer.transport().reach(e).has(flags[k]))
               .as("seed %d, entity %d, %s", seed, e, switches[k])
               .isEqualTo(expected);

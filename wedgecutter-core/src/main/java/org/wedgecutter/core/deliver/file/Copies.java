@@ -47,8 +47,7 @@ public final class Copies {
   /**
    * @param takesLight which layers have negative light: what cannot hold that is not made of them
    */
-  public Copies(
-      RootFolder folder, FileNames names, Output output, Predicate<String> takesLight) {
+  public Copies(RootFolder folder, FileNames names, Output output, Predicate<String> takesLight) {
     this.folder = folder;
     this.names = names;
     this.output = output;

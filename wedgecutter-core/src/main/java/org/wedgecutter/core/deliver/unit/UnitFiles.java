@@ -21,8 +21,8 @@ import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.io.RootFolder;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.pass.PassPicture;
-import org.wedgecutter.core.plan.LayerDef;
 import org.wedgecutter.core.plan.FileNames;
+import org.wedgecutter.core.plan.LayerDef;
 import org.wedgecutter.core.plan.Output;
 import org.wedgecutter.core.render.FrameRenderer;
 import org.wedgecutter.core.render.RenderedFrame;
@@ -44,7 +44,8 @@ final class UnitFiles {
     contents = new UnitContents(shot, folder, settings, names);
     this.folder = new RootFolder(folder);
     records = new UnitFolder(this.folder);
-    copies = new Copies(
+    copies =
+        new Copies(
             this.folder,
             names,
             contents.output(),
