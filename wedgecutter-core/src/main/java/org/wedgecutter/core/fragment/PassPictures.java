@@ -292,9 +292,10 @@ final class PassPictures {
     Arrays.fill(collection, IdMattes.id(REST));
     Map<String, Set<String>> names =
         names(scene, asked.collections().stream().map(ResolvedShot.Group::name).toList());
-    names.get(MATTES.get(0)).forEach(objects::name);
-    names.get(MATTES.get(1)).forEach(materials::name);
-    names.get(MATTES.get(2)).forEach(collections::name);
+    List<IdMattes> all = List.of(objects, materials, collections);
+    for (int k = 0; k < MATTES.size(); k++) {
+      names.getOrDefault(MATTES.get(k), Set.of()).forEach(all.get(k)::name);
+    }
     for (int e = 0; e < object.length; e++) {
       object[e] = IdMattes.id(scene.entities().get(e).path());
     }
