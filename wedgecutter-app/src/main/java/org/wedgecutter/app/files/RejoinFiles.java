@@ -8,6 +8,7 @@ import org.wedgecutter.app.panel.Bench;
 import org.wedgecutter.core.deliver.Delivery;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.image.PictureWriter;
+import org.wedgecutter.core.image.ScreenPicture;
 import org.wedgecutter.core.io.AtomicFile;
 import org.wedgecutter.core.plan.PlanParts;
 import org.wedgecutter.core.rejoin.Expression;
@@ -53,7 +54,8 @@ public final class RejoinFiles {
     if (file != null) {
       work.run(
           "saving " + file.getFileName(),
-          () -> AtomicFile.write(file, out -> PictureWriter.png(sheet.get(), out)));
+          () ->
+              AtomicFile.write(file, out -> PictureWriter.png(ScreenPicture.of(sheet.get()), out)));
     }
   }
 
