@@ -12,8 +12,11 @@ import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
 import org.wedgecutter.core.io.FileDigest;
 import org.wedgecutter.core.testing.ShotFolder;
 
@@ -28,6 +31,30 @@ class DeliveryCommandsTest extends CommandRun {
     assertThat(n.get("bytes").asLong()).isEqualTo(java.nio.file.Files.size(script));
     assertThat(java.nio.file.Files.readString(script)).startsWith("#!/bin/sh").contains("oiiotool");
     wrong("not a delivery", "export", dir.toString(), "--as", "script", "-o", script.toString());
+  }
+
+  /** Digits, decimal marks and small letters are others there. */
+  @ParameterizedTest
+  @ValueSource(strings = {"ar-EG-u-nu-arab", "de-DE", "hi-IN-u-nu-deva", "tr-TR"})
+  void filesAreTheSameInEveryLocale(String locale) throws Exception {
+    Locale before = Locale.getDefault();
+    Locale format = Locale.getDefault(Locale.Category.FORMAT);
+    try {
+      Locale.setDefault(Locale.forLanguageTag(locale));
+      String target = dir.resolve("local").toString();
+      assertThat(run("render", plan, "--frames", "1", "--scale", "0.5", "-o", target)).isZero();
+      try (Stream<Path> all = Files.walk(Path.of(target))) {
+        assertThat(all.map(f -> f.getFileName().toString()))
+            .contains("set_Front.0001.exr", "Floor.0001.json", "delivery.json")
+            .allMatch(name -> name.chars().allMatch(c -> c < 128));
+      }
+      assertThat(json(0, "status", target, "--json").toString()).matches("\\p{ASCII}*");
+      assertThat(run("info", plan.replace("set.wedge", "set.glb"))).isZero();
+      assertThat(out).containsPattern("[0-9]\\.[0-9]{3} s").doesNotContain(",0");
+    } finally {
+      Locale.setDefault(before);
+      Locale.setDefault(Locale.Category.FORMAT, format);
+    }
   }
 
   @Test
@@ -106,7 +133,8 @@ class DeliveryCommandsTest extends CommandRun {
     tool("oiiotool", rejoined, "--mulc", "2,2,2,1", "-o", twice);
     tool("idiff", "-fail", "0.002", "-failpercent", "0.1", again, twice);
     JsonNode handed = json(0, "rejoin", target, "--hand-over", "--json");
-    assertThat(handed.get("notes")).isEmpty();
+    assertThat(handed.get("notes")).hasSize(1);
+    assertThat(handed.get("notes").get(0).asText()).startsWith("layered file of frame");
     for (JsonNode file : handed.get("files")) {
       assertThat(Path.of(target).resolve(file.asText())).isRegularFile();
     }

@@ -3,6 +3,7 @@ package org.wedgecutter.command;
 import java.io.IOException;
 import java.io.PrintWriter;
 import java.nio.charset.StandardCharsets;
+import java.util.Locale;
 import java.util.Set;
 import java.util.concurrent.CancellationException;
 import java.util.concurrent.ConcurrentHashMap;
@@ -87,6 +88,8 @@ public final class Commands {
 
   /** Runs a command that prints to these writers and returns its exit status. */
   public static int run(Object command, PrintWriter out, PrintWriter err, String... args) {
+    // names of files and numbers in them are the same on every machine
+    Locale.setDefault(Locale.Category.FORMAT, Locale.ROOT);
     CommandLine line = new CommandLine(command);
     line.setCaseInsensitiveEnumValuesAllowed(true);
     PrintWriter told = new VisibleWriter(err, true);

@@ -40,7 +40,8 @@ final class VisibleWriter extends PrintWriter {
 
   @Override
   public PrintWriter format(String format, @Nullable Object... arguments) {
-    return super.format(format, visible(arguments));
+    // the writer's own choice would be the machine's language, for numbers too
+    return super.format(Locale.ROOT, format, visible(arguments));
   }
 
   @Override

@@ -21,6 +21,18 @@ public final class DiskWatch {
     known = mark(next);
   }
 
+  /** Remembers a file as it was just written, if it is the one that is watched. */
+  public void written(Path path) {
+    if (isOf(path)) {
+      know(path);
+    }
+  }
+
+  /** Whether a file is the one that is watched. */
+  public boolean isOf(Path path) {
+    return path.equals(file);
+  }
+
   /**
    * Whether the file has other content than what is remembered; a missing file has not, and one
    * that was missing has.

@@ -68,6 +68,12 @@ public final class PartFiles {
         () -> {
           PlanParts.Imported got = PlanParts.read(before, layer, file);
           Platform.runLater(() -> {
+            if (!s.equals(bench.session())) {
+              bench.banner(
+                  "%s was not imported: another plan has been opened."
+                      .formatted(file.getFileName()));
+              return;
+            }
             bench.edit("import " + file.getFileName(), p -> got.plan());
             bench.offer(
                 got.notes().isEmpty()

@@ -62,24 +62,51 @@ public final class PlanFiles implements AutoCloseable {
     }
   }
 
-  /** Opens a plan or scene; if that fails, a banner says why and what was open stays. */
+  /**
+   * Opens a plan or scene; if that fails, a banner says why and what was open stays. With unsaved
+   * changes the user is asked first.
+   */
   public void open(Path file) {
+    Session s = bench.session();
+    if (s == null || !s.history().dirty()) {
+      load(file);
+      return;
+    }
+    bench.offer(
+        "%s has unsaved changes. Open %s?".formatted(s.shot().name(), file.getFileName()),
+        new Banner.Choice("open-save", "Save and open", () -> save(() -> load(file))),
+        new Banner.Choice("open-discard", "Open without saving", () -> discard(() -> load(file))),
+        new Banner.Choice("banner-close", "Keep working", () -> {}));
+  }
+
+  private void load(Path file) {
+    bench.opening(file);
     work.run(
         "opening",
         () -> {
           LoadedShot shot = ahead == null ? LoadedShot.load(file) : ahead.take(file);
           Session.Opened opened = Session.Opened.of(shot);
-          addRecent(file);
+          optional("the list of recent files", () -> addRecent(file));
           know(shot.file());
-          var kept = copies.find(shot);
+          List<Plan> kept = copies.find(shot);
           var beside = LoadedShot.planBeside(file);
           Platform.runLater(() -> {
             bench.opened(opened);
             beside.ifPresent(plan -> offerPlan(plan, shot.file()));
-            kept.ifPresent(plan -> copies.offer(shot.file(), plan));
+            kept.forEach(plan -> copies.offer(shot.file(), plan));
           });
         },
         bench::notOpened);
+  }
+
+  /** Does what opening and saving go on without; on the file thread. */
+  private void optional(String what, FileWork.Task task) {
+    try {
+      task.run();
+    } catch (java.io.IOException e) {
+      LOG.info("{}", what, e);
+      Platform.runLater(() -> bench.banner(what + " cannot be written: " + e.getMessage()));
+    }
   }
 
   /** Offers the plan that stands beside a scene which was opened without it. */
@@ -136,41 +163,43 @@ public final class PlanFiles implements AutoCloseable {
     work.run(
         "saving the plan",
         () -> {
-          if (watch.changed()) {
+          // another plan may have been opened since
+          if (watch.isOf(shot.file()) && watch.changed()) {
             // one question about the change is enough: this one stays
             asked = true;
-            Platform.runLater(() -> askBeforeSaving(shot));
+            Platform.runLater(() -> askBeforeSaving(s, shot));
           } else {
-            write(shot, then);
+            write(s, shot, then);
           }
         });
   }
 
-  private void askBeforeSaving(LoadedShot shot) {
+  private void askBeforeSaving(Session s, LoadedShot shot) {
     bench.offer(
         "%s was written by someone else after you opened this plan.".formatted(shot.file()),
         new Banner.Choice(
             "save-over",
             "Overwrite",
-            () -> work.run("saving the plan", () -> write(shot, () -> {}))),
+            () -> work.run("saving the plan", () -> write(s, shot, () -> {}))),
         new Banner.Choice("save-as", "Save as…", this::saveAs),
         new Banner.Choice("banner-close", "Not now", () -> {}));
   }
 
-  private void write(LoadedShot shot, Runnable then) throws java.io.IOException {
+  private void write(Session s, LoadedShot shot, Runnable then) throws java.io.IOException {
     shot.save();
-    know(shot.file());
-    copies.forget(shot.file());
+    if (watch.isOf(shot.file())) {
+      know(shot.file());
+    }
+    optional("the copy of unsaved changes", () -> copies.forget(shot.file()));
     Platform.runLater(() -> {
-      written(shot);
+      written(s, shot);
       then.run();
     });
   }
 
-  private void written(LoadedShot shot) {
-    Session s = bench.session();
-    if (s != null) {
-      s.saved(shot.plan(), shot.noted());
+  private void written(Session s, LoadedShot shot) {
+    s.saved(shot.plan(), shot.noted());
+    if (s.equals(bench.session())) {
       bench.saved();
     }
   }
@@ -219,12 +248,14 @@ public final class PlanFiles implements AutoCloseable {
   /** Saves under another name, which the session and its copy of unsaved changes go on with. */
   private void writeAs(Session s, LoadedShot shot, Path before) throws java.io.IOException {
     shot.save();
-    know(shot.file());
-    copies.forget(shot.file());
-    addRecent(shot.file());
+    if (watch.isOf(before)) {
+      know(shot.file());
+    }
+    optional("the copy of unsaved changes", () -> copies.forget(shot.file()));
+    optional("the list of recent files", () -> addRecent(shot.file()));
     Platform.runLater(() -> {
       s.moveTo(shot.file());
-      written(shot);
+      written(s, shot);
       work.run("discarding the copy under the old name", () -> copies.forget(before));
     });
   }
@@ -284,8 +315,10 @@ public final class PlanFiles implements AutoCloseable {
           LoadedShot with = s.shot().withPicturesOf(plan);
           know(file);
           Platform.runLater(() -> {
-            s.know(with.pictures());
-            bench.edit("reload from disk", p -> plan);
+            if (s.equals(bench.session())) {
+              s.know(with.pictures());
+              bench.edit("reload from disk", p -> plan);
+            }
           });
         });
   }

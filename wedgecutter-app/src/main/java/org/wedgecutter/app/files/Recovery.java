@@ -4,8 +4,12 @@ import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
+import java.util.ArrayList;
 import java.util.HexFormat;
+import java.util.List;
 import java.util.Optional;
+import java.util.stream.IntStream;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.PlanReader;
 import org.wedgecutter.core.plan.PlanWriter;
@@ -15,6 +19,8 @@ import org.wedgecutter.core.plan.PlanWriter;
  * loses nothing. Saving, or closing without unsaved changes, deletes the copy.
  */
 public final class Recovery {
+  private static final int MOST_ASIDE = 9;
+
   private final Path folder;
 
   /** Keeps copies in a folder. */
@@ -40,13 +46,56 @@ public final class Recovery {
     Files.deleteIfExists(copyOf(planFile));
   }
 
-  /** Returns the copy that was kept of a plan, if it differs from what the file holds. */
-  public Optional<Plan> find(Path planFile, Plan saved) throws IOException {
+  /** Returns the copies that were kept of a plan, the newest first. */
+  List<Path> copies(Path planFile) {
+    List<Path> out = new ArrayList<>();
+    if (Files.isRegularFile(copyOf(planFile))) {
+      out.add(copyOf(planFile));
+    }
+    List<Path> before = new ArrayList<>(asides(planFile));
+    before.removeIf(copy -> !Files.isRegularFile(copy));
+    out.addAll(before.reversed());
+    return out;
+  }
+
+  /** Where copies go that are on offer, in the order in which they are used. */
+  private List<Path> asides(Path planFile) {
+    Path copy = copyOf(planFile);
+    return IntStream.rangeClosed(1, MOST_ASIDE)
+        .mapToObj(k -> copy.resolveSibling("%s.%d".formatted(copy.getFileName(), k)))
+        .toList();
+  }
+
+  /** Keeps the copy under another name, which no edit writes to. */
+  void setAside(Path planFile) throws IOException {
     Path copy = copyOf(planFile);
     if (!Files.isRegularFile(copy)) {
-      return Optional.empty();
+      return;
     }
-    Plan kept = PlanReader.read(copy);
-    return kept.equals(saved) ? Optional.empty() : Optional.of(kept);
+    List<Path> asides = asides(planFile);
+    // with none left, the newest of those that nobody wanted for so long makes room
+    Path to = asides.stream().filter(a -> !Files.exists(a)).findFirst().orElse(asides.getLast());
+    Files.move(copy, to, StandardCopyOption.REPLACE_EXISTING);
+  }
+
+  /** Deletes the copies of a plan that hold what a user has restored or does not want. */
+  void forgetAside(Path planFile, Plan kept) throws IOException {
+    for (Path copy : copies(planFile).reversed()) {
+      if (Files.isRegularFile(copy) && PlanReader.read(copy).equals(kept)) {
+        Files.delete(copy);
+        return;
+      }
+    }
+  }
+
+  /** Returns the copy that was kept of a plan, if it differs from what the file holds. */
+  public Optional<Plan> find(Path planFile, Plan saved) throws IOException {
+    for (Path copy : copies(planFile)) {
+      Plan kept = PlanReader.read(copy);
+      if (!kept.equals(saved)) {
+        return Optional.of(kept);
+      }
+    }
+    return Optional.empty();
   }
 }

@@ -2,25 +2,34 @@ package org.wedgecutter.app.files;
 
 import java.io.IOException;
 import java.nio.file.Path;
-import java.util.Optional;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.concurrent.ScheduledFuture;
+import javafx.application.Platform;
 import org.jspecify.annotations.Nullable;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.wedgecutter.app.model.Session;
 import org.wedgecutter.app.panel.Banner;
 import org.wedgecutter.app.panel.Bench;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.plan.Plan;
+import org.wedgecutter.core.plan.PlanReader;
 
 /**
  * Keeps a copy of unsaved changes a moment after each edit, and offers it when a plan is opened.
  */
 final class RecoveryCopies {
+  private static final Logger LOG = LoggerFactory.getLogger(RecoveryCopies.class);
   private static final long KEEP_AFTER = 700;
 
   private final Bench bench;
   private final FileWork work;
   private final Recovery recovery;
   private @Nullable ScheduledFuture<?> keeping;
+
+  /** Deletes the copy that was restored, once another is kept in its place. */
+  private @Nullable ScheduledFuture<?> restored;
 
   /** What is to be kept and is not yet. */
   private volatile @Nullable LoadedShot waiting;
@@ -94,9 +103,33 @@ final class RecoveryCopies {
     }
   }
 
-  /** Returns the copy of a plan, if it differs from the file; on the file thread. */
-  Optional<Plan> find(LoadedShot read) throws IOException {
-    return recovery.find(read.file(), read.plan());
+  /**
+   * Returns the copies of a plan that differ from its file, the newest first; on the file thread. A
+   * copy that cannot be read is told and left where it is: the plan opens without it.
+   */
+  List<Plan> find(LoadedShot read) {
+    List<Plan> out = new ArrayList<>();
+    for (Path copy : recovery.copies(read.file())) {
+      try {
+        Plan kept = PlanReader.read(copy);
+        if (!kept.equals(read.plan())) {
+          out.add(kept);
+        }
+      } catch (IOException e) {
+        LOG.info("a copy of unsaved changes", e);
+        Platform.runLater(
+            () -> bench.banner("A copy of unsaved changes cannot be read: " + e.getMessage()));
+      }
+    }
+    if (!out.isEmpty()) {
+      try {
+        // the next edit keeps a copy too, which must not take the place of one that is on offer
+        recovery.setAside(read.file());
+      } catch (IOException e) {
+        LOG.warn("setting a copy of unsaved changes aside", e);
+      }
+    }
+    return out;
   }
 
   /** Deletes the copy of a plan; on the file thread. */
@@ -106,13 +139,26 @@ final class RecoveryCopies {
 
   /** Offers a copy that was found. */
   void offer(Path file, Plan kept) {
+    Session s = bench.session();
     bench.offer(
         "Unsaved changes to %s found.".formatted(file.getFileName()),
         new Banner.Choice(
-            "recover", "Restore", () -> bench.edit("restore unsaved changes", p -> kept)),
+            "recover",
+            "Restore",
+            () -> {
+              if (s != null && s.equals(bench.session())) {
+                // they are edits again, of which a copy is kept like of all others
+                bench.edit("restore unsaved changes", p -> kept);
+                restored =
+                    work.later(
+                        2 * KEEP_AFTER,
+                        "discarding the copy that was restored",
+                        () -> recovery.forgetAside(file, kept));
+              }
+            }),
         new Banner.Choice(
             "forget",
             "Discard",
-            () -> work.run("discarding unsaved changes", () -> recovery.forget(file))));
+            () -> work.run("discarding unsaved changes", () -> recovery.forgetAside(file, kept))));
   }
 }

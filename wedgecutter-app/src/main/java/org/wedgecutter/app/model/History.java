@@ -117,17 +117,27 @@ public final class History {
   }
 
   /**
-   * Marks the current plan as saved, together with the entities it knows: that is no edit, and
-   * holds for every step.
+   * Marks a plan as saved, wherever in the history it is, together with the entities it knows: that
+   * is no edit, and holds for every step. If it is in none of them any more, none is saved.
+   *
+   * @param plan as it was when saving began
+   * @param onDisk the same as it was written
    */
-  public void saved(Plan onDisk) {
+  public void saved(Plan plan, Plan onDisk) {
+    savedAt = -1;
+    // the one that was saved is more likely near: the same plan can be in several steps
+    for (int step = 0; step < steps.size(); step++) {
+      boolean isNearer = savedAt < 0 || Math.abs(step - at) < Math.abs(savedAt - at);
+      if (isNearer && steps.get(step).plan.equals(plan)) {
+        savedAt = step;
+      }
+    }
     List<String> known = onDisk.requireShot().known();
     steps.replaceAll(s -> new Step(s.name, s.plan.withShot(s.plan.requireShot().withKnown(known))));
-    savedAt = at;
   }
 
   /** Whether the plan differs from what is on the disk. */
   public boolean dirty() {
-    return savedAt != at;
+    return savedAt < 0 || (savedAt != at && !steps.get(savedAt).plan.equals(steps.get(at).plan));
   }
 }

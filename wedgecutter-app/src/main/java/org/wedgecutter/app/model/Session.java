@@ -146,9 +146,7 @@ public final class Session {
    */
   public void saved(Plan plan, Plan noted) {
     kept = true;
-    if (plan.equals(plan())) {
-      history.saved(noted);
-      take();
-    }
+    history.saved(plan, noted);
+    take();
   }
 }

@@ -9,6 +9,9 @@ import javafx.scene.layout.VBox;
 
 /** A message above the sheet that stays until one of its choices is taken. */
 public final class Banner extends HBox {
+  private final String text;
+  private final boolean offer;
+
   /** Something to do. */
   public record Choice(String id, String text, Runnable action) {}
 
@@ -16,6 +19,8 @@ public final class Banner extends HBox {
    * @param offer whether it offers something; else it tells an error
    */
   public Banner(VBox place, String text, boolean offer, List<Choice> choices) {
+    this.text = text;
+    this.offer = offer;
     Label label = new Label(text);
     label.setId("banner-text");
     label.setWrapText(true);
@@ -37,5 +42,15 @@ public final class Banner extends HBox {
       });
       getChildren().add(button);
     }
+  }
+
+  /** Returns what it says. */
+  public String text() {
+    return text;
+  }
+
+  /** Whether it offers something; else it tells an error. */
+  public boolean isOffer() {
+    return offer;
   }
 }

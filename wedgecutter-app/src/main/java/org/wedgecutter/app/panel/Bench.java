@@ -24,6 +24,9 @@ public interface Bench extends Editor {
   /** Closes the drawer, if one is open. */
   void closeDrawer();
 
+  /** Says that a plan or scene is being opened. */
+  void opening(java.nio.file.Path file);
+
   /** Shows a shot that was opened. */
   void opened(Session.Opened opened);
 

@@ -44,7 +44,7 @@ public final class Entry extends TextField {
             }
           }
         };
-    setOnAction(e -> take.run());
+    HalfTyped.by(this, take);
     focusedProperty()
         .addListener((o, was, is) -> {
           if (!is && getScene() != null) {

@@ -161,7 +161,20 @@ public final class OverrideEditor extends GridPane {
     field.setId(id("override-value", p));
     field.setPrefColumnCount(o.keyed() ? 14 : 8);
     field.setTooltip(new Tooltip("a value, or keys (frame: value), for example 1: 0.2; 24: 1"));
-    field.setOnAction(e -> put(o, o.verb(), field.getText()));
+    Runnable take =
+        () -> {
+          if (!field.getText().equals(text(o))) {
+            put(o, o.verb(), field.getText());
+          }
+        };
+    HalfTyped.by(field, take);
+    field
+        .focusedProperty()
+        .addListener((property, was, is) -> {
+          if (!is && field.getScene() != null) {
+            take.run();
+          }
+        });
     return field;
   }
 

@@ -1,6 +1,6 @@
 package org.wedgecutter.app.panel;
 
-/** Numbers as users type them. */
+/** Numbers as users type them, with a decimal point or a decimal comma. */
 public final class Typed {
   private Typed() {}
 
@@ -20,7 +20,7 @@ public final class Typed {
     String expected =
         "'%s': expected a number from %s to %s".formatted(text, text(least), text(most));
     try {
-      double x = Double.parseDouble(text.strip());
+      double x = Double.parseDouble(text.strip().replace(',', '.'));
       if (x >= least && x <= most) {
         return x;
       }

@@ -4,6 +4,7 @@ import java.util.function.Consumer;
 import javafx.scene.control.TextField;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.KeyEvent;
+import org.wedgecutter.app.panel.HalfTyped;
 
 /**
  * A field laid over a name in the sheet while it is edited. Enter, Tab and losing the focus apply
@@ -38,6 +39,7 @@ final class NameEditor extends TextField {
             after.run();
           }
         });
+    HalfTyped.by(this, () -> finish(true));
     focusedProperty()
         .addListener((o, was, is) -> {
           if (!is) {

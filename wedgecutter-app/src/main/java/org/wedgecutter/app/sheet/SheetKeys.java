@@ -11,7 +11,7 @@ final class SheetKeys {
   }
 
   void pressed(KeyEvent e) {
-    boolean modified = e.isControlDown() || e.isAltDown();
+    boolean modified = e.isShortcutDown() || e.isControlDown() || e.isAltDown() || e.isMetaDown();
     if ((!modified && (moves(e) || opens(e))) || sheet.handOn(e)) {
       e.consume();
     }

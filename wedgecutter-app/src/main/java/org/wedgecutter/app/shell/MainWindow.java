@@ -25,6 +25,7 @@ import org.wedgecutter.app.live.Pictures;
 import org.wedgecutter.app.model.Session;
 import org.wedgecutter.app.panel.Banner;
 import org.wedgecutter.app.panel.Drawer;
+import org.wedgecutter.app.panel.HalfTyped;
 import org.wedgecutter.app.sheet.SheetHeaders;
 import org.wedgecutter.app.sheet.SheetRows;
 import org.wedgecutter.app.sheet.SheetView;
@@ -154,12 +155,15 @@ public final class MainWindow implements AutoCloseable {
         e.acceptTransferModes(TransferMode.COPY);
       }
     });
-    scene.setOnDragDropped(e -> open(e.getDragboard().getFiles().getFirst().toPath()));
+    scene.setOnDragDropped(e -> {
+      // what is dragged from a page or a mail can come without files
+      e.getDragboard().getFiles().stream().findFirst().ifPresent(f -> open(f.toPath()));
+    });
   }
 
   /** Opens a plan or scene; if that fails, a banner says why and what was open stays. */
   public void open(Path file) {
-    viewer.setEmptyText("Opening " + file.getFileName() + "…");
+    HalfTyped.apply(stage.getScene());
     files.plans().open(file);
   }
 
@@ -246,7 +250,7 @@ public final class MainWindow implements AutoCloseable {
     pipe.forget();
     headers.forget();
     setSolo("");
-    above.getChildren().removeIf(n -> "banner".equals(n.getId()));
+    above.getChildren().removeIf(Banner.class::isInstance);
     drawer.hide();
     stations.forEach(each -> each.opened(s));
     var shot = s.plan().requireShot();
@@ -288,6 +292,19 @@ public final class MainWindow implements AutoCloseable {
       history.update(s.history());
     }
     selectionChanged();
+  }
+
+  /** Shows that the plan is saved: nothing else of it is another, so panels stay as they are. */
+  void planSaved() {
+    Session s = session;
+    if (s == null) {
+      return;
+    }
+    files.plans().edited();
+    checker.check(s);
+    top.setName(s);
+    menus.setHistory(s.history().undoName(), s.history().redoName());
+    sheet.refresh();
   }
 
   private void checked(List<Finding> found) {
@@ -344,6 +361,7 @@ public final class MainWindow implements AutoCloseable {
   // ---- menus
 
   private void planAction(Menus.PlanAction action) {
+    HalfTyped.apply(stage.getScene());
     switch (action) {
       case HISTORY -> openHistory();
       case PROPOSE -> proposals.propose();
@@ -400,6 +418,7 @@ public final class MainWindow implements AutoCloseable {
   // ---- stations and selection
 
   void goTo(Station next) {
+    HalfTyped.apply(stage.getScene());
     if (!station.equals(next)) {
       station.left();
     }
@@ -515,6 +534,7 @@ public final class MainWindow implements AutoCloseable {
    * @param close closes it
    */
   public boolean mayClose(Runnable close) {
+    HalfTyped.apply(stage.getScene());
     return new Closing(bench, stations, files.plans()).mayClose(close);
   }
 

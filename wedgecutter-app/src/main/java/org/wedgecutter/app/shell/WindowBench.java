@@ -1,5 +1,6 @@
 package org.wedgecutter.app.shell;
 
+import java.nio.file.Path;
 import java.util.List;
 import java.util.SortedMap;
 import java.util.function.UnaryOperator;
@@ -23,6 +24,8 @@ import org.wedgecutter.core.survey.Matter;
 
 /** The window, as its parts and the stations know it. */
 final class WindowBench implements Workbench {
+  private static final int MOST_ERRORS = 3;
+
   private final MainWindow window;
 
   WindowBench(MainWindow window) {
@@ -72,9 +75,23 @@ final class WindowBench implements Workbench {
     show(new Banner(window.above(), text, true, List.of(choices)));
   }
 
+  /**
+   * Shows a message above those that are there: an offer stays until it is answered. Errors make
+   * room when there are too many, and one that is told again is told once.
+   */
   private void show(Banner banner) {
-    window.above().getChildren().removeIf(n -> "banner".equals(n.getId()));
-    window.above().getChildren().add(banner);
+    var above = window.above().getChildren();
+    above.removeIf(n -> n instanceof Banner b && b.text().equals(banner.text()));
+    List<Banner> errors =
+        above.stream()
+            .filter(n -> n instanceof Banner b && !b.isOffer())
+            .map(Banner.class::cast)
+            .toList();
+    if (errors.size() >= MOST_ERRORS) {
+      above.remove(errors.getLast());
+    }
+    // below the top bar, the newest first
+    above.add(1, banner);
   }
 
   @Override
@@ -85,6 +102,11 @@ final class WindowBench implements Workbench {
   @Override
   public void closeDrawer() {
     window.drawer().hide();
+  }
+
+  @Override
+  public void opening(Path file) {
+    window.viewer().setEmptyText("Opening " + file.getFileName() + "…");
   }
 
   @Override
@@ -99,7 +121,7 @@ final class WindowBench implements Workbench {
 
   @Override
   public void saved() {
-    window.planChanged();
+    window.planSaved();
   }
 
   @Override

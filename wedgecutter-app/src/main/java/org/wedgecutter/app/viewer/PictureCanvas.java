@@ -228,7 +228,7 @@ public final class PictureCanvas extends Region {
   }
 
   private void key(KeyEvent e) {
-    if (e.isControlDown() || e.isAltDown()) {
+    if (e.isShortcutDown() || e.isControlDown() || e.isAltDown() || e.isMetaDown()) {
       return;
     }
     switch (e.getCode()) {

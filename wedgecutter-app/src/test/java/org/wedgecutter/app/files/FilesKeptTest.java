@@ -131,7 +131,7 @@ class FilesKeptTest {
     history.edit("one", edited());
     Plan noted =
         edited().withShot(edited().requireShot().withKnown(java.util.List.of("/front", "/back")));
-    history.saved(noted);
+    history.saved(edited(), noted);
     assertThat(history.dirty()).isFalse();
     assertThat(history.plan()).isEqualTo(noted);
     history.undo();

@@ -138,7 +138,9 @@ public final class FileNames {
           switch (m.group(1)) {
             case "layer" -> told || pass.isEmpty() ? layer : layer + "_" + pass;
             case "pass" -> pass.isEmpty() ? "all" : pass;
-            case "frame" -> ("%0" + (m.group(2) == null ? "1" : m.group(2)) + "d").formatted(frame);
+            case "frame" ->
+                String.format(
+                    Locale.ROOT, "%0" + (m.group(2) == null ? "1" : m.group(2)) + "d", frame);
             default -> values.getOrDefault(m.group(1), "");
           };
       m.appendReplacement(out, Matcher.quoteReplacement(cut(plain(value), most)));

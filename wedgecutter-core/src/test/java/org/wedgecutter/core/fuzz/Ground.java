@@ -4,6 +4,7 @@ import com.fasterxml.jackson.core.JacksonException;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.io.IOException;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
@@ -78,7 +79,8 @@ record Ground(Path folder, LoadedShot shot, Path delivery, byte[] manifest, Band
   byte[] withRecipe(byte[] recipe) throws IOException {
     ObjectNode tree = (ObjectNode) JSON.readTree(manifest);
     try {
-      ((ObjectNode) tree.get("plan")).set("recipe", JSON.readTree(recipe));
+      ((ObjectNode) tree.get("plan"))
+          .set("recipe", JSON.readTree(new String(recipe, StandardCharsets.UTF_8)));
     } catch (JacksonException e) {
       throw new InputException(delivery, "plan/recipe", "expected JSON", e);
     }

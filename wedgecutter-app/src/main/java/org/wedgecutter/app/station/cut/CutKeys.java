@@ -35,8 +35,12 @@ final class CutKeys {
     if (bench.session() == null) {
       return false;
     }
-    if (e.isControlDown()) {
+    if (e.isShortcutDown()) {
       return control(e.getCode());
+    }
+    if (e.isControlDown() || e.isMetaDown()) {
+      // the other platform's modifier means nothing
+      return false;
     }
     if (e.isAltDown()) {
       return alt(e.getCode());

@@ -13,6 +13,7 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.stage.Popup;
 import javafx.stage.PopupWindow;
+import org.wedgecutter.app.panel.HalfTyped;
 import org.wedgecutter.core.cut.RuleCompletion;
 import org.wedgecutter.core.plan.Rule;
 import org.wedgecutter.core.plan.RuleException;
@@ -72,13 +73,15 @@ final class RuleField extends HBox {
           }
         });
     field.addEventFilter(KeyEvent.KEY_PRESSED, this::key);
-    field.setOnAction(e -> {
-      try {
-        take.accept(RuleParser.parse(field.getText()));
-      } catch (RuleException wrong) {
-        count.setText(String.valueOf(wrong.getMessage()));
-      }
-    });
+    HalfTyped.by(
+        field,
+        () -> {
+          try {
+            take.accept(RuleParser.parse(field.getText()));
+          } catch (RuleException wrong) {
+            count.setText(String.valueOf(wrong.getMessage()));
+          }
+        });
     judge();
   }
 

@@ -24,6 +24,7 @@ import org.wedgecutter.app.model.Session;
 import org.wedgecutter.app.panel.DetailPanel;
 import org.wedgecutter.app.panel.Editor;
 import org.wedgecutter.app.panel.Entry;
+import org.wedgecutter.app.panel.HalfTyped;
 import org.wedgecutter.app.panel.Words;
 import org.wedgecutter.core.plan.FileNames;
 import org.wedgecutter.core.plan.LayerDef;
@@ -76,7 +77,7 @@ final class FilesPanel extends VBox {
             fields.show(name, Side.BOTTOM, 0, 0);
           }
         });
-    name.setOnAction(e -> take(name));
+    HalfTyped.by(name, () -> take(name));
     name.focusedProperty()
         .addListener((o, before, now) -> {
           if (!now) {
