@@ -5,6 +5,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Objects;
 import java.util.concurrent.ScheduledFuture;
+import java.util.function.Consumer;
 import javafx.application.Platform;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
@@ -33,6 +34,10 @@ public final class PlanFiles implements AutoCloseable {
   private final DiskWatch watch = new DiskWatch();
   private final ScheduledFuture<?> looking;
   private volatile boolean asked;
+
+  /** Takes the question away that is asked about files. */
+  private Runnable question = () -> {};
+
   private volatile List<Path> recentNow = List.of();
 
   /**
@@ -72,7 +77,7 @@ public final class PlanFiles implements AutoCloseable {
       load(file);
       return;
     }
-    bench.offer(
+    ask(
         "%s has unsaved changes. Open %s?".formatted(s.shot().name(), file.getFileName()),
         new Banner.Choice("open-save", "Save and open", () -> save(() -> load(file))),
         new Banner.Choice("open-discard", "Open without saving", () -> discard(() -> load(file))),
@@ -86,27 +91,34 @@ public final class PlanFiles implements AutoCloseable {
         () -> {
           LoadedShot shot = ahead == null ? LoadedShot.load(file) : ahead.take(file);
           Session.Opened opened = Session.Opened.of(shot);
-          optional("the list of recent files", () -> addRecent(file));
+          List<String> troubles = new ArrayList<>();
+          optional("The list of recent files", () -> addRecent(file), troubles::add);
           know(shot.file());
-          List<Plan> kept = copies.find(shot);
+          List<RecoveryCopies.Found> kept = copies.find(shot, troubles::add);
           var beside = LoadedShot.planBeside(file);
           Platform.runLater(() -> {
             bench.opened(opened);
             beside.ifPresent(plan -> offerPlan(plan, shot.file()));
-            kept.forEach(plan -> copies.offer(shot.file(), plan));
+            kept.forEach(found -> copies.offer(shot.file(), found));
+            // what opening goes on without is told once the shot is there
+            troubles.forEach(bench::banner);
           });
         },
         bench::notOpened);
   }
 
   /** Does what opening and saving go on without; on the file thread. */
-  private void optional(String what, FileWork.Task task) {
+  private static void optional(String what, FileWork.Task task, Consumer<String> trouble) {
     try {
       task.run();
     } catch (java.io.IOException e) {
       LOG.info("{}", what, e);
-      Platform.runLater(() -> bench.banner(what + " cannot be written: " + e.getMessage()));
+      trouble.accept("%s cannot be written: %s".formatted(what, e.getMessage()));
     }
+  }
+
+  private void optional(String what, FileWork.Task task) {
+    optional(what, task, text -> Platform.runLater(() -> bench.banner(text)));
   }
 
   /** Offers the plan that stands beside a scene which was opened without it. */
@@ -175,7 +187,7 @@ public final class PlanFiles implements AutoCloseable {
   }
 
   private void askBeforeSaving(Session s, LoadedShot shot) {
-    bench.offer(
+    ask(
         "%s was written by someone else after you opened this plan.".formatted(shot.file()),
         new Banner.Choice(
             "save-over",
@@ -188,17 +200,25 @@ public final class PlanFiles implements AutoCloseable {
   private void write(Session s, LoadedShot shot, Runnable then) throws java.io.IOException {
     shot.save();
     if (watch.isOf(shot.file())) {
-      know(shot.file());
+      asked = false;
     }
-    optional("the copy of unsaved changes", () -> copies.forget(shot.file()));
+    watch.written(shot.file());
+    optional("The copy of unsaved changes", () -> copies.forget(shot.file()));
     Platform.runLater(() -> {
       written(s, shot);
       then.run();
     });
   }
 
+  /** Asks one question about files at a time: a newer one takes the place of the one before. */
+  private void ask(String text, Banner.Choice... choices) {
+    question.run();
+    question = bench.offer(text, choices);
+  }
+
   private void written(Session s, LoadedShot shot) {
     s.saved(shot.plan(), shot.noted());
+    question.run();
     if (s.equals(bench.session())) {
       bench.saved();
     }
@@ -235,7 +255,7 @@ public final class PlanFiles implements AutoCloseable {
   }
 
   private void askToReplace(Session s, LoadedShot shot, Path before) {
-    bench.offer(
+    ask(
         "%s is there already.".formatted(shot.file().getFileName()),
         new Banner.Choice(
             "save-over",
@@ -251,8 +271,8 @@ public final class PlanFiles implements AutoCloseable {
     if (watch.isOf(before)) {
       know(shot.file());
     }
-    optional("the copy of unsaved changes", () -> copies.forget(shot.file()));
-    optional("the list of recent files", () -> addRecent(shot.file()));
+    optional("The copy of unsaved changes", () -> copies.forget(shot.file()));
+    optional("The list of recent files", () -> addRecent(shot.file()));
     Platform.runLater(() -> {
       s.moveTo(shot.file());
       written(s, shot);
@@ -300,7 +320,7 @@ public final class PlanFiles implements AutoCloseable {
       return;
     }
     Path file = s.shot().file();
-    bench.offer(
+    ask(
         "%s changed on disk.".formatted(file.getFileName()),
         new Banner.Choice("load-changed", "Reload from disk", () -> reload(s, file)),
         new Banner.Choice("keep-mine", "Keep my version", () -> {}));

@@ -1,11 +1,16 @@
 package org.wedgecutter.app.files;
 
 import java.io.IOException;
+import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Instant;
+import java.time.ZoneId;
+import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.concurrent.ScheduledFuture;
-import javafx.application.Platform;
+import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -21,6 +26,8 @@ import org.wedgecutter.core.plan.PlanReader;
  */
 final class RecoveryCopies {
   private static final Logger LOG = LoggerFactory.getLogger(RecoveryCopies.class);
+  private static final DateTimeFormatter WHEN =
+      DateTimeFormatter.ofPattern("d MMMM, HH:mm:ss", Locale.ENGLISH);
   private static final long KEEP_AFTER = 700;
 
   private final Bench bench;
@@ -104,21 +111,22 @@ final class RecoveryCopies {
   }
 
   /**
-   * Returns the copies of a plan that differ from its file, the newest first; on the file thread. A
+   * Returns the copies of a plan that differ from its file, the newest last; on the file thread. A
    * copy that cannot be read is told and left where it is: the plan opens without it.
+   *
+   * @param trouble is told what is wrong with a copy
    */
-  List<Plan> find(LoadedShot read) {
-    List<Plan> out = new ArrayList<>();
-    for (Path copy : recovery.copies(read.file())) {
+  List<Found> find(LoadedShot read, Consumer<String> trouble) {
+    List<Found> out = new ArrayList<>();
+    for (Path copy : recovery.copies(read.file()).reversed()) {
       try {
         Plan kept = PlanReader.read(copy);
         if (!kept.equals(read.plan())) {
-          out.add(kept);
+          out.add(new Found(kept, Files.getLastModifiedTime(copy).toInstant()));
         }
       } catch (IOException e) {
         LOG.info("a copy of unsaved changes", e);
-        Platform.runLater(
-            () -> bench.banner("A copy of unsaved changes cannot be read: " + e.getMessage()));
+        trouble.accept("A copy of unsaved changes cannot be read: " + e.getMessage());
       }
     }
     if (!out.isEmpty()) {
@@ -137,11 +145,20 @@ final class RecoveryCopies {
     recovery.forget(file);
   }
 
+  /**
+   * A copy that differs from its file.
+   *
+   * @param at when it was kept
+   */
+  record Found(Plan plan, Instant at) {}
+
   /** Offers a copy that was found. */
-  void offer(Path file, Plan kept) {
+  void offer(Path file, Found found) {
+    Plan kept = found.plan;
+    String at = WHEN.format(found.at.atZone(ZoneId.systemDefault()));
     Session s = bench.session();
     bench.offer(
-        "Unsaved changes to %s found.".formatted(file.getFileName()),
+        "Unsaved changes to %s found, kept on %s.".formatted(file.getFileName(), at),
         new Banner.Choice(
             "recover",
             "Restore",

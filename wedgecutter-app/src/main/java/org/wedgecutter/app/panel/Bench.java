@@ -15,8 +15,12 @@ public interface Bench extends Editor {
   /** Shows an error until it is dismissed. */
   void banner(@Nullable String text);
 
-  /** Shows a message with choices until one is taken. */
-  void offer(String text, Banner.Choice... choices);
+  /**
+   * Shows a message with choices until one is taken.
+   *
+   * @return takes the message away, where the question does not arise any more
+   */
+  Runnable offer(String text, Banner.Choice... choices);
 
   /** Opens a drawer over the viewer. */
   void openDrawer(String title, Node content);

@@ -20,8 +20,10 @@ public final class Typed {
     String expected =
         "'%s': expected a number from %s to %s".formatted(text, text(least), text(most));
     try {
+      // with three digits after it, a comma may as well divide thousands: that is not guessed
+      boolean isUnclear = text.strip().matches(".*,\\d{3}");
       double x = Double.parseDouble(text.strip().replace(',', '.'));
-      if (x >= least && x <= most) {
+      if (!isUnclear && x >= least && x <= most) {
         return x;
       }
     } catch (NumberFormatException e) {

@@ -71,8 +71,10 @@ final class WindowBench implements Workbench {
   }
 
   @Override
-  public void offer(String text, Banner.Choice... choices) {
-    show(new Banner(window.above(), text, true, List.of(choices)));
+  public Runnable offer(String text, Banner.Choice... choices) {
+    Banner banner = new Banner(window.above(), text, true, List.of(choices));
+    show(banner);
+    return () -> window.above().getChildren().remove(banner);
   }
 
   /**
@@ -81,7 +83,7 @@ final class WindowBench implements Workbench {
    */
   private void show(Banner banner) {
     var above = window.above().getChildren();
-    above.removeIf(n -> n instanceof Banner b && b.text().equals(banner.text()));
+    above.removeIf(n -> n instanceof Banner b && !b.isOffer() && b.text().equals(banner.text()));
     List<Banner> errors =
         above.stream()
             .filter(n -> n instanceof Banner b && !b.isOffer())

@@ -65,4 +65,28 @@ class HistoryTest {
     history.undo();
     assertThat(history.dirty()).isFalse();
   }
+
+  /** Saving takes a while, and edits go on. */
+  @Test
+  void whatIsSavedIsThePlanThatWasWritten() {
+    history.edit("one", at(0.9));
+    Plan written = history.plan();
+    history.edit("two", at(0.5));
+    history.saved(written, written);
+    assertThat(history.dirty()).isTrue();
+    history.undo();
+    assertThat(history.dirty()).isFalse();
+    history.undo();
+    assertThat(history.dirty()).as("the disk holds an edit that is undone here").isTrue();
+    history.redo();
+    history.redo();
+    history.edit("back", at(0.9));
+    assertThat(history.dirty()).as("the same plan by another way").isFalse();
+    history.undo();
+    history.undo();
+    history.undo();
+    history.edit("other", at(0.1));
+    history.saved(at(0.7), at(0.7));
+    assertThat(history.dirty()).as("what was written is in no step").isTrue();
+  }
 }

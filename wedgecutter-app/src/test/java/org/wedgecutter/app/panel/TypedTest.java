@@ -12,11 +12,13 @@ class TypedTest {
   void numbersAreTakenWithinTheirBounds() {
     assertThat(Typed.number("0.5", 0, 1)).isEqualTo(0.5);
     assertThat(Typed.number(" 1 ", 0, 1)).isEqualTo(1);
+    assertThat(Typed.number("0,5", 0, 1)).isEqualTo(0.5);
     assertThat(Typed.number("-2e1", -100, 1)).isEqualTo(-20);
   }
 
   @ParameterizedTest
-  @ValueSource(strings = {"", "much", "1.5", "-0.1", "NaN", "Infinity", "1,5", "0x10"})
+  @ValueSource(
+      strings = {"", "much", "1.5", "-0.1", "NaN", "Infinity", "1,5", "0,500", "1,0,0", "0x10"})
   void whatIsNoneIsToldWithWhatWasExpected(String text) {
     assertThatThrownBy(() -> Typed.number(text, 0, 1))
         .isInstanceOf(IllegalArgumentException.class)
