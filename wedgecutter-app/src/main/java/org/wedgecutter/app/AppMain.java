@@ -1,11 +1,14 @@
 package org.wedgecutter.app;
 
+import java.io.IOException;
 import java.nio.file.Path;
 import java.util.concurrent.Callable;
 import javafx.application.Platform;
 import javafx.stage.Stage;
 import org.jspecify.annotations.Nullable;
+import org.wedgecutter.app.files.DemoCopy;
 import org.wedgecutter.app.files.ReadAhead;
+import org.wedgecutter.app.files.StateFolder;
 import org.wedgecutter.app.theme.Theme;
 import org.wedgecutter.command.Commands;
 import org.wedgecutter.core.plan.PlanSchema;
@@ -41,7 +44,7 @@ public final class AppMain {
 
   @Command(
       name = "demo",
-      description = "Opens the window on a demo shot and its plan.",
+      description = "Opens the window on a copy of a demo shot and its plan.",
       mixinStandardHelpOptions = true,
       footer = {"", "Example: wedgecutter demo courtyard", Commands.STATUSES})
   static final class Demo implements Callable<Integer> {
@@ -66,18 +69,19 @@ public final class AppMain {
         description = "Colours of the window. Default: those chosen last.")
     private @Nullable Theme theme;
 
+    @Option(
+        names = "--fresh",
+        description =
+            "Starts from the plan as it ships; what was edited stays beside it under another name.")
+    private boolean fresh;
+
     @Override
-    public Integer call() {
+    public Integer call() throws IOException {
       Path demo = Path.of(System.getProperty("wedgecutter.demo", "demo"));
-      return launch(
-          demo.resolve(
-              switch (name) {
-                case orrery -> "orrery/orrery.wedge";
-                case over -> "orrery/orrery-over.wedge";
-                case desk -> "desk/desk.wedge";
-                case courtyard -> "courtyard/courtyard.wedge";
-              }),
-          theme);
+      String folder = name == Name.over ? Name.orrery.name() : name.name();
+      String plan = name == Name.over ? "orrery-over" : folder;
+      Path copy = DemoCopy.of(demo.resolve(folder), StateFolder.path(), fresh);
+      return launch(copy.resolve(plan + ".wedge"), theme);
     }
   }
 

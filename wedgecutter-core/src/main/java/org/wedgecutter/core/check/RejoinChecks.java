@@ -1,11 +1,15 @@
 package org.wedgecutter.core.check;
 
+import java.util.ArrayList;
+import java.util.EnumSet;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
 import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
+import org.wedgecutter.core.cut.Cuts;
 import org.wedgecutter.core.fragment.LayerPictures;
 import org.wedgecutter.core.mistake.Message;
 import org.wedgecutter.core.mistake.Mistake;
@@ -20,15 +24,25 @@ import org.wedgecutter.core.plan.Output;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.Recipe;
 import org.wedgecutter.core.plan.RecipeEdits;
+import org.wedgecutter.core.plan.Role;
 import org.wedgecutter.core.plan.Wildcards;
 import org.wedgecutter.core.proof.Cause;
 import org.wedgecutter.core.proof.CauseFinder;
 import org.wedgecutter.core.proof.CauseFixes;
 import org.wedgecutter.core.rejoin.Expression;
 import org.wedgecutter.core.resolve.EntitySet;
+import org.wedgecutter.core.resolve.ResolvedLayer;
 
 /** What keeps the layers from rejoining, and the fixes. */
 final class RejoinChecks {
+  /** Corrections by which a layer covers less, or something else. */
+  private static final Set<Correction.Type> UNCOVERS =
+      EnumSet.of(
+          Correction.Type.FADE,
+          Correction.Type.BLUR,
+          Correction.Type.DEFOCUS,
+          Correction.Type.DISTORTION);
+
   private final Checked c;
   private final CauseFixes fixes;
 
@@ -61,6 +75,63 @@ final class RejoinChecks {
     checks.corrections();
     checks.passes();
     checks.mattes();
+    checks.holes();
+  }
+
+  /** What lessens the cover of a layer, or moves it, shows what is cut away behind it. */
+  private void holes() {
+    Recipe recipe = c.plan.recipe();
+    List<Recipe.Step> steps = recipe.joins();
+    for (int k = 0; k < steps.size(); k++) {
+      Recipe.Step step = steps.get(k);
+      String layer = step.layer();
+      if (step.join() != Join.PLUS) {
+        continue;
+      }
+      EntitySet seen = c.layer(layer).seen();
+      Map<String, EntitySet> cut = new LinkedHashMap<>();
+      for (Recipe.Step before : steps.subList(0, k)) {
+        ResolvedLayer behind = c.layer(before.layer());
+        EntitySet held =
+            EntitySet.where(
+                c.resolved.entities(),
+                e -> seen.contains(e) && behind.decisions().role(e) == Role.HOLDOUT);
+        if (!held.isEmpty() && !behind.seen().isEmpty()) {
+          cut.put(before.layer(), held);
+        }
+      }
+      List<String> changes = new ArrayList<>();
+      if (step.opacity() < 1) {
+        changes.add("the opacity");
+      }
+      recipe.corrections().stream()
+          .filter(x -> x.on() && x.layer().equals(layer) && x.pass().isEmpty())
+          .filter(x -> x.reach() == Correction.Reach.LAYER && UNCOVERS.contains(x.type()))
+          .forEach(x -> changes.add(x.type().word()));
+      if (!cut.isEmpty() && !changes.isEmpty()) {
+        c.add(
+            Message.of(
+                Sentence.CORRECTION_HOLE,
+                "correction",
+                String.join(" and ", changes),
+                "layer",
+                layer,
+                "layers",
+                List.copyOf(cut.keySet())),
+            layer,
+            "",
+            p -> completed(p, layer, cut));
+      }
+    }
+  }
+
+  /** What stands behind a layer is whole, and the layer is laid over it. */
+  private Plan completed(Plan plan, String layer, Map<String, EntitySet> cut) {
+    Plan out = plan;
+    for (Map.Entry<String, EntitySet> behind : cut.entrySet()) {
+      out = Cuts.role(out, c.members, behind.getKey(), behind.getValue(), Role.UNSEEN);
+    }
+    return LayerEdits.join(out, layer, Join.OVER);
   }
 
   /** Names that mattes pick: each is to be that of something. */

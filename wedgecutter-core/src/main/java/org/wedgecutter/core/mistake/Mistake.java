@@ -296,6 +296,11 @@ public enum Mistake {
       "A correction has no effect",
       "It is of a pass that is not written with its layer, or of a layer that is not joined.",
       "Switches the correction off."),
+  CORRECTION_HOLE(
+      Severity.WARNING,
+      "A correction opens a hole",
+      "What is behind a held-out layer is cut away. Where the layer is faded, blurred or distorted, that shows as a dark silhouette.",
+      "Completes what is behind the layer, and lays the layer over it."),
   CORRECTION_ON(
       Severity.NOTE,
       "A correction changes what is rejoined",

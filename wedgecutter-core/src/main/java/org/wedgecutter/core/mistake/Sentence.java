@@ -299,6 +299,10 @@ public enum Sentence {
       Mistake.CORRECTION_IDLE,
       "the recipe corrects layer {layer}, but does not join it",
       "join the layer, or switch the correction off"),
+  CORRECTION_HOLE(
+      Mistake.CORRECTION_HOLE,
+      "{correction} of layer {layer} opens a hole: what is behind it is cut away in {layers}",
+      "complete what is behind, and lay the layer over it"),
   CORRECTION_ON(
       Mistake.CORRECTION_ON,
       "the recipe changes what is rejoined, which is not proved: {correction}",

@@ -17,14 +17,15 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.regex.Pattern;
-import java.util.stream.Stream;
 import java.util.zip.GZIPInputStream;
 import java.util.zip.GZIPOutputStream;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.wedgecutter.core.io.ContentDigest;
+import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.io.RootFolder;
+import org.wedgecutter.core.io.TextFile;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.measure.InterplayTable;
 import org.wedgecutter.core.plan.PlanWriter;
@@ -96,9 +97,13 @@ public final class SurveyStore {
 
   private static String processor() {
     Path file = Path.of("/proc/cpuinfo");
-    try (Stream<String> lines = Files.lines(file)) {
-      return lines.filter(l -> l.startsWith("model name")).findFirst().orElse("");
-    } catch (IOException | UncheckedIOException e) {
+    try {
+      return TextFile.read(file, 1)
+          .lines()
+          .filter(l -> l.startsWith("model name"))
+          .findFirst()
+          .orElse("");
+    } catch (InputException e) {
       // elsewhere the other properties must do
       return "";
     }

@@ -481,6 +481,13 @@ final class MistakeSeeds {
         Mistake.DEEP_UNFILTERED,
         seed(p -> setting(Property.DENOISE, new Value.Num(0.5)).apply(deep.apply(p))));
     m.put(
+        Mistake.CORRECTION_HOLE,
+        seed(p ->
+            p.withRecipe(
+                p.recipe()
+                    .withCorrections(
+                        List.of(Correction.of("Hero", "", Correction.Type.FADE, 0.5))))));
+    m.put(
         Mistake.MATTE_EMPTY,
         seed(p ->
             p.withOutput(p.output().withMore(EnumSet.of(Output.More.IDS)))
