@@ -16,6 +16,7 @@ class ArchitectureTest {
   private static final List<String> ORDER =
       List.of(
           "theme",
+          "typing",
           "model",
           "live",
           "sheet",

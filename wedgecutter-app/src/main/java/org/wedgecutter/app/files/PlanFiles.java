@@ -74,17 +74,27 @@ public final class PlanFiles implements AutoCloseable {
   public void open(Path file) {
     Session s = bench.session();
     if (s == null || !s.history().dirty()) {
-      load(file);
+      load(file, () -> {});
       return;
     }
     ask(
         "%s has unsaved changes. Open %s?".formatted(s.shot().name(), file.getFileName()),
-        new Banner.Choice("open-save", "Save and open", () -> save(() -> load(file))),
-        new Banner.Choice("open-discard", "Open without saving", () -> discard(() -> load(file))),
+        new Banner.Choice("open-save", "Save and open", () -> save(() -> load(file, () -> {}))),
+        new Banner.Choice("open-discard", "Open without saving", () -> load(file, () -> forget(s))),
         new Banner.Choice("banner-close", "Keep working", () -> {}));
   }
 
-  private void load(Path file) {
+  /** Lets go of the unsaved changes of what was open before. */
+  private void forget(Session before) {
+    copies.drop();
+    Path file = before.shot().file();
+    work.run("discarding unsaved changes", () -> copies.forget(file));
+  }
+
+  /**
+   * @param then is run on the interface thread once it is open: until then nothing is let go
+   */
+  private void load(Path file, Runnable then) {
     bench.opening(file);
     work.run(
         "opening",
@@ -97,6 +107,7 @@ public final class PlanFiles implements AutoCloseable {
           List<RecoveryCopies.Found> kept = copies.find(shot, troubles::add);
           var beside = LoadedShot.planBeside(file);
           Platform.runLater(() -> {
+            then.run();
             bench.opened(opened);
             beside.ifPresent(plan -> offerPlan(plan, shot.file()));
             kept.forEach(found -> copies.offer(shot.file(), found));

@@ -8,6 +8,7 @@ import javafx.scene.control.Label;
 import javafx.scene.control.TextField;
 import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
+import org.wedgecutter.app.typing.HalfTyped;
 
 /**
  * A field whose text is applied by Enter, or when it loses the focus. If the text is invalid, the

@@ -13,6 +13,7 @@ import javafx.scene.control.TextField;
 import javafx.scene.control.Tooltip;
 import javafx.scene.layout.GridPane;
 import org.jspecify.annotations.Nullable;
+import org.wedgecutter.app.typing.HalfTyped;
 import org.wedgecutter.core.plan.CellOverride;
 import org.wedgecutter.core.plan.Extra;
 import org.wedgecutter.core.plan.Property;

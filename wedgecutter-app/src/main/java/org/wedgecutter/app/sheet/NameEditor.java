@@ -4,7 +4,7 @@ import java.util.function.Consumer;
 import javafx.scene.control.TextField;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.KeyEvent;
-import org.wedgecutter.app.panel.HalfTyped;
+import org.wedgecutter.app.typing.HalfTyped;
 
 /**
  * A field laid over a name in the sheet while it is edited. Enter, Tab and losing the focus apply

@@ -13,7 +13,7 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.stage.Popup;
 import javafx.stage.PopupWindow;
-import org.wedgecutter.app.panel.HalfTyped;
+import org.wedgecutter.app.typing.HalfTyped;
 import org.wedgecutter.core.cut.RuleCompletion;
 import org.wedgecutter.core.plan.Rule;
 import org.wedgecutter.core.plan.RuleException;

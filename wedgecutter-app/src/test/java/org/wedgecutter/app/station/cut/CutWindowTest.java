@@ -366,6 +366,7 @@ class CutWindowTest {
     Path cut = dir.resolve("cut.glb");
     Files.write(cut, Arrays.copyOf(glb, glb.length / 3));
     window.open(cut);
+    window.click("open-discard");
     window.await("a banner", () -> window.stage().getScene().getRoot().lookup("#banner") != null);
     assertThat(window.text("banner-text")).contains("cut.glb", "the file is cut off");
     assertThat(window.cell(1, "Front").role()).isEqualTo(Role.UNSEEN);
@@ -373,6 +374,7 @@ class CutWindowTest {
     Files.writeString(
         bad, ShotFolder.PLAN.replace("{\"layer\": \"Front\"", "{\"layer\": \"Ghost\""));
     window.open(bad);
+    window.click("open-discard");
     Labeled text = find("banner-text", Labeled.class);
     window.await(
         "the other banner",

@@ -1,4 +1,4 @@
-package org.wedgecutter.app.panel;
+package org.wedgecutter.app.typing;
 
 import javafx.scene.Node;
 import javafx.scene.Scene;
