@@ -220,7 +220,7 @@ final class RejoinBench {
     }
     Files.delete(folder);
     add("read_needed_s", "beauties of 7 files of 100 channels, 960 x 540", needed, "s");
-    add("read_apart_s", "the same, the beauty in a part of its own", beauties, "s");
+    add("read_apart_s", "the same, the beauty in its own EXR part", beauties, "s");
     add("read_all_s", "all channels of the same", all, "s");
   }
 

@@ -60,7 +60,7 @@ final class SlurmOptions {
       names = "--cores",
       defaultValue = "8",
       paramLabel = "N",
-      description = "Cores of an element. Default: ${DEFAULT-VALUE}.")
+      description = "Cores per array task. Default: ${DEFAULT-VALUE}.")
   private int cores;
 
   @Option(

@@ -47,7 +47,9 @@ final class StatusCommand implements Callable<Integer> {
   @Parameters(paramLabel = "DELIVERY", description = "Folder of the delivery.")
   private Path folder;
 
-  @Option(names = "--watch", description = "Go on telling until all is done or nobody renders.")
+  @Option(
+      names = "--watch",
+      description = "Keep reporting until all is done or no process is rendering.")
   private boolean watch;
 
   @Option(

@@ -20,9 +20,7 @@ public final class Threads {
       description = "Number of threads; 0 is all cores, a negative number leaves that many free.")
   private int threads;
 
-  @Option(
-      names = "--low-priority",
-      description = "Give way to other programs on this machine (Linux).")
+  @Option(names = "--low-priority", description = "Run at low priority on this machine (Linux).")
   private boolean low;
 
   /** Returns the number as it was given. */

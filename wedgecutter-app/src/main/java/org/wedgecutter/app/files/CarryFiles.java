@@ -40,7 +40,7 @@ public final class CarryFiles {
       return;
     }
     Path scene =
-        asker.toOpen("Carry the plan to which scene?", "*.glb", "*.gltf", "*.usda", "*.obj");
+        asker.toOpen("Choose the scene to carry the plan to", "*.glb", "*.gltf", "*.usda", "*.obj");
     if (scene == null) {
       return;
     }

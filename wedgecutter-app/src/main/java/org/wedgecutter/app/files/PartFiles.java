@@ -77,7 +77,7 @@ public final class PartFiles {
             bench.edit("import " + file.getFileName(), p -> got.plan());
             bench.offer(
                 got.notes().isEmpty()
-                    ? "Nothing to import: the plan has all of it already."
+                    ? "Nothing to import: the plan already contains all of it."
                     : String.join("; ", got.notes()),
                 new Banner.Choice("banner-close", "Dismiss", () -> {}));
           });

@@ -111,7 +111,7 @@ public final class PlanFiles implements AutoCloseable {
             bench.opened(opened);
             beside.ifPresent(plan -> offerPlan(plan, shot.file()));
             kept.forEach(found -> copies.offer(shot.file(), found));
-            // what opening goes on without is told once the shot is there
+            // a banner shown earlier would go when the shot is shown
             troubles.forEach(bench::banner);
           });
         },
@@ -135,7 +135,7 @@ public final class PlanFiles implements AutoCloseable {
   /** Offers the plan that stands beside a scene which was opened without it. */
   private void offerPlan(Path plan, Path fresh) {
     bench.offer(
-        "A plan stands beside this scene: %s. Shown is a new plan, %s."
+        "This scene already has a plan, %s. A new plan, %s, is open instead."
             .formatted(plan.getFileName(), fresh.getFileName()),
         new Banner.Choice("open-plan", "Open " + plan.getFileName(), () -> open(plan)),
         new Banner.Choice("banner-close", "Keep the new plan", () -> {}));
@@ -199,7 +199,7 @@ public final class PlanFiles implements AutoCloseable {
 
   private void askBeforeSaving(Session s, LoadedShot shot) {
     ask(
-        "%s was written by someone else after you opened this plan.".formatted(shot.file()),
+        "%s has changed on disk since you opened it.".formatted(shot.file()),
         new Banner.Choice(
             "save-over",
             "Overwrite",
@@ -267,7 +267,7 @@ public final class PlanFiles implements AutoCloseable {
 
   private void askToReplace(Session s, LoadedShot shot, Path before) {
     ask(
-        "%s is there already.".formatted(shot.file().getFileName()),
+        "%s already exists.".formatted(shot.file().getFileName()),
         new Banner.Choice(
             "save-over",
             "Overwrite",

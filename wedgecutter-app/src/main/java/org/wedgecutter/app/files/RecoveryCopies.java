@@ -112,9 +112,9 @@ final class RecoveryCopies {
 
   /**
    * Returns the copies of a plan that differ from its file, the newest last; on the file thread. A
-   * copy that cannot be read is told and left where it is: the plan opens without it.
+   * copy that cannot be read is reported and kept: the plan opens without it.
    *
-   * @param trouble is told what is wrong with a copy
+   * @param trouble takes a message for each copy that cannot be read
    */
   List<Found> find(LoadedShot read, Consumer<String> trouble) {
     List<Found> out = new ArrayList<>();

@@ -491,7 +491,7 @@ public final class SheetView extends Region {
     hint.setText(
         switch (t.part()) {
           case LABEL, CELL -> source.describe(t.row(), t.column());
-          case NAME, HEADER -> layer + ": click to look at it, double-click the name to rename";
+          case NAME, HEADER -> layer + ": click to view it, double-click the name to rename";
           case JOIN -> "how " + layer + " joins what is behind it (J)";
           case RENDER_MARK -> "enable or disable " + layer + " for render (R)";
           case NONE -> "layers, back → front";

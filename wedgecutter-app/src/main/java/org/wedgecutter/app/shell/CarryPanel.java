@@ -35,7 +35,7 @@ final class CarryPanel extends VBox {
       before.getStyleClass().add("number");
       grid.addRow(r++, name, before, now, DetailPanel.dim(row.rule()));
       for (String path : row.lost()) {
-        grid.add(DetailPanel.dim("picked objects lost: " + path), 3, r++);
+        grid.add(DetailPanel.dim("hand-picked objects missing: " + path), 3, r++);
       }
     }
     VBox body = new VBox(10, what, grid);

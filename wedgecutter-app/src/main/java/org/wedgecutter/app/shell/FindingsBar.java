@@ -213,7 +213,7 @@ public final class FindingsBar extends VBox {
     HBox head = new HBox(6, findingsTab, causesTab);
     head.setAlignment(Pos.CENTER_LEFT);
     if (ofCauses && Double.isNaN(causes.unexplained())) {
-      head.getChildren().add(DetailPanel.dim("measuring what each of them explains…"));
+      head.getChildren().add(DetailPanel.dim("measuring each cause's share…"));
     }
     if (shown.size() > FEW) {
       Hyperlink more = new Hyperlink(all ? "show fewer" : "show all %d".formatted(shown.size()));

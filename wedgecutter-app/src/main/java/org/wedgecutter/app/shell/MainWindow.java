@@ -504,7 +504,7 @@ public final class MainWindow implements AutoCloseable {
       if (!pictures.unread().equals(told)) {
         told = pictures.unread();
         if (!told.isEmpty()) {
-          bench.banner(told + ". The rest is shown without it.");
+          bench.banner(told + ". The picture is shown without it.");
         }
       }
       listener.complete(pictures);
@@ -548,7 +548,7 @@ public final class MainWindow implements AutoCloseable {
     LOG.error("uncaught on {}", thread.getName(), error);
     Platform.runLater(() ->
         bench.banner(
-            "An unexpected error occurred: %s Your plan is still here; save it before you go on."
+            "An unexpected error occurred: %s Your plan is still open; save it before you continue."
                 .formatted(Trouble.words(error))));
   }
 

@@ -98,7 +98,7 @@ final class ProofDesk implements AutoCloseable {
         new EvidencePanel(
             cause,
             evidence,
-            "traced small, with few samples",
+            "low-resolution trace, few samples",
             fix == null
                 ? null
                 : () -> {

@@ -32,7 +32,7 @@ final class ProposalDesk implements AutoCloseable {
       bench.offer(
           "This scene has no cut yet.",
           new Banner.Choice("propose", "Propose a cut…", this::propose),
-          new Banner.Choice("propose-not", "Start by hand", () -> {}));
+          new Banner.Choice("propose-not", "Start from scratch", () -> {}));
     }
   }
 
@@ -73,7 +73,7 @@ final class ProposalDesk implements AutoCloseable {
             Platform.runLater(() -> panel.stopped(""));
           } catch (Throwable e) {
             LOG.error("proposing", e);
-            Platform.runLater(() -> panel.stopped("No proposal: " + Trouble.words(e)));
+            Platform.runLater(() -> panel.stopped("Could not propose a cut: " + Trouble.words(e)));
           }
         });
   }

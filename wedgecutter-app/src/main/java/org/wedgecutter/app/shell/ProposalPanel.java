@@ -70,14 +70,14 @@ final class ProposalPanel extends VBox {
   /** Shows one proposal more; the first is the one to take if in doubt. */
   void add(Proposal p) {
     cards.getChildren().add(card(p, cards.getChildren().size()));
-    state.setText("Tracing the next cut quickly…");
+    state.setText("Previewing the next cut…");
   }
 
   /** Says that there are no more. */
   void done() {
     bar.setVisible(false);
     cancel.setVisible(false);
-    state.setText("The first is the one to take if in doubt.");
+    state.setText("If in doubt, use the first one.");
   }
 
   private VBox card(Proposal p, int number) {
@@ -90,7 +90,7 @@ final class ProposalPanel extends VBox {
     title.getStyleClass().add("headline");
     Label proof = new Label(p.proof().exact() ? "rejoins exactly" : inexact(p.proof()));
     proof.getStyleClass().add(p.proof().exact() ? "good" : "trouble");
-    Button button = new Button("Take this cut");
+    Button button = new Button("Use this cut");
     button.setId("proposal-take-" + number);
     button.setOnAction(e -> take.accept(p));
     card.getChildren()
@@ -118,7 +118,7 @@ final class ProposalPanel extends VBox {
       line.setAlignment(Pos.CENTER_LEFT);
       card.getChildren().addAll(line, wrapped(r.text()));
     }
-    Label later = new Label("Changed later");
+    Label later = new Label("Cost of later changes");
     later.getStyleClass().add("headline");
     card.getChildren().add(later);
     for (Proposal.Later c : p.later()) {

@@ -78,8 +78,8 @@ final class WindowBench implements Workbench {
   }
 
   /**
-   * Shows a message above those that are there: an offer stays until it is answered. Errors make
-   * room when there are too many, and one that is told again is told once.
+   * Shows a message above those that are there: an offer stays until it is answered. The oldest
+   * error goes where there are too many, and the same error is shown once.
    */
   private void show(Banner banner) {
     var above = window.above().getChildren();

@@ -31,7 +31,7 @@ public final class EvidencePanel extends VBox {
     GridPane grid = new GridPane();
     grid.setHgap(10);
     grid.setVgap(4);
-    grid.addRow(0, DetailPanel.dim("rejoined now"), DetailPanel.dim("with this mended"));
+    grid.addRow(0, DetailPanel.dim("rejoined now"), DetailPanel.dim("with this fixed"));
     grid.addRow(
         1, view("before", picture(evidence.before())), view("after", picture(evidence.after())));
     grid.addRow(2, DetailPanel.dim("residual now"), DetailPanel.dim("residual left"));

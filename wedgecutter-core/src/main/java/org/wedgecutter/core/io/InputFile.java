@@ -57,9 +57,8 @@ public final class InputFile {
   /** Reads a whole file; as {@link #check} otherwise. */
   public static byte[] bytes(Path file, long mebibytes, Path by, String place)
       throws InputException {
-    check(file, mebibytes, by, place);
-    try {
-      return Files.readAllBytes(file);
+    try (InputStream in = open(file, mebibytes, by, place)) {
+      return in.readAllBytes();
     } catch (IOException e) {
       throw unreadable(file, by, place, e);
     }

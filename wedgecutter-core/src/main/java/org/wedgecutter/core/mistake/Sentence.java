@@ -210,7 +210,7 @@ public enum Sentence {
       "hold the layers out of each other and join by plus if edges must be exact"),
   JOIN_FOR_LOOKS(
       Mistake.JOIN_FOR_LOOKS,
-      "layer {layer} is joined by {join}: a look, not what was rendered",
+      "layer {layer} is joined by {join}: creative; not exact",
       "join it by plus, or over a complete background, all of it"),
   JOIN_APPROXIMATES(
       Mistake.EDGE_COVARIANCE,

@@ -37,7 +37,7 @@ public final class CollectionPanel extends VBox {
     Label how =
         DetailPanel.dim(
             "Enter applies the rule. Drag rows, or objects from the picture, onto a row to pick them."
-                + " Drag the row, or press Alt with Up or Down, to change which row decides first.");
+                + " Drag the row, or press Alt with Up or Down, to change precedence.");
     how.setWrapText(true);
     getChildren().add(how);
   }

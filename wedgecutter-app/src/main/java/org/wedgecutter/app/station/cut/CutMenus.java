@@ -37,7 +37,7 @@ final class CutMenus {
     Entity entity = rows.entity(row);
     if (c != null && entity == null) {
       out.add(item("Rename", () -> collections.rename(row)));
-      out.add(item("Move up (decides first)", () -> picks.moveCollection(c.name(), -1)));
+      out.add(item("Move up (higher precedence)", () -> picks.moveCollection(c.name(), -1)));
       out.add(item("Move down", () -> picks.moveCollection(c.name(), 1)));
       out.add(item("Delete collection " + c.name(), () -> collections.delete(c.name())));
       out.add(new SeparatorMenuItem());

@@ -121,7 +121,7 @@ public final class CutStation implements Station, CutBar.Actions {
     } else if (rows.isCheck(row)) {
       panel.show(
           null,
-          "Is everything seen exactly once?",
+          "Seen-once check",
           new CheckPanel(rows.seen(), bench.found(), this::showEntity, bench::fix));
     } else if (isCell && layer != null) {
       panel.show(

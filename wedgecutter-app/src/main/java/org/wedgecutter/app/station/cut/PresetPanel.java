@@ -30,7 +30,7 @@ public final class PresetPanel extends VBox {
     Label what =
         new Label(
             "A preset rebuilds all layers from the collections. It is one edit and can be undone."
-                + " Choose the collections that play the part: the foreground, the hero, what casts the shadow.");
+                + " Choose the collections the preset applies to: the foreground, the hero, what casts the shadow.");
     what.setWrapText(true);
     getChildren().add(what);
     FlowPane boxes = new FlowPane(12, 6);

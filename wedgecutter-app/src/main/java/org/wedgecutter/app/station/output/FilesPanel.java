@@ -145,7 +145,7 @@ final class FilesPanel extends VBox {
         editor.edit(
             "compression " + packed.getValue().name().toLowerCase(Locale.ROOT),
             p -> p.withOutput(p.output().with(o -> o.compression = packed.getValue()))));
-    CheckBox exact = new CheckBox("beauty in 32 bits all the same");
+    CheckBox exact = new CheckBox("keep the beauty in 32-bit float");
     exact.setId("files-beauty-float");
     exact.setSelected(output.floats().contains(Output.BEAUTY));
     exact.setDisable(!output.half());
@@ -153,7 +153,7 @@ final class FilesPanel extends VBox {
         editor.edit(
             "beauty in 32 bits" + (exact.isSelected() ? "" : " off"),
             p -> p.withOutput(p.output().withFloats(Output.BEAUTY, exact.isSelected()))));
-    CheckBox apart = new CheckBox("beauty in a part of its own");
+    CheckBox apart = new CheckBox("beauty in its own EXR part");
     apart.setId("files-beauty-apart");
     apart.setSelected(output.beautyApart());
     apart.setTooltip(

@@ -350,8 +350,8 @@ public final class OutputRows implements SheetRows {
     Property property = property(row);
     if (property == null) {
       return rows.get(row).key().equals(PASSES)
-          ? "passes that are written besides the beauty"
-          : "forms in which each file is written besides";
+          ? "passes written in addition to the beauty"
+          : "extra file formats";
     }
     Value before = LayerSettings.before(p.requireShot(), property);
     if (layer == null) {

@@ -115,7 +115,7 @@ public final class OutputStation implements Station {
       case TIFF32 -> "the beauty, scene-linear, as 32-bit floats";
       case HDR -> "the beauty's colours, scene-linear, without alpha";
       case TIFF16, PNG16, PNG8 ->
-          "the beauty as a screen shows it: sRGB, light above 1 cut off; no longer for joining";
+          "the beauty as a screen shows it: sRGB, clipped at 1; not for compositing";
     };
   }
 

@@ -184,7 +184,7 @@ public final class PassPanel extends VBox {
     return switch (pass) {
       case LIGHTS -> "one per light or light group; they add up to the beauty";
       case UNSHADOWED -> "direct diffuse light without shadows";
-      case SHADOW -> "direct diffuse light divided by the same without shadows";
+      case SHADOW -> "direct diffuse with shadows ÷ without";
       case ENVIRONMENT -> "direct diffuse light of the environment: a part of diffuse.direct";
       case OCCLUSION -> "ambient occlusion, 0 (closed) to 1 (open)";
       case ALBEDO -> "base colour";

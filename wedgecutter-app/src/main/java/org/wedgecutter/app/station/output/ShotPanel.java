@@ -116,7 +116,7 @@ public final class ShotPanel extends VBox {
   }
 
   private FlowPane camera(Shot s) {
-    CheckBox through = new CheckBox("see through thin clear glass in alpha");
+    CheckBox through = new CheckBox("thin glass is transparent in alpha");
     through.setId("shot-see-through");
     through.setSelected(s.seeThrough());
     through.setOnAction(e -> edit("see through glass", d -> d.seeThrough = through.isSelected()));
@@ -223,7 +223,7 @@ public final class ShotPanel extends VBox {
       Button away = new Button("Remove plate");
       away.setId("shot-no-plate");
       away.setOnAction(e -> edit("remove plate", d -> d.plate = Shot.PlateDef.NONE));
-      Button size = new Button("Render at its size");
+      Button size = new Button("Use its size for the shot");
       size.setId("shot-plate-size");
       size.setOnAction(e -> atPlateSize.run());
       out.getChildren().addAll(size, away);

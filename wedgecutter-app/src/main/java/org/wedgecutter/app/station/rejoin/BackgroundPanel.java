@@ -93,7 +93,7 @@ final class BackgroundPanel extends VBox {
             5,
             new Label(now.picture()),
             Entry.named("size", fit),
-            button("size", "Render at its size", renderAtItsSize));
+            button("size", "Use its size for the shot", renderAtItsSize));
     out.setAlignment(Pos.CENTER_LEFT);
     return out;
   }

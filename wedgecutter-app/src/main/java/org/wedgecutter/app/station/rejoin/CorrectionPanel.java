@@ -217,7 +217,7 @@ final class CorrectionPanel extends VBox {
     String shown = c.picture().isEmpty() ? "Choose picture…" : c.picture();
     Button out = new Button(shown);
     out.setId("correction-picture" + suffix);
-    out.setTooltip(new Tooltip("a picture beside the plan; a numbered one stands for all frames"));
+    out.setTooltip(new Tooltip("a picture beside the plan; a numbered file is read as a sequence"));
     out.setOnAction(e ->
         choose.accept((p, path) -> Expression.written(put(p, at, c.showing(path).switched(true)))));
     return out;
@@ -243,7 +243,8 @@ final class CorrectionPanel extends VBox {
     choice.setId("correction-reach" + suffix);
     choice.getItems().setAll(Correction.Reach.values());
     choice.setConverter(
-        Words.of(r -> r == Correction.Reach.LAYER ? "this layer" : "it and all behind it"));
+        Words.of(r ->
+            r == Correction.Reach.LAYER ? "this layer" : "this layer and everything behind it"));
     choice.setValue(c.reach());
     choice.setAccessibleText("of how much of the picture");
     choice.setOnAction(e ->
@@ -262,7 +263,7 @@ final class CorrectionPanel extends VBox {
       case SATURATION -> "distance from grey of the same luminance";
       case HUE -> "rotation around the axis of greys";
       case CONTRAST -> "power about the pivot, without premultiplied alpha";
-      case TEMPERATURE -> "what white becomes; 6504 K changes nothing";
+      case TEMPERATURE -> "white point; 6504 K is neutral";
       case CURVE -> "a smooth curve through points x, y; the slider lifts the second point";
       case SOFT_CLIP -> "light above the threshold approaches the ceiling";
       case FADE ->
@@ -272,8 +273,7 @@ final class CorrectionPanel extends VBox {
               + " which it is lifted, 0 (as it is) to 1 (no shadow). Its softness is the row blur;"
               + " what a reflection adds is the row gain.";
       case BLUR -> "Gaussian, light and alpha. Edges are no longer those that were rendered.";
-      case GLOW ->
-          "light above the threshold spreads, without alpha: a look, not what was rendered";
+      case GLOW -> "light above the threshold spreads, without alpha: creative; not exact";
       case DEFOCUS ->
           "by the pass of depth. What a layer hides is not there to spread: edges differ from a"
               + " render with this lens.";

@@ -51,7 +51,7 @@ final class DeepPlot extends StackPane {
   String told() {
     int count = shown.stream().mapToInt(p -> p.samples().length / DeepPicture.NUMBERS).sum();
     return shown.isEmpty() || count == 0
-        ? "Point at the picture to see its deep samples."
+        ? "Hover over the picture to see its deep samples."
         : "%s in %s, from %s to %s m"
             .formatted(
                 Words.counted(count, "sample"),

@@ -113,9 +113,7 @@ final class DeliveriesPanel extends VBox {
 
   private void few() {
     told.setText(
-        first.getValue() == null
-            ? "There are fewer than two deliveries beside the plan; choose others."
-            : "");
+        first.getValue() == null ? "Fewer than two deliveries found; add one with Other…" : "");
   }
 
   /** Looks for deliveries that have come since. */
@@ -198,8 +196,8 @@ final class DeliveriesPanel extends VBox {
     long same = made.frames.stream().filter(DeliveryComparison::isSame).count();
     told.setText(
         made.frames.isEmpty()
-            ? "They have no frame in common."
-            : "%d of %d frames are the same but for rounding%s"
+            ? "These deliveries share no frames."
+            : "%d of %d frames match within rounding%s"
                 .formatted(
                     same,
                     made.frames.size(),

@@ -178,7 +178,7 @@ final class DeliveryInView {
           } catch (IOException | RuntimeException e) {
             LOG.info("reading {}", from, e);
             read = null;
-            text = "It cannot be read: " + e.getMessage();
+            text = "Cannot read the delivery: " + e.getMessage();
           }
           Delivery of = read;
           String words = text;

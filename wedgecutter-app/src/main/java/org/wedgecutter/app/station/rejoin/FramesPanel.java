@@ -178,7 +178,7 @@ final class FramesPanel extends VBox {
     asked = frames.size();
     paint();
     if (frames.isEmpty()) {
-      told.setText("None of these frames is of the shot.");
+      told.setText("None of these frames is in the shot's range.");
       return;
     }
     FrameRenderer renderer = renderer(now);

@@ -28,7 +28,7 @@ final class HandOverPanel extends VBox {
   private static final Logger LOG = LoggerFactory.getLogger(HandOverPanel.class);
 
   private final DeliveryChoice deliveries;
-  private final CheckBox own = new CheckBox("with the recipe as it is here");
+  private final CheckBox own = new CheckBox("use the current recipe");
   private final Button start = new Button("Hand over");
   private final Button stop = new Button("Stop");
   private final ProgressBar progress = new ProgressBar(0);
@@ -93,9 +93,7 @@ final class HandOverPanel extends VBox {
   }
 
   private static String first(@Nullable Path chosen) {
-    return chosen == null
-        ? "There is no delivery beside the plan yet: render one first, or choose another."
-        : "";
+    return chosen == null ? "No delivery yet: render one, or choose another." : "";
   }
 
   /** Looks for deliveries that have come since. */
@@ -124,7 +122,7 @@ final class HandOverPanel extends VBox {
             text = written(folder, with);
           } catch (IOException | RuntimeException e) {
             LOG.info("hand over", e);
-            text = "Handing over failed: " + e.getMessage();
+            text = "Hand-over failed: " + e.getMessage();
           }
           String last = text;
           Platform.runLater(() -> {
@@ -140,7 +138,8 @@ final class HandOverPanel extends VBox {
     if (with != null) {
       for (Recipe.Step step : with.recipe.joins()) {
         if (delivery.plan().layers().stream().map(LayerDef::name).noneMatch(step.layer()::equals)) {
-          return "%s has no layer %s: it is of another cut.".formatted(folder, step.layer());
+          return "%s has no layer %s: it was rendered from a different cut."
+              .formatted(folder, step.layer());
         }
       }
       delivery = delivery.withRecipe(with.recipe, with.folder);

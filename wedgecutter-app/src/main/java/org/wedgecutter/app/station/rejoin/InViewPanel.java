@@ -88,7 +88,7 @@ final class InViewPanel extends VBox {
     getChildren()
         .add(
             DetailPanel.note(
-                "Files (key 7) shows the delivered files, put together by the recipe of this plan; W"
+                "Files (key 7) shows the delivered files, rejoined with this plan's recipe; W"
                     + " wipes them against the traced picture. The proof puts them together by the"
                     + " recipe that was delivered with them."));
   }

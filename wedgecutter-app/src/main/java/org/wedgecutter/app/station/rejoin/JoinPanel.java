@@ -102,7 +102,7 @@ final class JoinPanel extends VBox {
             Math.round(10000 * step.opacity()) / 100.0,
             0,
             100,
-            "how much of the join is taken",
+            "strength of the join",
             trouble,
             v -> editor.edit("opacity of " + layer, p -> LayerEdits.opacity(p, layer, v / 100)));
     line.getChildren()

@@ -240,9 +240,9 @@ final class MattePanel extends VBox {
 
   private String about() {
     return switch (matte.source()) {
-      case IDS ->
-          "click in the picture to add, click again to take away; the matte is laid over it";
-      case DEPTH -> "a ramp over the distance from the camera; 1 at less than 0 at: near things";
+      case IDS -> "click in the picture to add, click again to remove; the matte is overlaid";
+      case DEPTH ->
+          "a ramp over the distance from the camera; set '1 at' below '0 at' to select near objects";
       case LUMA -> "a ramp over the luminance of what is corrected, without alpha";
     };
   }

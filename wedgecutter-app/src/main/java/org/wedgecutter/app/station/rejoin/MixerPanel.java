@@ -54,7 +54,7 @@ final class MixerPanel extends VBox {
     passes.forEach(p -> getChildren().add(line(p)));
     boolean lights = passes.stream().allMatch(p -> p.startsWith("light."));
     if (lights) {
-      Button back = new Button("Write these levels back into the plan");
+      Button back = new Button("Apply these levels to the lights");
       back.setId("mixer-write");
       back.setOnAction(e -> write.run());
       back.setDisable(

@@ -33,7 +33,7 @@ final class RejoinBar extends HBox {
                 "bar-matte", "+ Matte", "new matte, picked in the picture", actions::matte),
             BarButton.of(
                 "bar-switch",
-                "All on / off",
+                "Corrections on/off",
                 "switches all corrections, to compare before and after",
                 actions::switchAll),
             BarButton.of(

@@ -122,7 +122,7 @@ public final class RejoinStation implements Station, RejoinBar.Actions {
   private void files(Session s) {
     panel.show(
         null,
-        "Files — of a delivery",
+        "Delivery files",
         new InViewPanel(
             inView,
             bench::openDrawer,
@@ -163,7 +163,7 @@ public final class RejoinStation implements Station, RejoinBar.Actions {
     RejoinRows.Item item = rows.item(row);
     overlay();
     switch (item) {
-      case null -> panel.showText("Choose a row.");
+      case null -> panel.showText("Select a row.");
       case RejoinRows.JoinItem j -> join(s, layer);
       case RejoinRows.OpacityItem o -> join(s, layer);
       case RejoinRows.BackgroundItem b ->
@@ -249,13 +249,13 @@ public final class RejoinStation implements Station, RejoinBar.Actions {
   private void mixer(Session s, List<String> passes, @Nullable LayerDef layer) {
     List<String> layers = layer == null ? MixerPanel.joined(s.plan()) : List.of(layer.name());
     if (layers.isEmpty() || passes.isEmpty()) {
-      panel.showText("No layer is joined, or nothing shines.");
+      panel.showText("No joined layers, or no lights.");
       return;
     }
     panel.show(
         layer,
         layer == null
-            ? "Levels — all joined layers alike"
+            ? "Levels — all joined layers"
             : "Levels in layer %s — this layer only".formatted(layer.name()),
         new MixerPanel(bench, s.plan(), passes, layers, this::writeLevels, this::hold));
   }

@@ -75,7 +75,7 @@ final class SheetPanel extends VBox {
   }
 
   private void show(What what) {
-    told.setText("Putting it together…");
+    told.setText("Building the contact sheet…");
     pipe.make(
         p -> {
           List<ContactSheet.Tile> tiles = tiles(p, what);

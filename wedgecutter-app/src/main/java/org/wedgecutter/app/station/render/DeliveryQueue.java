@@ -200,7 +200,7 @@ final class DeliveryQueue {
       Platform.runLater(() -> {
         job.show(status.cells());
         job.share(1, Double.NaN);
-        job.state(job.state(), order.uncut() ? "All is written. Proving the files…" : "");
+        job.state(job.state(), order.uncut() ? "All files written. Verifying…" : "");
         changed.run();
       });
       String proof = order.uncut() ? "\n" + proof(delivery) : "";

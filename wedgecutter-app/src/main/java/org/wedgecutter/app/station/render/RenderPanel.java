@@ -47,7 +47,7 @@ final class RenderPanel extends VBox {
   private final Button pause = new Button("Pause");
   private final Button stop = new Button("Stop");
   private final Button sooner = new Button("Sooner");
-  private final Button first = new Button("Selected first");
+  private final Button first = new Button("Render selected first");
   private final ListView<DeliveryJob> list = new ListView<>();
   private final ProgressBar bar = new ProgressBar(0);
   private final Label tells = new Label();
@@ -127,7 +127,7 @@ final class RenderPanel extends VBox {
             scale,
             dim("samples"),
             samples,
-            dim("cores left free"),
+            dim("cores to keep free"),
             spare,
             low,
             uncut,

@@ -295,7 +295,7 @@ public final class RenderStation implements Station {
   @Override
   public String atWork() {
     boolean any = queue.jobs().stream().anyMatch(DeliveryJob::isActive);
-    return any ? "A delivery is being rendered; closing stops it. What is finished stays." : "";
+    return any ? "A render is in progress; closing stops it. Finished files are kept." : "";
   }
 
   @Override

@@ -99,7 +99,7 @@ final class PixelTree extends TreeView<PixelTree.Line> {
     TreeItem<Line> item =
         item(
             own
-                ? "%s  shines itself".formatted(percent(s.light(), whole))
+                ? "%s  own emission".formatted(percent(s.light(), whole))
                 : "%s  from %s%s"
                     .formatted(
                         percent(s.light(), whole),

@@ -54,7 +54,7 @@ final class ShotPanel extends VBox {
   private final Button picture = new Button("Show this light");
   private final ToggleButton oneFrame = new ToggleButton();
   private final SampleBar samples = new SampleBar();
-  private final Button hold = new Button("Cut so that it is held");
+  private final Button hold = new Button("Re-cut to hold this layer");
   private Consumer<StillBut> onHold = b -> {};
   private Consumer<SampleSpread.Spread> onSamples = s -> {};
   private BiConsumer<Integer, Integer> onPicture = (of, by) -> {};
@@ -256,7 +256,7 @@ final class ShotPanel extends VBox {
           oneFrame.setText("frame %d only".formatted(near));
           grid(light, f.light(oneFrame.isSelected() ? near : null));
         } else {
-          wait("Tracing quickly: who lights whom comes with the first frame.");
+          wait("Preview tracing: interplay appears after the first frame.");
         }
       }
       case COST -> {

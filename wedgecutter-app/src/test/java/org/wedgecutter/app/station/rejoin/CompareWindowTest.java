@@ -96,7 +96,8 @@ class CompareWindowTest {
 
     window.enter("frames-range", "7");
     window.click("frames-start");
-    assertThat(window.text("frames-told")).isEqualTo("None of these frames is of the shot.");
+    assertThat(window.text("frames-told"))
+        .isEqualTo("None of these frames is in the shot's range.");
     window.enter("frames-range", "two");
     assertThat(window.text("frames-trouble")).isNotEmpty();
   }

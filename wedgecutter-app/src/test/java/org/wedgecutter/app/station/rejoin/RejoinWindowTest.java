@@ -178,7 +178,7 @@ class RejoinWindowTest {
   void levelsOfLightsAreMixedAndWrittenBackIntoThePlan() throws Exception {
     float[] before = rejoined();
     window.click("bar-mixer");
-    assertThat(window.text("headline")).isEqualTo("Levels — all joined layers alike");
+    assertThat(window.text("headline")).isEqualTo("Levels — all joined layers");
     window.enter("mixer-level-environment", "1");
     assertThat(recipe().corrections())
         .hasSize(3)
@@ -431,7 +431,7 @@ class RejoinWindowTest {
     }
     window.await("traced by depth", () -> window.whole());
     window.goTo("join", FRONT);
-    assertThat(RealWindow.fx(() -> plot().told())).startsWith("Point at the picture");
+    assertThat(RealWindow.fx(() -> plot().told())).startsWith("Hover over the picture");
     int[] empty = window.look(plot());
     Node viewer = window.find("viewer", Node.class).lookup(".canvas-of-pictures");
     double[] middle =
