@@ -155,7 +155,7 @@ final class InfoCommand implements Callable<Integer> {
       }
       p.attributes()
           .forEach((name, value) -> out.printf("    %-32s %s%n", name, shortened(text(value))));
-      out.printf("    %-32s %-6s %12s %12s %12s%n", "channel", "type", "least", "greatest", "mean");
+      out.printf("    %-32s %-6s %12s %12s %12s%n", "channel", "type", "min", "max", "mean");
       for (ImageFacts.ChannelFacts c : p.channels()) {
         out.printf(
             "    %-32s %-6s %12s %12s %12s%s%s%n",

@@ -51,7 +51,7 @@ final class PatchOptions {
   @Option(
       names = "--with-reach",
       description =
-          "With --patch: render whole what the edit touches outside these pixels, in other layers too.")
+          "With --patch: also re-render everything that the edit affects outside the patch, in all layers.")
   private boolean withReach;
 
   @SuppressWarnings("NullAway.Init") // filled in by the command line library

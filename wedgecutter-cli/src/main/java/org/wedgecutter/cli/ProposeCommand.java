@@ -42,7 +42,8 @@ final class ProposeCommand implements Callable<Integer> {
 
   @Parameters(
       paramLabel = "SCENE|PLAN",
-      description = "A scene; or a plan, whose shot is taken and whose layers are left out.")
+      description =
+          "A scene; or a plan, whose shot settings are used and whose layers are ignored.")
   private Path file;
 
   @Option(

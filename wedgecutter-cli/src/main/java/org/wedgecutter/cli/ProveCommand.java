@@ -357,7 +357,7 @@ final class ProveCommand implements Callable<Integer> {
     if (traced != null) {
       o.printf("  invalid samples (NaN, infinite or negative): %d%n", traced.invalid());
       if (traced.cutShort() > 0) {
-        o.printf("  walks through media that were cut short: %d%n", traced.cutShort());
+        o.printf("  volume paths terminated: %d%n", traced.cutShort());
       }
       traced.interplay().stream()
           .limit(6)

@@ -187,13 +187,12 @@ final class RenderCommand implements Callable<Integer> {
           for (Delivery.Entry e : delivery.files()) {
             if (!e.heldAt().isEmpty()) {
               o.printf(
-                  "  %s: frame %d is held at %s, since the layer is the same there%n",
+                  "  %s: frame %d is reused at %s: nothing changes there%n",
                   e.layer(), e.frame(), FrameRange.of(e.heldAt()).text());
             }
           }
           if (renderer.cutShort() > 0) {
-            o.printf(
-                "  %d walks through media were cut short: too many steps%n", renderer.cutShort());
+            o.printf("  %d volume paths were terminated: too many steps%n", renderer.cutShort());
           }
         });
     return Commands.FINE;

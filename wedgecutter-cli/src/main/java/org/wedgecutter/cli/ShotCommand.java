@@ -88,7 +88,7 @@ final class ShotCommand implements Callable<Integer> {
         names = "--noise",
         paramLabel = "PERCENT",
         description =
-            "Tell the samples of each layer that bring the rejoined frame to this noise in the least time.")
+            "Print the samples of each layer that reach this noise of the rejoined frame in the least time.")
     private @Nullable Double noise;
 
     @Option(

@@ -67,7 +67,7 @@ final class SlurmOptions {
       names = "--minutes",
       defaultValue = "30",
       paramLabel = "M",
-      description = "About how long an element takes. Default: ${DEFAULT-VALUE}.")
+      description = "Target minutes per array task. Default: ${DEFAULT-VALUE}.")
   private double minutes;
 
   @Option(

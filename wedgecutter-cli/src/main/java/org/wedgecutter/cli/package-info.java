@@ -8,9 +8,9 @@
  * to the error stream, so the output can be piped.
  *
  * <p>Errors are thrown; {@code Commands} turns them into one line with file and place. Exit status:
- * 0 fine, 1 the answer is no (a plan with errors, layers that do not rejoin), 2 wrong use or
- * unreadable input, 3 stopped or failed. An interrupted command stops its trace and leaves whole
- * files only. A new command is a class here and an entry in {@code Main}.
+ * 0 fine, 1 check failed (a plan with errors, layers that do not rejoin), 2 wrong use or unreadable
+ * input, 3 stopped or failed. An interrupted command stops its trace and leaves whole files only. A
+ * new command is a class here and an entry in {@code Main}.
  *
  * <p>Invariants: no command decides anything that the window would decide otherwise; a file appears
  * whole or not at all; every command has help with an example, which a test asks for.

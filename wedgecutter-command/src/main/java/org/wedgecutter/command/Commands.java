@@ -19,7 +19,7 @@ public final class Commands {
   /** Everything is fine. */
   public static final int FINE = 0;
 
-  /** The command ran, and the answer is no. */
+  /** The command ran, and its check failed. */
   public static final int NO = 1;
 
   /** Wrong use, or input that cannot be read. */
@@ -30,7 +30,7 @@ public final class Commands {
 
   /** What every command tells at the end of its help. */
   public static final String STATUSES =
-      "Exit status: 0 fine; 1 the answer is no; 2 wrong use or unreadable input; 3 stopped or failed.";
+      "Exit status: 0 fine; 1 check failed; 2 wrong use or unreadable input; 3 stopped or failed.";
 
   private static final long PATIENCE_SECONDS = 120;
 

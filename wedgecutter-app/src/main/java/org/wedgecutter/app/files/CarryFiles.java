@@ -52,7 +52,7 @@ public final class CarryFiles {
     }
     LoadedShot shot = s.shot();
     work.run(
-        "carrying the plan",
+        "carry the plan",
         () -> {
           Carry.Carried carried =
               PlanCarrier.carry(shot.plan(), shot.members(), shot.file(), scene, out);

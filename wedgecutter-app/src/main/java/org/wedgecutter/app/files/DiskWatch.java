@@ -21,11 +21,16 @@ public final class DiskWatch {
     known = mark(next);
   }
 
-  /** Remembers a file as it was just written, if it is the one that is watched. */
-  public void written(Path path) {
+  /**
+   * Remembers a file as it was just written, if it is the one that is watched.
+   *
+   * @return whether it is
+   */
+  public boolean written(Path path) {
     if (isOf(path)) {
       know(path);
     }
+    return isOf(path);
   }
 
   /** Whether a file is the one that is watched. */

@@ -34,7 +34,7 @@ public final class FileWork implements AutoCloseable {
   /**
    * Runs work with files.
    *
-   * @param what names it in messages: "saving the plan"
+   * @param what names it in messages: "save the plan"
    */
   public void run(String what, Task task) {
     run(what, task, () -> {});
@@ -51,10 +51,10 @@ public final class FileWork implements AutoCloseable {
         task.run();
       } catch (IOException e) {
         LOG.info("{}", what, e);
-        fail(what + " failed: " + e.getMessage(), failed);
+        fail("Could not " + what + ": " + e.getMessage(), failed);
       } catch (Throwable e) {
         LOG.error("{}", what, e);
-        fail(what + " failed: " + e, failed);
+        fail("Could not " + what + ": " + e, failed);
       }
     });
   }

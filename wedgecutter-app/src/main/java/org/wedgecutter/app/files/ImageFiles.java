@@ -64,7 +64,7 @@ public final class ImageFiles {
     RecipePictures pictures = s.shot().recipePictures();
     int frame = s.frame();
     work.run(
-        "reading the " + what,
+        "read the " + what,
         () -> {
           pictures.picture(all, frame);
           Platform.runLater(() -> {
@@ -84,7 +84,7 @@ public final class ImageFiles {
     RecipePictures pictures = s.shot().recipePictures();
     int frame = s.frame();
     work.run(
-        "reading " + name,
+        "read " + name,
         () -> {
           Picture read = pictures.picture(name, frame);
           Platform.runLater(() -> {
@@ -129,7 +129,7 @@ public final class ImageFiles {
     UnaryOperator<Plan> edit = named(path, plate);
     LoadedShot shot = s.shot();
     work.run(
-        "reading the " + what,
+        "read the " + what,
         () -> {
           LoadedShot with = shot.withPicturesOf(edit.apply(shot.plan()));
           Platform.runLater(() -> {

@@ -25,7 +25,7 @@ public final class PartFiles {
   private void export(Session s, String title, String name, String text) {
     Path file = asker.toSave(title, s.shot().file().resolveSibling(name), "*.json");
     if (file != null) {
-      work.run("exporting", () -> PlanParts.save(text, file));
+      work.run("export", () -> PlanParts.save(text, file));
     }
   }
 
@@ -64,7 +64,7 @@ public final class PartFiles {
     }
     Plan before = s.plan();
     work.run(
-        "importing " + file.getFileName(),
+        "import " + file.getFileName(),
         () -> {
           PlanParts.Imported got = PlanParts.read(before, layer, file);
           Platform.runLater(() -> {
@@ -94,7 +94,7 @@ public final class PartFiles {
                 "Save as template", s.shot().file().resolveSibling("template.wedge"), "*.wedge");
     if (s != null && file != null) {
       Plan template = Carry.template(s.plan());
-      work.run("saving the template", () -> PlanWriter.save(template, file));
+      work.run("save the template", () -> PlanWriter.save(template, file));
     }
   }
 }

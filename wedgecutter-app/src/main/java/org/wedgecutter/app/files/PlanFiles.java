@@ -52,8 +52,8 @@ public final class PlanFiles implements AutoCloseable {
     this.ahead = ahead;
     recent = new RecentFiles(stateFolder);
     copies = new RecoveryCopies(bench, work, stateFolder);
-    looking = work.every(LOOK_EVERY, "looking at the plan on disk", this::look);
-    work.run("reading the recent files", this::readRecent);
+    looking = work.every(LOOK_EVERY, "look at the plan on disk", this::look);
+    work.run("read the recent files", this::readRecent);
   }
 
   // ---- opening
@@ -88,7 +88,7 @@ public final class PlanFiles implements AutoCloseable {
   private void forget(Session before) {
     copies.drop();
     Path file = before.shot().file();
-    work.run("discarding unsaved changes", () -> copies.forget(file));
+    work.run("discard unsaved changes", () -> copies.forget(file));
   }
 
   /**
@@ -97,14 +97,14 @@ public final class PlanFiles implements AutoCloseable {
   private void load(Path file, Runnable then) {
     bench.opening(file);
     work.run(
-        "opening",
+        "open " + file.getFileName(),
         () -> {
           LoadedShot shot = ahead == null ? LoadedShot.load(file) : ahead.take(file);
           Session.Opened opened = Session.Opened.of(shot);
           List<String> troubles = new ArrayList<>();
           optional("The list of recent files", () -> addRecent(file), troubles::add);
           know(shot.file());
-          List<RecoveryCopies.Found> kept = copies.find(shot, troubles::add);
+          List<Recovery.Found> kept = copies.find(shot, troubles::add);
           var beside = LoadedShot.planBeside(file);
           Platform.runLater(() -> {
             then.run();
@@ -184,7 +184,7 @@ public final class PlanFiles implements AutoCloseable {
     }
     LoadedShot shot = s.shot();
     work.run(
-        "saving the plan",
+        "save the plan",
         () -> {
           // another plan may have been opened since
           if (watch.isOf(shot.file()) && watch.changed()) {
@@ -203,17 +203,16 @@ public final class PlanFiles implements AutoCloseable {
         new Banner.Choice(
             "save-over",
             "Overwrite",
-            () -> work.run("saving the plan", () -> write(s, shot, () -> {}))),
+            () -> work.run("save the plan", () -> write(s, shot, () -> {}))),
         new Banner.Choice("save-as", "Save as…", this::saveAs),
         new Banner.Choice("banner-close", "Not now", () -> {}));
   }
 
   private void write(Session s, LoadedShot shot, Runnable then) throws java.io.IOException {
     shot.save();
-    if (watch.isOf(shot.file())) {
+    if (watch.written(shot.file())) {
       asked = false;
     }
-    watch.written(shot.file());
     optional("The copy of unsaved changes", () -> copies.forget(shot.file()));
     Platform.runLater(() -> {
       written(s, shot);
@@ -254,7 +253,7 @@ public final class PlanFiles implements AutoCloseable {
     LoadedShot shot = s.shot().withFile(file);
     Path before = s.shot().file();
     work.run(
-        "saving the plan",
+        "save the plan",
         () -> {
           // the dialog has asked about the name that was typed, not about this one
           if (!named && java.nio.file.Files.exists(file)) {
@@ -271,7 +270,7 @@ public final class PlanFiles implements AutoCloseable {
         new Banner.Choice(
             "save-over",
             "Overwrite",
-            () -> work.run("saving the plan", () -> writeAs(s, shot, before))),
+            () -> work.run("save the plan", () -> writeAs(s, shot, before))),
         new Banner.Choice("save-as", "Save as…", this::saveAs),
         new Banner.Choice("banner-close", "Not now", () -> {}));
   }
@@ -287,17 +286,15 @@ public final class PlanFiles implements AutoCloseable {
     Platform.runLater(() -> {
       s.moveTo(shot.file());
       written(s, shot);
-      work.run("discarding the copy under the old name", () -> copies.forget(before));
+      work.run("discard the copy under the old name", () -> copies.forget(before));
     });
   }
 
   /** Forgets unsaved changes: the user closes without them. */
   public void discard(Runnable then) {
     Session s = bench.session();
-    copies.drop();
     if (s != null) {
-      Path file = s.shot().file();
-      work.run("discarding unsaved changes", () -> copies.forget(file));
+      forget(s);
     }
     then.run();
   }
@@ -307,7 +304,7 @@ public final class PlanFiles implements AutoCloseable {
     try {
       copies.keepNow();
     } catch (java.io.IOException e) {
-      LOG.error("keeping a copy of unsaved changes", e);
+      LOG.error("keep a copy of unsaved changes", e);
     }
   }
 
@@ -340,7 +337,7 @@ public final class PlanFiles implements AutoCloseable {
   /** Reloading is an edit, so that nothing in the window is lost. */
   private void reload(Session s, Path file) {
     work.run(
-        "reading the changed plan",
+        "read the changed plan",
         () -> {
           Plan plan = PlanReader.read(file);
           LoadedShot with = s.shot().withPicturesOf(plan);

@@ -5,10 +5,11 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HexFormat;
 import java.util.List;
-import java.util.Optional;
+import java.util.function.Consumer;
 import java.util.stream.IntStream;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.PlanReader;
@@ -47,7 +48,7 @@ public final class Recovery {
   }
 
   /** Returns the copies that were kept of a plan, the newest first. */
-  List<Path> copies(Path planFile) {
+  private List<Path> copies(Path planFile) {
     List<Path> out = new ArrayList<>();
     if (Files.isRegularFile(copyOf(planFile))) {
       out.add(copyOf(planFile));
@@ -88,14 +89,30 @@ public final class Recovery {
     }
   }
 
-  /** Returns the copy that was kept of a plan, if it differs from what the file holds. */
-  public Optional<Plan> find(Path planFile, Plan saved) throws IOException {
-    for (Path copy : copies(planFile)) {
-      Plan kept = PlanReader.read(copy);
-      if (!kept.equals(saved)) {
-        return Optional.of(kept);
+  /**
+   * A copy that differs from what the plan's file holds.
+   *
+   * @param at when it was kept
+   */
+  record Found(Plan plan, Instant at) {}
+
+  /**
+   * Returns the copies of a plan that differ from it, the newest last.
+   *
+   * @param trouble takes a message for each copy that cannot be read; it stays where it is
+   */
+  List<Found> find(Path planFile, Plan saved, Consumer<String> trouble) {
+    List<Found> out = new ArrayList<>();
+    for (Path copy : copies(planFile).reversed()) {
+      try {
+        Plan kept = PlanReader.read(copy);
+        if (!kept.equals(saved)) {
+          out.add(new Found(kept, Files.getLastModifiedTime(copy).toInstant()));
+        }
+      } catch (IOException e) {
+        trouble.accept("A copy of unsaved changes cannot be read: " + e.getMessage());
       }
     }
-    return Optional.empty();
+    return out;
   }
 }

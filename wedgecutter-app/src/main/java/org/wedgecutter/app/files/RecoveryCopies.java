@@ -1,12 +1,9 @@
 package org.wedgecutter.app.files;
 
 import java.io.IOException;
-import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.Instant;
 import java.time.ZoneId;
 import java.time.format.DateTimeFormatter;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.concurrent.ScheduledFuture;
@@ -19,7 +16,6 @@ import org.wedgecutter.app.panel.Banner;
 import org.wedgecutter.app.panel.Bench;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.plan.Plan;
-import org.wedgecutter.core.plan.PlanReader;
 
 /**
  * Keeps a copy of unsaved changes a moment after each edit, and offers it when a plan is opened.
@@ -34,9 +30,6 @@ final class RecoveryCopies {
   private final FileWork work;
   private final Recovery recovery;
   private @Nullable ScheduledFuture<?> keeping;
-
-  /** Deletes the copy that was restored, once another is kept in its place. */
-  private @Nullable ScheduledFuture<?> restored;
 
   /** What is to be kept and is not yet. */
   private volatile @Nullable LoadedShot waiting;
@@ -66,7 +59,7 @@ final class RecoveryCopies {
     keeping =
         work.later(
             KEEP_AFTER,
-            "keeping a copy of unsaved changes",
+            "keep a copy of unsaved changes",
             () -> {
               if (dirty) {
                 keep(shot);
@@ -90,7 +83,7 @@ final class RecoveryCopies {
     }
     LoadedShot shot = waiting;
     if (shot != null) {
-      work.run("keeping a copy of unsaved changes", () -> keep(shot));
+      work.run("keep a copy of unsaved changes", () -> keep(shot));
     }
   }
 
@@ -116,25 +109,14 @@ final class RecoveryCopies {
    *
    * @param trouble takes a message for each copy that cannot be read
    */
-  List<Found> find(LoadedShot read, Consumer<String> trouble) {
-    List<Found> out = new ArrayList<>();
-    for (Path copy : recovery.copies(read.file()).reversed()) {
-      try {
-        Plan kept = PlanReader.read(copy);
-        if (!kept.equals(read.plan())) {
-          out.add(new Found(kept, Files.getLastModifiedTime(copy).toInstant()));
-        }
-      } catch (IOException e) {
-        LOG.info("a copy of unsaved changes", e);
-        trouble.accept("A copy of unsaved changes cannot be read: " + e.getMessage());
-      }
-    }
+  List<Recovery.Found> find(LoadedShot read, Consumer<String> trouble) {
+    List<Recovery.Found> out = recovery.find(read.file(), read.plan(), trouble);
     if (!out.isEmpty()) {
       try {
-        // the next edit keeps a copy too, which must not take the place of one that is on offer
+        // the next edit keeps a copy too, and must not overwrite one that is on offer
         recovery.setAside(read.file());
       } catch (IOException e) {
-        LOG.warn("setting a copy of unsaved changes aside", e);
+        LOG.warn("set a copy of unsaved changes aside", e);
       }
     }
     return out;
@@ -145,17 +127,10 @@ final class RecoveryCopies {
     recovery.forget(file);
   }
 
-  /**
-   * A copy that differs from its file.
-   *
-   * @param at when it was kept
-   */
-  record Found(Plan plan, Instant at) {}
-
   /** Offers a copy that was found. */
-  void offer(Path file, Found found) {
-    Plan kept = found.plan;
-    String at = WHEN.format(found.at.atZone(ZoneId.systemDefault()));
+  void offer(Path file, Recovery.Found found) {
+    Plan kept = found.plan();
+    String at = WHEN.format(found.at().atZone(ZoneId.systemDefault()));
     Session s = bench.session();
     bench.offer(
         "Unsaved changes to %s found, kept on %s.".formatted(file.getFileName(), at),
@@ -164,18 +139,18 @@ final class RecoveryCopies {
             "Restore",
             () -> {
               if (s != null && s.equals(bench.session())) {
-                // they are edits again, of which a copy is kept like of all others
                 bench.edit("restore unsaved changes", p -> kept);
-                restored =
-                    work.later(
-                        2 * KEEP_AFTER,
-                        "discarding the copy that was restored",
-                        () -> recovery.forgetAside(file, kept));
+                work.run(
+                    "keep the restored changes",
+                    () -> {
+                      recovery.keep(file, kept);
+                      recovery.forgetAside(file, kept);
+                    });
               }
             }),
         new Banner.Choice(
             "forget",
             "Discard",
-            () -> work.run("discarding unsaved changes", () -> recovery.forgetAside(file, kept))));
+            () -> work.run("discard unsaved changes", () -> recovery.forgetAside(file, kept))));
   }
 }

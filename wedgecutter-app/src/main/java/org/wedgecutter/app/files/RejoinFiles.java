@@ -35,7 +35,7 @@ public final class RejoinFiles {
         asker.toSave("Export recipe", s.shot().file().resolveSibling("recipe.json"), "*.json");
     if (file != null) {
       String text = PlanParts.recipe(s.plan(), Expression.equations(s.plan().recipe()));
-      work.run("exporting", () -> PlanParts.save(text, file));
+      work.run("export", () -> PlanParts.save(text, file));
     }
   }
 
@@ -53,7 +53,7 @@ public final class RejoinFiles {
                 "Save contact sheet", s.shot().file().resolveSibling("contact.png"), "*.png");
     if (file != null) {
       work.run(
-          "saving " + file.getFileName(),
+          "save " + file.getFileName(),
           () ->
               AtomicFile.write(file, out -> PictureWriter.png(ScreenPicture.of(sheet.get()), out)));
     }

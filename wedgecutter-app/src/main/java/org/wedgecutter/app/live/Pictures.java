@@ -574,7 +574,7 @@ public final class Pictures {
     return entities;
   }
 
-  /** Returns how many walks through media were cut short, once complete. */
+  /** Returns how many volume paths were terminated, once complete. */
   public long cutShort() {
     return cutShort;
   }

@@ -117,8 +117,8 @@ public final class History {
   }
 
   /**
-   * Marks a plan as saved, wherever in the history it is, together with the entities it knows: that
-   * is no edit, and holds for every step. If it is in none of them any more, none is saved.
+   * Marks a plan as saved, in whichever step it is. If no step holds it any more, the plan counts
+   * as modified. The list of known entities is taken over into every step, and is no edit.
    *
    * @param plan as it was when saving began
    * @param onDisk the same as it was written

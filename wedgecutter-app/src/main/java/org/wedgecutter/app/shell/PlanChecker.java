@@ -67,7 +67,7 @@ final class PlanChecker implements AutoCloseable {
         compare(shot, own);
       } catch (Throwable e) {
         LOG.error("checking", e);
-        Platform.runLater(() -> failed.accept("checking the plan failed: " + e));
+        Platform.runLater(() -> failed.accept("Could not check the plan: " + e));
       }
     });
   }

@@ -54,7 +54,7 @@ public final class TopBar extends HBox {
     chip.setMinWidth(USE_PREF_SIZE);
     chip.setTooltip(
         new Tooltip(
-            "whether the layers rejoin to the uncut frame; click to see the residual and its causes"));
+            "Do the layers rejoin to the uncut frame? Click for the residual and its causes."));
     chip.setOnAction(e -> onChip.run());
     getChildren().addAll(state, space, chip);
   }

@@ -75,7 +75,7 @@ final class WindowFiles implements AutoCloseable {
 
   /** Remembers the theme for the next start. */
   void remember(Theme theme) {
-    work.run("remembering the theme", () -> preferences.setTheme(theme.name()));
+    work.run("remember the theme", () -> preferences.setTheme(theme.name()));
   }
 
   @Override

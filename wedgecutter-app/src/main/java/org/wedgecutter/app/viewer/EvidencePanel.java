@@ -34,7 +34,7 @@ public final class EvidencePanel extends VBox {
     grid.addRow(0, DetailPanel.dim("rejoined now"), DetailPanel.dim("with this fixed"));
     grid.addRow(
         1, view("before", picture(evidence.before())), view("after", picture(evidence.after())));
-    grid.addRow(2, DetailPanel.dim("residual now"), DetailPanel.dim("residual left"));
+    grid.addRow(2, DetailPanel.dim("residual now"), DetailPanel.dim("remaining residual"));
     grid.addRow(
         3,
         view("before-residual", ToScreen.heat(evidence.residual(evidence.before()), 0)),

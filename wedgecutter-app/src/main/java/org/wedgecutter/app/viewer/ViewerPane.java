@@ -230,7 +230,7 @@ public final class ViewerPane extends BorderPane {
                 pictures.seconds(),
                 Words.counted(pictures.invalidSamples(), "invalid sample")
                     + (pictures.cutShort() > 0
-                        ? "   " + Words.counted(pictures.cutShort(), "walk") + " cut short in media"
+                        ? "   " + Words.counted(pictures.cutShort(), "volume path") + " terminated"
                         : "")));
   }
 

@@ -4,6 +4,8 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -29,17 +31,41 @@ class FilesKeptTest {
     return LayerEdits.copy(saved, "Front");
   }
 
+  private static List<Plan> found(Recovery recovery, Path file, Plan saved) {
+    List<String> troubles = new ArrayList<>();
+    List<Plan> out =
+        recovery.find(file, saved, troubles::add).stream().map(Recovery.Found::plan).toList();
+    assertThat(troubles).isEmpty();
+    return out;
+  }
+
+  /** Each copy that nobody answered stays, and an answered one goes alone. */
+  @Test
+  void copiesOnOfferStayBesideNewOnes() throws Exception {
+    Recovery recovery = new Recovery(dir);
+    Plan other = LayerEdits.remove(saved, "Front");
+    recovery.keep(file, edited());
+    recovery.setAside(file);
+    recovery.keep(file, other);
+    assertThat(found(recovery, file, saved)).containsExactly(edited(), other);
+    recovery.forget(file);
+    assertThat(found(recovery, file, saved)).containsExactly(edited());
+    recovery.keep(file, edited());
+    recovery.forgetAside(file, edited());
+    assertThat(found(recovery, file, saved)).as("the one kept now").containsExactly(edited());
+  }
+
   @Test
   void aKeptCopyIsFoundUntilItIsForgotten() throws Exception {
     Recovery recovery = new Recovery(dir);
-    assertThat(recovery.find(file, saved)).isEmpty();
+    assertThat(found(recovery, file, saved)).isEmpty();
     recovery.keep(file, edited());
-    assertThat(new Recovery(dir).find(file, saved)).contains(edited());
+    assertThat(found(new Recovery(dir), file, saved)).contains(edited());
     assertThat(Files.readString(file))
         .as("the file itself is not touched")
         .isEqualTo(ShotFolder.PLAN);
     recovery.forget(file);
-    assertThat(recovery.find(file, saved)).isEmpty();
+    assertThat(found(recovery, file, saved)).isEmpty();
     recovery.forget(file);
   }
 
@@ -47,8 +73,8 @@ class FilesKeptTest {
   void aCopyThatSaysWhatTheFileSaysIsNothingToOffer() throws Exception {
     Recovery recovery = new Recovery(dir);
     recovery.keep(file, saved);
-    assertThat(recovery.find(file, saved)).isEmpty();
-    assertThat(recovery.find(file, edited())).contains(saved);
+    assertThat(found(recovery, file, saved)).isEmpty();
+    assertThat(found(recovery, file, edited())).contains(saved);
   }
 
   @Test
@@ -56,9 +82,9 @@ class FilesKeptTest {
     Recovery recovery = new Recovery(dir);
     Path other = ShotFolder.make(dir.resolve("other"));
     recovery.keep(file, edited());
-    assertThat(recovery.find(other, saved)).isEmpty();
+    assertThat(found(recovery, other, saved)).isEmpty();
     recovery.keep(other, LayerEdits.remove(saved, "Front"));
-    assertThat(recovery.find(file, saved)).contains(edited());
+    assertThat(found(recovery, file, saved)).contains(edited());
   }
 
   @Test

@@ -156,7 +156,7 @@ class FilesWindowTest {
     front(KeyCode.U);
     Files.writeString(plan, ShotFolder.PLAN + "\n");
     window.press(KeyCode.CONTROL, KeyCode.S);
-    awaitBanner("was written by someone else");
+    awaitBanner("changed on disk since you opened it");
     assertThat(Files.readString(plan)).isEqualTo(ShotFolder.PLAN + "\n");
     Path other = dir.resolve("mine.wedge");
     asksToSave(other);
@@ -288,7 +288,7 @@ class FilesWindowTest {
   void aSceneBesideItsPlanOffersThePlanAndNeverReplacesIt() throws Exception {
     String kept = Files.readString(plan);
     window.open(dir.resolve("set.glb"));
-    awaitBanner("A plan stands beside this scene: set.wedge");
+    awaitBanner("This scene already has a plan, set.wedge");
     assertThat(window.plan().layers()).hasSize(1);
     assertThat(window.text("save-state")).isEqualTo("not saved yet");
     window.press(KeyCode.CONTROL, KeyCode.S);
@@ -308,7 +308,7 @@ class FilesWindowTest {
     window.await("the scene is open", () -> window.planNow().layers().size() == 1);
     Files.writeString(alone.resolve("set.wedge"), "somebody else's");
     window.press(KeyCode.CONTROL, KeyCode.S);
-    awaitBanner("was written by someone else");
+    awaitBanner("changed on disk since you opened it");
     assertThat(alone.resolve("set.wedge")).hasContent("somebody else's");
   }
 
@@ -398,7 +398,7 @@ class FilesWindowTest {
     Files.createDirectories(other.resolve("in the way"));
     asksToSave(other);
     plan("Save as");
-    awaitBanner("saving the plan failed");
+    awaitBanner("Could not save the plan");
     window.await("its copy is kept", () -> copies() == 1);
     window.press(KeyCode.CONTROL, KeyCode.S);
     window.await("saved under its own name", () -> copies() == 0);

@@ -13,7 +13,7 @@ public final class Catalogue {
         """
         # Findings
 
-        What `wedgecutter check` and the foot of the window find in a plan before anything is traced,
+        What `wedgecutter check` and the bottom of the window find in a plan before anything is traced,
         and the causes that a proof names. This page is written by the program (`wedgecutter check
         --catalogue`).
 

@@ -104,7 +104,7 @@ public record HandOver(List<String> files, List<String> notes) {
       DeliveryPictures.write(delivery, rejoined, file("rejoined/rejoined." + number + ".exr"));
       DeliveryPictures.write(delivery, rejoined, file("rejoined/rejoined." + number + ".png"));
       Path layered = file("layered/layered." + number + ".ora");
-      RejoinedFile.write(delivery, frame, layered);
+      AtomicFile.write(layered, out -> OpenRaster.write(delivery, frame, rejoined, out));
       LayeredProof proof = LayeredProof.of(layered);
       if (!proof.isClose() && (worst == null || proof.most() > worst.most())) {
         worst = proof;

@@ -20,14 +20,14 @@ import org.wedgecutter.core.rejoin.Expression;
 import org.wedgecutter.core.rejoin.JoinRule;
 
 /**
- * A frame of a delivery as layers for painters, whose programs put together what a screen shows and
- * not light.
+ * A frame of a delivery as layers for paint programs, which composite display values (sRGB) instead
+ * of linear light.
  *
- * <p>What covers becomes a layer as it is. What changes the light of something else (shadows,
- * bounced light, reflections, ratios, corrections of what is behind) has no cover to be painted
- * with: it becomes a layer that darkens, by multiplying, and one that lightens, by adding. These
- * are what takes the picture before it to the picture with it, on the screen: stacked, they give it
- * again. Joins by depth or mattes become what they show.
+ * <p>A layer that covers something is exported as it is. A layer that only changes light behind it
+ * (shadow, bounce, reflection, ratio, a correction of the layers behind) has no alpha to composite
+ * with. It becomes two layers: one that darkens, by multiply, and one that lightens, by plus. They
+ * are computed from the display values before and after the join, so that the stack reproduces
+ * them. Joins by depth or by a matte are solved for the colour that src-over needs.
  */
 final class LayeredFrame {
   private static final String MULTIPLY = "svg:multiply";
@@ -48,6 +48,11 @@ final class LayeredFrame {
   private final int height;
   private final DeliverySource source;
   private final List<Sheet> sheets = new ArrayList<>();
+
+  /** The frame with the first {@link #lastJoins} joins: the next step starts from it. */
+  private @Nullable ScreenPicture last;
+
+  private int lastJoins = -1;
 
   /**
    * A layer of the file.
@@ -77,7 +82,7 @@ final class LayeredFrame {
 
   private void background() throws IOException {
     if (recipe.background().kind() != Background.Kind.NONE) {
-      sheets.add(new Sheet("Background", OVER, 1, ScreenPicture.of(upTo(0, false))));
+      sheets.add(new Sheet("Background", OVER, 1, upTo(0)));
     }
   }
 
@@ -86,7 +91,7 @@ final class LayeredFrame {
     Join join = step.join();
     if (BY_DEPTH.contains(join) || !step.matte().isEmpty()) {
       ScreenPicture own = ScreenPicture.of(own(step.layer()));
-      add(step.layer(), OVER, 1, shown(before(k), ScreenPicture.of(upTo(k + 1, false)), own));
+      add(step.layer(), OVER, 1, shown(upTo(k), upTo(k + 1), own));
       return;
     }
     Picture own = own(step.layer());
@@ -99,8 +104,8 @@ final class LayeredFrame {
     if (changes || bare || changesBehind(step.layer())) {
       change(
           step.layer(),
-          before(k),
-          ScreenPicture.of(upTo(k + 1, false)),
+          upTo(k),
+          upTo(k + 1),
           // where it covers, it is there already
           changes ? null : own);
     }
@@ -111,11 +116,7 @@ final class LayeredFrame {
     boolean any = recipe.corrections().stream().anyMatch(c -> c.on() && c.layer().isEmpty());
     if (any) {
       int all = recipe.joins().size();
-      change(
-          "Corrections",
-          ScreenPicture.of(upTo(all, false)),
-          ScreenPicture.of(upTo(all, true)),
-          null);
+      change("Corrections", upTo(all), ScreenPicture.of(evaluated(all, true)), null);
     }
   }
 
@@ -132,12 +133,19 @@ final class LayeredFrame {
         .resized(width, height);
   }
 
-  private ScreenPicture before(int k) throws IOException {
-    return ScreenPicture.of(upTo(k, false));
+  /** Returns the frame with the first joins, without corrections of the whole. */
+  private ScreenPicture upTo(int joins) throws IOException {
+    ScreenPicture known = last;
+    if (known == null || lastJoins != joins) {
+      known = ScreenPicture.of(evaluated(joins, false));
+      last = known;
+      lastJoins = joins;
+    }
+    return known;
   }
 
-  /** What the first joins give, with corrections of the whole or without. */
-  private Picture upTo(int joins, boolean whole) throws IOException {
+  /** Evaluates the first joins, with corrections of the whole or without. */
+  private Picture evaluated(int joins, boolean whole) throws IOException {
     if (joins == 0 && recipe.background().kind() == Background.Kind.NONE) {
       return Picture.empty(width, height);
     }

@@ -20,8 +20,8 @@ import org.wedgecutter.core.io.InputException;
 import org.xml.sax.SAXException;
 
 /**
- * How far a layered file comes to its merged picture when its layers are stacked again as painters'
- * programs do: by what a screen shows, with the operations of <a
+ * The difference between the merged picture of a layered file and its layers, composited as paint
+ * programs do: display values, by the formulas of <a
  * href="https://www.w3.org/TR/compositing-1/">Compositing and Blending Level 1</a>, over black.
  *
  * @param most the largest difference of a colour or of alpha, in steps of 255

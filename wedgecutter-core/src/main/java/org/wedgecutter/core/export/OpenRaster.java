@@ -22,9 +22,9 @@ import org.wedgecutter.core.io.InputException;
  * A frame of a delivery as one layered file for painters: OpenRaster, a zip archive of PNG pictures
  * with a list of layers, the front first.
  *
- * <p>Layers are those of {@link LayeredFrame}: a painter's program adds and multiplies what is
- * shown, not light. The merged picture, which is stored beside them, is joined in light and is the
- * exact one; {@link LayeredProof} tells how far the layers come to it.
+ * <p>Layers are those of {@link LayeredFrame}, in display values. The merged picture, which is
+ * stored with them, is joined in linear light and is the exact one; {@link LayeredProof} measures
+ * the difference.
  */
 public final class OpenRaster {
   static final String STACK = "stack.xml";
@@ -44,7 +44,16 @@ public final class OpenRaster {
    * @throws InputException if a layer that is joined has no file
    */
   public static void write(Delivery delivery, int frame, OutputStream out) throws IOException {
-    Picture merged = DeliveryPictures.corrected(delivery, frame);
+    write(delivery, frame, DeliveryPictures.corrected(delivery, frame), out);
+  }
+
+  /**
+   * Writes a frame.
+   *
+   * @param merged the frame as its recipe rejoins it
+   */
+  static void write(Delivery delivery, int frame, Picture merged, OutputStream out)
+      throws IOException {
     ZipOutputStream zip = new ZipOutputStream(out, StandardCharsets.UTF_8);
     stored(zip, "mimetype", "image/openraster".getBytes(StandardCharsets.US_ASCII));
     List<String> lines = new ArrayList<>();

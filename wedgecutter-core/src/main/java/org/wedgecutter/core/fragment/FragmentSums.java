@@ -336,7 +336,7 @@ public final class FragmentSums {
   private final Interplay interplay = new Interplay();
   private final AtomicLong cutShort = new AtomicLong();
 
-  /** Returns how many walks through media were cut short, because they took too many steps. */
+  /** Returns how many volume paths were terminated, because they took too many steps. */
   public long cutShort() {
     return cutShort.get();
   }

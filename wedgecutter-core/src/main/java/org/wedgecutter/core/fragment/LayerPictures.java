@@ -236,7 +236,7 @@ public final class LayerPictures implements TracedLayers {
     return sums.stream().mapToLong(FragmentSums::invalidSamples).sum();
   }
 
-  /** Returns how many walks through media were cut short, because they took too many steps. */
+  /** Returns how many volume paths were terminated, because they took too many steps. */
   public long cutShort() {
     return sums.stream().mapToLong(FragmentSums::cutShort).sum();
   }

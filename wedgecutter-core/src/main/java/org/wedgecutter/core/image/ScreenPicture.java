@@ -1,8 +1,7 @@
 package org.wedgecutter.core.image;
 
 /**
- * A picture as a screen shows it, in the form that pictures for painters have: sRGB-coded (IEC
- * 61966-2-1), light above 1 cut off, colours not premultiplied.
+ * A display-referred picture: sRGB (IEC 61966-2-1), clipped at 1, straight alpha.
  *
  * @param rgba red, green, blue and alpha of each pixel, line by line from the top, each from 0 to 1
  */
@@ -18,9 +17,9 @@ public record ScreenPicture(int width, int height, float[] rgba) {
   }
 
   /**
-   * Returns what a screen shows of scene-linear light. Light without alpha, as a reflection that is
-   * to be added has it, gets as much alpha as it is bright: added to what is behind, or laid over
-   * black, it is what it was. Negative light is black.
+   * Converts scene-linear, premultiplied light. Where alpha is 0, as in a reflection to be added,
+   * alpha becomes the brightest display value: added to what is behind, or over black, the light is
+   * what it was. Negative light becomes black.
    */
   public static ScreenPicture of(Picture picture) {
     float[] light = picture.rgba();

@@ -171,7 +171,7 @@ public enum Mistake {
   MEDIUM_NOT_HELD_OUT(
       Severity.WARNING,
       "A medium is not held out",
-      "A layer shows a medium, and surfaces that stand in it neither are seen nor hold it out.",
+      "A layer shows a medium, and surfaces inside it are neither Seen nor Holdout.",
       "Makes the surfaces Holdout there."),
   // ---- edges and joins
   OVER_ON_HELD_OUT(
@@ -216,9 +216,9 @@ public enum Mistake {
       "Moves the layers of the surface and its catchers to the back."),
   JOIN_FOR_LOOKS(
       Severity.WARNING,
-      "A join is for looks",
-      "Screen, min, max, difference, and joins that are taken in part make something else than the uncut frame.",
-      "Joins the layer by plus if its join is a look, and takes all of the join."),
+      "A join is creative",
+      "Screen, min, max, difference, and joins at part strength do not reproduce the uncut frame.",
+      "Joins the layer by plus if its join is creative, at full strength."),
   EDGE_COVARIANCE(
       Severity.NOTE,
       "Over approximates on edges",

@@ -381,7 +381,7 @@ public final class SceneTracer {
       return VectorSupport.inUse() != vector;
     }
 
-    /** Returns how many walks through media were cut short so far. */
+    /** Returns how many volume paths were terminated so far. */
     public long cutShort() {
       return tracer.cutShort();
     }

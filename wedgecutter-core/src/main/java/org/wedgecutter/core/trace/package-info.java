@@ -1,6 +1,6 @@
 /**
- * The path tracer. What the rest of the project may use is in this package; the rooms below it are
- * the tracer's own.
+ * The path tracer. What the rest of the project may use is in this package; its subpackages are the
+ * tracer's own.
  *
  * <h2>Contents</h2>
  *

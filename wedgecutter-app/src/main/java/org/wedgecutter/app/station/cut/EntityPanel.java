@@ -50,7 +50,7 @@ public final class EntityPanel extends VBox {
           button.setSelected(c.name().equals(first));
           button.setOnAction(e ->
               editor.edit(
-                  entity.name() + " picked into " + c.name(),
+                  "add " + entity.name() + " to " + c.name(),
                   p -> CollectionEdits.pick(p, c.name(), entity)));
           into.getChildren().add(button);
         });

@@ -48,7 +48,7 @@ final class MemberPicks implements Drops {
     String what =
         entities.size() == 1 ? all.get(entities.first()).name() : entities.size() + " entities";
     bench.edit(
-        what + " picked into " + collection,
+        "add " + what + " to " + collection,
         p -> {
           Plan next = p;
           for (int e : entities.indices()) {

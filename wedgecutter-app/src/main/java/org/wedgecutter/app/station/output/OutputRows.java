@@ -97,8 +97,8 @@ public final class OutputRows implements SheetRows {
     /** Returns what it is called. */
     String title() {
       return switch (copy) {
-        case PASSES -> "each pass by itself";
-        case FRAME -> "one file a frame";
+        case PASSES -> "one file per pass";
+        case FRAME -> "one multi-part file per frame";
         case TIFF32 -> "TIFF 32 bit";
         case TIFF16 -> "TIFF 16 bit, sRGB";
         case HDR -> "HDR";

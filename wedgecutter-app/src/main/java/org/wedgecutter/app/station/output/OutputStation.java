@@ -98,7 +98,7 @@ public final class OutputStation implements Station {
   }
 
   private Node copyPanel(Session s, OutputRows.CopyRow copy) {
-    CheckBox box = new CheckBox("written beside each file");
+    CheckBox box = new CheckBox("also write this format");
     box.setId("copy-on");
     box.setSelected(s.plan().output().copies().contains(copy.copy()));
     box.setOnAction(e ->

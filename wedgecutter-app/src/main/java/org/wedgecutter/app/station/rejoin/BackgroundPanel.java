@@ -57,9 +57,9 @@ final class BackgroundPanel extends VBox {
         .addAll(
             trouble,
             DetailPanel.note(
-                "behind all layers, as far as their alpha leaves it; not part of the proof. Colours"
-                    + " of 8-bit pictures are linearised. The file of the present frame stands for"
-                    + " all frames of its numbering."));
+                "shown where alpha is below 1; ignored by the proof. Colours"
+                    + " of 8-bit pictures are linearised. Pick one file of a sequence to use all of"
+                    + " it."));
   }
 
   private static Button button(String id, String text, Runnable action) {

@@ -12,7 +12,7 @@ import javafx.scene.layout.BorderPane;
 import javafx.scene.layout.HBox;
 import org.wedgecutter.app.panel.OneOf;
 
-/** Ways to compare: side by side, over the frames, and one delivery against another. */
+/** Ways to compare: side by side, over the frames, and one delivery with another. */
 final class ComparePanel extends BorderPane {
   /** What is compared. */
   enum What {

@@ -29,7 +29,7 @@ import org.wedgecutter.core.deliver.check.DeliveryComparison;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.plan.FrameRange;
 
-/** Two deliveries of a shot against one another: layer by layer, frame by frame, with pictures. */
+/** Two deliveries of a shot compared: layer by layer, frame by frame, with pictures. */
 final class DeliveriesPanel extends VBox {
   private static final Logger LOG = LoggerFactory.getLogger(DeliveriesPanel.class);
   private static final int ACROSS = 574;
@@ -101,7 +101,7 @@ final class DeliveriesPanel extends VBox {
             8,
             6,
             first,
-            DetailPanel.dim("against"),
+            DetailPanel.dim("compared with"),
             second,
             other,
             Entry.named("frames", frames),
@@ -202,7 +202,7 @@ final class DeliveriesPanel extends VBox {
                     same,
                     made.frames.size(),
                     made.common > made.frames.size()
-                        ? "; these are spread over %d".formatted(made.common)
+                        ? "; sampled from %d common frames".formatted(made.common)
                         : ""));
     Set<String> rows = new LinkedHashSet<>();
     made.frames.forEach(f -> f.parts().forEach(p -> rows.add(p.layer())));

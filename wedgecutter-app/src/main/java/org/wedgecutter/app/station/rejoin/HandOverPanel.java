@@ -82,7 +82,7 @@ final class HandOverPanel extends VBox {
             line(start, stop, progress),
             told,
             DetailPanel.note(
-                "Into its folder %s: rejoined frames (EXR, PNG), layered files (OpenRaster), contact sheets, the recipe as JSON and as a script for oiiotool, and the page of the cut."
+                "Writes to its %s folder: rejoined frames (EXR, PNG), layered files (OpenRaster), contact sheets, the recipe as JSON and as a script for oiiotool, and the page of the cut."
                     .formatted(HandOver.FOLDER)));
   }
 

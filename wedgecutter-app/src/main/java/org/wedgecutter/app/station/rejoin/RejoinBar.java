@@ -26,7 +26,7 @@ final class RejoinBar extends HBox {
     getChildren()
         .addAll(
             BarButton.of(
-                "bar-joins", "Joins by the cut", "the join that fits each layer", actions::joins),
+                "bar-joins", "Joins from roles", "the join that fits each layer", actions::joins),
             BarButton.of(
                 "bar-mixer", "Mixer", "level and tint of every light group", actions::mixer),
             BarButton.of(

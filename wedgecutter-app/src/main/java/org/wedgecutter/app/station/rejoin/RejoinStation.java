@@ -169,7 +169,7 @@ public final class RejoinStation implements Station, RejoinBar.Actions {
       case RejoinRows.BackgroundItem b ->
           panel.show(
               null,
-              "Background — of the recipe",
+              "Background (recipe)",
               new BackgroundPanel(
                   bench,
                   s.plan(),
@@ -203,7 +203,7 @@ public final class RejoinStation implements Station, RejoinBar.Actions {
         if (matte != null) {
           panel.show(
               null,
-              "Matte %s — of the recipe".formatted(m.name()),
+              "Matte %s (recipe)".formatted(m.name()),
               new MattePanel(bench, matte, n -> s.plan().recipe().matte(n).isPresent()));
         }
       }
@@ -242,7 +242,7 @@ public final class RejoinStation implements Station, RejoinBar.Actions {
           panel.showText("Select a row below to change a layer, or the row's name to change all.");
       case MATTES ->
           panel.showText(
-              "Mattes say where corrections and joins work. Add one by + Matte, then click objects in the picture.");
+              "Mattes limit where corrections and joins apply. Click + Matte to add one, then click objects in the picture.");
     }
   }
 

@@ -28,7 +28,7 @@ final class DeliveryJob {
     RUNNING("rendering"),
     PAUSED("paused"),
     /** A file cannot be written; it waits for a decision. */
-    TROUBLE("held up"),
+    TROUBLE("blocked"),
     DONE("done"),
     STOPPED("stopped"),
     FAILED("failed");

@@ -212,7 +212,7 @@ final class DeliveryQueue {
       end(
           job,
           DeliveryJob.State.STOPPED,
-          "Stopped. What is finished stays in " + order.folder() + "; Continue goes on.");
+          "Stopped. Finished files are kept in " + order.folder() + "; click Continue to resume.");
     } catch (InputException e) {
       end(job, DeliveryJob.State.FAILED, String.valueOf(e.getMessage()));
     } catch (IOException e) {
@@ -220,7 +220,7 @@ final class DeliveryQueue {
       end(
           job,
           DeliveryJob.State.FAILED,
-          "Failed: %s. What is finished stays in %s; Continue goes on."
+          "Failed: %s. Finished files are kept in %s; click Continue to resume."
               .formatted(FileTrouble.words(e), order.folder()));
     } catch (Throwable e) {
       LOG.error("rendering", e);
@@ -347,7 +347,7 @@ final class DeliveryQueue {
         job.decision(decision);
         job.state(
             DeliveryJob.State.TROUBLE,
-            "Held up: %s. Nothing is lost; Try again goes on when that is mended."
+            "Blocked: %s. Nothing is lost. Fix it, then click Try again."
                 .formatted(FileTrouble.words(why)));
         changed.run();
       });

@@ -46,7 +46,7 @@ final class RenderPanel extends VBox {
   private final Button more = new Button("Continue");
   private final Button pause = new Button("Pause");
   private final Button stop = new Button("Stop");
-  private final Button sooner = new Button("Sooner");
+  private final Button sooner = new Button("Move up");
   private final Button first = new Button("Render selected first");
   private final ListView<DeliveryJob> list = new ListView<>();
   private final ProgressBar bar = new ProgressBar(0);
@@ -427,7 +427,7 @@ final class RenderPanel extends VBox {
             ? "Try again"
             : job != null && job.count(UnitState.STALE) > 0 ? "Render what changed" : "Continue");
     show(more, trouble || (job != null && !active && !waits && open > 0));
-    pause.setText(state == DeliveryJob.State.PAUSED ? "Go on" : "Pause");
+    pause.setText(state == DeliveryJob.State.PAUSED ? "Resume" : "Pause");
     show(pause, state == DeliveryJob.State.RUNNING || state == DeliveryJob.State.PAUSED);
     show(stop, active || waits);
     show(sooner, waits);

@@ -208,7 +208,7 @@ public final class RenderRows implements SheetRows {
       return "off";
     }
     int from = from(row, column);
-    return from == frames.get(row) ? "to render" : "holds %d".formatted(from);
+    return from == frames.get(row) ? "to render" : "held from %d".formatted(from);
   }
 
   @Override

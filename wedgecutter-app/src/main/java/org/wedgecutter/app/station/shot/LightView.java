@@ -100,7 +100,7 @@ final class LightView extends VBox {
         most > 0
             ? "Frame %d. Brighter than grey: light on %s via %s. Darker: light that %s blocks. Full scale: %.3g."
                 .formatted(frame, of.name(), by.name(), by.name(), most)
-            : "%s does nothing to the light of %s here.".formatted(by.name(), of.name());
+            : "%s has no effect on the light of %s here.".formatted(by.name(), of.name());
     Platform.runLater(() -> {
       view.setImage(image);
       state.setText(text);

@@ -105,8 +105,8 @@ final class PixelTree extends TreeView<PixelTree.Line> {
                         percent(s.light(), whole),
                         s.path(),
                         s.direct() > 0 && s.light() > s.direct()
-                            ? ", %s straight".formatted(percent(s.direct(), whole))
-                            : s.direct() > 0 ? ", straight" : ""),
+                            ? ", %s direct".formatted(percent(s.direct(), whole))
+                            : s.direct() > 0 ? ", direct" : ""),
             s.emitter());
     add(item, "%s  via %s", s.ways(), whole);
     add(item, "−%s  blocked by %s", s.blockers(), whole);

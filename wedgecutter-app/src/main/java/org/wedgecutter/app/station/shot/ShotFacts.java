@@ -115,7 +115,7 @@ final class ShotFacts {
       }
       cells.add(row);
     }
-    return new Facts("row is … of column", names(), names(), cells);
+    return new Facts("row relative to column", names(), names(), cells);
   }
 
   private Cell order(int a, int b) {
@@ -195,7 +195,7 @@ final class ShotFacts {
         : new Cell(
             "·",
             0,
-            "%s does nothing to the light of %s that could be measured."
+            "%s has no measurable effect on the light of %s."
                 .formatted(parts.name(b), parts.name(a)));
   }
 
@@ -229,7 +229,7 @@ final class ShotFacts {
   private String but(int layer) {
     return stillBut(layer)
         .map(b ->
-            " Still but for %s, which %s %% of its light depends on: holding it saves %s."
+            " Static except for %s (%s %% of its light): holding it would save %s."
                     .formatted(
                         Message.all(parts.names(b.movers())),
                         percent(b.share()),
@@ -243,7 +243,7 @@ final class ShotFacts {
     StillBut.Loss loss = result.losses().get(layer);
     return loss == null
         ? ""
-        : " Held as it is, it would be wrong by up to %.2g, in %.0f %% of its pixels."
+        : " If held anyway, the error is up to %.2g, in %.0f %% of its pixels."
             .formatted(loss.max(), Math.ceil(loss.beyond() * 100));
   }
 
@@ -386,8 +386,7 @@ final class ShotFacts {
   private static String shared(List<String> sharing) {
     return sharing.isEmpty()
         ? ""
-        : " Its trace, and so its samples, are also those of %s."
-            .formatted(String.join(", ", sharing));
+        : " Shares its trace and samples with %s.".formatted(String.join(", ", sharing));
   }
 
   private static String best(Optional<SampleSpread.Spread> spread, int layer) {
@@ -407,7 +406,7 @@ final class ShotFacts {
     boolean known = !Double.isNaN(now.relative());
     String noisy =
         known
-            ? "Noise at %d samples: %s %%; for %.0f %% it takes %.0f."
+            ? "Noise at %d samples: %s %%; %.0f %% needs %.0f samples."
                 .formatted(
                     now.samples(),
                     percent(now.relative()),

@@ -267,7 +267,7 @@ final class ShotPanel extends VBox {
           samples.show(spread.orElse(null), spread.map(f::changesSamples).orElse(false));
           grid(cost, f.cost(spread));
         } else {
-          wait("Tracing quickly: times and noise come with the first frame.");
+          wait("Preview tracing: times and noise appear after the first frame.");
         }
       }
       case PIXEL -> throw new IllegalStateException("shown above");

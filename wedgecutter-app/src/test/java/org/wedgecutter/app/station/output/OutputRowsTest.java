@@ -78,6 +78,6 @@ class OutputRowsTest {
     assertThat(rows.describe(row("motion blur"), 1)).contains("in layer Back", "the shot has off");
     assertThat(rows.describe(row("depth ramp"), 0))
         .isEqualTo("depth ramp: not written with layer Floor");
-    assertThat(rows.describe(row("passes"), 0)).contains("besides the beauty");
+    assertThat(rows.describe(row("passes"), 0)).contains("in addition to the beauty");
   }
 }

@@ -116,7 +116,8 @@ class CompareWindowTest {
     window.click("compare-deliveries");
     window.click("deliveries-start");
     window.await(
-        "they are compared", () -> told("deliveries-told").contains("frames are the same"));
+        "they are compared",
+        () -> told("deliveries-told").contains("frames match within rounding"));
     assertThat(window.text("deliveries-told")).startsWith("0 of 2");
     FactGrid.Facts facts = facts("deliveries-table");
     int front = facts.rows().indexOf("Front");

@@ -143,7 +143,7 @@ class FilesInViewWindowTest {
     window.click("station-rejoin");
     window.goTo("files", -1);
     Label told = window.find("files-told", Label.class);
-    assertThat(told.getText()).startsWith("It cannot be read").contains(manifest.toString());
+    assertThat(told.getText()).startsWith("Cannot read the delivery").contains(manifest.toString());
     assertThat(window.find("look-files", Node.class).isVisible()).isFalse();
   }
 }

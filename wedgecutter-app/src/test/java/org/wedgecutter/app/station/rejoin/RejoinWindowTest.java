@@ -296,7 +296,7 @@ class RejoinWindowTest {
   @Test
   void aDeliveryIsHandedOverWithTheRecipeOfTheWindow() throws Exception {
     window.click("bar-hand-over");
-    assertThat(window.text("hand-over-told")).startsWith("There is no delivery");
+    assertThat(window.text("hand-over-told")).startsWith("No delivery yet");
     // both come after the drawer was opened
     Renders.delivery(LoadedShot.load(plan), dir.resolve("set-v001"), 1, false);
     window.goTo("gain", -1);

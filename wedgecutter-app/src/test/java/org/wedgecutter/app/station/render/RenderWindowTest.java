@@ -95,7 +95,7 @@ class RenderWindowTest {
     window.await("it renders", () -> isVisible("render-pause"));
     window.click("render-pause");
     Button pause = window.find("render-pause", Button.class);
-    window.await("it rests", () -> pause.getText().equals("Go on"));
+    window.await("it rests", () -> pause.getText().equals("Resume"));
     ProgressBar bar = (ProgressBar) window.stage().getScene().lookup(".render-bar .progress-bar");
     Thread.sleep(300);
     double at = RealWindow.fx(bar::getProgress);
@@ -122,8 +122,8 @@ class RenderWindowTest {
     window.await("it renders", () -> isVisible("render-pause"));
     Files.createDirectories(inTheWay.getParent());
     Files.writeString(inTheWay, "not a folder");
-    window.await("it is held up", 120, () -> tells("Held up: "));
-    assertThat(lines()).singleElement().asString().contains("held up");
+    window.await("it is blocked", 120, () -> tells("Blocked: "));
+    assertThat(lines()).singleElement().asString().contains("blocked");
     Files.delete(inTheWay);
     window.click("render-continue");
     window.await("it is proved", 120, () -> tells("Verified on disk: 2 of 2"));

@@ -110,7 +110,9 @@ class ShotWindowTest {
     });
     assertThat(label("shot-sentence"))
         .contains(
-            "Still but for Front", "holding it saves", "Held as it is, it would be wrong by up to");
+            "Static except for Front",
+            "holding it would save",
+            "If held anyway, the error is up to");
     Plan before = window.plan();
     window.click("hold-still");
     Plan held = window.plan();

@@ -246,7 +246,7 @@ public final class DeliveryRenderer {
     return invalidSamples;
   }
 
-  /** Returns how many walks through media were cut short, because they took too many steps. */
+  /** Returns how many volume paths were terminated, because they took too many steps. */
   public long cutShort() {
     return cutShort;
   }

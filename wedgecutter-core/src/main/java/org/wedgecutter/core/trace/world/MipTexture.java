@@ -3,9 +3,9 @@ package org.wedgecutter.core.trace.world;
 import org.wedgecutter.core.image.TextureImage;
 
 /**
- * An image with halved copies of itself, read with linear interpolation within and between them.
- * The image itself stays in its bytes and is decoded when read; the copies, a third as many
- * numbers, are linear: red, green, blue, alpha of each pixel, each level after the one before.
+ * A mip pyramid of an image, with linear interpolation within and between its levels. The image
+ * itself stays in its bytes and is decoded when read; the copies, a third as many numbers, are
+ * linear: red, green, blue, alpha of each pixel, each level after the one before.
  */
 public final class MipTexture {
   private static final float[] SRGB_TO_LINEAR = srgbTable();

@@ -220,7 +220,7 @@ class BandsTest {
     assertThat(again1).isLessThan(all);
   }
 
-  /** What a band's file tells of itself can all be wrong; then it is made again. */
+  /** A band whose pixels, channels, parts, window or attributes were altered is rendered again. */
   @ParameterizedTest
   @ValueSource(strings = {"light", "channel", "part", "window", "passes", "cost"})
   void aBandThatIsNotWhatWasWrittenIsMadeAgain(String what) throws Exception {

@@ -25,7 +25,7 @@ import org.wedgecutter.core.testing.Shots;
  * another kind the last bits may differ, so numbers are compared within {@link #ROUNDING}.
  *
  * <p>After such a change: count up {@code UnitDigests.VERSION} and run this test with {@code
- * -Dwedgecutter.golden=keep}, which writes the pixels anew.
+ * -Dwedgecutter.golden=keep}, which overwrites the pixels.
  */
 class GoldenPixelsTest {
   private static final float ROUNDING = 2e-5f;
