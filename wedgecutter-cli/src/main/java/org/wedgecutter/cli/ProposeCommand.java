@@ -9,6 +9,7 @@ import org.jspecify.annotations.Nullable;
 import org.wedgecutter.command.Commands;
 import org.wedgecutter.command.Result;
 import org.wedgecutter.command.Threads;
+import org.wedgecutter.core.cut.CompFreedom;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.plan.Plan;
@@ -64,7 +65,11 @@ final class ProposeCommand implements Callable<Integer> {
 
   @Mixin private Threads threads;
 
-  private record Layer(String layer, String reason, TimeEstimate.Seconds seconds) {}
+  /**
+   * @param freeInComp what compositing may do to the layer without a hole
+   */
+  private record Layer(
+      String layer, String reason, List<String> freeInComp, TimeEstimate.Seconds seconds) {}
 
   private record Row(String collection, String rule, int picked) {}
 
@@ -143,7 +148,14 @@ final class ProposeCommand implements Callable<Integer> {
         p.plan().collections().stream()
             .map(c -> new Row(c.name(), c.rule().text(), c.added().size()))
             .toList(),
-        p.layers().stream().map(l -> new Layer(l.layer(), l.text(), l.seconds())).toList(),
+        p.layers().stream()
+            .map(l ->
+                new Layer(
+                    l.layer(),
+                    l.text(),
+                    l.comp().free().stream().map(CompFreedom.Change::word).toList(),
+                    l.seconds()))
+            .toList(),
         new Proved(
             p.proof().frame(),
             p.proof().exact(),
@@ -180,6 +192,7 @@ final class ProposeCommand implements Callable<Integer> {
       for (Layer layer : p.layers) {
         o.printf(
             "   %-30s %8s  %s%n", layer.layer, Times.words(layer.seconds.middle()), layer.reason);
+        o.printf("   %-30s %8s  free in comp: %s%n", "", "", String.join(", ", layer.freeInComp));
       }
       for (Change c : p.later) {
         o.printf(

@@ -74,7 +74,7 @@ class DeliveryCommandsTest extends CommandRun {
     assertThat(alpha.get("max").asDouble()).isEqualTo(1);
     assertThat(alpha.get("nan").asInt()).isZero();
     assertThat(run("info", file)).isZero();
-    assertThat(out).contains("scanlineimage, zip", "imageCounter", "greatest");
+    assertThat(out).contains("scanlineimage, zip", "imageCounter", "max");
     wrong("no such file", "info", dir.resolve("none.exr").toString());
   }
 
@@ -294,7 +294,7 @@ class DeliveryCommandsTest extends CommandRun {
     JsonNode n = json(0, "render", plan, "-o", held.toString(), "--json");
     assertThat(n.get("files").findValuesAsText("held_from")).contains("1");
     assertThat(run("render", plan, "-o", dir.resolve("told").toString())).isZero();
-    assertThat(out).contains("Floor: frame 1 is held at 2");
+    assertThat(out).contains("Floor: frame 1 is reused at 2");
     n = json(0, "render", plan, "-o", every.toString(), "--every-frame", "--json");
     assertThat(n.get("files").findValuesAsText("held_from")).containsOnly("null");
     assertThat(Files.exists(every.resolve("set/Floor/set_Floor.0002.exr"))).isTrue();
@@ -322,11 +322,7 @@ class DeliveryCommandsTest extends CommandRun {
     withoutRecords(theirs);
     assertThat(json(0, "prove", theirs.toString(), "--json").get("causes")).isEmpty();
     for (String each :
-        List.of(
-            "Table|softer|--blur 5x5",
-            "Table|+1.00 EV|--mulc 2,2,2,1",
-            "Room|softer|--blur 7x7",
-            "Orrery|gamma|--powc 0.4545,0.4545,0.4545,1")) {
+        List.of("Table|softer|--blur 5x5", "Orrery|gamma|--powc 0.4545,0.4545,0.4545,1")) {
       String[] parts = each.split("\\|");
       Path file = theirs.resolve("orrery/%s/orrery_%s.0001.exr".formatted(parts[0], parts[0]));
       Path before = dir.resolve("before.exr");

@@ -114,7 +114,7 @@ class SlurmTest {
                 delivery.toString(),
                 "--uncut",
                 "--samples",
-                "160",
+                "60",
                 "--scale",
                 "4",
                 "--cores",
@@ -122,7 +122,7 @@ class SlurmTest {
                 "--partition",
                 "night",
                 "--minutes",
-                "0.2",
+                "0.075",
                 "--program",
                 program.toString()))
         .isZero();
@@ -163,7 +163,7 @@ class SlurmTest {
                 plan.toString(),
                 "--uncut",
                 "--samples",
-                "160",
+                "60",
                 "--scale",
                 "4",
                 "--out",

@@ -116,7 +116,8 @@ final class ProposalPanel extends VBox {
       HBox.setHgrow(gap, Priority.ALWAYS);
       HBox line = new HBox(6, mark, name, gap, number(Times.words(r.seconds().middle())));
       line.setAlignment(Pos.CENTER_LEFT);
-      card.getChildren().addAll(line, wrapped(r.text()));
+      card.getChildren()
+          .addAll(line, wrapped(r.text()), DetailPanel.dim("free in comp: " + r.comp().text()));
     }
     Label later = new Label("Cost of later changes");
     later.getStyleClass().add("headline");

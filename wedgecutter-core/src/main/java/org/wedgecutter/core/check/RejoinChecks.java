@@ -1,14 +1,13 @@
 package org.wedgecutter.core.check;
 
 import java.util.ArrayList;
-import java.util.EnumSet;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
 import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
+import org.wedgecutter.core.cut.CompFreedom;
 import org.wedgecutter.core.cut.Cuts;
 import org.wedgecutter.core.fragment.LayerPictures;
 import org.wedgecutter.core.mistake.Message;
@@ -31,17 +30,16 @@ import org.wedgecutter.core.proof.CauseFinder;
 import org.wedgecutter.core.proof.CauseFixes;
 import org.wedgecutter.core.rejoin.Expression;
 import org.wedgecutter.core.resolve.EntitySet;
-import org.wedgecutter.core.resolve.ResolvedLayer;
 
 /** What keeps the layers from rejoining, and the fixes. */
 final class RejoinChecks {
   /** Corrections by which a layer covers less, or something else. */
-  private static final Set<Correction.Type> UNCOVERS =
-      EnumSet.of(
-          Correction.Type.FADE,
-          Correction.Type.BLUR,
-          Correction.Type.DEFOCUS,
-          Correction.Type.DISTORTION);
+  private static final Map<Correction.Type, CompFreedom.Change> UNCOVERS =
+      Map.of(
+          Correction.Type.FADE, CompFreedom.Change.FADE,
+          Correction.Type.BLUR, CompFreedom.Change.BLUR,
+          Correction.Type.DEFOCUS, CompFreedom.Change.BLUR,
+          Correction.Type.DISTORTION, CompFreedom.Change.MOVE);
 
   private final Checked c;
   private final CauseFixes fixes;
@@ -78,54 +76,45 @@ final class RejoinChecks {
     checks.holes();
   }
 
-  /** What lessens the cover of a layer, or moves it, shows what is cut away behind it. */
+  /** What fades, moves or spreads a layer shows the holes that it fills, or those cut out of it. */
   private void holes() {
     Recipe recipe = c.plan.recipe();
-    List<Recipe.Step> steps = recipe.joins();
-    for (int k = 0; k < steps.size(); k++) {
-      Recipe.Step step = steps.get(k);
-      String layer = step.layer();
-      if (step.join() != Join.PLUS) {
+    List<String> order = recipe.joins().stream().map(Recipe.Step::layer).toList();
+    for (CompFreedom layer : CompFreedom.of(c.plan, c.resolved)) {
+      String name = layer.layer();
+      Set<CompFreedom.Change> free = layer.free();
+      List<String> changes = new ArrayList<>();
+      recipe.joins().stream()
+          .filter(s -> s.layer().equals(name) && s.opacity() < 1)
+          .filter(s -> !free.contains(CompFreedom.Change.FADE))
+          .forEach(s -> changes.add("the opacity"));
+      recipe.corrections().stream()
+          .filter(x -> x.on() && x.layer().equals(name) && x.pass().isEmpty())
+          .filter(x -> x.reach() == Correction.Reach.LAYER)
+          .filter(x -> UNCOVERS.containsKey(x.type()) && !free.contains(UNCOVERS.get(x.type())))
+          .forEach(x -> changes.add(x.type().word()));
+      if (!layer.joined() || changes.isEmpty()) {
         continue;
       }
-      EntitySet seen = c.layer(layer).seen();
-      Map<String, EntitySet> cut = new LinkedHashMap<>();
-      for (Recipe.Step before : steps.subList(0, k)) {
-        ResolvedLayer behind = c.layer(before.layer());
-        EntitySet held =
-            EntitySet.where(
-                c.resolved.entities(),
-                e -> seen.contains(e) && behind.decisions().role(e) == Role.HOLDOUT);
-        if (!held.isEmpty() && !behind.seen().isEmpty()) {
-          cut.put(before.layer(), held);
-        }
-      }
-      List<String> changes = new ArrayList<>();
-      if (step.opacity() < 1) {
-        changes.add("the opacity");
-      }
-      recipe.corrections().stream()
-          .filter(x -> x.on() && x.layer().equals(layer) && x.pass().isEmpty())
-          .filter(x -> x.reach() == Correction.Reach.LAYER && UNCOVERS.contains(x.type()))
-          .forEach(x -> changes.add(x.type().word()));
-      if (!cut.isEmpty() && !changes.isEmpty()) {
-        c.add(
-            Message.of(
-                Sentence.CORRECTION_HOLE,
-                "correction",
-                String.join(" and ", changes),
-                "layer",
-                layer,
-                "layers",
-                List.copyOf(cut.keySet())),
-            layer,
-            "",
-            p -> completed(p, layer, cut));
-      }
+      Map<String, EntitySet> cuts = layer.cuts();
+      boolean isInFront =
+          cuts.keySet().stream().allMatch(l -> order.indexOf(l) < order.indexOf(name));
+      c.add(
+          Message.of(
+              cuts.isEmpty() ? Sentence.CORRECTION_HOLE_OWN : Sentence.CORRECTION_HOLE,
+              "correction",
+              String.join(" and ", changes),
+              "layer",
+              name,
+              "layers",
+              cuts.isEmpty() ? layer.cutBy() : List.copyOf(cuts.keySet())),
+          name,
+          "",
+          !cuts.isEmpty() && isInFront ? p -> completed(p, name, cuts) : null);
     }
   }
 
-  /** What stands behind a layer is whole, and the layer is laid over it. */
+  /** What is behind a layer is whole, and the layer is laid over it. */
   private Plan completed(Plan plan, String layer, Map<String, EntitySet> cut) {
     Plan out = plan;
     for (Map.Entry<String, EntitySet> behind : cut.entrySet()) {

@@ -303,6 +303,10 @@ public enum Sentence {
       Mistake.CORRECTION_HOLE,
       "{correction} of layer {layer} opens a hole: what is behind it is cut away in {layers}",
       "complete what is behind, and lay the layer over it"),
+  CORRECTION_HOLE_OWN(
+      Mistake.CORRECTION_HOLE,
+      "{correction} of layer {layer} shows a hole: {layers} cut it out there",
+      "complete layer {layer}, and lay what is in front over it"),
   CORRECTION_ON(
       Mistake.CORRECTION_ON,
       "the recipe changes what is rejoined, which is not proved: {correction}",

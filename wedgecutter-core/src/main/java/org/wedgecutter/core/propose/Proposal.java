@@ -1,6 +1,7 @@
 package org.wedgecutter.core.propose;
 
 import java.util.List;
+import org.wedgecutter.core.cut.CompFreedom;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.survey.TimeEstimate;
 
@@ -31,9 +32,10 @@ public record Proposal(
   /**
    * Why a layer is there.
    *
+   * @param comp what compositing may do to it without a hole
    * @param seconds its time over all frames
    */
-  public record Reason(String layer, String text, TimeEstimate.Seconds seconds) {}
+  public record Reason(String layer, String text, CompFreedom comp, TimeEstimate.Seconds seconds) {}
 
   /**
    * How a proposal rejoins.

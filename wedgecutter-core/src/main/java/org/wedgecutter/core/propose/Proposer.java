@@ -13,6 +13,7 @@ import java.util.concurrent.CancellationException;
 import java.util.function.Consumer;
 import java.util.function.DoubleConsumer;
 import org.jspecify.annotations.Nullable;
+import org.wedgecutter.core.cut.CompFreedom;
 import org.wedgecutter.core.cut.Cuts;
 import org.wedgecutter.core.cut.Preset;
 import org.wedgecutter.core.load.LoadedShot;
@@ -285,10 +286,13 @@ public final class Proposer {
     }
     int frame = frames.getLast();
     Proposal.Proof proof = proof(cut, frame, p -> progress.accept(0.7 + 0.3 * p));
+    List<CompFreedom> comp = CompFreedom.of(draft.plan, cut.resolve(frame));
     List<Proposal.Reason> reasons = new ArrayList<>();
     for (int l = 0; l < draft.plan.layers().size(); l++) {
       String name = draft.plan.layers().get(l).name();
-      reasons.add(new Proposal.Reason(name, draft.reasons.getOrDefault(name, ""), time.layer(l)));
+      reasons.add(
+          new Proposal.Reason(
+              name, draft.reasons.getOrDefault(name, ""), comp.get(l), time.layer(l)));
     }
     return Optional.of(
         new Proposal(

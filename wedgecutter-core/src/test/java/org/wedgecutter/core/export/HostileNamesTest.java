@@ -109,14 +109,13 @@ class HostileNamesTest {
     Output output = ShotFolder.load(dir.resolve("shot")).plan().output();
     Picture picture = Picture.empty(2, 2);
     Box box = Box.ofSize(2, 2);
-    StringBuilder script = new StringBuilder("set -eu\n");
+    StringBuilder script = new StringBuilder("set -eu\noiiotool --wildcardoff --evaloff");
     int count = 0;
     for (String name : HostileNames.files().filter(Quoting::isImageFile).toList()) {
       String file = name + ".exr";
       ExrFrames.write(dir.resolve(file), picture, List.of(), output, box, box, Map.of());
       script.append(
-          "oiiotool --wildcardoff --evaloff %s --ch R -o out%d.exr\n"
-              .formatted(Quoting.imageFile(file), count++));
+          " \\\n  %s --ch R -o out%d.exr --pop".formatted(Quoting.imageFile(file), count++));
     }
     Files.writeString(dir.resolve("tool.sh"), script);
     Programs.run(dir, "sh", "tool.sh");

@@ -141,11 +141,15 @@ class PlanFurnaceTest {
   }
 
   private static LayerPictures trace(Scene scene, Plan plan, double level) {
+    return trace(scene, plan, level, SAMPLES);
+  }
+
+  private static LayerPictures trace(Scene scene, Plan plan, double level, int samples) {
     ResolvedShot resolved = Resolver.resolve(plan, new Members(scene), 1);
     JobPlan jobs = new JobPlan(resolved, l -> true, false, c -> false);
     Environment light = Traces.uniform(level);
     List<FragmentSums> sums =
-        jobs.jobs().stream().map(j -> Traces.trace(scene, light, j, SIZE, SIZE, SAMPLES)).toList();
+        jobs.jobs().stream().map(j -> Traces.trace(scene, light, j, SIZE, SIZE, samples)).toList();
     return new LayerPictures(resolved, jobs, sums);
   }
 
@@ -182,7 +186,7 @@ class PlanFurnaceTest {
     Scene scene = scene(material);
     for (int mask = 0; mask < 1 << SWITCHES.size(); mask++) {
       for (Role role : new Role[] {Role.HOLDOUT, Role.UNSEEN, Role.ABSENT, Role.CATCHER}) {
-        Picture own = trace(scene, plan(role, mask, false), 1).layer(0);
+        Picture own = trace(scene, plan(role, mask, false), 1, 3).layer(0);
         for (float v : own.rgba()) {
           assertThat(v).as("%s as %s, switches %s", material, role, off(mask)).isZero();
         }
@@ -195,7 +199,7 @@ class PlanFurnaceTest {
   void withoutLightThereIsNone(String material) throws Exception {
     Scene scene = scene(material);
     for (int mask = 0; mask < 1 << SWITCHES.size(); mask += 7) {
-      LayerPictures p = trace(scene, plan(Role.SEEN, mask, false), 0);
+      LayerPictures p = trace(scene, plan(Role.SEEN, mask, false), 0, 3);
       assertThat(mean(p.layer(0), 0) + mean(p.layer(1), 0)).isZero();
     }
   }

@@ -124,7 +124,7 @@ class MaterialFurnaceTest {
             all,
             EntitySet.NONE,
             java.util.List.of(new TraceJob.View(EntitySet.NONE, Traces.all(scene))));
-    FragmentSums sums = Traces.trace(scene, Traces.uniform(1), job, 16, 16, 220);
+    FragmentSums sums = Traces.trace(scene, Traces.uniform(1), job, 16, 16, 110);
     assertThat(sums.invalidSamples()).isZero();
     return sums.picture(0, Traces.all(scene));
   }

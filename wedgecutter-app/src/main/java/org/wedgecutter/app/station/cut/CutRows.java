@@ -5,14 +5,17 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
 import java.util.function.Supplier;
+import java.util.stream.Collectors;
 import javafx.scene.canvas.GraphicsContext;
 import javafx.scene.text.TextAlignment;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.app.sheet.Row;
 import org.wedgecutter.app.sheet.SheetRows;
+import org.wedgecutter.app.sheet.TextFit;
 import org.wedgecutter.app.theme.Glyphs;
 import org.wedgecutter.app.theme.Theme;
 import org.wedgecutter.core.check.SeenTable;
+import org.wedgecutter.core.cut.CompFreedom;
 import org.wedgecutter.core.plan.CatcherOptions;
 import org.wedgecutter.core.plan.Cell;
 import org.wedgecutter.core.plan.CellOverride;
@@ -38,6 +41,9 @@ public final class CutRows implements SheetRows {
   /** Key of the row that counts how often everything is seen. */
   public static final String CHECK = "check";
 
+  /** Key of the row of what compositing may do to each layer without a hole. */
+  public static final String COMP = "comp";
+
   private static final String COLLECTION = "collection:";
   private static final String MEMBER = "member:";
 
@@ -48,6 +54,7 @@ public final class CutRows implements SheetRows {
   private @Nullable ResolvedShot resolved;
   private EntitySet fresh = EntitySet.NONE;
   private List<SeenTable.Span> seen = List.of();
+  private List<CompFreedom> comp = List.of();
   private EntitySet twice = EntitySet.NONE;
   private List<EntitySet> taken = List.of();
   private List<Row> rows = List.of();
@@ -78,6 +85,7 @@ public final class CutRows implements SheetRows {
     this.fresh = fresh;
     taken = members.rows(plan);
     seen = SeenTable.of(plan, members, resolved);
+    comp = CompFreedom.of(plan, resolved);
     twice = EntitySet.NONE;
     seen.forEach(s -> twice = twice.or(s.twice()));
     build();
@@ -105,6 +113,10 @@ public final class CutRows implements SheetRows {
     }
     nextRows.add(Row.of(CHECK, "seen once", verdict(), 0, Row.Sort.CHECK, false, false));
     nextSubjects.add(new Subject(null, null, -1));
+    if (p.layers().size() > 1) {
+      nextRows.add(Row.of(COMP, "free in comp", "", 0, Row.Sort.CHECK, false, false));
+      nextSubjects.add(new Subject(null, null, -1));
+    }
     rows = List.copyOf(nextRows);
     subjects = List.copyOf(nextSubjects);
   }
@@ -241,6 +253,20 @@ public final class CutRows implements SheetRows {
     return row >= 0 && row < rows.size() && rows.get(row).key().equals(CHECK);
   }
 
+  /** Whether a row is that of what compositing may do. */
+  public boolean isComp(int row) {
+    return row >= 0 && row < rows.size() && rows.get(row).key().equals(COMP);
+  }
+
+  /** Returns what compositing may do to each layer without a hole, and why, in lines. */
+  public String compText() {
+    return comp.stream()
+        .map(c ->
+            "%s: %s%s%n"
+                .formatted(c.layer(), c.text(), c.holes().isEmpty() ? "" : ". " + c.holes()))
+        .collect(Collectors.joining());
+  }
+
   private @Nullable Cell cell(int row, int column) {
     Plan p = plan;
     if (p == null || !takesRoles(row) || column < 0 || column >= p.layers().size()) {
@@ -268,6 +294,10 @@ public final class CutRows implements SheetRows {
     Theme t = theme.get();
     if (isCheck(row)) {
       paintCheck(g, column, x, y, h);
+      return;
+    }
+    if (isComp(row)) {
+      paintComp(g, column, x, y, w, h);
       return;
     }
     Cell cell = cell(row, column);
@@ -299,6 +329,18 @@ public final class CutRows implements SheetRows {
   }
 
   private final RoleStamps stamps = new RoleStamps();
+  private final TextFit fit = new TextFit();
+
+  private void paintComp(GraphicsContext g, int column, double x, double y, double w, double h) {
+    if (column >= comp.size()) {
+      return;
+    }
+    g.setFont(Theme.mono(12));
+    g.setTextAlign(TextAlignment.LEFT);
+    g.setFill(theme.get().dim);
+    String text = fit.fit(comp.get(column).text(), g.getFont(), w - 16);
+    g.fillText(text, x + 12, y + h / 2);
+  }
 
   private void paintCheck(GraphicsContext g, int column, double x, double y, double h) {
     ResolvedShot r = resolved;
@@ -329,6 +371,11 @@ public final class CutRows implements SheetRows {
     String layer = p.layers().get(column).name();
     if (isCheck(row)) {
       return "objects seen in layer %s; over all layers: %s".formatted(layer, line.detail());
+    }
+    if (isComp(row) && column < comp.size()) {
+      CompFreedom free = comp.get(column);
+      return "compositing may change layer %s without a hole: %s%s"
+          .formatted(layer, free.text(), free.holes().isEmpty() ? "" : "; " + free.holes());
     }
     Cell cell = cell(row, column);
     Decision decision = decision(row, column);

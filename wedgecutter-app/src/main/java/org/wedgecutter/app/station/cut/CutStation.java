@@ -123,6 +123,11 @@ public final class CutStation implements Station, CutBar.Actions {
           null,
           "Seen-once check",
           new CheckPanel(rows.seen(), bench.found(), this::showEntity, bench::fix));
+    } else if (rows.isComp(row)) {
+      panel.showText(
+          "What compositing may do to each layer without a hole. Shadows and reflections in other"
+              + " layers stay as they were rendered.\n\n"
+              + rows.compText());
     } else if (isCell && layer != null) {
       panel.show(
           layer,

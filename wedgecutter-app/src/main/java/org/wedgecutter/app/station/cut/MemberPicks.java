@@ -145,7 +145,7 @@ final class MemberPicks implements Drops {
       if (to != null) {
         pick(to.name(), selected(row));
       }
-    } else if (c != null && !rows.isCheck(target)) {
+    } else if (c != null && !rows.isCheck(target) && !rows.isComp(target)) {
       int from = p.collections().indexOf(c);
       int at = to == null ? p.collections().size() : p.collections().indexOf(to);
       moveCollection(c.name(), (at > from ? at - 1 : at) - from);

@@ -92,13 +92,13 @@ class DeepFilesTest {
   void bandsAndThreadsChangeNothing() throws Exception {
     LoadedShot shot = deep(false);
     FrameRenderer.Settings settings =
-        new FrameRenderer.Settings(1200, 300, 3, 2, false, Region.whole(1200, 300));
+        new FrameRenderer.Settings(240, 96, 3, 2, false, Region.whole(240, 96));
     Path out = dir.resolve("out");
     new DeliveryRenderer(
-            shot, new DeliveryOrder(out, List.of(), List.of(1), false, settings, false))
+            shot, new DeliveryOrder(out, List.of(), List.of(1), false, settings, false), 240 * 32)
         .run((f, p, s) -> {});
     FrameRenderer.Settings one =
-        new FrameRenderer.Settings(1200, 300, 3, 1, false, Region.whole(1200, 300));
+        new FrameRenderer.Settings(240, 96, 3, 1, false, Region.whole(240, 96));
     var whole = new FrameRenderer(shot, one).forFiles().render(1, l -> true, false, p -> {});
     DeepPicture expected = whole.deep(0);
     DeepPicture found = read(out.resolve("set/Floor_deep/set_Floor_deep.0001.exr"));
