@@ -8,16 +8,23 @@ import java.util.zip.CRC32;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Notices when a file is changed by somebody else. It compares what the file holds, since times of
- * files say little on shared disks. For one thread.
+ * Notices when a file is changed by somebody else. It compares what the file holds: at once where
+ * its size or time is another one, else now and then, since times of files say little on shared
+ * disks. For one thread.
  */
 public final class DiskWatch {
+  /** So many looks at size and time come between two at the content. */
+  private static final int LOOKS = 10;
+
   private @Nullable Path file;
+  private @Nullable FileStamp stamp;
+  private int looks;
   private long[] known = new long[0];
 
   /** Remembers the file as it is now. */
   public void know(Path next) {
     file = next;
+    stamp = FileStamp.of(next);
     known = mark(next);
   }
 
@@ -49,6 +56,20 @@ public final class DiskWatch {
     }
     long[] now = mark(path);
     return now.length > 0 && !Arrays.equals(now, known);
+  }
+
+  /** The same, for looks at an interval: mostly by size and time alone. */
+  boolean changedAtAGlance() {
+    Path path = file;
+    FileStamp is = path == null ? null : FileStamp.of(path);
+    if (is != null && is.equals(stamp) && ++looks % LOOKS != 0) {
+      return false;
+    }
+    boolean changed = changed();
+    if (!changed) {
+      stamp = is;
+    }
+    return changed;
   }
 
   private static long[] mark(Path path) {

@@ -1,6 +1,7 @@
 package org.wedgecutter.app.files;
 
 import java.io.IOException;
+import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.ScheduledFuture;
@@ -11,15 +12,18 @@ import org.slf4j.LoggerFactory;
 import org.wedgecutter.app.panel.Bench;
 
 /**
- * The one thread on which the window touches files, one task after another, so that two writes
- * never meet. Errors are shown to the user. The program does not end while it works: a save that
- * runs when the window closes is finished first.
+ * The one thread on which the window writes files, one task after another, so that two writes never
+ * meet, and one on which it reads what takes long, for which no save waits. Errors are shown to the
+ * user. The program does not end while it writes: a save that runs when the window closes is
+ * finished first.
  */
 public final class FileWork implements AutoCloseable {
   private static final Logger LOG = LoggerFactory.getLogger(FileWork.class);
 
   private final ScheduledExecutorService thread =
       Executors.newSingleThreadScheduledExecutor(Thread.ofPlatform().name("files").factory());
+  private final ExecutorService reading =
+      Executors.newSingleThreadExecutor(Thread.ofPlatform().name("reading").daemon().factory());
   private final Bench bench;
 
   /** Work that reads or writes files. */
@@ -46,17 +50,33 @@ public final class FileWork implements AutoCloseable {
    * @param failed is run on the interface thread if it fails
    */
   public void run(String what, Task task, Runnable failed) {
-    thread.execute(() -> {
-      try {
-        task.run();
-      } catch (IOException e) {
-        LOG.info("{}", what, e);
-        fail("Could not " + what + ": " + e.getMessage(), failed);
-      } catch (Throwable e) {
-        LOG.error("{}", what, e);
-        fail("Could not " + what + ": " + e, failed);
-      }
-    });
+    thread.execute(() -> attempt(what, task, failed));
+  }
+
+  /** Reads files that may be large. */
+  public void read(String what, Task task) {
+    read(what, task, () -> {});
+  }
+
+  /**
+   * Reads files that may be large.
+   *
+   * @param failed is run on the interface thread if it fails
+   */
+  public void read(String what, Task task, Runnable failed) {
+    reading.execute(() -> attempt(what, task, failed));
+  }
+
+  private void attempt(String what, Task task, Runnable failed) {
+    try {
+      task.run();
+    } catch (IOException e) {
+      LOG.info("{}", what, e);
+      fail("Could not " + what + ": " + e.getMessage(), failed);
+    } catch (Throwable e) {
+      LOG.error("{}", what, e);
+      fail("Could not " + what + ": " + e, failed);
+    }
   }
 
   private void fail(String text, Runnable failed) {
@@ -90,5 +110,6 @@ public final class FileWork implements AutoCloseable {
   @Override
   public void close() {
     thread.shutdown();
+    reading.shutdownNow();
   }
 }

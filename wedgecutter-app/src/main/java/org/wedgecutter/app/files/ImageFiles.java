@@ -134,7 +134,7 @@ public final class ImageFiles {
           LoadedShot with = shot.withPicturesOf(edit.apply(shot.plan()));
           Platform.runLater(() -> {
             if (s.equals(bench.session())) {
-              s.know(with.pictures());
+              s.know(with);
               bench.edit(what + " " + path, edit);
             }
           });

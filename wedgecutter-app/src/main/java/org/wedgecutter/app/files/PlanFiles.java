@@ -96,26 +96,33 @@ public final class PlanFiles implements AutoCloseable {
    */
   private void load(Path file, Runnable then) {
     bench.opening(file);
-    work.run(
-        "open " + file.getFileName(),
+    String what = "open " + file.getFileName();
+    work.read(
+        what,
         () -> {
           LoadedShot shot = ahead == null ? LoadedShot.load(file) : ahead.take(file);
           Session.Opened opened = Session.Opened.of(shot);
-          List<String> troubles = new ArrayList<>();
-          optional("The list of recent files", () -> addRecent(file), troubles::add);
-          know(shot.file());
-          List<Recovery.Found> kept = copies.find(shot, troubles::add);
-          var beside = LoadedShot.planBeside(file);
-          Platform.runLater(() -> {
-            then.run();
-            bench.opened(opened);
-            beside.ifPresent(plan -> offerPlan(plan, shot.file()));
-            kept.forEach(found -> copies.offer(shot.file(), found));
-            // a banner shown earlier would go when the shot is shown
-            troubles.forEach(bench::banner);
-          });
+          work.run(what, () -> show(file, opened, then), bench::notOpened);
         },
         bench::notOpened);
+  }
+
+  /** Shows what was read; on the file thread. */
+  private void show(Path file, Session.Opened opened, Runnable then) {
+    LoadedShot shot = opened.shot();
+    List<String> troubles = new ArrayList<>();
+    optional("The list of recent files", () -> addRecent(file), troubles::add);
+    know(shot.file());
+    List<Recovery.Found> kept = copies.find(shot, troubles::add);
+    var beside = LoadedShot.planBeside(file);
+    Platform.runLater(() -> {
+      then.run();
+      bench.opened(opened);
+      beside.ifPresent(plan -> offerPlan(plan, shot.file()));
+      kept.forEach(found -> copies.offer(shot.file(), found));
+      // a banner shown earlier would go when the shot is shown
+      troubles.forEach(bench::banner);
+    });
   }
 
   /** Does what opening and saving go on without; on the file thread. */
@@ -316,7 +323,7 @@ public final class PlanFiles implements AutoCloseable {
   // ---- changes on the disk
 
   private void look() {
-    if (!asked && watch.changed()) {
+    if (!asked && watch.changedAtAGlance()) {
       asked = true;
       Platform.runLater(this::askToLoad);
     }
@@ -340,12 +347,15 @@ public final class PlanFiles implements AutoCloseable {
         "read the changed plan",
         () -> {
           Plan plan = PlanReader.read(file);
-          LoadedShot with = s.shot().withPicturesOf(plan);
+          // its scene may be another one
+          LoadedShot with =
+              s.knows(plan) ? s.shot().withPicturesOf(plan) : LoadedShot.of(file, plan);
           know(file);
           Platform.runLater(() -> {
             if (s.equals(bench.session())) {
-              s.know(with.pictures());
+              s.know(with);
               bench.edit("reload from disk", p -> plan);
+              bench.sceneChanged();
             }
           });
         });

@@ -55,6 +55,13 @@ public final class History {
       if (next.equals(plan())) {
         return false;
       }
+      if (next.equals(steps.get(at - 1).plan)) {
+        // back where it began: there is nothing to undo
+        steps.remove(at);
+        at--;
+        gesture = null;
+        return true;
+      }
       steps.set(at, new Step(name, next));
       return true;
     }

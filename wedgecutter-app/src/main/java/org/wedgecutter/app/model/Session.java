@@ -1,10 +1,11 @@
 package org.wedgecutter.app.model;
 
 import java.nio.file.Files;
+import java.util.Comparator;
+import java.util.HashMap;
 import java.util.Map;
 import java.util.function.UnaryOperator;
 import org.wedgecutter.core.check.PlanCheck;
-import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.motion.MotionTable;
 import org.wedgecutter.core.plan.Plan;
@@ -16,7 +17,12 @@ import org.wedgecutter.core.resolve.ResolvedShot;
  */
 public final class Session {
   private final History history;
-  private final MotionTable motion;
+
+  /** Scenes that plans of this shot name, by scene and set of materials. */
+  private final Map<SceneName, LoadedShot> scenes = new HashMap<>();
+
+  private MotionTable motion;
+  private LoadedShot moved;
   private LoadedShot shot;
   private ResolvedShot resolved;
   private int frame;
@@ -37,9 +43,18 @@ public final class Session {
     }
   }
 
+  /** What names a scene in a plan. */
+  private record SceneName(String scene, String variant) {
+    static SceneName of(Plan plan) {
+      return new SceneName(plan.requireShot().scene(), plan.requireShot().variant());
+    }
+  }
+
   public Session(Opened opened) {
     shot = opened.shot();
+    scenes.put(SceneName.of(shot.plan()), shot);
     motion = opened.motion();
+    moved = shot;
     kept = opened.kept();
     history = new History(shot.plan());
     history.saved();
@@ -65,6 +80,29 @@ public final class Session {
   /** Returns the motion of each entity over the frames. */
   public MotionTable motion() {
     return motion;
+  }
+
+  /** Whether the motion is that of the scene as it is, over the frames of the shot as they are. */
+  public boolean motionFits() {
+    return isSameMotion(moved, shot);
+  }
+
+  private static boolean isSameMotion(LoadedShot a, LoadedShot b) {
+    var one = a.plan().requireShot();
+    var two = b.plan().requireShot();
+    return a.tracer().equals(b.tracer())
+        && one.fps() == two.fps()
+        && one.frames().frames().equals(two.frames().frames());
+  }
+
+  /** Takes the motion of a shot, unless that is no longer what is open; returns whether it is. */
+  public boolean setMotion(MotionTable next, LoadedShot of) {
+    if (!isSameMotion(of, shot)) {
+      return false;
+    }
+    motion = next;
+    moved = of;
+    return true;
   }
 
   /** Returns the current frame. */
@@ -112,13 +150,34 @@ public final class Session {
     shot = shot.withFile(file);
   }
 
-  /** Adds images that plans of this shot may name. */
-  public void know(Map<String, Picture> pictures) {
-    shot = shot.withPictures(pictures);
+  /** Adds what was read for a plan of this shot: its scene and its images. */
+  public void know(LoadedShot read) {
+    scenes.putIfAbsent(SceneName.of(read.plan()), read);
+    shot = shot.withPictures(read.pictures());
+  }
+
+  /** Whether the scene that a plan names was read. */
+  public boolean knows(Plan plan) {
+    return scenes.containsKey(SceneName.of(plan));
+  }
+
+  /** Takes the scene and the images as they are on disk now; the plan and its history stay. */
+  public void reload(LoadedShot read) {
+    // of other sets of materials, what was read is of the old file
+    scenes.clear();
+    scenes.put(SceneName.of(read.plan()), read);
+    shot = shot.withPictures(read.pictures());
+    take();
   }
 
   private boolean take() {
-    shot = shot.withPlan(plan());
+    Plan plan = plan();
+    LoadedShot scene = scenes.get(SceneName.of(plan));
+    shot = scene == null ? shot.withPlan(plan) : shot.withSceneOf(scene).withPlan(plan);
+    var frames = plan.requireShot().frames().frames();
+    if (!frames.contains(frame)) {
+      frame = frames.stream().min(Comparator.comparingInt(f -> Math.abs(f - frame))).orElseThrow();
+    }
     resolved = shot.resolve(frame);
     return true;
   }

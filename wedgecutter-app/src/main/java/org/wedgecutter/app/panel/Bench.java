@@ -34,6 +34,9 @@ public interface Bench extends Editor {
   /** Shows a shot that was opened. */
   void opened(Session.Opened opened);
 
+  /** Shows another scene of the open shot, or the same as it is on disk now. */
+  void sceneChanged();
+
   /** Says that opening failed; what was open stays. */
   void notOpened();
 

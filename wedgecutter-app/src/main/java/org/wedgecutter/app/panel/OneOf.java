@@ -46,6 +46,12 @@ public final class OneOf<T> {
     return value;
   }
 
+  /** Whether the button of a value is shown. */
+  public boolean isShown(T of) {
+    ToggleButton button = buttons.get(of);
+    return button != null && button.isVisible();
+  }
+
   /** Shows or hides the button of a value; a hidden one takes no room. */
   public void show(T of, boolean shown) {
     ToggleButton button = buttons.get(of);

@@ -11,11 +11,16 @@ final class CameraMoves implements CameraDrag {
   private static final String NAME = "camera of the shot";
   private static final double DEGREES = 120;
   private static final long PAUSE = 60_000_000L;
+  private static final long WHEEL_PAUSE = 600_000_000L;
 
   private final Bench bench;
   private @Nullable PlacedCamera base;
   private @Nullable PlacedCamera next;
-  private boolean edited;
+
+  /** All moves of one drag, or turns of the wheel without a pause, are one step of the history. */
+  private Object gesture = new Object();
+
+  private long turned;
   private long last;
 
   CameraMoves(Bench bench) {
@@ -30,7 +35,7 @@ final class CameraMoves implements CameraDrag {
   @Override
   public boolean begins() {
     base = placed();
-    edited = false;
+    gesture = new Object();
     return base != null;
   }
 
@@ -58,21 +63,19 @@ final class CameraMoves implements CameraDrag {
 
   @Override
   public void nearer(double steps) {
-    if (begins() && base != null) {
-      set(base.at(Math.pow(0.9, steps)));
+    PlacedCamera from = placed();
+    if (from == null) {
+      return;
     }
+    long now = System.nanoTime();
+    if (now - turned > WHEEL_PAUSE) {
+      gesture = new Object();
+    }
+    turned = now;
+    set(from.at(Math.pow(0.9, steps)));
   }
 
   private void set(PlacedCamera camera) {
-    Session s = bench.session();
-    if (s == null) {
-      return;
-    }
-    if (edited) {
-      // the drag so far is replaced: one step back undoes all of it
-      s.undo();
-    }
-    edited = true;
-    bench.edit(NAME, p -> p.withShot(p.requireShot().with(d -> d.placed = camera)));
+    bench.adjust(NAME, gesture, p -> p.withShot(p.requireShot().with(d -> d.placed = camera)));
   }
 }

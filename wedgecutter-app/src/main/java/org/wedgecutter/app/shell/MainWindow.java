@@ -37,6 +37,8 @@ import org.wedgecutter.app.viewer.PicturePipe;
 import org.wedgecutter.app.viewer.ViewerPane;
 import org.wedgecutter.core.carry.Carry;
 import org.wedgecutter.core.check.Finding;
+import org.wedgecutter.core.load.LoadedShot;
+import org.wedgecutter.core.motion.MotionTable;
 import org.wedgecutter.core.plan.LayerDef;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.resolve.EntitySet;
@@ -67,7 +69,7 @@ public final class MainWindow implements AutoCloseable {
   private final WindowFiles files;
   private final ProposalDesk proposals = new ProposalDesk(bench);
   private final PlanChecker checker =
-      new PlanChecker(this::checked, this::held, text -> bench.banner(text));
+      new PlanChecker(this::checked, this::held, this::moves, text -> bench.banner(text));
   private final LayerActions layers;
   private final SheetHands hands = new SheetHands(this);
   private final List<Station> stations = new ArrayList<>();
@@ -80,6 +82,7 @@ public final class MainWindow implements AutoCloseable {
   private Station station;
   private @Nullable Session session;
   private String solo = "";
+  private boolean closed;
 
   /** Builds the window on a stage; it is not shown yet. */
   public MainWindow(Stage stage, WindowSetup setup) {
@@ -100,7 +103,7 @@ public final class MainWindow implements AutoCloseable {
             files.plans()::recent,
             this::open,
             this::editAction,
-            Menus.view(viewer, this::hasPlate),
+            Menus.view(viewer),
             this::choose);
     top = new TopBar(stations, this::goTo, this::showProof, menus.buttons());
     proof = new ProofDesk(bench, top, findings);
@@ -112,7 +115,6 @@ public final class MainWindow implements AutoCloseable {
             scene,
             viewer,
             () -> session != null,
-            this::hasPlate,
             this::escape,
             this::undo,
             this::redo,
@@ -246,6 +248,9 @@ public final class MainWindow implements AutoCloseable {
 
   /** Shows a shot that was opened. */
   void take(Session s) {
+    if (closed) {
+      return;
+    }
     session = s;
     pipe.forget();
     headers.forget();
@@ -257,7 +262,7 @@ public final class MainWindow implements AutoCloseable {
     viewer.setEmptyText("Tracing…");
     pipe.highlight(EntitySet.NONE);
     timeline.setFrames(shot.frames().frames(), s.motion().mean());
-    timeline.setFrame(s.frame());
+    files.scenes().opened(s);
     timeline.setMatters(List.of());
     timeline.setPictures(Collections.emptySortedMap());
     heldMarks.forget();
@@ -275,6 +280,12 @@ public final class MainWindow implements AutoCloseable {
       return;
     }
     proof.planChanged();
+    if (!s.motionFits()) {
+      // how much moves in them is not known yet
+      timeline.setFrames(s.plan().requireShot().frames().frames(), new double[0]);
+    }
+    timeline.setFrame(s.frame());
+    files.scenes().shows(s);
     pipe.trace(s.shot(), s.frame());
     files.plans().edited();
     stations.forEach(each -> each.planChanged(s));
@@ -292,6 +303,23 @@ public final class MainWindow implements AutoCloseable {
       history.update(s.history());
     }
     selectionChanged();
+  }
+
+  /** Shows the motion over other frames. */
+  private void moves(LoadedShot of, MotionTable motion) {
+    Session s = session;
+    if (s != null && s.setMotion(motion, of)) {
+      timeline.setFrames(s.plan().requireShot().frames().frames(), motion.mean());
+      stations.forEach(each -> each.moves(s));
+      sheet.refresh();
+    }
+  }
+
+  /** Shows another scene of the open shot, or the same as it is on disk now. */
+  void sceneChanged() {
+    pipe.forget();
+    headers.forget();
+    planChanged();
   }
 
   /** Shows that the plan is saved: nothing else of it is another, so panels stay as they are. */
@@ -353,7 +381,6 @@ public final class MainWindow implements AutoCloseable {
   void setFrame(int frame) {
     Session s = session;
     if (s != null && s.setFrame(frame)) {
-      timeline.setFrame(frame);
       planChanged();
     }
   }
@@ -573,6 +600,7 @@ public final class MainWindow implements AutoCloseable {
   @Override
   public void close() {
     // results that arrive late find nothing open
+    closed = true;
     session = null;
     pipe.close();
     files.close();

@@ -93,6 +93,7 @@ final class Menus {
     }
     view.setId("view-menu");
     view.getItems().addAll(viewItems);
+    view.setOnShowing(e -> refresh(view));
     view.getItems().add(new SeparatorMenuItem());
     for (Theme theme : Theme.values()) {
       String name = theme.name().toLowerCase(Locale.ROOT);
@@ -141,12 +142,11 @@ final class Menus {
   }
 
   /** Returns the items of the View menu that are about the picture. */
-  static List<MenuItem> view(ViewerPane viewer, BooleanSupplier hasPlate) {
+  static List<MenuItem> view(ViewerPane viewer) {
     List<MenuItem> out = new ArrayList<>();
     for (Look look : Look.values()) {
       String text = "%s   (%d)".formatted(look.title(), look.ordinal() + 1);
-      out.add(
-          item(text, () -> viewer.look(look), () -> look != Look.PLATE || hasPlate.getAsBoolean()));
+      out.add(item(text, () -> viewer.look(look), () -> viewer.offers(look)));
     }
     out.add(item("Flip   (F)", "", viewer::flip));
     out.add(item("Wipe   (W)", "", viewer::toggleWipe));
@@ -157,14 +157,18 @@ final class Menus {
 
   /** Returns a menu item that can be chosen only while something holds. */
   static MenuItem item(String text, Runnable action, BooleanSupplier possible) {
-    return item(
-        text,
-        "",
-        () -> {
-          if (possible.getAsBoolean()) {
-            action.run();
-          }
-        });
+    MenuItem item = item(text, "", action);
+    item.setUserData(possible);
+    return item;
+  }
+
+  /** Greys out what can not be chosen now. */
+  private static void refresh(MenuButton menu) {
+    for (MenuItem item : menu.getItems()) {
+      if (item.getUserData() instanceof BooleanSupplier possible) {
+        item.setDisable(!possible.getAsBoolean());
+      }
+    }
   }
 
   private void fillRecent(List<Path> files, Consumer<Path> open) {

@@ -14,6 +14,7 @@ import org.wedgecutter.app.model.Session;
 import org.wedgecutter.core.check.Finding;
 import org.wedgecutter.core.check.PlanCheck;
 import org.wedgecutter.core.load.LoadedShot;
+import org.wedgecutter.core.motion.MotionTable;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.resolve.HeldFrames;
 import org.wedgecutter.core.survey.Surveyor;
@@ -28,6 +29,7 @@ final class PlanChecker implements AutoCloseable {
   private final Consumer<List<Finding>> taker;
   private final Consumer<String> failed;
   private final BiConsumer<Plan, HeldFrames> held;
+  private final BiConsumer<LoadedShot, MotionTable> moves;
   private List<Finding> found = List.of();
 
   /** Of which shot the held frames were compared last, and which they are; on the thread. */
@@ -38,11 +40,16 @@ final class PlanChecker implements AutoCloseable {
   /**
    * @param taker is given findings on the interface thread
    * @param held is given which frames of the plan's layers are the same, on the interface thread
+   * @param moves is given the motion in frames that are others, on the interface thread
    * @param failed receives errors, on the interface thread
    */
   PlanChecker(
-      Consumer<List<Finding>> taker, BiConsumer<Plan, HeldFrames> held, Consumer<String> failed) {
+      Consumer<List<Finding>> taker,
+      BiConsumer<Plan, HeldFrames> held,
+      BiConsumer<LoadedShot, MotionTable> moves,
+      Consumer<String> failed) {
     this.held = held;
+    this.moves = moves;
     this.taker = taker;
     this.failed = failed;
   }
@@ -52,6 +59,7 @@ final class PlanChecker implements AutoCloseable {
     long own = serial.incrementAndGet();
     LoadedShot shot = s.shot();
     var resolved = s.resolved();
+    boolean motionFits = s.motionFits();
     thread.execute(() -> {
       if (own != serial.get()) {
         return;
@@ -64,6 +72,11 @@ final class PlanChecker implements AutoCloseable {
             taker.accept(next);
           }
         });
+        if (!motionFits) {
+          MotionTable motion = MotionTable.of(shot.plan().requireShot(), shot.scene());
+          // of use whatever was edited since: the taker sees whether it fits
+          Platform.runLater(() -> moves.accept(shot, motion));
+        }
         compare(shot, own);
       } catch (Throwable e) {
         LOG.error("checking", e);

@@ -9,6 +9,7 @@ import javafx.scene.image.Image;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.app.files.ImageFiles;
 import org.wedgecutter.app.files.RejoinFiles;
+import org.wedgecutter.app.files.ShotScenes;
 import org.wedgecutter.app.model.Session;
 import org.wedgecutter.app.panel.Banner;
 import org.wedgecutter.app.sheet.SheetHeaders;
@@ -117,6 +118,11 @@ final class WindowBench implements Workbench {
   }
 
   @Override
+  public void sceneChanged() {
+    window.sceneChanged();
+  }
+
+  @Override
   public void notOpened() {
     window.viewer().setEmptyText("Open a plan or a scene to begin");
   }
@@ -149,6 +155,11 @@ final class WindowBench implements Workbench {
   @Override
   public ImageFiles images() {
     return window.files().images();
+  }
+
+  @Override
+  public ShotScenes scenes() {
+    return window.files().scenes();
   }
 
   @Override

@@ -10,6 +10,7 @@ import org.wedgecutter.app.files.PartFiles;
 import org.wedgecutter.app.files.PlanFiles;
 import org.wedgecutter.app.files.Preferences;
 import org.wedgecutter.app.files.RejoinFiles;
+import org.wedgecutter.app.files.ShotScenes;
 import org.wedgecutter.app.panel.Bench;
 import org.wedgecutter.app.theme.Theme;
 import org.wedgecutter.core.carry.Carry;
@@ -21,6 +22,7 @@ final class WindowFiles implements AutoCloseable {
   private final PartFiles parts;
   private final CarryFiles carrying;
   private final ImageFiles images;
+  private final ShotScenes scenes;
   private final RejoinFiles rejoins;
   private final Preferences preferences;
 
@@ -34,6 +36,7 @@ final class WindowFiles implements AutoCloseable {
     parts = new PartFiles(bench, work, asker);
     carrying = new CarryFiles(bench, work, asker, plans, carried);
     images = new ImageFiles(bench, work, asker);
+    scenes = new ShotScenes(bench, work);
     rejoins = new RejoinFiles(bench, work, asker);
     preferences = new Preferences(setup.stateFolder());
   }
@@ -48,6 +51,10 @@ final class WindowFiles implements AutoCloseable {
 
   ImageFiles images() {
     return images;
+  }
+
+  ShotScenes scenes() {
+    return scenes;
   }
 
   RejoinFiles rejoins() {
@@ -81,6 +88,7 @@ final class WindowFiles implements AutoCloseable {
   @Override
   public void close() {
     plans.close();
+    scenes.close();
     work.close();
   }
 }

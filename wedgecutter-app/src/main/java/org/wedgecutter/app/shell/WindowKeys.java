@@ -17,7 +17,6 @@ final class WindowKeys {
   private final Scene scene;
   private final ViewerPane viewer;
   private final BooleanSupplier open;
-  private final BooleanSupplier plate;
   private final BooleanSupplier escape;
   private final Runnable undo;
   private final Runnable redo;
@@ -27,14 +26,12 @@ final class WindowKeys {
 
   /**
    * @param open whether a shot is open
-   * @param plate whether it has a plate
    * @param escape closes what Escape closes; returns whether there was anything
    */
   WindowKeys(
       Scene scene,
       ViewerPane viewer,
       BooleanSupplier open,
-      BooleanSupplier plate,
       BooleanSupplier escape,
       Runnable undo,
       Runnable redo,
@@ -42,7 +39,6 @@ final class WindowKeys {
     this.scene = scene;
     this.viewer = viewer;
     this.open = open;
-    this.plate = plate;
     this.escape = escape;
     this.undo = undo;
     this.redo = redo;
@@ -64,22 +60,12 @@ final class WindowKeys {
       return;
     }
     switch (e.getCode()) {
-      case DIGIT1 -> viewer.look(Look.LAYER);
-      case DIGIT2 -> viewer.look(Look.UNCUT);
-      case DIGIT3 -> viewer.look(Look.REJOINED);
-      case DIGIT4 -> viewer.look(Look.RESIDUAL);
-      case DIGIT5 -> {
-        if (!plate.getAsBoolean()) {
+      case DIGIT1, DIGIT2, DIGIT3, DIGIT4, DIGIT5, DIGIT6, DIGIT7 -> {
+        Look look = Look.values()[e.getCode().ordinal() - KeyCode.DIGIT1.ordinal()];
+        if (!viewer.offers(look)) {
           return;
         }
-        viewer.look(Look.PLATE);
-      }
-      case DIGIT6 -> viewer.look(Look.JOINED);
-      case DIGIT7 -> {
-        if (!viewer.hasFiles()) {
-          return;
-        }
-        viewer.look(Look.FILES);
+        viewer.look(look);
       }
       case F -> viewer.flip();
       case W -> viewer.toggleWipe();

@@ -88,8 +88,11 @@ public final class LayerActions implements HeaderActions {
   }
 
   private void renamed(String layer, String next) {
-    if (!next.equals(layer)) {
-      bench.edit("rename " + layer, p -> LayerEdits.rename(p, layer, next));
+    Plan p = plan();
+    if (p != null && !next.equals(layer) && p.layer(next).isPresent()) {
+      bench.banner("There is already a layer named %s; %s keeps its name.".formatted(next, layer));
+    } else if (!next.equals(layer)) {
+      bench.edit("rename " + layer, q -> LayerEdits.rename(q, layer, next));
     }
   }
 

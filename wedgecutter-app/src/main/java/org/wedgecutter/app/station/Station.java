@@ -43,6 +43,9 @@ public interface Station {
   /** Shows another shot. */
   default void opened(Session s) {}
 
+  /** The frames of the shot are others, or its scene, and what moves in them is known. */
+  default void moves(Session s) {}
+
   /** Shows the plan after an edit, or at another frame. */
   void planChanged(Session s);
 

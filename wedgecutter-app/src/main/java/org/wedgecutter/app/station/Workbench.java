@@ -6,6 +6,7 @@ import java.util.function.Function;
 import javafx.scene.image.Image;
 import org.wedgecutter.app.files.ImageFiles;
 import org.wedgecutter.app.files.RejoinFiles;
+import org.wedgecutter.app.files.ShotScenes;
 import org.wedgecutter.app.panel.Bench;
 import org.wedgecutter.app.sheet.SheetHeaders;
 import org.wedgecutter.app.sheet.SheetView;
@@ -31,6 +32,9 @@ public interface Workbench extends Bench {
 
   /** Returns the actions for the images of a plan. */
   ImageFiles images();
+
+  /** Returns the actions for the scene of a plan. */
+  ShotScenes scenes();
 
   /** Returns the actions for files of what is rejoined. */
   RejoinFiles rejoins();

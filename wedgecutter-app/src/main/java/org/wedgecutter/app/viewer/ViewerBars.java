@@ -282,6 +282,11 @@ final class ViewerBars extends VBox {
     }
   }
 
+  /** Whether a picture can be chosen. */
+  boolean offers(Look look) {
+    return looks.isShown(look);
+  }
+
   /** Offers the files of a delivery, and shows them; null for none. */
   void setFiles(@Nullable FilePictures next) {
     files = next;

@@ -134,6 +134,13 @@ public final class ViewerPane extends BorderPane {
     this.hue = hue;
   }
 
+  /**
+   * Whether there is such a picture: without a plate, or files in view, there are none of these.
+   */
+  public boolean offers(Look look) {
+    return bars.offers(look);
+  }
+
   /** Shows a picture. */
   public void look(Look look) {
     bars.look(look);
@@ -167,11 +174,6 @@ public final class ViewerPane extends BorderPane {
   /** Sets the files of a delivery, and shows them; null for none. */
   public void setFiles(@Nullable FilePictures files) {
     bars.setFiles(files);
-  }
-
-  /** Whether the files of a delivery can be chosen. */
-  public boolean hasFiles() {
-    return shown().files() != null;
   }
 
   /** Sets whether the plate can be chosen. */

@@ -26,4 +26,28 @@ class DiskWatchTest {
     watch.written(second);
     assertThat(watch.changed()).isFalse();
   }
+
+  /** Looks at an interval read nothing while size and time stay; a save looks at the content. */
+  @Test
+  void aChangeOfTheSameSizeAndTimeIsSeenBeforeASaveAndAfterAFewLooks() throws Exception {
+    Path file = Files.writeString(dir.resolve("plan"), "mine");
+    var time = Files.getLastModifiedTime(file);
+    DiskWatch watch = new DiskWatch();
+    watch.know(file);
+    assertThat(watch.changedAtAGlance()).isFalse();
+    Files.writeString(file, "hers");
+    Files.setLastModifiedTime(file, time);
+    assertThat(watch.changedAtAGlance()).as("nothing to be seen at a glance").isFalse();
+    assertThat(watch.changed()).as("before a save").isTrue();
+    boolean seen = false;
+    for (int k = 0; k < 10; k++) {
+      seen |= watch.changedAtAGlance();
+    }
+    assertThat(seen).isTrue();
+    Files.writeString(file, "hers, longer");
+    assertThat(watch.changedAtAGlance()).isTrue();
+    assertThat(watch.changedAtAGlance()).as("as long as it is not known").isTrue();
+    watch.know(file);
+    assertThat(watch.changedAtAGlance()).isFalse();
+  }
 }

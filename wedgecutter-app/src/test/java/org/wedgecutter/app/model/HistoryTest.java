@@ -43,6 +43,20 @@ class HistoryTest {
   }
 
   @Test
+  void aDragThatEndsWhereItBeganLeavesNothingToUndo() {
+    history.edit("first", at(0.7));
+    Object drag = new Object();
+    history.adjust("opacity", drag, at(0.9));
+    assertThat(history.adjust("opacity", drag, at(0.7))).as("the plan is another").isTrue();
+    assertThat(history.plan()).isEqualTo(at(0.7));
+    assertThat(history.names()).hasSize(2);
+    history.adjust("opacity", drag, at(0.5));
+    assertThat(history.names()).hasSize(3);
+    history.undo();
+    assertThat(history.undoName()).isEqualTo("first");
+  }
+
+  @Test
   void aGestureDoesNotGoOnAfterAnythingElse() {
     Object drag = new Object();
     history.adjust("opacity", drag, at(0.9));

@@ -182,7 +182,7 @@ class KeyboardWindowTest {
           out.add(cell.getAccessibleText());
           return out;
         });
-    assertThat(told.get(0)).isEqualTo(5);
+    assertThat(told.get(0)).isEqualTo(6);
     assertThat(told.get(1)).isEqualTo(4);
     assertThat(told.get(2)).asString().startsWith("Front in layer Front: Seen");
     assertThat(told.get(3)).isEqualTo(3);

@@ -19,6 +19,7 @@ import javafx.scene.Node;
 import javafx.scene.Parent;
 import javafx.scene.control.ContextMenu;
 import javafx.scene.control.Labeled;
+import javafx.scene.control.ScrollPane;
 import javafx.scene.image.WritableImage;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.MouseButton;
@@ -216,9 +217,31 @@ public final class RealWindow implements AutoCloseable {
 
   public void click(String id) throws Exception {
     Node node = find(id, Node.class);
+    intoView(node);
     restsAt(node);
     var box = fx(node::getBoundsInLocal);
     click(node, box.getCenterX(), box.getCenterY());
+  }
+
+  /** Scrolls to a node, as one does before one clicks it. */
+  private static void intoView(Node node) throws Exception {
+    fx(() -> {
+      Node up = node.getParent();
+      while (up != null && !(up instanceof ScrollPane)) {
+        up = up.getParent();
+      }
+      if (up instanceof ScrollPane pane && pane.getContent() != null) {
+        var seen = pane.getViewportBounds();
+        var box = pane.getContent().sceneToLocal(node.localToScene(node.getBoundsInLocal()));
+        double rest = pane.getContent().getBoundsInLocal().getHeight() - seen.getHeight();
+        double top = pane.getVvalue() * rest;
+        if (rest > 0 && (box.getMinY() < top || box.getMaxY() > top + seen.getHeight())) {
+          double middle = box.getCenterY() - seen.getHeight() / 2;
+          pane.setVvalue(Math.clamp(middle / rest, 0, 1));
+        }
+      }
+      return null;
+    });
   }
 
   /** Waits until a node stays where it is, as one does before one clicks it. */
@@ -320,6 +343,8 @@ public final class RealWindow implements AutoCloseable {
               case '.' -> KeyCode.PERIOD;
               case ';' -> KeyCode.SEMICOLON;
               case ' ' -> KeyCode.SPACE;
+              case '-' -> KeyCode.MINUS;
+              case ',' -> KeyCode.COMMA;
               default -> KeyCode.getKeyCode(String.valueOf(Character.toUpperCase(c)));
             };
         boolean shift = c == ':' || Character.isUpperCase(c);
@@ -412,6 +437,24 @@ public final class RealWindow implements AutoCloseable {
       return null;
     });
     drag(node, from, to);
+    fx(() -> {
+      robot.keyRelease(key);
+      return null;
+    });
+    settle();
+  }
+
+  /** Turns the wheel some clicks up while a key is held. */
+  public void wheel(Node node, double[] at, int clicks, KeyCode key) throws Exception {
+    mouseTo(node, at[0], at[1]);
+    fx(() -> {
+      robot.keyPress(key);
+      for (int k = 0; k < clicks; k++) {
+        robot.mouseWheel(-1);
+      }
+      return null;
+    });
+    settle();
     fx(() -> {
       robot.keyRelease(key);
       return null;

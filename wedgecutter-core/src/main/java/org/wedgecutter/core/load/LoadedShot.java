@@ -178,6 +178,11 @@ public record LoadedShot(
     return new LoadedShot(file, next, tracer, members, pictures);
   }
 
+  /** Returns the shot with the scene of another one. */
+  public LoadedShot withSceneOf(LoadedShot other) {
+    return new LoadedShot(file, plan, other.tracer, other.members, pictures);
+  }
+
   /**
    * Returns the shot with the images that another plan of it names; those that are there already
    * are not read again.

@@ -62,7 +62,11 @@ final class CollectionActions {
   }
 
   private void renamed(String name, String next) {
-    if (!next.equals(name)) {
+    Session s = bench.session();
+    if (s != null && !next.equals(name) && s.plan().collection(next).isPresent()) {
+      bench.banner(
+          "There is already a collection named %s; %s keeps its name.".formatted(next, name));
+    } else if (!next.equals(name)) {
       bench.edit("rename " + name, p -> CollectionEdits.rename(p, name, next));
     }
   }

@@ -177,10 +177,11 @@ public final class CutRows implements SheetRows {
     return p == null || !p.collections().isEmpty()
         ? List.of()
         : List.of(
-            "First name what belongs together: + Collection, then its rule,",
+            "First choose camera, frames and size: Shot, Settings.",
+            "Then name what belongs together: + Collection, then its rule,",
             "for example name:hero* or path:/set/**.",
-            "Then set its role in each layer with one key: S H C U A.",
-            "Or take a proposal: Plan, Propose a cut…");
+            "Set its role in each layer with one key: S H C U A.",
+            "Or start from a proposal: Plan, Propose a cut…");
   }
 
   @Override
@@ -203,9 +204,14 @@ public final class CutRows implements SheetRows {
     return find(MEMBER + entity.path());
   }
 
+  /** Returns the key of the row of a collection. */
+  static String keyOf(String collection) {
+    return COLLECTION + collection;
+  }
+
   /** Returns the row of a collection, or -1. */
   public int rowOf(String collection) {
-    return find(COLLECTION + collection);
+    return find(keyOf(collection));
   }
 
   private int find(String key) {

@@ -12,6 +12,7 @@ import org.wedgecutter.app.live.Pictures;
 import org.wedgecutter.app.model.Session;
 import org.wedgecutter.app.panel.DetailPanel;
 import org.wedgecutter.app.sheet.Drops;
+import org.wedgecutter.app.sheet.Row;
 import org.wedgecutter.app.sheet.SheetRows;
 import org.wedgecutter.app.sheet.SheetView;
 import org.wedgecutter.app.station.Station;
@@ -270,8 +271,11 @@ public final class CutStation implements Station, CutBar.Actions {
     }
     bench.goTo(line.setting() ? "output" : "cut");
     String collection = line.row();
-    int row =
-        line.setting() ? 0 : collection == null ? rows.rows().size() - 2 : rows.rowOf(collection);
-    sheet.select(row, s.plan().layerIndex(layer), false);
+    String key =
+        line.setting()
+            ? line.override().property().word()
+            : collection == null ? CutRows.REST : CutRows.keyOf(collection);
+    List<String> keys = sheet.rows().stream().map(Row::key).toList();
+    sheet.select(Math.max(0, keys.indexOf(key)), s.plan().layerIndex(layer), false);
   }
 }

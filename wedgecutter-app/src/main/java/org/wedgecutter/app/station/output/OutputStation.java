@@ -17,6 +17,7 @@ import org.wedgecutter.app.live.Pictures;
 import org.wedgecutter.app.model.Session;
 import org.wedgecutter.app.panel.DetailPanel;
 import org.wedgecutter.app.sheet.SheetRows;
+import org.wedgecutter.app.station.ShotForm;
 import org.wedgecutter.app.station.Station;
 import org.wedgecutter.app.station.Workbench;
 import org.wedgecutter.core.plan.CollectionDef;
@@ -84,10 +85,7 @@ public final class OutputStation implements Station {
     } else if (rows.isFiles(row)) {
       panel.show(null, "Files — whole shot", new FilesPanel(bench, s));
     } else if (layer == null || rows.property(row) == null) {
-      panel.show(
-          null,
-          "Settings — whole shot",
-          new ShotPanel(bench, s.plan(), bench.images()::ask, bench.images()::renderAtPlateSize));
+      panel.show(null, "Settings — whole shot", new ShotForm(bench, s));
     } else {
       String why = rows.describe(row, s.plan().layerIndex(layer.name()));
       panel.show(

@@ -120,9 +120,9 @@ final class HandOverPanel extends VBox {
           String text;
           try {
             text = written(folder, with);
-          } catch (IOException | RuntimeException e) {
+          } catch (IOException | RuntimeException | Error e) {
             LOG.info("hand over", e);
-            text = "Hand-over failed: " + e.getMessage();
+            text = "Hand-over failed: " + (e instanceof IOException ? e.getMessage() : e);
           }
           String last = text;
           Platform.runLater(() -> {
@@ -157,6 +157,11 @@ final class HandOverPanel extends VBox {
             made.files().size(),
             folder.resolve(HandOver.FOLDER),
             notes);
+  }
+
+  /** Whether files are being written. */
+  boolean isAtWork() {
+    return start.isDisabled();
   }
 
   /** Stops what runs. */

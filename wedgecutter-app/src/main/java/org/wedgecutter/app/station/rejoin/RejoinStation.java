@@ -498,7 +498,11 @@ public final class RejoinStation implements Station, RejoinBar.Actions {
   @Override
   public void handOver() {
     Session s = bench.session();
-    if (s != null) {
+    HandOverPanel running = handing;
+    if (running != null && running.isAtWork()) {
+      // it goes on, and can be stopped
+      bench.openDrawer("Hand over", running);
+    } else if (s != null) {
       HandOverPanel next =
           new HandOverPanel(
               () -> DeliveryFolders.of(s.shot()),
@@ -507,6 +511,14 @@ public final class RejoinStation implements Station, RejoinBar.Actions {
       handing = next;
       bench.openDrawer("Hand over", next);
     }
+  }
+
+  @Override
+  public String atWork() {
+    HandOverPanel now = handing;
+    return now != null && now.isAtWork()
+        ? "A delivery is being handed over; closing stops it. Finished files are kept."
+        : "";
   }
 
   @Override

@@ -372,8 +372,11 @@ final class RenderPanel extends VBox {
           try {
             DeliveryOrder order = DeliveryOrder.rest(s, job.folder(), threads);
             Platform.runLater(() -> {
-              job.order(s, order);
-              queue.add(job);
+              // a second click comes while the order is made
+              if (!job.isActive()) {
+                job.order(s, order);
+                queue.add(job);
+              }
             });
           } catch (java.io.IOException e) {
             Platform.runLater(() -> say(String.valueOf(e.getMessage())));

@@ -18,8 +18,10 @@ import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.app.live.LiveSurvey;
+import org.wedgecutter.app.panel.DetailPanel;
 import org.wedgecutter.app.panel.FactGrid;
 import org.wedgecutter.app.panel.OneOf;
+import org.wedgecutter.app.station.ShotForm;
 import org.wedgecutter.app.theme.Theme;
 import org.wedgecutter.core.propose.StillBut;
 import org.wedgecutter.core.survey.SampleSpread;
@@ -32,7 +34,8 @@ final class ShotPanel extends VBox {
     ORDER("In front"),
     LIGHT("Light"),
     COST("Cost"),
-    PIXEL("This pixel");
+    PIXEL("This pixel"),
+    SETTINGS("Settings");
 
     private final String title;
 
@@ -114,10 +117,10 @@ final class ShotPanel extends VBox {
     oneFrame.setOnAction(e -> show());
     samples.setOnAim(a -> show());
     samples.setOnUse(() -> spread().ifPresent(onSamples));
-    HBox foot = new HBox(10, sentence, picture, hold);
+    foot.getChildren().setAll(sentence, picture, hold);
     HBox.setHgrow(sentence, Priority.ALWAYS);
     sentence.setMaxWidth(Double.MAX_VALUE);
-    HBox head = new HBox(8, legend, oneFrame);
+    head.getChildren().setAll(legend, oneFrame);
     HBox.setHgrow(legend, Priority.ALWAYS);
     legend.setMaxWidth(Double.MAX_VALUE);
     head.setAlignment(Pos.CENTER_LEFT);
@@ -214,17 +217,38 @@ final class ShotPanel extends VBox {
     }
   }
 
+  /** Shows the settings of the shot. */
+  void showSettings(ShotForm form) {
+    settings.show(null, "Settings — whole shot", form);
+  }
+
+  private final DetailPanel settings = new DetailPanel();
+  private final HBox head = new HBox(8);
+  private final HBox foot = new HBox(10);
+
   private void show() {
     ShotFacts f = facts;
     picture.setVisible(page == Page.LIGHT);
     picture.setManaged(page == Page.LIGHT);
-    scroll.setFitToHeight(page == Page.PIXEL);
+    scroll.setFitToHeight(page == Page.PIXEL || page == Page.SETTINGS);
     boolean costs = page == Page.COST && f != null && f.hasCosts();
     oneFrame.setVisible(page == Page.LIGHT && f != null && f.hasLight());
     oneFrame.setManaged(oneFrame.isVisible());
     samples.setVisible(costs);
     samples.setManaged(costs);
     offerHold();
+    for (HBox line : new HBox[] {head, foot}) {
+      line.setVisible(page != Page.SETTINGS);
+      line.setManaged(line.isVisible());
+    }
+    if (page == Page.SETTINGS) {
+      legend.setText("");
+      sentence.setText("");
+      if (!settings.equals(scroll.getContent())) {
+        scroll.setContent(settings);
+      }
+      return;
+    }
     if (page == Page.PIXEL) {
       legend.setText(
           "shares of the pixel's light · Enter or double-click goes to the object, the light or the layer");
@@ -270,7 +294,7 @@ final class ShotPanel extends VBox {
           wait("Preview tracing: times and noise appear after the first frame.");
         }
       }
-      case PIXEL -> throw new IllegalStateException("shown above");
+      case PIXEL, SETTINGS -> throw new IllegalStateException("shown above");
     }
   }
 

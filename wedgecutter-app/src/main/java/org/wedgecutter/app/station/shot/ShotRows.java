@@ -48,6 +48,16 @@ public final class ShotRows implements SheetRows {
     this.theme = theme;
   }
 
+  /** Shows the motion over other frames, and the scene if that is another one. */
+  public void setMotion(Scene of, double[][] next) {
+    if (!of.equals(scene)) {
+      setScene(of, next);
+      return;
+    }
+    motion = next;
+    build();
+  }
+
   /**
    * Shows a scene.
    *

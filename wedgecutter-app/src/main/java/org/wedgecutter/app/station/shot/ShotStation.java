@@ -15,6 +15,7 @@ import org.wedgecutter.app.live.Pictures;
 import org.wedgecutter.app.live.PixelReader;
 import org.wedgecutter.app.model.Session;
 import org.wedgecutter.app.sheet.SheetRows;
+import org.wedgecutter.app.station.ShotForm;
 import org.wedgecutter.app.station.Station;
 import org.wedgecutter.app.station.Workbench;
 import org.wedgecutter.app.viewer.ToScreen;
@@ -151,6 +152,15 @@ public final class ShotStation implements Station {
   @Override
   public void opened(Session s) {
     rows.setScene(s.shot().scene(), s.motion().byEntity());
+    if (!s.kept() && s.plan().collections().isEmpty()) {
+      // the first step of a new plan: camera, frames and size
+      panel.open(ShotPanel.Page.SETTINGS);
+    }
+  }
+
+  @Override
+  public void moves(Session s) {
+    rows.setMotion(s.shot().scene(), s.motion().byEntity());
   }
 
   @Override
@@ -183,8 +193,22 @@ public final class ShotStation implements Station {
   public void planChanged(Session s) {
     update(s, bench.pictures().latest());
     panel.setFrame(s.frame(), bench.theme());
+    showSettings(s);
     survey.show(s.shot());
   }
+
+  /** The form is made anew only where something of it is another: who types in it goes on. */
+  private void showSettings(Session s) {
+    List<Object> next =
+        List.of(s.plan().requireShot(), s.plan().collections(), s.shot().tracer(), s.shot().file());
+    if (!next.equals(settings)) {
+      settings = next;
+      panel.showSettings(new ShotForm(bench, s));
+    }
+  }
+
+  /** What the form of settings shows. */
+  private List<Object> settings = List.of();
 
   @Override
   public void picturesComplete(Session s, Pictures pictures) {

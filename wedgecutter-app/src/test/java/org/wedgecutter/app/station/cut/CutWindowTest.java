@@ -51,8 +51,8 @@ class CutWindowTest {
     awaitChip("rejoins exactly");
     assertThat(window.text("shot-name")).isEqualTo("set");
     assertThat(window.text("save-state")).isEqualTo("saved");
-    assertThat(window.sheet().rows()).hasSize(5);
-    assertThat(window.sheet().rows().getLast().detail()).isEqualTo("all");
+    assertThat(window.sheet().rows()).hasSize(6);
+    assertThat(window.sheet().rows().get(4).detail()).isEqualTo("all");
   }
 
   @Test
@@ -103,7 +103,7 @@ class CutWindowTest {
     window.clickCell(0, 1);
     window.press(KeyCode.S);
     awaitChip("residual");
-    assertThat(window.sheet().rows().getLast().detail()).contains("1 twice");
+    assertThat(window.sheet().rows().get(4).detail()).contains("1 twice");
     assertThat(foot()).contains("/front is seen in Back and Front");
     window.settle();
     window.awaitPicture("a residual", dark, false);
@@ -158,7 +158,11 @@ class CutWindowTest {
     window.press(KeyCode.END);
     assertThat(sheet().column()).isEqualTo(2);
     window.press(KeyCode.PAGE_DOWN);
-    assertThat(sheet().row()).isEqualTo(4);
+    assertThat(sheet().row()).isEqualTo(5);
+    // every object is held out of all other layers
+    assertThat(RealWindow.fx(() -> sheet().getAccessibleText()))
+        .contains("layer Front without a hole: grade; Front is cut out of");
+    window.press(KeyCode.UP);
     assertThat(RealWindow.fx(() -> sheet().getAccessibleText()))
         .contains("objects seen in layer Front");
   }
@@ -249,7 +253,7 @@ class CutWindowTest {
   void aRowOpensToItsMembersWhichCanBePutElsewhereByHand() throws Exception {
     window.clickCell(0, -1);
     window.click(sheet(), 10, RealWindow.fx(() -> sheet().centre(0, -1))[1]);
-    assertThat(sheet().rows()).hasSize(6);
+    assertThat(sheet().rows()).hasSize(7);
     assertThat(sheet().rows().get(1).label()).isEqualTo("/front");
     window.clickCell(1, 0);
     assertThat(window.text("headline")).contains("/front");

@@ -165,6 +165,56 @@ class CuttingWindowTest {
   }
 
   @Test
+  void aNameThatExistsIsRefusedWithAReason() throws Exception {
+    window.clickCell(0, 1);
+    window.press(KeyCode.F2);
+    window.press(KeyCode.CONTROL, KeyCode.A);
+    window.type("Front");
+    window.press(KeyCode.ENTER);
+    assertThat(layers()).containsExactly("Floor", "Back", "Front");
+    window.await("it is told", () -> told("already a layer named Front; Back keeps its name"));
+    window.clickCell(0, -1);
+    window.press(KeyCode.F2);
+    window.press(KeyCode.CONTROL, KeyCode.A);
+    window.type("Back");
+    window.press(KeyCode.ENTER);
+    window.await("it is told", () -> told("already a collection named Back; Front keeps its name"));
+    assertThat(window.plan().collection("Front")).isPresent();
+  }
+
+  private boolean told(String text) {
+    return window.stage().getScene().getRoot().lookupAll(".label").stream()
+        .anyMatch(n -> n instanceof javafx.scene.control.Label l && l.getText().contains(text));
+  }
+
+  @Test
+  void aLineOfTheOverridesLeadsToItsRow() throws Exception {
+    window.clickCell(3, 1);
+    window.pick("override-add", Property.ROUGHNESS);
+    window.click("station-output");
+    window.goTo("samples", 2);
+    window.pick("override-add", Property.SAMPLES);
+    window.enter("override-value-samples", "7");
+    assertThat(window.plan().layers().get(2).settings()).hasSize(1);
+    window.click("station-cut");
+    window.clickCell(0, 0);
+    window.click("bar-overrides");
+    assertThat(window.text("override-count")).isEqualTo("2 of 2 overrides");
+    var table = window.find("override-table", javafx.scene.control.TableView.class);
+    RealWindow.fx(() -> {
+      table.getSelectionModel().select(0);
+      return null;
+    });
+    assertThat(List.of(sheet().row(), sheet().column())).as("the rest").containsExactly(3, 1);
+    RealWindow.fx(() -> {
+      table.getSelectionModel().select(1);
+      return null;
+    });
+    assertThat(RealWindow.fx(() -> sheet().rows().get(sheet().row()).label())).isEqualTo("samples");
+    assertThat(sheet().column()).isEqualTo(2);
+  }
+
+  @Test
   void joinsRenderMarksAndMenusAreReachedByKeys() throws Exception {
     window.clickCell(0, 1);
     window.press(KeyCode.R);
@@ -433,12 +483,12 @@ class CuttingWindowTest {
   void theCheckRowLeadsToWhatIsWrong() throws Exception {
     window.clickCell(0, 2);
     window.press(KeyCode.H);
-    assertThat(sheet().rows().getLast().detail()).contains("1 missing");
+    assertThat(sheet().rows().get(4).detail()).contains("1 missing");
     window.await("a finding", () -> !window.findings().isEmpty());
     window.clickCell(4, 0);
     assertThat(window.text("seen-1")).contains("frames 1 to 2: 1 missing");
     window.click("check-fix-0");
-    assertThat(sheet().rows().getLast().detail()).isEqualTo("all");
+    assertThat(sheet().rows().get(4).detail()).isEqualTo("all");
   }
 
   @Test

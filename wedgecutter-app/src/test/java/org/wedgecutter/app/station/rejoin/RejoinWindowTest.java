@@ -277,7 +277,7 @@ class RejoinWindowTest {
     assertThat(window.findings())
         .extracting(f -> f.message().sentence())
         .as("said, and nothing else")
-        .containsOnly(Sentence.CORRECTION_ON);
+        .containsOnly(Sentence.CORRECTION_ON, Sentence.CORRECTION_HOLE);
   }
 
   @Test
@@ -293,6 +293,11 @@ class RejoinWindowTest {
     assertThat(javax.imageio.ImageIO.read(file.toFile()).getWidth()).isEqualTo(2 * 640 + 3 * 12);
   }
 
+  private boolean saved() {
+    return window.stage().getScene().getRoot().lookup("#save-state") instanceof Label l
+        && l.getText().equals("saved");
+  }
+
   @Test
   void aDeliveryIsHandedOverWithTheRecipeOfTheWindow() throws Exception {
     window.click("bar-hand-over");
@@ -304,7 +309,20 @@ class RejoinWindowTest {
     window.click("station-render");
     window.click("station-rejoin");
     assertThat(window.text("hand-over-told")).isEmpty();
+    assertThat(window.mayClose(() -> {})).as("only the plan is unsaved").isFalse();
+    window.click("banner-close");
+    window.press(KeyCode.CONTROL, KeyCode.S);
+    window.await("saved", () -> saved());
     window.click("hand-over-start");
+    if (window.find("hand-over-start", Button.class).isDisabled()) {
+      // it takes a few seconds
+      assertThat(window.mayClose(() -> {})).isFalse();
+      window.click("banner-close");
+      window.click("bar-hand-over");
+      assertThat(window.find("hand-over-stop", Button.class).isDisabled())
+          .as("the same panel")
+          .isFalse();
+    }
     Label told = window.find("hand-over-told", Label.class);
     window.await("it is done", () -> told.getText().contains("files in"));
     Path out = dir.resolve("set-v001/handover");

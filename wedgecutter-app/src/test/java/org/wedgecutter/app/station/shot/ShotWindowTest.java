@@ -327,5 +327,10 @@ class ShotWindowTest {
         .isCloseTo(before.eye().get(1), org.assertj.core.data.Offset.offset(1e-6));
     window.press(KeyCode.CONTROL, KeyCode.Z);
     assertThat(window.plan().requireShot().placed()).as("one step back").isEqualTo(before);
+    // several turns of the wheel are one step, too
+    window.wheel(canvas, new double[] {x, y}, 3, KeyCode.CONTROL);
+    assertThat(window.plan().requireShot().placed()).isNotEqualTo(before);
+    window.press(KeyCode.CONTROL, KeyCode.Z);
+    assertThat(window.plan().requireShot().placed()).as("one step back").isEqualTo(before);
   }
 }

@@ -8,6 +8,7 @@ import java.util.Map;
 import java.util.TreeMap;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.api.parallel.Isolated;
 import org.wedgecutter.core.deliver.Delivery;
 import org.wedgecutter.core.deliver.Unit;
 import org.wedgecutter.core.deliver.UnitState;
@@ -17,6 +18,7 @@ import org.wedgecutter.core.render.FrameRenderer;
 import org.wedgecutter.core.testing.ShotFolder;
 
 /** A long render needs no more memory at its end than at its beginning. */
+@Isolated("measures the memory of the process")
 class ManyFramesTest {
   private static final int FRAMES = 400;
   private static final long SLACK = 8 << 20;

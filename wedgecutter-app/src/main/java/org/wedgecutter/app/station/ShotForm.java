@@ -1,4 +1,4 @@
-package org.wedgecutter.app.station.output;
+package org.wedgecutter.app.station;
 
 import java.util.ArrayList;
 import java.util.List;
@@ -13,44 +13,44 @@ import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
 import org.wedgecutter.app.files.ImageFiles;
+import org.wedgecutter.app.model.Session;
 import org.wedgecutter.app.panel.DetailPanel;
-import org.wedgecutter.app.panel.Editor;
 import org.wedgecutter.app.panel.Entry;
 import org.wedgecutter.app.panel.Words;
+import org.wedgecutter.core.load.Starting;
 import org.wedgecutter.core.plan.Bounces;
 import org.wedgecutter.core.plan.CollectionDef;
+import org.wedgecutter.core.plan.FrameRange;
 import org.wedgecutter.core.plan.PlacedCamera;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.Shot;
+import org.wedgecutter.core.scene.Scene;
+import org.wedgecutter.core.scene.SceneCamera;
 
 /** The settings of the whole shot, which every layer has unless it overrides them. */
-public final class ShotPanel extends VBox {
-  /** Asks for a picture's file and puts it into the plan. */
-  public interface Asker {
-    void ask(ImageFiles.Use use);
-  }
+public final class ShotForm extends VBox {
+  private static final int LARGEST = 16_384;
 
-  private final Editor editor;
+  private final Workbench bench;
   private final Label trouble = Entry.trouble("shot-trouble");
 
-  /**
-   * @param atPlateSize renders the shot at the size of its plate
-   */
-  public ShotPanel(Editor editor, Plan plan, Asker asker, Runnable atPlateSize) {
+  public ShotForm(Workbench bench, Session session) {
     super(2);
-    this.editor = editor;
+    this.bench = bench;
+    Plan plan = session.plan();
     Shot s = plan.requireShot();
     getChildren()
         .addAll(
+            frame(s),
+            camera(s, session.shot().scene()),
             light(s),
-            camera(s),
-            surroundings(s, asker),
-            plate(plan, s, asker, atPlateSize),
+            surroundings(s),
+            plate(plan, s),
             trouble);
   }
 
   private void edit(String what, Consumer<Shot.Draft> change) {
-    editor.edit(what + " of the shot", p -> p.withShot(p.requireShot().with(change)));
+    bench.edit(what + " of the shot", p -> p.withShot(p.requireShot().with(change)));
   }
 
   private static FlowPane line(Node... parts) {
@@ -76,6 +76,27 @@ public final class ShotPanel extends VBox {
 
   private interface Setter<T> {
     void set(Shot.Draft draft, T value);
+  }
+
+  private FlowPane frame(Shot s) {
+    return line(
+        Entry.named(
+            "frames",
+            new Entry(
+                "shot-frames",
+                s.frames().text(),
+                9,
+                "frames of the shot, for example 1-24x2,30",
+                trouble,
+                t -> {
+                  FrameRange next = FrameRange.parse(t);
+                  edit("frames", d -> d.frames = next);
+                })),
+        number("fps", "fps", s.fps(), 0.001, 1000, (d, x) -> d.fps = x),
+        new HBox(
+            6,
+            whole("width", "size (px)", s.width(), 1, LARGEST, (d, x) -> d.width = toInt(x)),
+            whole("height", "×", s.height(), 1, LARGEST, (d, x) -> d.height = toInt(x))));
   }
 
   private FlowPane light(Shot s) {
@@ -115,15 +136,19 @@ public final class ShotPanel extends VBox {
     return Math.toIntExact(x);
   }
 
-  private FlowPane camera(Shot s) {
+  private FlowPane camera(Shot s, Scene scene) {
     CheckBox through = new CheckBox("thin glass is transparent in alpha");
     through.setId("shot-see-through");
     through.setSelected(s.seeThrough());
     through.setOnAction(e -> edit("see through glass", d -> d.seeThrough = through.isSelected()));
     FlowPane out =
         line(
+            Entry.named("camera", chooser(s, scene)),
             number("shutter", "shutter (frames)", s.shutter(), 0, 1, (d, x) -> d.shutter = x),
             through);
+    if (!scene.variants().isEmpty()) {
+      out.getChildren().add(1, Entry.named("materials", variants(s, scene)));
+    }
     PlacedCamera placed = s.placed();
     if (placed != null) {
       for (int k = 0; k < 3; k++) {
@@ -158,6 +183,45 @@ public final class ShotPanel extends VBox {
     return out;
   }
 
+  /** What stands for the plan's own camera among the names of the scene's. */
+  private static final String OWN = "";
+
+  private ChoiceBox<String> chooser(Shot s, Scene scene) {
+    ChoiceBox<String> out = new ChoiceBox<>();
+    out.setId("shot-camera");
+    out.setPrefWidth(110);
+    scene.cameras().stream().map(SceneCamera::name).distinct().forEach(out.getItems()::add);
+    out.getItems().add(OWN);
+    out.setConverter(Words.of(n -> n.isEmpty() ? "the plan's own" : n));
+    out.setValue(s.placed() == null ? s.cameraIn(scene).name() : OWN);
+    out.setOnAction(e -> {
+      String name = out.getValue();
+      if (name.isEmpty()) {
+        edit("own camera", d -> d.placed = Starting.framing(scene, (double) d.width / d.height));
+      } else {
+        edit(
+            "camera " + name,
+            d -> {
+              d.camera = name;
+              d.placed = null;
+            });
+      }
+    });
+    return out;
+  }
+
+  private ChoiceBox<String> variants(Shot s, Scene scene) {
+    ChoiceBox<String> out = new ChoiceBox<>();
+    out.setId("shot-variant");
+    out.setPrefWidth(110);
+    out.getItems().add("");
+    out.getItems().addAll(scene.variants());
+    out.setConverter(Words.of(n -> n.isEmpty() ? "as in the file" : n));
+    out.setValue(s.variant());
+    out.setOnAction(e -> bench.scenes().use(out.getValue()));
+    return out;
+  }
+
   private static final String[] AXES = {"x", "y", "z"};
 
   private static PlacedCamera with(PlacedCamera camera, int axis, double value, boolean eye) {
@@ -173,10 +237,10 @@ public final class ShotPanel extends VBox {
     }
   }
 
-  private FlowPane surroundings(Shot s, Asker asker) {
+  private FlowPane surroundings(Shot s) {
     Shot.EnvironmentDef e = s.environment();
     return line(
-        image("environment", e.image(), ImageFiles.Use.ENVIRONMENT, asker),
+        image("environment", e.image(), ImageFiles.Use.ENVIRONMENT),
         number(
             "environment-level",
             "level",
@@ -199,7 +263,7 @@ public final class ShotPanel extends VBox {
                         d.environment.image(), x, d.environment.level(), d.environment.extra())));
   }
 
-  private FlowPane plate(Plan plan, Shot s, Asker asker, Runnable atPlateSize) {
+  private FlowPane plate(Plan plan, Shot s) {
     ChoiceBox<String> standIns = new ChoiceBox<>();
     standIns.setId("shot-stand-ins");
     List<String> names = new ArrayList<>();
@@ -217,7 +281,7 @@ public final class ShotPanel extends VBox {
                     new Shot.PlateDef(d.plate.image(), standIns.getValue(), d.plate.extra())));
     FlowPane out =
         line(
-            image("plate", s.plate().image(), ImageFiles.Use.PLATE, asker),
+            image("plate", s.plate().image(), ImageFiles.Use.PLATE),
             Entry.named("stand-in geometry", standIns));
     if (s.plate().exists()) {
       Button away = new Button("Remove plate");
@@ -225,16 +289,16 @@ public final class ShotPanel extends VBox {
       away.setOnAction(e -> edit("remove plate", d -> d.plate = Shot.PlateDef.NONE));
       Button size = new Button("Use its size for the shot");
       size.setId("shot-plate-size");
-      size.setOnAction(e -> atPlateSize.run());
+      size.setOnAction(e -> bench.images().renderAtPlateSize());
       out.getChildren().addAll(size, away);
     }
     return out;
   }
 
-  private static HBox image(String name, String path, ImageFiles.Use use, Asker asker) {
+  private HBox image(String name, String path, ImageFiles.Use use) {
     Button choose = new Button("Choose…");
     choose.setId("shot-choose-" + name);
-    choose.setOnAction(e -> asker.ask(use));
+    choose.setOnAction(e -> bench.images().ask(use));
     Label file = new Label(path.isEmpty() ? "none" : path);
     file.setId("shot-" + name);
     HBox out = new HBox(6, DetailPanel.dim(name), file, choose);

@@ -1,0 +1,164 @@
+package org.wedgecutter.app.files;
+
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.ScheduledFuture;
+import java.util.function.UnaryOperator;
+import javafx.application.Platform;
+import org.jspecify.annotations.Nullable;
+import org.wedgecutter.app.model.Session;
+import org.wedgecutter.app.panel.Banner;
+import org.wedgecutter.app.panel.Bench;
+import org.wedgecutter.core.load.LoadedShot;
+import org.wedgecutter.core.plan.Plan;
+import org.wedgecutter.core.plan.Shot;
+
+/**
+ * The scene of the open shot, with its environment and plate: other sets of its materials, and what
+ * changes on disk while it is open.
+ */
+public final class ShotScenes implements AutoCloseable {
+  private static final long LOOK_EVERY = 2000;
+
+  private final Bench bench;
+  private final FileWork work;
+  private final ScheduledFuture<?> looking;
+
+  /** The files of the shot that is open, as they were read; null for one that is not there. */
+  private final Map<Path, @Nullable FileStamp> known = new HashMap<>();
+
+  /** Whether a change was told and not answered yet. */
+  private boolean asked;
+
+  public ShotScenes(Bench bench, FileWork work) {
+    this.bench = bench;
+    this.work = work;
+    looking = work.every(LOOK_EVERY, "look at the scene on disk", this::look);
+  }
+
+  /** Forgets what is known of files: another shot was opened. */
+  public void opened(Session s) {
+    work.run(
+        "look at the scene on disk",
+        () -> {
+          known.clear();
+          asked = false;
+        });
+    shows(s);
+  }
+
+  /** Takes note of the files that the plan names now. */
+  public void shows(Session s) {
+    List<Path> files = files(s.shot());
+    work.run(
+        "look at the scene on disk",
+        () -> {
+          known.keySet().retainAll(files);
+          for (Path file : files) {
+            if (!known.containsKey(file)) {
+              known.put(file, FileStamp.of(file));
+            }
+          }
+        });
+  }
+
+  private static List<Path> files(LoadedShot shot) {
+    Path folder = shot.file().toAbsolutePath().normalize().getParent();
+    Shot s = shot.plan().requireShot();
+    List<Path> out = new ArrayList<>();
+    if (folder != null) {
+      out.add(folder.resolve(s.scene()));
+      if (s.environment().isFile()) {
+        out.add(folder.resolve(s.environment().image()));
+      }
+      if (s.plate().exists()) {
+        out.add(folder.resolve(s.plate().image()));
+      }
+    }
+    return out;
+  }
+
+  private void look() {
+    List<String> changed = new ArrayList<>();
+    known.replaceAll((file, before) -> {
+      FileStamp now = FileStamp.of(file);
+      if (now == null || now.equals(before)) {
+        return before;
+      }
+      changed.add(String.valueOf(file.getFileName()));
+      return now;
+    });
+    if (!changed.isEmpty() && !asked) {
+      asked = true;
+      String names = String.join(", ", changed);
+      Platform.runLater(() -> ask(names));
+    }
+  }
+
+  private void ask(String names) {
+    Session s = bench.session();
+    if (s != null) {
+      bench.offer(
+          names + " changed on disk. The window still shows what was read.",
+          new Banner.Choice("reload-scene", "Reload", () -> reload(s)),
+          new Banner.Choice("keep-scene", "Not now", this::answered));
+    }
+  }
+
+  private void answered() {
+    work.run("look at the scene on disk", () -> asked = false);
+  }
+
+  /** Reads scene, environment and plate again; the plan and its history stay. */
+  private void reload(Session s) {
+    answered();
+    LoadedShot shot = s.shot();
+    work.read(
+        "reload the scene",
+        () -> {
+          LoadedShot read = LoadedShot.of(shot.file(), shot.plan());
+          Platform.runLater(() -> {
+            if (s.equals(bench.session())) {
+              s.reload(read);
+              bench.sceneChanged();
+            }
+          });
+        });
+  }
+
+  /** Uses one of the scene's sets of materials; an empty name means as in the file. */
+  public void use(String variant) {
+    Session s = bench.session();
+    if (s == null) {
+      return;
+    }
+    UnaryOperator<Plan> edit = p -> p.withShot(p.requireShot().with(d -> d.variant = variant));
+    String name = variant.isEmpty() ? "materials as in the file" : "materials " + variant;
+    if (s.knows(edit.apply(s.plan()))) {
+      bench.edit(name, edit);
+      bench.sceneChanged();
+      return;
+    }
+    LoadedShot shot = s.shot();
+    work.read(
+        "read the " + name,
+        () -> {
+          LoadedShot read = LoadedShot.of(shot.file(), edit.apply(shot.plan()));
+          Platform.runLater(() -> {
+            if (s.equals(bench.session())) {
+              s.know(read);
+              bench.edit(name, edit);
+              bench.sceneChanged();
+            }
+          });
+        });
+  }
+
+  @Override
+  public void close() {
+    looking.cancel(false);
+  }
+}
