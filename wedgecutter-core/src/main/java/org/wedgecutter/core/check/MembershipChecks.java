@@ -58,9 +58,30 @@ final class MembershipChecks {
             p -> CollectionEdits.move(p, row.name(), p.collections().size()));
       }
       hidden(c, row, number, own, deciding);
+      inPart(c, row, own);
     }
     known(c);
     twins(c);
+  }
+
+  /** A role is of a whole object: a rule by material takes its other materials with it. */
+  private static void inPart(Checked c, CollectionDef row, EntitySet own) {
+    EntitySet part =
+        EntitySet.where(
+            c.resolved.entities(),
+            e ->
+                own.contains(e)
+                    && !row.added().contains(c.entity(e).path())
+                    && row.rule().matchesInPart(c.entity(e)));
+    if (!part.isEmpty()) {
+      c.add(
+          Message.of(
+              Sentence.MATERIAL_IN_PART, "collection", row.name(), "entities", c.paths(part)),
+          "",
+          row.name(),
+          part,
+          null);
+    }
   }
 
   private static void lost(Checked c, CollectionDef row) {

@@ -311,6 +311,11 @@ public enum Mistake {
       "The recipe reads a pass that is not written",
       "A matte or a join by depth finds nothing in the files of that layer.",
       "Writes the pass with the layer."),
+  MATERIAL_IN_PART(
+      Severity.NOTE,
+      "A rule by material takes whole objects",
+      "The rule matches one material of an object that has several. Roles and overrides are of the whole object, so its other materials go with it.",
+      ""),
   MATTE_EMPTY(
       Severity.WARNING,
       "A matte picks nothing",

@@ -315,6 +315,10 @@ public enum Sentence {
       Mistake.PASS_MISSING,
       "the recipe reads the pass {pass} of layer {layer}, which is not written with it",
       "switch the pass on in Output"),
+  MATERIAL_IN_PART(
+      Mistake.MATERIAL_IN_PART,
+      "the rule of {collection} matches a material of {entities}, which have others, too",
+      "make an object of each material in the scene, if they are to have roles of their own"),
   MATTE_EMPTY(
       Mistake.MATTE_EMPTY,
       "the matte {matte} picks '{pick}', a name that nothing in the scene has",

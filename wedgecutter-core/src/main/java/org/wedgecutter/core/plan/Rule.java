@@ -16,6 +16,16 @@ public record Rule(String text, Term root) {
     boolean matches(Entity entity);
   }
 
+  /**
+   * Whether the rule matches an entity for some of its materials alone: given one of the others, it
+   * would not.
+   */
+  public boolean matchesInPart(Entity entity) {
+    return entity.materials().size() > 1
+        && root.matches(entity)
+        && entity.materials().stream().anyMatch(m -> !root.matches(entity.withMaterial(m)));
+  }
+
   /** Both parts. */
   record And(Term a, Term b) implements Term {
     @Override

@@ -36,6 +36,11 @@ public record Entity(
         index, Scene.ENVIRONMENT_PATH, EntityKind.ENVIRONMENT, -1, 0, List.of(), List.of(), false);
   }
 
+  /** Returns it as if it had one of its materials alone. */
+  public Entity withMaterial(String material) {
+    return new Entity(index, path, kind, node, payload, List.of(material), tags, moves);
+  }
+
   /** Returns it as one that moves, or does not. */
   Entity withMoves(boolean next) {
     return new Entity(index, path, kind, node, payload, materials, tags, next);

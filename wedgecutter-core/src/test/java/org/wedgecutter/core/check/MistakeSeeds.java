@@ -103,6 +103,18 @@ final class MistakeSeeds {
     return with(made, entities);
   }
 
+  private static Entity painted(Entity e, String... materials) {
+    return new Entity(
+        e.index(),
+        e.path(),
+        e.kind(),
+        e.node(),
+        e.payload(),
+        List.of(materials),
+        e.tags(),
+        e.moves());
+  }
+
   private static Entity payload(Entity e, int payload) {
     return new Entity(
         e.index(), e.path(), e.kind(), e.node(), payload, e.materials(), e.tags(), false);
@@ -487,6 +499,15 @@ final class MistakeSeeds {
                 p.recipe()
                     .withCorrections(
                         List.of(Correction.of("Hero", "", Correction.Type.FADE, 0.5))))));
+    m.put(
+        Mistake.MATERIAL_IN_PART,
+        new Seed(
+            p -> CollectionEdits.rule(p, "Hero", row("Hero", "hero & material:brass").rule()),
+            with(
+                scene(false),
+                scene(false).entities().stream()
+                    .map(e -> e.name().equals("hero") ? painted(e, "brass", "wood") : e)
+                    .toList())));
     m.put(
         Mistake.MATTE_EMPTY,
         seed(p ->

@@ -198,4 +198,22 @@ class RuleTest {
         .message()
         .isNotBlank();
   }
+
+  /** The entity has two materials, brass_old and steel. */
+  @ParameterizedTest
+  @CsvSource({
+    "material:brass*, true",
+    "material:*, false",
+    "name:*, false",
+    "material:brass* | material:steel, false",
+    "material:brass* | name:*, false",
+    "!material:wood, false",
+    "!(material:brass* & material:steel), false",
+    "material:wood, false",
+  })
+  void aRuleMatchesInPartWhereOneOfTheMaterialsAloneWouldNotDo(String rule, boolean inPart)
+      throws Exception {
+    Entity lamp = entity("/set/lamp", EntityKind.MESH, false);
+    assertThat(RuleParser.parse(rule).matchesInPart(lamp)).isEqualTo(inPart);
+  }
 }
