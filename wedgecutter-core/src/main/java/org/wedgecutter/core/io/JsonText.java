@@ -56,7 +56,10 @@ public final class JsonText {
             : "line %d, column %d"
                 .formatted(e.getLocation().getLineNr(), e.getLocation().getColumnNr());
     // words of a file are not repeated: it may be one that is nobody's to read
-    String why = e.getOriginalMessage().replaceAll("'[^']{2,}'", "a word");
+    String why =
+        e.getOriginalMessage()
+            .replaceAll("(?s): was expecting .*", "")
+            .replaceAll("'[^']{2,}'", "a word");
     return new InputException(file, place, "not JSON: " + why, e);
   }
 }

@@ -138,6 +138,15 @@ final class GltfSource {
   private static void checkContainer(Path file, byte[] bytes) throws InputException {
     ByteBuffer in = ByteBuffer.wrap(bytes).order(ByteOrder.LITTLE_ENDIAN);
     if (bytes.length < 4 || in.getInt(0) != 0x46546C67) {
+      int first = 0;
+      // blanks, and the mark that some programs put before UTF-8, whose bytes are negative
+      while (first < bytes.length && bytes[first] <= ' ') {
+        first++;
+      }
+      if (first == bytes.length || bytes[first] != '{') {
+        throw new InputException(
+            file, "", "expected binary glTF, which begins with glTF, or JSON, which begins with {");
+      }
       return;
     }
     if (bytes.length < 12) {
