@@ -5,10 +5,12 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
 import java.util.function.Supplier;
-import java.util.stream.Collectors;
+import java.util.stream.Stream;
+import javafx.scene.Node;
 import javafx.scene.canvas.GraphicsContext;
 import javafx.scene.text.TextAlignment;
 import org.jspecify.annotations.Nullable;
+import org.wedgecutter.app.panel.DetailPanel;
 import org.wedgecutter.app.sheet.Row;
 import org.wedgecutter.app.sheet.SheetRows;
 import org.wedgecutter.app.sheet.TextFit;
@@ -264,13 +266,17 @@ public final class CutRows implements SheetRows {
     return row >= 0 && row < rows.size() && rows.get(row).key().equals(COMP);
   }
 
-  /** Returns what compositing may do to each layer without a hole, and why, in lines. */
-  public String compText() {
-    return comp.stream()
-        .map(c ->
-            "%s: %s%s%n"
-                .formatted(c.layer(), c.text(), c.holes().isEmpty() ? "" : ". " + c.holes()))
-        .collect(Collectors.joining());
+  /** Returns what compositing may do to each layer without a hole, and why. */
+  Node[] compLines() {
+    return Stream.concat(
+            comp.stream()
+                .map(c ->
+                    "%s: %s%s"
+                        .formatted(
+                            c.layer(), c.text(), c.holes().isEmpty() ? "" : ". " + c.holes())),
+            Stream.of("Shadows and reflections in other layers stay as they were rendered."))
+        .map(DetailPanel::note)
+        .toArray(Node[]::new);
   }
 
   private @Nullable Cell cell(int row, int column) {

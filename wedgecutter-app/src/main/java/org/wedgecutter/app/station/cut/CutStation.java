@@ -125,10 +125,7 @@ public final class CutStation implements Station, CutBar.Actions {
           "Seen-once check",
           new CheckPanel(rows.seen(), bench.found(), this::showEntity, bench::fix));
     } else if (rows.isComp(row)) {
-      panel.showText(
-          "What compositing may do to each layer without a hole. Shadows and reflections in other"
-              + " layers stay as they were rendered.\n\n"
-              + rows.compText());
+      panel.show(null, "What compositing may do to each layer without a hole", rows.compLines());
     } else if (isCell && layer != null) {
       panel.show(
           layer,
