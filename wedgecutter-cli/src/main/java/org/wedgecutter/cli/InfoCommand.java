@@ -28,7 +28,7 @@ import picocli.CommandLine.Spec;
 @Command(
     name = "info",
     description =
-        "Prints what a scene contains, and what in it is unsupported; or what an image file holds: parts, attributes, channels with least, greatest and mean, and ID mattes.",
+        "Prints what a scene contains, and what in it is unsupported; or what an image file holds: parts, attributes, channels with min, max and mean, and ID mattes.",
     mixinStandardHelpOptions = true,
     footer = {"", "Example: wedgecutter info demo/orrery/orrery.glb"})
 @SuppressWarnings("NullAway.Init")

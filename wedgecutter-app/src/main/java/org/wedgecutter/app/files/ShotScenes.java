@@ -30,6 +30,9 @@ public final class ShotScenes implements AutoCloseable {
   /** The files of the shot that is open, as they were read; null for one that is not there. */
   private final Map<Path, @Nullable FileStamp> known = new HashMap<>();
 
+  /** The same, as the interface thread knows them. */
+  private List<Path> shown = List.of();
+
   /** Whether a change was told and not answered yet. */
   private boolean asked;
 
@@ -47,12 +50,17 @@ public final class ShotScenes implements AutoCloseable {
           known.clear();
           asked = false;
         });
+    shown = List.of();
     shows(s);
   }
 
   /** Takes note of the files that the plan names now. */
   public void shows(Session s) {
     List<Path> files = files(s.shot());
+    if (files.equals(shown)) {
+      return;
+    }
+    shown = files;
     work.run(
         "look at the scene on disk",
         () -> {

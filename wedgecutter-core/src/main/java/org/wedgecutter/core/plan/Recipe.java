@@ -56,8 +56,8 @@ public record Recipe(
   /**
    * One layer and how it is joined onto what is behind it.
    *
-   * @param opacity how much of the join is taken, 0 (none) to 1 (all): a mix of what is behind with
-   *     what the join makes of it. Of a catcher's layer it is the density of the shadow
+   * @param opacity strength of the join, 0 (none) to 1 (all): a mix of what is behind with what the
+   *     join makes of it. Of a catcher's layer it is the density of the shadow
    * @param matte name of the matte that {@link Join#MATTE} cuts by; empty for the layer's alpha
    * @param light which light of what is behind {@link Join#TIMES} scales
    * @param extra unknown keys

@@ -40,7 +40,7 @@ public sealed interface Expression {
   /**
    * A front joined onto what is behind it.
    *
-   * @param opacity how much of the join is taken, 0 to 1
+   * @param opacity strength of the join, 0 to 1
    */
   record Joined(Expression back, Expression front, Join join, double opacity)
       implements Expression {}

@@ -62,7 +62,7 @@ public final class Rejoiner {
   /**
    * Joins one layer onto a picture, which is changed.
    *
-   * @param opacity how much of the join is taken, 0 to 1
+   * @param opacity strength of the join, 0 to 1
    * @throws IllegalArgumentException if they are not of the same size
    */
   public static void join(Picture onto, Picture layer, Join join, float opacity) {
