@@ -6,6 +6,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.ScheduledFuture;
+import java.util.function.Consumer;
 import java.util.function.UnaryOperator;
 import javafx.application.Platform;
 import org.jspecify.annotations.Nullable;
@@ -33,6 +34,9 @@ public final class ShotScenes implements AutoCloseable {
   /** The same, as the interface thread knows them. */
   private List<Path> shown = List.of();
 
+  /** The plan whose scene was asked for last; a scene that cannot be read is told once. */
+  private @Nullable Plan asking;
+
   /** Whether a change was told and not answered yet. */
   private boolean asked;
 
@@ -54,8 +58,13 @@ public final class ShotScenes implements AutoCloseable {
     shows(s);
   }
 
-  /** Takes note of the files that the plan names now. */
+  /** Takes note of the files that the plan names now, and reads its scene if that is not known. */
   public void shows(Session s) {
+    if (!s.knows(s.plan()) && !s.plan().equals(asking)) {
+      // a step of the history from before a reload
+      asking = s.plan();
+      read(s, s.plan(), "read the scene", r -> s.know(r));
+    }
     List<Path> files = files(s.shot());
     if (files.equals(shown)) {
       return;
@@ -123,14 +132,24 @@ public final class ShotScenes implements AutoCloseable {
   /** Reads scene, environment and plate again; the plan and its history stay. */
   private void reload(Session s) {
     answered();
-    LoadedShot shot = s.shot();
+    asking = null;
+    read(s, s.plan(), "reload the scene", s::reload);
+  }
+
+  /**
+   * Reads what a plan names.
+   *
+   * @param take is given it on the interface thread, if the shot is still open
+   */
+  private void read(Session s, Plan plan, String what, Consumer<LoadedShot> take) {
+    Path file = s.shot().file();
     work.read(
-        "reload the scene",
+        what,
         () -> {
-          LoadedShot read = LoadedShot.of(shot.file(), shot.plan());
+          LoadedShot read = LoadedShot.of(file, plan);
           Platform.runLater(() -> {
             if (s.equals(bench.session())) {
-              s.reload(read);
+              take.accept(read);
               bench.sceneChanged();
             }
           });
@@ -150,18 +169,13 @@ public final class ShotScenes implements AutoCloseable {
       bench.sceneChanged();
       return;
     }
-    LoadedShot shot = s.shot();
-    work.read(
+    read(
+        s,
+        edit.apply(s.plan()),
         "read the " + name,
-        () -> {
-          LoadedShot read = LoadedShot.of(shot.file(), edit.apply(shot.plan()));
-          Platform.runLater(() -> {
-            if (s.equals(bench.session())) {
-              s.know(read);
-              bench.edit(name, edit);
-              bench.sceneChanged();
-            }
-          });
+        r -> {
+          s.know(r);
+          bench.edit(name, edit);
         });
   }
 

@@ -154,6 +154,7 @@ public final class Session {
   public void know(LoadedShot read) {
     scenes.putIfAbsent(SceneName.of(read.plan()), read);
     shot = shot.withPictures(read.pictures());
+    take();
   }
 
   /** Whether the scene that a plan names was read. */

@@ -16,8 +16,8 @@ import org.wedgecutter.core.proof.Cause;
 import org.wedgecutter.core.proof.CauseSearch;
 
 /**
- * What the window says of the proof: the chip, and the causes at the foot. They are read off the
- * plan at first, with shares by the objects that the residual lies on; then they are measured.
+ * What the window says of the proof: the chip, and the causes below the picture. They are read off
+ * the plan at first, with shares by the objects that the residual lies on; then they are measured.
  */
 final class ProofDesk implements AutoCloseable {
   private static final Logger LOG = LoggerFactory.getLogger(ProofDesk.class);

@@ -93,8 +93,8 @@ public enum Preset {
   /**
    * Rebuilds the layers of a plan.
    *
-   * @param chosen names of the collections that play the part which {@link #asks} names; they are
-   *     put above the other rows, so that they decide
+   * @param chosen names of the collections that the preset applies to, as {@link #asks} says; they
+   *     are put above the other rows, so that they decide
    * @throws IllegalArgumentException if it needs a collection and none was chosen
    */
   public Plan apply(Plan plan, Members members, Set<String> chosen) {

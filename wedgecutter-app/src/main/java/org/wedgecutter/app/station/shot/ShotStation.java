@@ -197,7 +197,7 @@ public final class ShotStation implements Station {
     survey.show(s.shot());
   }
 
-  /** The form is made anew only where something of it is another: who types in it goes on. */
+  /** The form is rebuilt only where something in it differs, so that typing is not interrupted. */
   private void showSettings(Session s) {
     List<Object> next =
         List.of(s.plan().requireShot(), s.plan().collections(), s.shot().tracer(), s.shot().file());

@@ -139,6 +139,12 @@ class ShotSettingsWindowTest {
     window.await("it is in the plan", () -> window.planNow().requireShot().variant().equals("old"));
     awaitOther("it shines green", before);
     assertThat(colours()[4 * (32 * 12 + 16) + 1]).isGreaterThan(0.9f);
+    // after a reload the set of before is read again, too
+    Files.writeString(dir.resolve("worn.gltf"), Files.readString(dir.resolve("worn.gltf")) + "\n");
+    window.await("it is told", 20, () -> banner("worn.gltf changed on disk"));
+    window.click("reload-scene");
+    window.settle();
+    window.await("read again", 60, window::whole);
     window.press(KeyCode.CONTROL, KeyCode.Z);
     assertThat(shot().variant()).isEmpty();
     window.await(
