@@ -2,6 +2,7 @@ package org.wedgecutter.demo;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
+import static org.junit.jupiter.api.Assumptions.assumeTrue;
 
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
@@ -48,6 +49,7 @@ import org.wedgecutter.core.resolve.ResolvedShot;
 import org.wedgecutter.core.scene.Entity;
 import org.wedgecutter.core.scene.Scene;
 import org.wedgecutter.core.scene.SceneFacts;
+import org.wedgecutter.core.testing.Corpus;
 
 /** The demo shot as it ships, and the generator that made it. */
 class DemoTest {
@@ -98,8 +100,10 @@ class DemoTest {
     }
   }
 
+  /** Painting the textures of the plate's scene takes half a minute, whatever the part. */
   @Test
   void aPartOfThePlateTracedAnewIsThatOfTheWhole() throws Exception {
+    assumeTrue(Corpus.isWhole(), "only in a whole run");
     Picture whole = PictureFiles.read(DEMO.resolveSibling("courtyard/plate.exr"));
     Region part = new Region(400, 330, 4, 3);
     Picture again = CourtyardPlate.picture(part);
@@ -181,7 +185,7 @@ class DemoTest {
                     List.of(),
                     List.of(12),
                     false,
-                    FrameRenderer.Settings.of(courtyard, 0.2, 4, 0, false),
+                    FrameRenderer.Settings.of(courtyard, 0.125, 4, 0, false),
                     false))
             .run((f, p, s) -> {});
     Path file = dir.resolve("frame.ora");
@@ -220,8 +224,8 @@ class DemoTest {
     for (int i = 0; i < stacked.rgba().length; i += 4) {
       dark += merged.rgba()[i] < 0.8f * plate.rgba()[i] ? 1 : 0;
     }
-    assertThat(compared).isGreaterThan(30_000);
-    assertThat(dark).as("pixels in shadow").isGreaterThan(100);
+    assertThat(compared).isGreaterThan(12_000);
+    assertThat(dark).as("pixels in shadow").isGreaterThan(40);
   }
 
   /** A PNG as another program reads it: what a screen shows, premultiplied. */
@@ -353,7 +357,7 @@ class DemoTest {
 
   @Test
   void completeBackgroundsComeCloseAndSayWhyNotExactly() {
-    PlanProof proof = prove(over, 20, 2);
+    PlanProof proof = PlanProof.prove(over, 20, renderer(over, 0.05, 2), p -> {});
     assertThat(proof.residual().exact()).isFalse();
     assertThat(proof.causes().stream().map(Cause::kind))
         .contains(Mistake.EDGE_COVARIANCE, Mistake.HAZE_APART)

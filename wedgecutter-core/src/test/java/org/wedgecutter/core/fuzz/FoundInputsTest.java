@@ -15,11 +15,12 @@ import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
+import org.wedgecutter.core.testing.Corpus;
 
 /** What mutated inputs did to the program once, and a few mutations more. */
 class FoundInputsTest {
-  private static final int MORE = 60;
-  private static final int FEW = 8;
+  private static final int MORE = Corpus.many(20, 60);
+  private static final int FEW = Corpus.many(3, 8);
   private static final Duration LONGEST = Duration.ofSeconds(10);
 
   @TempDir private static Path dir;

@@ -37,6 +37,7 @@ import org.wedgecutter.core.plan.Property.Verb;
 import org.wedgecutter.core.plan.Role;
 import org.wedgecutter.core.plan.Value;
 import org.wedgecutter.core.render.FrameRenderer;
+import org.wedgecutter.core.testing.Corpus;
 import org.wedgecutter.core.testing.ShotFolder;
 
 /** One mistake each in plans that rejoin: its cause is named, and named first. */
@@ -325,9 +326,13 @@ class SeededMistakesTest {
         .anyMatch(f -> f.kind() == seed.expected);
   }
 
+  static List<String> someNames() {
+    return Corpus.oneIn(3, names());
+  }
+
   /** The files are as they were rendered: their plan is what is wrong. */
   @ParameterizedTest
-  @MethodSource("names")
+  @MethodSource("someNames")
   void ofADeliveryThePlansMistakeIsNamedFirst(String name) throws Exception {
     Seed seed = SEEDS.get(name);
     LoadedShot wrong = seed.base.shot().withPlan(seed.mistake.apply(seed.base.plan()));
@@ -364,8 +369,7 @@ class SeededMistakesTest {
       for (int b = a + 1; b < names.size(); b++) {
         Seed one = SEEDS.get(names.get(a));
         Seed two = SEEDS.get(names.get(b));
-        if (one.base != two.base
-            || (a + b) % (Boolean.getBoolean("wedgecutter.pairs") ? 3 : 6) != 0) {
+        if (one.base != two.base || (a + b) % Corpus.many(12, 3) != 0) {
           continue;
         }
         Plan first = one.mistake.apply(one.base.plan());
@@ -390,7 +394,7 @@ class SeededMistakesTest {
         }
       }
     }
-    assertThat(all).isGreaterThan(20);
+    assertThat(all).isGreaterThan(10);
     assertThat(1 - (double) wrong.size() / all)
         .as(String.join("\n", wrong))
         .isGreaterThanOrEqualTo(0.95);

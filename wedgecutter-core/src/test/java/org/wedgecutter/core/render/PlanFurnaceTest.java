@@ -1,6 +1,7 @@
 package org.wedgecutter.core.render;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.fail;
 import static org.assertj.core.api.Assertions.within;
 
 import java.nio.file.Path;
@@ -8,6 +9,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.IntStream;
 import java.util.function.Consumer;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
@@ -25,6 +27,7 @@ import org.wedgecutter.core.resolve.Resolver;
 import org.wedgecutter.core.scene.Material;
 import org.wedgecutter.core.scene.Rgb;
 import org.wedgecutter.core.scene.Scene;
+import org.wedgecutter.core.testing.Corpus;
 import org.wedgecutter.core.testing.SceneMaker;
 import org.wedgecutter.core.testing.Traces;
 import org.wedgecutter.core.trace.Environment;
@@ -108,6 +111,11 @@ class PlanFurnaceTest {
         .scene();
   }
 
+  /** Sets of switches that are off; each switch is among some of them, and not among others. */
+  private static List<Integer> masks() {
+    return Corpus.oneIn(3, IntStream.range(0, 1 << SWITCHES.size()).boxed().toList());
+  }
+
   private static String off(int mask) {
     List<String> out = new ArrayList<>();
     for (int k = 0; k < SWITCHES.size(); k++) {
@@ -166,7 +174,7 @@ class PlanFurnaceTest {
   void inEvenLightNoSwitchTakesOrAddsAny(String material) throws Exception {
     Scene scene = scene(material);
     for (boolean seeThrough : new boolean[] {false, true}) {
-      for (int mask = 0; mask < 1 << SWITCHES.size(); mask++) {
+      for (int mask : masks()) {
         LayerPictures p = trace(scene, plan(Role.SEEN, mask, seeThrough), 1);
         Picture ball = p.layer(0);
         Picture rest = p.layer(1);
@@ -184,11 +192,13 @@ class PlanFurnaceTest {
   @MethodSource("materials")
   void rolesThatShowNothingAreBlackAndUncoveredOnesClear(String material) throws Exception {
     Scene scene = scene(material);
-    for (int mask = 0; mask < 1 << SWITCHES.size(); mask++) {
+    for (int mask : masks()) {
       for (Role role : new Role[] {Role.HOLDOUT, Role.UNSEEN, Role.ABSENT, Role.CATCHER}) {
         Picture own = trace(scene, plan(role, mask, false), 1, 3).layer(0);
         for (float v : own.rgba()) {
-          assertThat(v).as("%s as %s, switches %s", material, role, off(mask)).isZero();
+          if (v != 0) {
+            fail("%s as %s, switches %s: %s".formatted(material, role, off(mask), v));
+          }
         }
       }
     }

@@ -3,6 +3,7 @@ package org.wedgecutter.core.trace;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
+import java.util.List;
 import java.util.function.Consumer;
 import java.util.stream.Stream;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -18,6 +19,7 @@ import org.wedgecutter.core.scene.Material;
 import org.wedgecutter.core.scene.Medium;
 import org.wedgecutter.core.scene.Rgb;
 import org.wedgecutter.core.scene.Scene;
+import org.wedgecutter.core.testing.Corpus;
 import org.wedgecutter.core.testing.SceneMaker;
 import org.wedgecutter.core.testing.Traces;
 
@@ -42,7 +44,7 @@ class MaterialFurnaceTest {
 
   static Stream<Arguments> materials() {
     Stream.Builder<Arguments> all = Stream.builder();
-    for (float roughness : new float[] {0.02f, 0.3f, 0.6f, 1}) {
+    for (float roughness : Corpus.oneIn(3, List.of(0.02f, 0.3f, 0.6f, 1f))) {
       all.add(of("dielectric " + roughness, 0.01, m -> m.roughness = roughness));
       all.add(
           of(
@@ -123,7 +125,7 @@ class MaterialFurnaceTest {
         new TraceJob(
             all,
             EntitySet.NONE,
-            java.util.List.of(new TraceJob.View(EntitySet.NONE, Traces.all(scene))));
+            List.of(new TraceJob.View(EntitySet.NONE, Traces.all(scene))));
     FragmentSums sums = Traces.trace(scene, Traces.uniform(1), job, 16, 16, 110);
     assertThat(sums.invalidSamples()).isZero();
     return sums.picture(0, Traces.all(scene));

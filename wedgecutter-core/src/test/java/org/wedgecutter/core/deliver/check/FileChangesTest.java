@@ -30,6 +30,7 @@ import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.mistake.Sentence;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.proof.Cause;
+import org.wedgecutter.core.testing.Corpus;
 import org.wedgecutter.core.testing.Programs;
 import org.wedgecutter.core.testing.Renders;
 import org.wedgecutter.core.testing.ShotFolder;
@@ -104,16 +105,13 @@ class FileChangesTest {
     tool(Sentence.FILE_UPSIDE_DOWN, "--flip");
     tool(Sentence.FILE_RESIZED, "--resize", "48x32", "--fullpixels");
     tool(Sentence.FILE_FILTERED, "--blur", "5x5");
-    tool(Sentence.FILE_RECOMPRESSED, "--compression", "dwaa:200");
     tool(Sentence.FILE_CROPPED, "--crop", "70x64+0+0");
+    tool(Sentence.FILE_ALPHA, "--ch", "R,G,B");
+    tool(Sentence.FILE_RECOMPRESSED, "--compression", "dwaa:200");
+    Programs.run(dir, tooled.toArray(String[]::new));
     changes.put(Sentence.FILE_MISSING, (folder, file) -> Files.delete(file));
     changes.put(
         Sentence.FILE_UNREADABLE, (folder, file) -> Files.writeString(file, "not a picture"));
-    changes.put(
-        Sentence.FILE_ALPHA,
-        (folder, file) -> {
-          oiiotool(file, "--ch", "R,G,B");
-        });
     changes.put(
         Sentence.FILE_EXCHANGED,
         (folder, file) -> {
@@ -140,17 +138,25 @@ class FileChangesTest {
         });
   }
 
-  private void tool(Sentence sentence, String... command) {
-    changes.put(sentence, (folder, file) -> oiiotool(file, command));
-  }
+  private final List<String> tooled = new ArrayList<>(List.of("oiiotool"));
 
-  private static void oiiotool(Path file, String... command) throws Exception {
-    List<String> all = new ArrayList<>(List.of("oiiotool", file.toString()));
-    all.addAll(List.of(command));
-    all.addAll(List.of("-d", "half", "-o", "changed.exr"));
-    Path folder = Path.of(String.valueOf(file.getParent()));
-    Programs.run(folder, all.toArray(String[]::new));
-    Files.move(folder.resolve("changed.exr"), file, StandardCopyOption.REPLACE_EXISTING);
+  /**
+   * What an image tool does. It takes longer to start than to change a file: it changes those of
+   * all layers in one go, and a compression stays on for those after it.
+   */
+  private void tool(Sentence sentence, String... command) throws IOException {
+    for (String layer : LAYERS) {
+      tooled.add(file(clean, layer).toString());
+      tooled.addAll(List.of(command));
+      tooled.addAll(List.of("-d", "half", "-o", dir.resolve(sentence + layer).toString() + ".exr"));
+    }
+    changes.put(
+        sentence,
+        (folder, file) -> {
+          String layer = file.getFileName().toString().replaceAll(".*_(.*)\\.\\d+\\.exr", "$1");
+          Files.copy(
+              dir.resolve(sentence + layer + ".exr"), file, StandardCopyOption.REPLACE_EXISTING);
+        });
   }
 
   private static void write(Picture p, Path file) throws IOException {
@@ -332,7 +338,7 @@ class FileChangesTest {
     return cause.message().sentence();
   }
 
-  /** Two changes, each of another layer; {@code -Dwedgecutter.pairs=true} tries all pairs. */
+  /** Two changes, each of another layer. */
   private record Pair(Sentence a, String one, Sentence b, String two) {
     @Override
     public String toString() {
@@ -348,7 +354,7 @@ class FileChangesTest {
       for (int b = a + 1; b < kinds.size(); b++) {
         String one = LAYERS.get((a + b) % 3);
         String two = LAYERS.get((a + b + 1) % 3);
-        boolean isTaken = Boolean.getBoolean("wedgecutter.pairs") || (a + b) % 5 == 1;
+        boolean isTaken = (a + b) % Corpus.many(8, 1) == 1 % Corpus.many(8, 1);
         if (isTaken && showing(kinds.get(a), one) && showing(kinds.get(b), two)) {
           pairs.add(new Pair(kinds.get(a), one, kinds.get(b), two));
         }
@@ -360,7 +366,7 @@ class FileChangesTest {
             .mapToObj(k -> wrong(pairs.get(k), "pair-" + k))
             .filter(told -> !told.isEmpty())
             .toList();
-    assertThat(pairs).hasSizeGreaterThan(40);
+    assertThat(pairs).hasSizeGreaterThan(20);
     assertThat(1 - (double) wrong.size() / pairs.size())
         .as(String.join("\n", wrong))
         .isGreaterThanOrEqualTo(0.95);

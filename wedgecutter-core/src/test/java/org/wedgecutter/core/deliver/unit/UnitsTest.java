@@ -27,6 +27,7 @@ import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.PlanReader;
 import org.wedgecutter.core.render.FrameRenderer;
+import org.wedgecutter.core.testing.Corpus;
 import org.wedgecutter.core.testing.ShotFolder;
 
 /** Units of work: what is done stays done, whoever did it, and only what changed is made again. */
@@ -381,7 +382,7 @@ class UnitsTest {
     long usual = (System.nanoTime() - begun) / 1_000_000;
     Path out = dir.resolve("out");
     Random random = new Random(Long.getLong("wedgecutter.seed", 5));
-    int kills = Integer.getInteger("wedgecutter.kills", 1);
+    int kills = Corpus.many(1, 50);
     int amidst = 0;
     for (int k = 0; amidst < kills; k++) {
       Process process = victim(shot, out);
