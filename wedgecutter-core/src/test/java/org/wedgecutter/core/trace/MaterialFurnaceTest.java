@@ -123,9 +123,7 @@ class MaterialFurnaceTest {
             scene.entities().size(), TraceSettings.unbiased(FAR, 1).withSeeThrough(seeThrough));
     TraceJob job =
         new TraceJob(
-            all,
-            EntitySet.NONE,
-            List.of(new TraceJob.View(EntitySet.NONE, Traces.all(scene))));
+            all, EntitySet.NONE, List.of(new TraceJob.View(EntitySet.NONE, Traces.all(scene))));
     FragmentSums sums = Traces.trace(scene, Traces.uniform(1), job, 16, 16, 110);
     assertThat(sums.invalidSamples()).isZero();
     return sums.picture(0, Traces.all(scene));
