@@ -1,5 +1,6 @@
 package org.wedgecutter.cli;
 
+import com.fasterxml.jackson.annotation.JsonIgnore;
 import com.fasterxml.jackson.annotation.JsonInclude;
 import java.io.PrintWriter;
 import java.nio.file.Path;
@@ -14,6 +15,7 @@ import org.wedgecutter.command.Threads;
 import org.wedgecutter.core.deliver.Delivery;
 import org.wedgecutter.core.deliver.check.DeliveryComparison;
 import org.wedgecutter.core.deliver.check.DeliveryProof;
+import org.wedgecutter.core.fragment.CatchFit;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.measure.InterplayTable;
@@ -116,7 +118,16 @@ final class ProveCommand implements Callable<Integer> {
         new Traced(
             proof.traced().invalidSamples(),
             proof.traced().cutShort(),
-            pairs(shot.resolve(chosen), proof.traced().interplay())));
+            pairs(shot.resolve(chosen), proof.traced().interplay()),
+            catches(proof)));
+  }
+
+  private static List<Catch> catches(PlanProof proof) {
+    return proof.traced().catches().entrySet().stream()
+        .map(e ->
+            new Catch(
+                e.getKey(), e.getValue().over(), e.getValue().aboveAlpha(), e.getValue().line()))
+        .toList();
   }
 
   private int compared(Delivery first, Delivery second) throws Exception {
@@ -194,8 +205,18 @@ final class ProveCommand implements Callable<Integer> {
    * @param invalid samples that were left out because a value was NaN, infinite or negative
    * @param cutShort walks through media that took too many steps
    * @param interplay the pairs of layers that do most to one another
+   * @param catches the catches among the layers
    */
-  private record Traced(long invalid, long cutShort, List<Pair> interplay) {}
+  private record Traced(long invalid, long cutShort, List<Pair> interplay, List<Catch> catches) {}
+
+  /**
+   * A catch over even backgrounds.
+   *
+   * @param over how far it is from what its surface gives on each
+   * @param aboveAlpha share of its colour above its alpha
+   */
+  private record Catch(
+      String layer, List<CatchFit.Over> over, double aboveAlpha, @JsonIgnore String line) {}
 
   /** How much the objects of one layer do to the light of another, as a share of it. */
   private record Pair(String of, String by, double share) {}
@@ -266,7 +287,8 @@ final class ProveCommand implements Callable<Integer> {
       List<String> notProved,
       @JsonInclude(JsonInclude.Include.NON_NULL) @Nullable Long invalidSamples,
       @JsonInclude(JsonInclude.Include.NON_NULL) @Nullable Long cutShort,
-      @JsonInclude(JsonInclude.Include.NON_NULL) @Nullable List<Influence> interplay) {}
+      @JsonInclude(JsonInclude.Include.NON_NULL) @Nullable List<Influence> interplay,
+      @JsonInclude(JsonInclude.Include.NON_EMPTY) List<Catch> catches) {}
 
   private int tell(
       Plan plan,
@@ -298,7 +320,8 @@ final class ProveCommand implements Callable<Integer> {
                 ? null
                 : traced.interplay().stream()
                     .map(p -> new Influence(p.of(), p.by(), p.share()))
-                    .toList()),
+                    .toList(),
+            traced == null ? List.of() : traced.catches()),
         o -> print(o, chosen, exact, residual, causes, unexplained, corrections(plan), traced));
     return exact ? Commands.FINE : Commands.NO;
   }
@@ -365,6 +388,9 @@ final class ProveCommand implements Callable<Integer> {
               o.printf(
                   "  interplay: %.1f %% of the light of %s comes via %s or is blocked by it%n",
                   p.share() * 100, p.of(), p.by()));
+      traced
+          .catches()
+          .forEach(c -> o.printf("  %s differs from its surface by %s%n", c.layer(), c.line()));
     }
   }
 }

@@ -224,6 +224,57 @@ class DeliveryCommandsTest extends CommandRun {
     wrong("holds no uncut frame 1", "prove", target.toString(), "--frames", "1");
   }
 
+  /** A shadow that is fitted to backgrounds and the object, as one picture; and by another tool. */
+  @Test
+  void aCatchForBackgroundsIsProvedAndJoinedWithItsObjectIntoOnePicture() throws Exception {
+    String caught =
+        """
+        {"name": "Shadow", "cells": {"Front": {"role": "Unseen"}}, "rest": {"role": "Catcher",
+          "catcher": {"output": "catch", "backgrounds": [0.05, 0.5]}}},
+        {"name": "Clean", "cells": {"Front": {"role": "Absent"}}, "rest": {"role": "Seen"}},
+        """;
+    String text = ShotFolder.PLAN;
+    text = text.replace("{\"name\": \"Front\"", caught + "{\"name\": \"Front\"");
+    text =
+        text.replaceFirst(
+            "\"joins\": \\[[^]]*]",
+            "\"joins\": [{\"layer\": \"Clean\", \"join\": \"plus\"}, {\"layer\": \"Shadow\","
+                + " \"join\": \"catch\"}, {\"layer\": \"Front\", \"join\": \"over\"}]");
+    Files.writeString(Path.of(plan), text);
+    JsonNode proof = json(1, "prove", plan, "--json").get("catches");
+    assertThat(proof).hasSize(1);
+    assertThat(proof.get(0).get("layer").asText()).isEqualTo("Shadow");
+    assertThat(proof.get(0).get("over").findValues("background"))
+        .extracting(JsonNode::asDouble)
+        .containsExactly(0.05, 0.5);
+    assertThat(proof.get(0).get("over").get(0).get("mean").asDouble()).isPositive();
+    assertThat(run("prove", plan)).isEqualTo(1);
+    assertThat(out).contains("Shadow differs from its surface by ", " over 0.5 (max ");
+
+    String target = dir.resolve("transparent").toString();
+    assertThat(run("render", plan, "--frames", "1", "--out", target)).isZero();
+    String one = dir.resolve("one.exr").toString();
+    assertThat(run("rejoin", target, "--layers", "Shadow,Front", "-o", one)).isZero();
+    String shadow = target + "/set/Shadow/set_Shadow.0001.exr";
+    String front = target + "/set/Front/set_Front.0001.exr";
+    String over = dir.resolve("over.exr").toString();
+    tool(
+        "oiiotool",
+        front,
+        "--ch",
+        "R,G,B,A",
+        shadow,
+        "--ch",
+        "R,G,B,A",
+        "--over",
+        "-d",
+        "float",
+        "-o",
+        over);
+    tool("idiff", "-fail", "0.002", "-failpercent", "0.1", one, over);
+    wrong("does not join a layer 'Nobody'", "rejoin", target, "--layers", "Nobody", "-o", one);
+  }
+
   @Test
   void rendersBesideThePlanUnderANewVersion() {
     assertThat(

@@ -2,6 +2,7 @@ package org.wedgecutter.app.live;
 
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -9,6 +10,7 @@ import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.atomic.AtomicReferenceArray;
 import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
+import org.wedgecutter.core.fragment.CatchFit;
 import org.wedgecutter.core.fragment.LayerPictures;
 import org.wedgecutter.core.image.DeepPicture;
 import org.wedgecutter.core.image.Picture;
@@ -66,6 +68,7 @@ public final class Pictures {
   private volatile InterplayTable interplay = InterplayTable.NONE;
   private volatile long invalidSamples;
   private volatile long cutShort;
+  private volatile Map<String, CatchFit> catches = Map.of();
   private volatile @Nullable Picture plate;
   private volatile @Nullable List<IdMatteFile> ids;
   private volatile @Nullable TracedSource traced;
@@ -216,6 +219,7 @@ public final class Pictures {
       }
       invalidSamples = source.invalidSamples();
       cutShort = source.cutShort();
+      catches = fits();
       Picture first = earlier;
       if (first != null) {
         noise = Noise.of(first, uncut(), uncut(), earlierSamples, samples).relative();
@@ -237,6 +241,22 @@ public final class Pictures {
         causes = CauseFinder.find(plan(), shot.scene(), light.resolved(), by);
       }
     }
+  }
+
+  private Map<String, CatchFit> fits() {
+    Map<String, CatchFit> out = new HashMap<>();
+    for (int l = 0; l < layers.length(); l++) {
+      CatchFit fit = source.catchFit(l);
+      if (fit != null) {
+        out.put(plan().layers().get(l).name(), fit);
+      }
+    }
+    return Map.copyOf(out);
+  }
+
+  /** Returns how well each catch fits even backgrounds, by layer; once complete. */
+  public Map<String, CatchFit> catches() {
+    return catches;
   }
 
   /** Returns a layer's picture. */

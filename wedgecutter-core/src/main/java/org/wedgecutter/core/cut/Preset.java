@@ -9,6 +9,7 @@ import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.plan.CatcherOptions;
 import org.wedgecutter.core.plan.CatcherOutput;
+import org.wedgecutter.core.plan.CatcherTuning;
 import org.wedgecutter.core.plan.Cell;
 import org.wedgecutter.core.plan.CellOverride;
 import org.wedgecutter.core.plan.CollectionDef;
@@ -52,6 +53,10 @@ public enum Preset {
       "Separate haze",
       "the haze",
       "The haze over layers that are lit without it. Its effect on their light is lost."),
+  ANY_BACKGROUND(
+      "For any background",
+      "what casts the shadow",
+      "The object, its shadow and its reflection as transparent pictures, each with an alpha of its own, over the ground without them. Near, not exact: one alpha darkens all colours alike."),
   PLATE_INSERT(
       "Plate insert",
       "what is inserted",
@@ -149,6 +154,13 @@ public enum Preset {
       return Cell.of(Role.CATCHER).withCatcher(options);
     }
 
+    /** A catch for dark, middle and light backgrounds. */
+    private static Cell transparent(Cell catcher) {
+      CatcherOptions options = catcher.catching().withOutput(CatcherOutput.CATCH);
+      return catcher.withCatcher(
+          options.withTuning(options.tuning().withBackgrounds(CatcherTuning.LIKELY)));
+    }
+
     private static Cell caster(List<Property> off) {
       return off(Role.HOLDOUT, off).withCatcher(CatcherOptions.NONE.withCaster(true));
     }
@@ -196,6 +208,20 @@ public enum Preset {
         }
         case HAZE_APART -> {
           layer("Clear", Join.PLUS, Cell.of(Role.ABSENT), seen);
+          layer(name, Join.OVER, seen, holdout);
+        }
+        case ANY_BACKGROUND -> {
+          layer("Background", Join.PLUS, Cell.of(Role.ABSENT), seen);
+          layer(
+              name + " shadow",
+              Join.CATCH,
+              off(Role.UNSEEN, List.of(Property.VISIBLE_REFLECTION, Property.VISIBLE_TRANSMISSION)),
+              transparent(catching()));
+          layer(
+              name + " reflection",
+              Join.CATCH,
+              Cell.of(Role.UNSEEN),
+              transparent(catching(CatcherOptions.Part.SHADOWS, CatcherOptions.Part.BOUNCE)));
           layer(name, Join.OVER, seen, holdout);
         }
         case PLATE_INSERT -> {

@@ -10,6 +10,8 @@ import static org.wedgecutter.core.pass.LightPass.SPECULAR_INDIRECT;
 import static org.wedgecutter.core.pass.LightPass.TRANSMISSION_DIRECT;
 import static org.wedgecutter.core.pass.LightPass.TRANSMISSION_INDIRECT;
 
+import java.util.ArrayList;
+import java.util.List;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.pass.LightPass;
@@ -37,7 +39,9 @@ import org.wedgecutter.core.trace.LightSplit;
  *   <li>ratio: (D' S + I' O + B) / (D' + I' + B'), alpha 0, and 1 where the surface is not;
  *   <li>catch: alpha a = coverage * (1 - luma(D' S + I' O + B') / luma(D' + I' + B')), clamped to
  *       0..1; colour B - B' + max(0, F - (1 - a) F'), so that over the surface's own picture
- *       without the casters it gives the picture with them wherever the darkening is grey.
+ *       without the casters it gives the picture with them wherever the darkening is grey;
+ *   <li>catch for backgrounds: that of {@link BackgroundFit}, for r = 1 - coverage * (1 - (D' S +
+ *       I' O + B') / (D' + I' + B')) of each colour and s = B - B' + F - F'.
  * </ul>
  *
  * <p>What a picture cannot hold is counted: light where a ratio has none to scale, ratios beyond
@@ -47,6 +51,9 @@ final class CatcherArithmetic {
   private static final LightPass[] OTHERS = {
     SPECULAR_DIRECT, SPECULAR_INDIRECT, TRANSMISSION_DIRECT, TRANSMISSION_INDIRECT, EMISSION, MEDIUM
   };
+
+  /** Changes below this are of the last bits. */
+  private static final double SOMETHING = 1e-6;
 
   private final int pixels;
   private final float[] with;
@@ -150,8 +157,90 @@ final class CatcherArithmetic {
   }
 
   Picture picture(CatcherOutput output) {
-    Picture out = Picture.empty(surface.width(), surface.height());
     lost = 0;
+    return output == CatcherOutput.CATCH && !tuning.backgrounds().isEmpty()
+        ? fitted(new BackgroundFit(levels(tuning.backgrounds())))
+        : plain(output);
+  }
+
+  private static double[] levels(List<Double> backgrounds) {
+    return backgrounds.stream().mapToDouble(Double::doubleValue).toArray();
+  }
+
+  // ---- over backgrounds
+
+  /** What the pixel's surface keeps of a background, and what it adds to it, for each colour. */
+  private void surfaceOver(int p, double[] kept, double[] added) {
+    float cover = surface.rgba()[4 * p + 3];
+    for (int c = 0; c < 3; c++) {
+      read(p, c);
+      float clean = cleanDirect + cleanIndirect + cleanBounce;
+      kept[c] = 1 - cover * (1 - clamped(quotient(direct + indirect + cleanBounce, clean)));
+      added[c] = bounce - cleanBounce + other - cleanOther;
+    }
+  }
+
+  private Picture fitted(BackgroundFit fit) {
+    Picture out = Picture.empty(surface.width(), surface.height());
+    double[] kept = new double[3];
+    double[] added = new double[3];
+    float[] pixel = new float[4];
+    for (int p = 0; p < pixels; p++) {
+      surfaceOver(p, kept, added);
+      fit.solve(kept, added, pixel);
+      System.arraycopy(pixel, 0, out.rgba(), 4 * p, 4);
+    }
+    return out;
+  }
+
+  /**
+   * Measures a catch against what the surface gives, over the plan's backgrounds or likely ones.
+   */
+  CatchFit fit() {
+    float[] made = picture(CatcherOutput.CATCH).rgba();
+    double[] levels =
+        levels(tuning.backgrounds().isEmpty() ? CatcherTuning.LIKELY : tuning.backgrounds());
+    double[] sums = new double[levels.length];
+    double[] most = new double[levels.length];
+    double[] kept = new double[3];
+    double[] added = new double[3];
+    double light = 0;
+    double above = 0;
+    long caughtIn = 0;
+    for (int p = 0; p < pixels; p++) {
+      surfaceOver(p, kept, added);
+      boolean isCaught = false;
+      for (int c = 0; c < 3; c++) {
+        isCaught |= Math.abs(1 - kept[c]) + Math.abs(added[c]) > SOMETHING;
+      }
+      if (!isCaught) {
+        continue;
+      }
+      caughtIn++;
+      float alpha = made[4 * p + 3];
+      for (int c = 0; c < 3; c++) {
+        float colour = made[4 * p + c];
+        light += colour;
+        above += Math.max(0, colour - alpha);
+        for (int k = 0; k < levels.length; k++) {
+          double off =
+              Math.abs(colour + (1 - alpha) * levels[k] - (kept[c] * levels[k] + added[c]));
+          sums[k] += off;
+          most[k] = Math.max(most[k], off);
+        }
+      }
+    }
+    List<CatchFit.Over> over = new ArrayList<>();
+    for (int k = 0; k < levels.length; k++) {
+      over.add(new CatchFit.Over(levels[k], caughtIn == 0 ? 0 : sums[k] / (3 * caughtIn), most[k]));
+    }
+    return new CatchFit(over, light > 0 ? above / light : 0, light, caughtIn);
+  }
+
+  // ---- forms
+
+  private Picture plain(CatcherOutput output) {
+    Picture out = Picture.empty(surface.width(), surface.height());
     for (int p = 0; p < pixels; p++) {
       float alpha = output == CatcherOutput.CATCH ? darkening(p) : 0;
       out.rgba()[4 * p + 3] = alpha;

@@ -379,6 +379,17 @@ public final class LayerPictures implements TracedLayers {
     return arithmetic.lost();
   }
 
+  /**
+   * Measures how well a catch gives, over even backgrounds, what its surface gives on them: over
+   * those that the plan names, or over a dark, a middle and a light one; null for other layers.
+   */
+  public @Nullable CatchFit catchFit(int index) {
+    CatcherSpec catcher = shot.layers().get(index).catcher();
+    return catcher == null || catcher.output() != CatcherOutput.CATCH
+        ? null
+        : arithmetic(index, catcher).fit();
+  }
+
   // ---- noise
 
   private Picture filtered(Picture p, JobPlan.Source source, double amount) {

@@ -227,7 +227,7 @@ public enum Mistake {
   CATCH_TUNED(
       Severity.NOTE,
       "A catcher does not catch everything as it is",
-      "Its shadow density, tint, reflection gain, lights or reach are changed, or it delivers one part only.",
+      "Its shadow density, tint, reflection gain, lights or reach are changed, it is fitted to backgrounds, or it delivers one part only.",
       "Delivers the difference unchanged."),
   HAZE_APART(
       Severity.NOTE,

@@ -230,7 +230,7 @@ public enum Sentence {
       "deliver the difference if the layers must rejoin exactly"),
   CATCH_TUNED(
       Mistake.CATCH_TUNED,
-      "layer {layer} changes what it catches by its shadow density, tint, reflection gain, lights or reach",
+      "layer {layer} changes what it catches by its shadow density, tint, reflection gain, lights, reach or backgrounds",
       "deliver the difference unchanged if the layers must rejoin exactly"),
   HAZE_APART(
       Mistake.HAZE_APART,

@@ -12,19 +12,26 @@ import org.jspecify.annotations.Nullable;
  * @param reflection reflection gain: factor on the specular part
  * @param lights collections whose emitters' shadows are caught; empty means all
  * @param reach where it catches; null means everywhere
+ * @param backgrounds of a catch: levels of even backgrounds, scene-linear, 0 and more, over which
+ *     it is to come nearest to what the surface gives; empty means the surface's own light
  */
 public record CatcherTuning(
     double opacity,
     Value.Colour tint,
     double reflection,
     List<String> lights,
-    @Nullable Reach reach) {
+    @Nullable Reach reach,
+    List<Double> backgrounds) {
+  /** Backgrounds that are likely: dark, middle grey, light. */
+  public static final List<Double> LIKELY = List.of(0.02, 0.18, 0.8);
+
   /** The default: everything is caught unchanged. */
   public static final CatcherTuning USUAL =
-      new CatcherTuning(1, new Value.Colour(0, 0, 0), 1, List.of(), null);
+      new CatcherTuning(1, new Value.Colour(0, 0, 0), 1, List.of(), null, List.of());
 
   public CatcherTuning {
     lights = List.copyOf(lights);
+    backgrounds = List.copyOf(backgrounds);
   }
 
   /** A place in the world, metres. */
@@ -64,27 +71,32 @@ public record CatcherTuning(
 
   /** Returns it with another opacity of shadows. */
   public CatcherTuning withOpacity(double next) {
-    return new CatcherTuning(next, tint, reflection, lights, reach);
+    return new CatcherTuning(next, tint, reflection, lights, reach, backgrounds);
   }
 
   /** Returns it with another colour of full shadows. */
   public CatcherTuning withTint(Value.Colour next) {
-    return new CatcherTuning(opacity, next, reflection, lights, reach);
+    return new CatcherTuning(opacity, next, reflection, lights, reach, backgrounds);
   }
 
   /** Returns it with the shadows of other lights; empty means all. */
   public CatcherTuning withLights(List<String> next) {
-    return new CatcherTuning(opacity, tint, reflection, next, reach);
+    return new CatcherTuning(opacity, tint, reflection, next, reach, backgrounds);
   }
 
   /** Returns it with another reflection gain: factor on the specular part. */
   public CatcherTuning withReflection(double next) {
-    return new CatcherTuning(opacity, tint, next, lights, reach);
+    return new CatcherTuning(opacity, tint, next, lights, reach, backgrounds);
   }
 
   /** Returns it with another reach. */
   public CatcherTuning withReach(@Nullable Reach next) {
-    return new CatcherTuning(opacity, tint, reflection, lights, next);
+    return new CatcherTuning(opacity, tint, reflection, lights, next, backgrounds);
+  }
+
+  /** Returns it fitted to other backgrounds; empty means to the surface's own light. */
+  public CatcherTuning withBackgrounds(List<Double> next) {
+    return new CatcherTuning(opacity, tint, reflection, lights, reach, next);
   }
 
   /** Whether the difference is exact: not scaled and not limited to a reach. */

@@ -367,7 +367,8 @@ public final class PlanReader {
             "tint",
             "reflection",
             "lights",
-            "reach"));
+            "reach",
+            "backgrounds"));
   }
 
   private static CatcherTuning tuning(JsonNode n) {
@@ -396,7 +397,8 @@ public final class PlanReader {
                 tint.get(0).asDouble(), tint.get(1).asDouble(), tint.get(2).asDouble()),
         n.path("reflection").asDouble(usual.reflection()),
         texts(n.path("lights")),
-        reach);
+        reach,
+        numbers(n.path("backgrounds")));
   }
 
   private static Set<CatcherOptions.Part> leftOut(JsonNode n) {

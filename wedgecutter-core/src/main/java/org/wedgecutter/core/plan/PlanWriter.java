@@ -346,6 +346,10 @@ public final class PlanWriter {
       number(reach, "turn", r.turn());
       number(reach, "soft", r.soft());
     }
+    if (!t.backgrounds().isEmpty()) {
+      ArrayNode backgrounds = n.putArray("backgrounds");
+      t.backgrounds().forEach(b -> backgrounds.add(number(b)));
+    }
   }
 
   private static ArrayNode overrides(List<CellOverride> list) {

@@ -1,8 +1,12 @@
 package org.wedgecutter.core.proof;
 
 import java.util.ArrayList;
+import java.util.Collections;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.function.DoubleConsumer;
+import org.wedgecutter.core.fragment.CatchFit;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.image.Region;
 import org.wedgecutter.core.load.LoadedShot;
@@ -43,15 +47,28 @@ public record PlanProof(
    * @param invalidSamples fragments that were left out: NaN, infinite or negative
    * @param cutShort walks through media that took too many steps
    * @param interplay how entities change one another's light
+   * @param catches how near each joined catch comes to its surface over even backgrounds, by layer
    */
-  public record Traced(long invalidSamples, long cutShort, InterplayTable interplay) {
-    static final Traced NOTHING = new Traced(0, 0, InterplayTable.NONE);
+  public record Traced(
+      long invalidSamples, long cutShort, InterplayTable interplay, Map<String, CatchFit> catches) {
+    static final Traced NOTHING = new Traced(0, 0, InterplayTable.NONE, Map.of());
+
+    public Traced {
+      catches = Collections.unmodifiableMap(new LinkedHashMap<>(catches));
+    }
 
     Traced plus(RenderedFrame band) {
       return new Traced(
           invalidSamples + band.invalidSamples(),
           cutShort + band.cutShort(),
-          interplay.plus(band.interplay()));
+          interplay.plus(band.interplay()),
+          catches);
+    }
+
+    Traced plus(String layer, CatchFit fit) {
+      Map<String, CatchFit> all = new LinkedHashMap<>(catches);
+      all.merge(layer, fit, CatchFit::plus);
+      return new Traced(invalidSamples, cutShort, interplay, all);
     }
   }
 
@@ -144,6 +161,10 @@ public record PlanProof(
       }
       for (int layer : joined) {
         lost[layer] += band.lostByClamping(layer);
+        CatchFit fit = band.catchFit(layer);
+        if (fit != null) {
+          traced = traced.plus(plan.layers().get(layer).name(), fit);
+        }
         invalid(layer, band.layer(layer), at.y() - whole.y());
       }
     }

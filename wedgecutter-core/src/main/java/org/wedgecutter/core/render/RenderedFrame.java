@@ -5,6 +5,7 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
+import org.wedgecutter.core.fragment.CatchFit;
 import org.wedgecutter.core.fragment.LayerPictures;
 import org.wedgecutter.core.fragment.TracedLayers;
 import org.wedgecutter.core.image.DeepPicture;
@@ -106,6 +107,11 @@ public final class RenderedFrame implements TracedLayers {
   @Override
   public List<PassPicture> passes(int index, Predicate<String> chosen) {
     return of(index).passes(index, chosen);
+  }
+
+  /** See {@link LayerPictures#catchFit}. */
+  public @Nullable CatchFit catchFit(int index) {
+    return of(index).catchFit(index);
   }
 
   /** Returns the light that clamping removed from a layer. */

@@ -298,7 +298,8 @@ class CatcherPartsTest {
   void tuningWeakensTintsAndBounds() {
     Scene scene = scene(0);
     float[] whole = caught(scene, CatcherOutput.SHADOW).rgba();
-    CatcherTuning half = new CatcherTuning(0.5, new Value.Colour(0, 0, 1), 1, List.of(), null);
+    CatcherTuning half =
+        new CatcherTuning(0.5, new Value.Colour(0, 0, 1), 1, List.of(), null, List.of());
     float[] weak = pictures(scene, CatcherOutput.SHADOW, half, null).layer(0).rgba();
     for (int px = 0; px < W * H; px++) {
       assertThat(1 - weak[4 * px]).isCloseTo(0.5f * (1 - whole[4 * px]), within(1e-5f));
@@ -310,7 +311,8 @@ class CatcherPartsTest {
             new Value.Colour(0, 0, 0),
             1,
             List.of(),
-            new CatcherTuning.Reach(null, 0.4, 0.4, 0, 0.2));
+            new CatcherTuning.Reach(null, 0.4, 0.4, 0, 0.2),
+            List.of());
     LayerPictures p = pictures(scene, CatcherOutput.DIFFERENCE, near, null);
     float[] bounded = p.layer(0).rgba();
     float[] all = caught(scene, CatcherOutput.DIFFERENCE).rgba();

@@ -57,6 +57,13 @@ class CutProofTest {
       }
       case FRONT_OVER_BACK, STILL_AND_MOVING ->
           assertThat(proof.residual().beyond()).as("edges only").isBetween(1e-9, 0.25);
+      case ANY_BACKGROUND -> {
+        assertThat(proof.residual().exact()).isFalse();
+        assertThat(proof.causes()).isNotEmpty();
+        assertThat(proof.traced().catches()).containsOnlyKeys("Front shadow", "Front reflection");
+        assertThat(PlanCheck.check(plan, shot.members(), shot.withPlan(plan).resolve(2)))
+            .allMatch(f -> f.severity() == Mistake.Severity.NOTE);
+      }
       // the front is no haze: its light on the rest is what the preset says is lost
       case HAZE_APART -> assertThat(proof.residual().exact()).isFalse();
     }

@@ -259,7 +259,7 @@ class SeededMistakesTest {
         "half the shadow",
         apart,
         Mistake.CATCH_TUNED,
-        tuned(new CatcherTuning(0.5, new Value.Colour(0, 0, 0), 1, List.of(), null)));
+        tuned(new CatcherTuning(0.5, new Value.Colour(0, 0, 0), 1, List.of(), null, List.of())));
     seed("bounce alone", apart, Mistake.CATCH_TUNED, output(CatcherOutput.BOUNCE));
   }
 

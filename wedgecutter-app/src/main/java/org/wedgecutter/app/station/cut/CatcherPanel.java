@@ -3,6 +3,7 @@ package org.wedgecutter.app.station.cut;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.function.UnaryOperator;
+import java.util.stream.Collectors;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.CheckBox;
@@ -16,6 +17,7 @@ import org.wedgecutter.app.panel.DetailPanel;
 import org.wedgecutter.app.panel.Entry;
 import org.wedgecutter.app.panel.Typed;
 import org.wedgecutter.app.panel.Words;
+import org.wedgecutter.core.fragment.CatchFit;
 import org.wedgecutter.core.plan.CatcherOptions;
 import org.wedgecutter.core.plan.CatcherOutput;
 import org.wedgecutter.core.plan.CatcherTuning;
@@ -29,9 +31,12 @@ public final class CatcherPanel extends VBox {
     void edit(String what, UnaryOperator<CatcherOptions> edit);
   }
 
+  private static final int MOST_BACKGROUNDS = 16;
+
   private final Editor editor;
   private final CatcherOptions now;
   private final Label trouble = Entry.trouble("catcher-trouble");
+  private final Label fit = DetailPanel.dim("");
 
   /**
    * @param lamps names of the collections that hold emitters
@@ -41,10 +46,54 @@ public final class CatcherPanel extends VBox {
     this.editor = editor;
     this.now = now;
     getChildren().addAll(parts(), strength(), reach());
+    if (now.output() == CatcherOutput.CATCH) {
+      getChildren().addAll(backgrounds(), fit);
+    }
     if (!lamps.isEmpty()) {
       getChildren().add(lights(lamps));
     }
     getChildren().add(trouble);
+  }
+
+  private FlowPane backgrounds() {
+    fit.setId("catcher-fit");
+    fit.setWrapText(true);
+    return line(
+        Entry.named(
+            "fit to backgrounds",
+            new Entry(
+                "catcher-backgrounds",
+                now.tuning().backgrounds().stream()
+                    .map(Typed::text)
+                    .collect(Collectors.joining(" ")),
+                14,
+                "scene-linear levels, for example 0.02 0.18 0.8; empty: the surface's own light",
+                trouble,
+                x -> {
+                  List<Double> levels = levels(x);
+                  tuned("backgrounds", at -> at.withBackgrounds(levels));
+                })));
+  }
+
+  private static List<Double> levels(String text) {
+    if (text.isBlank()) {
+      return List.of();
+    }
+    String[] parts = text.trim().split("\\s+", -1);
+    if (parts.length > MOST_BACKGROUNDS) {
+      throw new IllegalArgumentException(
+          "expected at most %d backgrounds".formatted(MOST_BACKGROUNDS));
+    }
+    List<Double> out = new ArrayList<>();
+    for (String part : parts) {
+      out.add(Typed.number(part, 0, 65504));
+    }
+    return out;
+  }
+
+  /** Shows how well the picture fits; null while that is not known. */
+  void tell(@Nullable CatchFit now) {
+    fit.setText(now == null ? "" : "Differs from the surface by " + now.line());
   }
 
   private static FlowPane line(Node... parts) {

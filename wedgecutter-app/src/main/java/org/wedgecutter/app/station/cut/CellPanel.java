@@ -3,6 +3,7 @@ package org.wedgecutter.app.station.cut;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Map;
 import java.util.function.UnaryOperator;
 import javafx.geometry.Pos;
 import javafx.scene.control.CheckBox;
@@ -15,6 +16,7 @@ import org.wedgecutter.app.panel.DetailPanel;
 import org.wedgecutter.app.panel.Editor;
 import org.wedgecutter.app.panel.OverrideEditor;
 import org.wedgecutter.core.cut.Explanation;
+import org.wedgecutter.core.fragment.CatchFit;
 import org.wedgecutter.core.plan.BuiltInMaterial;
 import org.wedgecutter.core.plan.Cell;
 import org.wedgecutter.core.plan.CellOverride;
@@ -46,6 +48,7 @@ public final class CellPanel extends VBox {
   private final Cell cell;
   private final List<Entity> entities = new ArrayList<>();
   private final Members members;
+  private @Nullable CatcherPanel catching;
 
   /**
    * @param row name of the collection; null is the rest
@@ -81,7 +84,9 @@ public final class CellPanel extends VBox {
     }
     getChildren().add(controls);
     if (cell.role() == Role.CATCHER) {
-      getChildren().add(catching(plan));
+      CatcherPanel made = catching(plan);
+      catching = made;
+      getChildren().add(made);
     }
     if (cell.role() != null && cell.role() != Role.ABSENT) {
       getChildren().add(switches(plan));
@@ -108,6 +113,13 @@ public final class CellPanel extends VBox {
         (what, edit) -> set(rowName() + " " + what, c -> c.withCatcher(edit.apply(c.catching()))),
         cell.catching(),
         lamps);
+  }
+
+  /** Shows how well a catch fits backgrounds, where the cell is one. */
+  void tell(Map<String, CatchFit> catches) {
+    if (catching != null) {
+      catching.tell(catches.get(layer.name()));
+    }
   }
 
   private FlowPane switches(Plan plan) {

@@ -39,6 +39,7 @@ public final class CutStation implements Station, CutBar.Actions {
   private final CutBar bar;
   private final PictureDrag drag;
   private @Nullable OverrideBrowser browser;
+  private @Nullable CellPanel cell;
   private int reaching = -1;
   private double soft;
 
@@ -92,6 +93,9 @@ public final class CutStation implements Station, CutBar.Actions {
   @Override
   public void picturesComplete(Session s, Pictures pictures) {
     bench.pictures().reach(reaching, soft);
+    if (cell != null) {
+      cell.tell(pictures.catches());
+    }
   }
 
   @Override
@@ -113,6 +117,7 @@ public final class CutStation implements Station, CutBar.Actions {
     String why = rows.describe(row, column);
     String name = collection == null ? null : collection.name();
     boolean isCell = entity == null && rows.takesRoles(row) && layer != null;
+    cell = null;
     drawReach(isCell && layer != null ? layer.cell(name) : null, column);
     if (entity != null) {
       panel.show(
@@ -127,11 +132,18 @@ public final class CutStation implements Station, CutBar.Actions {
     } else if (rows.isComp(row)) {
       panel.show(null, "What compositing may do to each layer without a hole", rows.compLines());
     } else if (isCell && layer != null) {
+      CellPanel next =
+          new CellPanel(bench, s.plan(), layer, name, rows.entities(row), members, s.frame(), why);
+      Pictures shown = bench.pictures().latest();
+      if (shown != null && shown.frame() == s.frame() && shown.plan().equals(s.plan())) {
+        next.tell(shown.catches());
+      }
+      cell = next;
       panel.show(
           layer,
           "%s in layer %s — this layer only"
               .formatted(name == null ? "The rest" : name, layer.name()),
-          new CellPanel(bench, s.plan(), layer, name, rows.entities(row), members, s.frame(), why));
+          next);
     } else if (collection != null) {
       panel.show(
           null,

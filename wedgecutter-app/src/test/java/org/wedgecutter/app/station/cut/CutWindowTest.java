@@ -225,6 +225,40 @@ class CutWindowTest {
   }
 
   @Test
+  void aCatchIsFittedToBackgroundsAndTellsHowNearItComes() throws Exception {
+    window.clickCell(2, 1);
+    window.press(KeyCode.C);
+    assertThat(window.shows("catcher-backgrounds")).as("of a catch alone").isFalse();
+    var output = find("catcher-output", javafx.scene.control.ChoiceBox.class);
+    RealWindow.fx(() -> {
+      @SuppressWarnings("unchecked")
+      javafx.scene.control.ChoiceBox<CatcherOutput> box = output;
+      box.setValue(CatcherOutput.CATCH);
+      return null;
+    });
+    window.await("it is measured", () -> fit().contains("over 0.18 ("));
+    window.enter("catcher-backgrounds", "0.05 bright");
+    assertThat(window.text("catcher-trouble")).contains("expected a number");
+    assertThat(window.cell(1, "Floor").catcher().tuning().backgrounds()).isEmpty();
+    window.enter("catcher-backgrounds", "0.05 0.5");
+    assertThat(window.cell(1, "Floor").catcher().tuning().backgrounds()).containsExactly(0.05, 0.5);
+    window.await("it is measured anew", () -> fit().contains("over 0.5 ("));
+    assertThat(fit()).contains("over 0.05 (").doesNotContain("over 0.18");
+    window.click("catcher-backgrounds");
+    window.press(KeyCode.CONTROL, KeyCode.A);
+    window.press(KeyCode.BACK_SPACE);
+    window.press(KeyCode.ENTER);
+    assertThat(window.cell(1, "Floor").catcher().tuning().backgrounds()).isEmpty();
+  }
+
+  private String fit() {
+    return window.stage().getScene().getRoot().lookup("#catcher-fit")
+            instanceof javafx.scene.control.Label label
+        ? label.getText()
+        : "";
+  }
+
+  @Test
   void aRuleIsJudgedWhileTypingAndTakenOnEnter() throws Exception {
     window.clickCell(0, -1);
     assertThat(window.text("headline")).contains("whole shot");

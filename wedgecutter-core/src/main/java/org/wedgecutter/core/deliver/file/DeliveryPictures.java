@@ -5,16 +5,20 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.Stream;
 import org.wedgecutter.core.deliver.Delivery;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.image.PictureWriter;
 import org.wedgecutter.core.image.Region;
 import org.wedgecutter.core.io.AtomicFile;
 import org.wedgecutter.core.io.InputException;
+import org.wedgecutter.core.plan.CatcherOutput;
 import org.wedgecutter.core.plan.FileNames;
 import org.wedgecutter.core.plan.Join;
 import org.wedgecutter.core.plan.LayerDef;
+import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.Recipe;
+import org.wedgecutter.core.plan.Role;
 import org.wedgecutter.core.rejoin.Evaluation;
 import org.wedgecutter.core.rejoin.Expression;
 import org.wedgecutter.core.rejoin.Rejoiner;
@@ -82,11 +86,22 @@ public final class DeliveryPictures {
             manifest,
             "plan/recipe",
             "layer '%s' is %s, which no transparent picture can be; let it deliver a catch"
-                .formatted(step.layer(), takes ? "a difference" : "a ratio"));
+                .formatted(step.layer(), form(delivery.plan(), step)));
       }
       Rejoiner.join(out, picture, step.join() == Join.CATCH ? Join.OVER : step.join());
     }
     return out;
+  }
+
+  /** What a layer delivers that takes light away or scales it, in words. */
+  private static String form(Plan plan, Recipe.Step step) {
+    return plan.layer(step.layer()).stream()
+        .flatMap(l -> Stream.concat(l.cells().values().stream(), Stream.of(l.rest())))
+        .filter(c -> c.role() == Role.CATCHER)
+        .map(c -> c.catching().output())
+        .findFirst()
+        .map(o -> (o == CatcherOutput.OCCLUSION ? "an " : "a ") + o.word())
+        .orElse(step.join() == Join.TIMES ? "a ratio" : "a difference");
   }
 
   /** The recipe without layers that are disabled and were not rendered either. */

@@ -155,7 +155,15 @@ final class DigestFields {
               c.output(),
               c.tuning(),
               c.lights());
-      case CatcherTuning t -> list("tuning", t.opacity(), t.tint(), t.reflection(), t.reach());
+      case CatcherTuning t -> {
+        List<@Nullable Object> own =
+            new ArrayList<>(list("tuning", t.opacity(), t.tint(), t.reflection(), t.reach()));
+        // files from before there were backgrounds stay what they are
+        if (!t.backgrounds().isEmpty()) {
+          own.add(t.backgrounds());
+        }
+        yield own;
+      }
       case CatcherTuning.Place p -> list("place", p.x(), p.y(), p.z());
       case CatcherTuning.Reach r ->
           list("reach", r.centre(), r.across(), r.along(), r.turn(), r.soft());
