@@ -8,17 +8,20 @@ import java.util.Arrays;
  *
  * <p>On a background b the surface shows T = r b + s for each colour: r is the share of the
  * background's light that it keeps, s light that is added, or, below 0, taken away whatever the
- * background. A transparent picture shows P = C + (1 - a) b, with one alpha a for all colours, C
- * not below 0 and a from 0 to 1. What is found makes the sum of (P - T)^2 over colours and
- * backgrounds least. For a given a, C = max(0, s + (r - 1 + a) m) with m the mean background, so
- * that the sum is convex in a and its slope a line between the places where a C becomes 0: the
- * least is found piece by piece.
+ * background. A transparent picture shows P = C + (1 - a) b, with one alpha a for all colours, C not
+ * below 0 and a from 0 to 1. What is found makes the sum of ((P - T) / (b + 0.01))^2 over colours
+ * and backgrounds least: an error is seen in proportion to what it lies on. For a given a, C =
+ * max(0, s + (r - 1 + a) m) with m the mean background by these weights, so that the sum is convex
+ * in a and its slope a line between the places where a C becomes 0: the least is found piece by
+ * piece.
  */
 final class BackgroundFit {
   /** So little that it only decides where every alpha serves alike. */
   private static final double TIE = 1e-9;
 
-  private final double[] levels;
+  /** Errors on backgrounds below this are seen alike. */
+  private static final double DARKEST = 0.01;
+
   private final double mean;
   private final double square;
   private final double variance;
@@ -27,14 +30,15 @@ final class BackgroundFit {
    * @param levels of the backgrounds, scene-linear, 0 and more; at least one
    */
   BackgroundFit(double... levels) {
-    this.levels = levels.clone();
-    mean = Arrays.stream(levels).average().orElseThrow();
-    square = Arrays.stream(levels).map(b -> b * b).average().orElseThrow();
+    double all = Arrays.stream(levels).map(BackgroundFit::weight).sum();
+    mean = Arrays.stream(levels).map(b -> weight(b) * b).sum() / all;
+    square = Arrays.stream(levels).map(b -> weight(b) * b * b).sum() / all;
     variance = Math.max(0, square - mean * mean) + TIE * square;
   }
 
-  double[] levels() {
-    return levels.clone();
+  private static double weight(double background) {
+    double seen = background + DARKEST;
+    return 1 / (seen * seen);
   }
 
   /**
