@@ -8,12 +8,12 @@ import java.util.Arrays;
  *
  * <p>On a background b the surface shows T = r b + s for each colour: r is the share of the
  * background's light that it keeps, s light that is added, or, below 0, taken away whatever the
- * background. A transparent picture shows P = C + (1 - a) b, with one alpha a for all colours, C not
- * below 0 and a from 0 to 1. What is found makes the sum of ((P - T) / (b + 0.01))^2 over colours
- * and backgrounds least: an error is seen in proportion to what it lies on. For a given a, C =
- * max(0, s + (r - 1 + a) m) with m the mean background by these weights, so that the sum is convex
- * in a and its slope a line between the places where a C becomes 0: the least is found piece by
- * piece.
+ * background. A transparent picture shows P = C + (1 - a) b, with one alpha a for all colours, C
+ * not below 0 and a from 0 to 1. What is found makes the sum of ((P - T) / (b + 0.01))^2 over
+ * colours and backgrounds least: an error is seen in proportion to what it lies on. For a given a,
+ * C = max(0, s + (r - 1 + a) m) with m the mean background by these weights, so that the sum is
+ * convex in a and its slope a line between the places where a C becomes 0: the least is found piece
+ * by piece.
  */
 final class BackgroundFit {
   /** So little that it only decides where every alpha serves alike. */

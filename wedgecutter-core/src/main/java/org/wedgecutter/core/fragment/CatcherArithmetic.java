@@ -41,7 +41,8 @@ import org.wedgecutter.core.trace.LightSplit;
  *       0..1; colour B - B' + max(0, F - (1 - a) F'), so that over the surface's own picture
  *       without the casters it gives the picture with them wherever the darkening is grey;
  *   <li>catch for backgrounds: that of {@link BackgroundFit}, for r = 1 - coverage * (1 - (D' S +
- *       I' O + B') / (D' + I' + B')) of each colour and s = B - B' + F - F'.
+ *       I' O + B' + min(F, F')) / (D' + I' + B' + F')) of each colour and s = B - B' + max(0, F -
+ *       F'): what casters take away is a share of what is there, what they bring is added.
  * </ul>
  *
  * <p>What a picture cannot hold is counted: light where a ratio has none to scale, ratios beyond
@@ -174,9 +175,10 @@ final class CatcherArithmetic {
     float cover = surface.rgba()[4 * p + 3];
     for (int c = 0; c < 3; c++) {
       read(p, c);
-      float clean = cleanDirect + cleanIndirect + cleanBounce;
-      kept[c] = 1 - cover * (1 - clamped(quotient(direct + indirect + cleanBounce, clean)));
-      added[c] = bounce - cleanBounce + other - cleanOther;
+      float left = direct + indirect + cleanBounce + Math.min(other, cleanOther);
+      float clean = cleanDirect + cleanIndirect + cleanBounce + cleanOther;
+      kept[c] = 1 - cover * (1 - clamped(quotient(left, clean)));
+      added[c] = bounce - cleanBounce + Math.max(0, other - cleanOther);
     }
   }
 

@@ -22,7 +22,7 @@ class CatchFitTest {
     return Shots.of(
         scene,
         "1",
-        "\"samples\": 16",
+        "\"samples\": 6",
         """
         "collections": [{"name": "Ball", "rule": "name:ball"}],
         "layers": [
@@ -41,7 +41,7 @@ class CatchFitTest {
   }
 
   private static FrameRenderer renderer(LoadedShot shot) {
-    return new FrameRenderer(shot, FrameRenderer.Settings.of(shot, 1, 16, 2, false));
+    return new FrameRenderer(shot, FrameRenderer.Settings.of(shot, 0.6, 6, 2, false));
   }
 
   /** A black ball, which sends no light back, over a floor that fills the picture. */
