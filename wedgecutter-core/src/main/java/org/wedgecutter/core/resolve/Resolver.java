@@ -398,6 +398,10 @@ public final class Resolver {
       }
     }
     CatcherTuning tuning = own == null ? CatcherTuning.USUAL : own.tuning();
+    if (output != CatcherOutput.CATCH) {
+      // kept in the plan for when it is a catch again
+      tuning = tuning.withBackgrounds(List.of());
+    }
     return new CatcherSpec(
         surfaces,
         casters,

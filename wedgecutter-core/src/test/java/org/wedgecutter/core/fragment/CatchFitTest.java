@@ -3,14 +3,22 @@ package org.wedgecutter.core.fragment;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.file.Path;
 import java.util.List;
 import java.util.Objects;
 import org.junit.jupiter.api.Test;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.load.LoadedShot;
+import org.wedgecutter.core.plan.CatcherTuning;
+import org.wedgecutter.core.plan.Plan;
+import org.wedgecutter.core.plan.PlanReader;
+import org.wedgecutter.core.plan.PlanWriter;
 import org.wedgecutter.core.proof.PlanProof;
 import org.wedgecutter.core.render.FrameRenderer;
 import org.wedgecutter.core.render.RenderedFrame;
+import org.wedgecutter.core.resolve.ResolvedShot;
 import org.wedgecutter.core.scene.Material;
 import org.wedgecutter.core.scene.Scene;
 import org.wedgecutter.core.testing.SceneMaker;
@@ -136,6 +144,29 @@ class CatchFitTest {
       above += (i & 3) == 3 ? 0 : Math.max(0, caught[i] - caught[i | 3]);
     }
     assertThat(fit.aboveAlpha()).isCloseTo(above / light, within(1e-4));
+  }
+
+  @Test
+  void onlyACatchHasBackgrounds() {
+    String levels = ", \"backgrounds\": [0.02, 0.8]";
+    LoadedShot fitted = shot(glossy(), levels);
+    assertThat(tuning(fitted.resolve(1)).backgrounds()).containsExactly(0.02, 0.8);
+    String text = PlanWriter.text(fitted.plan()).replace("\"catch\",", "\"difference\",");
+    LoadedShot plain = fitted.withPlan(read(text));
+    assertThat(PlanWriter.text(plain.plan())).contains("backgrounds");
+    assertThat(tuning(plain.resolve(1)).isUsual()).as("as exact as without").isTrue();
+  }
+
+  private static Plan read(String text) {
+    try {
+      return PlanReader.parse(text, Path.of("made.wedge"));
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
+  }
+
+  private static CatcherTuning tuning(ResolvedShot shot) {
+    return Objects.requireNonNull(shot.layers().get(1).catcher()).tuning();
   }
 
   @Test

@@ -5,7 +5,7 @@ import java.util.stream.IntStream;
 
 /**
  * How much of a large corpus a test run goes through. By default a part, the same each time; all of
- * it with {@code -Dwedgecutter.corpus=whole}.
+ * it with {@code ./test -Dtest.corpus=whole}.
  */
 public final class Corpus {
   private Corpus() {}
