@@ -200,19 +200,23 @@ class CutWindowTest {
     return window.find(id, type);
   }
 
+  @SuppressWarnings("unchecked")
+  private void deliver(CatcherOutput output) throws Exception {
+    javafx.scene.control.ChoiceBox<CatcherOutput> box =
+        find("catcher-output", javafx.scene.control.ChoiceBox.class);
+    RealWindow.fx(() -> {
+      box.setValue(output);
+      return null;
+    });
+  }
+
   @Test
   void aCatcherHasAnOutputAndOthersCanBeCasters() throws Exception {
     window.clickCell(2, 1);
     window.press(KeyCode.C);
     assertThat(window.cell(1, "Floor").role()).isEqualTo(Role.CATCHER);
     assertThat(window.shows("catcher-output")).isTrue();
-    var output = find("catcher-output", javafx.scene.control.ChoiceBox.class);
-    RealWindow.fx(() -> {
-      @SuppressWarnings("unchecked")
-      javafx.scene.control.ChoiceBox<CatcherOutput> box = output;
-      box.setValue(CatcherOutput.RATIO);
-      return null;
-    });
+    deliver(CatcherOutput.RATIO);
     window.settle();
     assertThat(window.cell(1, "Floor").catcher().output()).isEqualTo(CatcherOutput.RATIO);
     window.clickCell(0, 1);
@@ -229,13 +233,7 @@ class CutWindowTest {
     window.clickCell(2, 1);
     window.press(KeyCode.C);
     assertThat(window.shows("catcher-backgrounds")).as("of a catch alone").isFalse();
-    var output = find("catcher-output", javafx.scene.control.ChoiceBox.class);
-    RealWindow.fx(() -> {
-      @SuppressWarnings("unchecked")
-      javafx.scene.control.ChoiceBox<CatcherOutput> box = output;
-      box.setValue(CatcherOutput.CATCH);
-      return null;
-    });
+    deliver(CatcherOutput.CATCH);
     window.await("it is measured", () -> fit().contains("over 0.18 ("));
     window.enter("catcher-backgrounds", "0.05 bright");
     assertThat(window.text("catcher-trouble")).contains("expected a number");
