@@ -253,7 +253,7 @@ public final class PlanFiles implements AutoCloseable {
     Path folder = s.shot().file().toAbsolutePath().getParent();
     if (!Objects.equals(file.toAbsolutePath().getParent(), folder)) {
       bench.banner(
-          "A plan is saved in the folder of its scene, %s. To use it elsewhere, carry it to another scene."
+          "Save the plan in the folder of its scene, %s. To use it with another scene, carry it there."
               .formatted(folder));
       return;
     }

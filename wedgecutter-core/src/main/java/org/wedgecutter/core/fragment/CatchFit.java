@@ -51,7 +51,7 @@ public record CatchFit(List<Over> over, double aboveAlpha, double colour, long p
   /** Returns it as a line: how far it is from the surface over each background. */
   public String line() {
     if (pixels == 0) {
-      return "nothing is caught here";
+      return "nothing: no pixel catches anything";
     }
     String errors =
         over.stream()

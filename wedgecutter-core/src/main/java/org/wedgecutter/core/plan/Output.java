@@ -31,7 +31,7 @@ import org.wedgecutter.exr.Compression;
  * @param floats names of passes whose channels are 32-bit floats though colours are half; {@link
  *     #BEAUTY} stands for the beauty
  * @param limits by word of a pass, the collection whose entities alone are in it
- * @param copies what is written beside each file, made from it
+ * @param copies further files that are made from each file
  * @param beautyApart whether the beauty is a part of its own in files with passes: readers that
  *     want it alone need not unpack the passes
  * @param extra unknown keys

@@ -7,12 +7,12 @@
  * by it; sums over a frame ({@code Tolerance.excess}) use it, too.
  *
  * <p><b>One search.</b> {@link org.wedgecutter.core.proof.CauseFinder} reads plan and scene for
- * what may explain a residual ({@code LightCauses}: what is seen, and by which light; {@code
- * JoinCauses}: the steps of the recipe). {@link org.wedgecutter.core.proof.CauseSearch} undoes
- * suspects over an {@link org.wedgecutter.core.proof.Evidence}, which is immutable, and tells which
- * explain it and how much each: alone for the order, one after another for shares that add up, two
- * at a time, all together. {@link org.wedgecutter.core.proof.TracedEvidence} is a plan traced
- * small; {@code CauseFixes} has the edit that undoes a cause.
+ * what may explain a residual ({@code LightCauses}: visibility and light; {@code JoinCauses}: the
+ * steps of the recipe). {@link org.wedgecutter.core.proof.CauseSearch} undoes suspects over an
+ * {@link org.wedgecutter.core.proof.Evidence}, which is immutable, and tells which explain it and
+ * how much each: alone for the order, one after another for shares that add up, two at a time, all
+ * together. {@link org.wedgecutter.core.proof.TracedEvidence} is a plan traced small; {@code
+ * CauseFixes} has the edit that undoes a cause.
  *
  * <p>{@link org.wedgecutter.core.proof.PlanProof} does all of it for a plan; begin with its {@code
  * prove}. Deliveries have an order of evidence of their own, in which the plan is one step. {@link

@@ -182,6 +182,6 @@ class CatchFitTest {
     assertThat(nothing.plus(half)).isEqualTo(half);
     assertThat(half.plus(half).pixels()).isEqualTo(20);
     assertThat(half.plus(half).over()).isEqualTo(half.over());
-    assertThat(nothing.line()).isEqualTo("nothing is caught here");
+    assertThat(nothing.line()).isEqualTo("nothing: no pixel catches anything");
   }
 }

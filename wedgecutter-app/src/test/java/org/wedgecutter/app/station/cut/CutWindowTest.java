@@ -240,7 +240,7 @@ class CutWindowTest {
     assertThat(window.cell(1, "Floor").catcher().tuning().backgrounds()).isEmpty();
     window.enter("catcher-backgrounds", "0.05 0.5");
     assertThat(window.cell(1, "Floor").catcher().tuning().backgrounds()).containsExactly(0.05, 0.5);
-    window.await("it is measured anew", () -> fit().contains("over 0.5 ("));
+    window.await("it is measured again", () -> fit().contains("over 0.5 ("));
     assertThat(fit()).contains("over 0.05 (").doesNotContain("over 0.18");
     window.click("catcher-backgrounds");
     window.press(KeyCode.CONTROL, KeyCode.A);
