@@ -9,6 +9,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.wedgecutter.core.check.Finding;
@@ -130,6 +131,7 @@ class CatcherByPassTest {
     assertThat(prove(exchanged).residual().exact()).isFalse();
   }
 
+  @Tag(Programs.TAG)
   @Test
   void filesOfItRejoinExactlyAndAPlanKeepsIt() throws Exception {
     Path file = dir.resolve("parts.wedge");

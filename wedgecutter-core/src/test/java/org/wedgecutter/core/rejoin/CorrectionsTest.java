@@ -11,6 +11,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -70,6 +71,7 @@ class CorrectionsTest {
     return corrected(recipe(c), new Picture(1, 1, rgba), Map.of()).rgba();
   }
 
+  @Tag(Programs.TAG)
   @ParameterizedTest
   @CsvSource(
       delimiter = '|',

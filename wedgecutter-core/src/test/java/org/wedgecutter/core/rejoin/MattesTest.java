@@ -9,6 +9,7 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.Random;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -86,6 +87,7 @@ class MattesTest {
     }
   }
 
+  @Tag(Programs.TAG)
   @Test
   void anImageToolCorrectsThroughAMatteAlike() throws Exception {
     Picture in = RandomPictures.random(11, true);
@@ -100,6 +102,7 @@ class MattesTest {
     assertClose(picture(recipe(HERO, brighter, plus("L")), source), theirs);
   }
 
+  @Tag(Programs.TAG)
   @Test
   void anImageToolJoinsByAMatteAlike() throws Exception {
     Picture back = RandomPictures.random(12, true);

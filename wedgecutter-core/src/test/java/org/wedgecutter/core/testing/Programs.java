@@ -9,6 +9,9 @@ import java.util.List;
 
 /** Programs that are not ours. */
 public final class Programs {
+  /** Tag of tests that start programs: too slow to be repeated for each of a thousand mutants. */
+  public static final String TAG = "programs";
+
   private Programs() {}
 
   /** Runs a program in a folder, which must succeed, and returns what it says. */
