@@ -179,6 +179,7 @@ final class NoiseBench {
           new LoadedShot(
                   shot.file(),
                   shot.plan(),
+                  shot.read(),
                   new SceneTracer(shot.scene(), points),
                   shot.members(),
                   shot.pictures())

@@ -5,6 +5,7 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.concurrent.ScheduledFuture;
 import java.util.function.Consumer;
 import java.util.function.UnaryOperator;
@@ -13,9 +14,14 @@ import org.jspecify.annotations.Nullable;
 import org.wedgecutter.app.model.Session;
 import org.wedgecutter.app.panel.Banner;
 import org.wedgecutter.app.panel.Bench;
+import org.wedgecutter.core.cut.Preset;
+import org.wedgecutter.core.load.AddedPlacing;
 import org.wedgecutter.core.load.LoadedShot;
+import org.wedgecutter.core.plan.AddedEdits;
+import org.wedgecutter.core.plan.AddedObject;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.Shot;
+import org.wedgecutter.core.resolve.EntitySet;
 
 /**
  * The scene of the open shot, with its environment and plate: other sets of its materials, and what
@@ -61,9 +67,9 @@ public final class ShotScenes implements AutoCloseable {
   /** Takes note of the files that the plan names now, and reads its scene if that is not known. */
   public void shows(Session s) {
     if (!s.knows(s.plan()) && !s.plan().equals(asking)) {
-      // a step of the history from before a reload
+      // something else is added, or a step of the history is from before a reload
       asking = s.plan();
-      read(s, s.plan(), "read the scene", r -> s.know(r));
+      read(s, s.plan(), false, "read the scene", r -> s.know(r));
     }
     List<Path> files = files(s.shot());
     if (files.equals(shown)) {
@@ -133,23 +139,90 @@ public final class ShotScenes implements AutoCloseable {
   private void reload(Session s) {
     answered();
     asking = null;
-    read(s, s.plan(), "reload the scene", s::reload);
+    read(s, s.plan(), true, "reload the scene", s::reload);
   }
 
   /**
    * Reads what a plan names.
    *
+   * @param anew whether what was read is of old files
    * @param take is given it on the interface thread, if the shot is still open
    */
-  private void read(Session s, Plan plan, String what, Consumer<LoadedShot> take) {
+  private void read(Session s, Plan plan, boolean anew, String what, Consumer<LoadedShot> take) {
     Path file = s.shot().file();
+    // where only what the plan adds differs, the file need not be read
+    LoadedShot known = anew ? null : s.scene(plan).map(s.shot()::withSceneOf).orElse(null);
     work.read(
         what,
         () -> {
-          LoadedShot read = LoadedShot.of(file, plan);
+          LoadedShot read = known == null ? LoadedShot.of(file, plan) : known.again(plan);
           Platform.runLater(() -> {
             if (s.equals(bench.session())) {
               take.accept(read);
+              bench.sceneChanged();
+            }
+          });
+        });
+  }
+
+  /** What can be added to the scene. */
+  public enum Addition {
+    GROUND("ground"),
+    CATCHING_GROUND("ground that catches"),
+    HAZE("haze"),
+    GROUND_FOG("ground fog"),
+    FOG_BOX("a box of fog");
+
+    private final String title;
+
+    Addition(String title) {
+      this.title = title;
+    }
+
+    /** Returns what it is, as in "add ground". */
+    public String title() {
+      return title;
+    }
+
+    private AddedObject of(LoadedShot shot, EntitySet things, int frame) {
+      return switch (this) {
+        case GROUND, CATCHING_GROUND -> AddedPlacing.under(shot, things, frame);
+        case HAZE, GROUND_FOG, FOG_BOX ->
+            AddedPlacing.fog(shot, things, frame, this == GROUND_FOG, this == FOG_BOX);
+      };
+    }
+  }
+
+  /**
+   * Adds something to the scene, by where things stand at the current frame.
+   *
+   * @param things what it is for; empty for all of the scene
+   * @param collections for {@link Addition#CATCHING_GROUND}, the rows of what casts the shadow
+   */
+  public void add(Addition what, EntitySet things, Set<String> collections) {
+    Session s = bench.session();
+    if (s == null) {
+      return;
+    }
+    LoadedShot shot = s.shot();
+    int frame = s.frame();
+    String name = "add " + what.title();
+    work.read(
+        name,
+        () -> {
+          AddedObject object = what.of(shot, things, frame);
+          LoadedShot with = shot.again(AddedEdits.add(shot.plan(), object));
+          UnaryOperator<Plan> edit =
+              p -> {
+                Plan next = AddedEdits.add(p, object);
+                return what == Addition.CATCHING_GROUND
+                    ? Preset.ANY_BACKGROUND.apply(next, with.members(), collections)
+                    : next;
+              };
+          Platform.runLater(() -> {
+            if (s.equals(bench.session())) {
+              s.know(with);
+              bench.edit(name, edit);
               bench.sceneChanged();
             }
           });
@@ -172,6 +245,7 @@ public final class ShotScenes implements AutoCloseable {
     read(
         s,
         edit.apply(s.plan()),
+        false,
         "read the " + name,
         r -> {
           s.know(r);

@@ -2,13 +2,16 @@ package org.wedgecutter.app.model;
 
 import java.nio.file.Files;
 import java.util.Comparator;
-import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.Map;
+import java.util.Optional;
 import java.util.function.UnaryOperator;
 import org.wedgecutter.core.check.PlanCheck;
+import org.wedgecutter.core.load.AddedObjects;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.motion.MotionTable;
 import org.wedgecutter.core.plan.Plan;
+import org.wedgecutter.core.plan.Shot;
 import org.wedgecutter.core.resolve.EntitySet;
 import org.wedgecutter.core.resolve.ResolvedShot;
 
@@ -18,8 +21,17 @@ import org.wedgecutter.core.resolve.ResolvedShot;
 public final class Session {
   private final History history;
 
-  /** Scenes that plans of this shot name, by scene and set of materials. */
-  private final Map<SceneName, LoadedShot> scenes = new HashMap<>();
+  /** How many scenes are kept: of steps of the history farther back they are made again. */
+  private static final int SCENES = 6;
+
+  /** Scenes that plans of this shot name, the one that was used last at the end. */
+  private final Map<SceneName, LoadedShot> scenes =
+      new LinkedHashMap<>(16, 0.75f, true) {
+        @Override
+        protected boolean removeEldestEntry(Map.Entry<SceneName, LoadedShot> eldest) {
+          return size() > SCENES;
+        }
+      };
 
   private MotionTable motion;
   private LoadedShot moved;
@@ -44,9 +56,14 @@ public final class Session {
   }
 
   /** What names a scene in a plan. */
-  private record SceneName(String scene, String variant) {
+  private record SceneName(String scene, String variant, AddedObjects.Made added) {
     static SceneName of(Plan plan) {
-      return new SceneName(plan.requireShot().scene(), plan.requireShot().variant());
+      Shot shot = plan.requireShot();
+      return new SceneName(shot.scene(), shot.variant(), AddedObjects.Made.of(shot));
+    }
+
+    boolean isOfSameFile(SceneName other) {
+      return scene.equals(other.scene) && variant.equals(other.variant);
     }
   }
 
@@ -157,7 +174,16 @@ public final class Session {
     take();
   }
 
-  /** Whether the scene that a plan names was read. */
+  /** Returns the scene that a plan names, if it was read; what the plan adds to it may differ. */
+  public Optional<LoadedShot> scene(Plan plan) {
+    SceneName wanted = SceneName.of(plan);
+    return scenes.entrySet().stream()
+        .filter(e -> e.getKey().isOfSameFile(wanted))
+        .map(Map.Entry::getValue)
+        .findFirst();
+  }
+
+  /** Whether the scene that a plan names was read, with what the plan adds to it. */
   public boolean knows(Plan plan) {
     return scenes.containsKey(SceneName.of(plan));
   }

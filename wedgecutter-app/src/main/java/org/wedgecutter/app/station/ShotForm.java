@@ -46,6 +46,7 @@ public final class ShotForm extends VBox {
             light(s),
             surroundings(s),
             plate(plan, s),
+            new AddedForm(bench, session),
             trouble);
   }
 

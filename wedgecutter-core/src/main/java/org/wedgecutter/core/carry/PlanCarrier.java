@@ -11,6 +11,7 @@ import org.wedgecutter.core.io.AtomicFile;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.io.InputFile;
 import org.wedgecutter.core.io.SafePath;
+import org.wedgecutter.core.load.AddedObjects;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.PlanReader;
 import org.wedgecutter.core.plan.PlanWriter;
@@ -39,7 +40,7 @@ public final class PlanCarrier {
     Shot shot = plan.shot();
     if (shot != null) {
       Path scene = SafePath.inside(folder(planFile), shot.scene(), planFile, "shot/scene");
-      here = new Members(SceneFiles.read(scene));
+      here = new Members(AddedObjects.in(SceneFiles.read(scene), shot, planFile));
     }
     return carry(plan, here, planFile, sceneFile, out);
   }
@@ -52,9 +53,11 @@ public final class PlanCarrier {
       Path sceneFile,
       Path out)
       throws InputException {
-    Scene scene = SceneFiles.read(sceneFile);
+    Shot shot = plan.shot();
+    Scene read = SceneFiles.read(sceneFile);
+    Scene scene = shot == null ? read : AddedObjects.in(read, shot, planFile);
     String scenePath = relative(out, sceneFile);
-    String image = plan.shot() == null ? "" : plan.requireShot().environment().image();
+    String image = shot == null ? "" : shot.environment().image();
     Carry.Carried carried = Carry.carry(plan, here, new Members(scene), scenePath, image);
     List<String> notes = new ArrayList<>(carried.report().notes());
     if (plan.shot() != null && !sameFolder(planFile, out)) {

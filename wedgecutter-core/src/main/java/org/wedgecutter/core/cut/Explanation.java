@@ -105,7 +105,13 @@ public record Explanation(Role role, String by, List<RowSays> rows, List<Propert
 
   private static PropertySays property(
       Plan plan, Members members, LayerDef layer, Entity entity, int frame, Property property) {
-    Value before = before(members.scene(), entity, property);
+    Scene scene = members.scene();
+    // what changes over time has a value at the frame
+    Value before =
+        property.subject() == Property.Subject.MEDIUM
+            ? matter(
+                scene.media().get(entity.payload()).at(plan.requireShot().time(frame)), property)
+            : before(scene, entity, property);
     String row = null;
     CellOverride found = null;
     for (CollectionDef c : plan.collections()) {
@@ -152,7 +158,10 @@ public record Explanation(Role role, String by, List<RowSays> rows, List<Propert
       return light(Rgb.WHITE, property);
     }
     if (entity.kind() == EntityKind.MEDIUM) {
-      return matter(scene.media().get(entity.payload()), property);
+      Medium m = scene.media().get(entity.payload());
+      return property == Property.MEDIUM_DENSITY && m.factors() != null
+          ? null
+          : matter(m, property);
     }
     if (entity.kind() != EntityKind.MESH || entity.materials().size() != 1) {
       return null;

@@ -47,13 +47,19 @@ import org.wedgecutter.exr.Compression;
  *
  * @param file the plan's file; for a scene without a plan the file that it would be saved as
  * @param plan the plan
- * @param tracer the scene, ready for rays
+ * @param read the scene as it was read, without what the plan adds to it
+ * @param tracer the whole scene, ready for rays
  * @param members which entities the collections match
  * @param pictures images of plans of this shot, by their paths in plans: the environment's, the
  *     plate's; those no longer used stay, so that an edit can be undone
  */
 public record LoadedShot(
-    Path file, Plan plan, SceneTracer tracer, Members members, Map<String, Picture> pictures) {
+    Path file,
+    Plan plan,
+    Scene read,
+    SceneTracer tracer,
+    Members members,
+    Map<String, Picture> pictures) {
   public LoadedShot {
     pictures = Map.copyOf(pictures);
   }
@@ -86,11 +92,26 @@ public record LoadedShot(
     Path folder = folder(file);
     Scene scene =
         SceneFiles.read(SafePath.inside(folder, shot.scene(), file, "shot/scene"), shot.variant());
-    LoadedShot loaded =
-        new LoadedShot(file, plan, new SceneTracer(scene), new Members(scene), Map.of())
-            .withPicturesOf(plan);
+    LoadedShot loaded = over(file, plan, scene);
     loaded.requireCamera(file, "shot/camera");
     return loaded;
+  }
+
+  /**
+   * Returns a plan over a scene that was read: with what the plan adds to it, and with its images.
+   *
+   * @param file the plan's file, to which its paths are relative; it is not read
+   * @throws InputException with file, place and expectation if anything cannot be used
+   */
+  public static LoadedShot over(Path file, Plan plan, Scene read) throws InputException {
+    return over(file, plan, read, Map.of());
+  }
+
+  private static LoadedShot over(Path file, Plan plan, Scene read, Map<String, Picture> pictures)
+      throws InputException {
+    Scene scene = AddedObjects.in(read, plan.requireShot(), file);
+    return new LoadedShot(file, plan, read, new SceneTracer(scene), new Members(scene), pictures)
+        .withPicturesOf(plan);
   }
 
   private static LoadedShot ofScene(Path file) throws InputException {
@@ -110,9 +131,7 @@ public record LoadedShot(
             new Recipe(List.of(new Recipe.Step("All", Join.PLUS, Extra.NONE)), Extra.NONE),
             new Output(Output.DEFAULT_NAME, true, Compression.ZIP, true, Extra.NONE),
             Extra.NONE);
-    return new LoadedShot(
-            freeName(file, stem), plan, new SceneTracer(scene), new Members(scene), Map.of())
-        .withPicturesOf(plan);
+    return over(freeName(file, stem), plan, scene);
   }
 
   /** A name for a scene's new plan that no plan beside the scene has. */
@@ -161,7 +180,7 @@ public record LoadedShot(
     }
   }
 
-  /** Returns the scene. */
+  /** Returns the scene, with what the plan adds to it. */
   public Scene scene() {
     return tracer.scene();
   }
@@ -173,14 +192,36 @@ public record LoadedShot(
     return dot > 0 ? name.substring(0, dot) : name;
   }
 
-  /** Returns the shot with another plan over the same scene. */
+  /** Returns the shot with another plan over the same scene, to which that adds nothing else. */
   public LoadedShot withPlan(Plan next) {
-    return new LoadedShot(file, next, tracer, members, pictures);
+    return new LoadedShot(file, next, read, tracer, members, pictures);
+  }
+
+  /**
+   * Returns the shot with another plan of the same scene: with what that one adds to it, and with
+   * its images. What was read already is not read again.
+   *
+   * @throws InputException with file and place if anything cannot be used
+   */
+  public LoadedShot of(Plan next) throws InputException {
+    AddedObjects.Made made = AddedObjects.Made.of(next.requireShot());
+    return made.equals(AddedObjects.Made.of(plan.requireShot()))
+        ? withPlan(next).withPicturesOf(next)
+        : again(next);
+  }
+
+  /**
+   * Returns another plan over the scene as it was read, and what that plan adds to it made anew.
+   *
+   * @throws InputException with file and place if anything cannot be used
+   */
+  public LoadedShot again(Plan next) throws InputException {
+    return over(file, next, read, pictures);
   }
 
   /** Returns the shot with the scene of another one. */
   public LoadedShot withSceneOf(LoadedShot other) {
-    return new LoadedShot(file, plan, other.tracer, other.members, pictures);
+    return new LoadedShot(file, plan, other.read, other.tracer, other.members, pictures);
   }
 
   /**
@@ -194,14 +235,14 @@ public record LoadedShot(
     Map<String, Picture> next = new HashMap<>(pictures);
     read(shot.environment().image(), "shot/environment/image", next);
     read(shot.plate().image(), "shot/plate/image", next);
-    return new LoadedShot(file, plan, tracer, members, next);
+    return new LoadedShot(file, plan, read, tracer, members, next);
   }
 
   /** Returns the shot with more images, by their paths in plans. */
   public LoadedShot withPictures(Map<String, Picture> more) {
     Map<String, Picture> next = new HashMap<>(pictures);
     next.putAll(more);
-    return new LoadedShot(file, plan, tracer, members, next);
+    return new LoadedShot(file, plan, read, tracer, members, next);
   }
 
   private void read(String image, String place, Map<String, Picture> into) throws InputException {
@@ -321,6 +362,6 @@ public record LoadedShot(
 
   /** Returns the same shot whose plan is saved elsewhere. */
   public LoadedShot withFile(Path next) {
-    return new LoadedShot(next, plan, tracer, members, pictures);
+    return new LoadedShot(next, plan, read, tracer, members, pictures);
   }
 }

@@ -150,6 +150,7 @@ public final class PlanReader {
     if (n.has("placed_camera")) {
       shot.placed = placed(n.get("placed_camera"));
     }
+    shot.added = added(n.path("added"));
     shot.fps = n.get("fps").asDouble();
     shot.shutter = n.path("shutter").asDouble(0);
     shot.width = n.get("size").get(0).asInt();
@@ -187,6 +188,7 @@ public final class PlanReader {
     "variant",
     "camera",
     "placed_camera",
+    "added",
     "frames",
     "fps",
     "shutter",
@@ -211,6 +213,67 @@ public final class PlanReader {
     } catch (IllegalArgumentException e) {
       throw new InputException(file, "shot/placed_camera", String.valueOf(e.getMessage()), e);
     }
+  }
+
+  private List<AddedObject> added(JsonNode list) throws InputException {
+    List<AddedObject> out = new ArrayList<>();
+    for (JsonNode n : list) {
+      try {
+        out.add(n.get("kind").asText().equals("ground") ? ground(n) : fog(n));
+      } catch (IllegalArgumentException e) {
+        throw new InputException(
+            file, "shot/added/" + out.size(), String.valueOf(e.getMessage()), e);
+      }
+    }
+    return out;
+  }
+
+  private static AddedObject.Ground ground(JsonNode n) {
+    AddedObject.Ground usual = AddedObject.Ground.of("usual", List.of(0.0, 0.0, 0.0), 1);
+    return new AddedObject.Ground(
+        n.get("name").asText(),
+        numbers(n.get("at")),
+        n.get("size").asDouble(),
+        n.path("turn").asDouble(0),
+        n.path("material").asText(""),
+        n.has("colour") ? numbers(n.get("colour")) : usual.colour(),
+        n.path("roughness").asDouble(usual.roughness()),
+        extra(n, "kind", "name", "at", "size", "turn", "material", "colour", "roughness"));
+  }
+
+  private static AddedObject.Fog fog(JsonNode n) {
+    List<AddedObject.Fog.Density> density = new ArrayList<>();
+    JsonNode given = n.get("density");
+    if (given.isNumber()) {
+      density.add(new AddedObject.Fog.Density(0, given.asDouble()));
+    }
+    for (JsonNode k : given) {
+      density.add(new AddedObject.Fog.Density(k.get(0).asInt(), k.get(1).asDouble()));
+    }
+    AddedObject.Fog usual = AddedObject.Fog.haze("usual", 0);
+    return new AddedObject.Fog(
+        n.get("name").asText(),
+        density,
+        n.has("colour") ? numbers(n.get("colour")) : usual.colour(),
+        n.path("anisotropy").asDouble(0),
+        n.has("emission") ? numbers(n.get("emission")) : usual.emission(),
+        n.path("falloff").asDouble(0),
+        n.path("base").asDouble(0),
+        n.has("box")
+            ? new AddedObject.Fog.Box(
+                numbers(n.get("box").get("at")), numbers(n.get("box").get("size")))
+            : null,
+        extra(
+            n,
+            "kind",
+            "name",
+            "density",
+            "colour",
+            "anisotropy",
+            "emission",
+            "falloff",
+            "base",
+            "box"));
   }
 
   private static List<Double> numbers(JsonNode n) {

@@ -155,8 +155,7 @@ public final class PlanWriter {
     if (b.kind() == Background.Kind.PICTURE) {
       n.put("picture", b.picture()).put("fit", b.fit().word());
     } else {
-      ArrayNode colour = n.putArray("colour");
-      b.colour().forEach(v -> colour.add(number(v)));
+      n.set("colour", numbers(b.colour()));
     }
     return extra(n, b.extra());
   }
@@ -196,11 +195,13 @@ public final class PlanWriter {
     PlacedCamera placed = shot.placed();
     if (placed != null) {
       ObjectNode p = n.putObject("placed_camera");
-      ArrayNode eye = p.putArray("eye");
-      placed.eye().forEach(x -> eye.add(number(x)));
-      ArrayNode target = p.putArray("target");
-      placed.target().forEach(x -> target.add(number(x)));
+      p.set("eye", numbers(placed.eye()));
+      p.set("target", numbers(placed.target()));
       number(p, "angle", placed.angle());
+    }
+    if (!shot.added().isEmpty()) {
+      ArrayNode added = n.putArray("added");
+      shot.added().forEach(a -> added.add(added(a)));
     }
     n.put("frames", shot.frames().text());
     number(n, "fps", shot.fps());
@@ -248,6 +249,63 @@ public final class PlanWriter {
       shot.known().forEach(n.putArray("known")::add);
     }
     return extra(n, shot.extra());
+  }
+
+  private static ObjectNode added(AddedObject a) {
+    return switch (a) {
+      case AddedObject.Ground g -> ground(g);
+      case AddedObject.Fog f -> fog(f);
+    };
+  }
+
+  private static ObjectNode ground(AddedObject.Ground g) {
+    ObjectNode n = NODES.objectNode().put("kind", "ground").put("name", g.name());
+    n.set("at", numbers(g.at()));
+    number(n, "size", g.size());
+    if (g.turn() != 0) {
+      number(n, "turn", g.turn());
+    }
+    if (!g.material().isEmpty()) {
+      n.put("material", g.material());
+    }
+    n.set("colour", numbers(g.colour()));
+    number(n, "roughness", g.roughness());
+    return extra(n, g.extra());
+  }
+
+  private static ObjectNode fog(AddedObject.Fog f) {
+    AddedObject.Fog usual = AddedObject.Fog.haze(f.name(), 0);
+    ObjectNode n = NODES.objectNode().put("kind", "fog").put("name", f.name());
+    if (f.isKeyed()) {
+      ArrayNode keys = n.putArray("density");
+      f.density().forEach(k -> keys.addArray().add(k.frame()).add(number(k.perMetre())));
+    } else {
+      number(n, "density", f.density().getFirst().perMetre());
+    }
+    n.set("colour", numbers(f.colour()));
+    if (f.anisotropy() != 0) {
+      number(n, "anisotropy", f.anisotropy());
+    }
+    if (!f.emission().equals(usual.emission())) {
+      n.set("emission", numbers(f.emission()));
+    }
+    if (f.falloff() != 0 || f.base() != 0) {
+      number(n, "falloff", f.falloff());
+      number(n, "base", f.base());
+    }
+    AddedObject.Fog.Box box = f.box();
+    if (box != null) {
+      ObjectNode b = n.putObject("box");
+      b.set("at", numbers(box.at()));
+      b.set("size", numbers(box.size()));
+    }
+    return extra(n, f.extra());
+  }
+
+  private static ArrayNode numbers(List<Double> values) {
+    ArrayNode out = NODES.arrayNode();
+    values.forEach(v -> out.add(number(v)));
+    return out;
   }
 
   /** Whole numbers are written without a fraction. */

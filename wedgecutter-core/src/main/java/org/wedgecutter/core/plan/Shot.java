@@ -16,6 +16,7 @@ import org.wedgecutter.core.scene.SceneCamera;
  * @param variant name of the scene's set of materials; empty means as in the file
  * @param camera name of the camera; empty means the scene's first
  * @param placed the plan's own camera, which replaces those of the scene; null if it has none
+ * @param added objects that the plan adds to the scene
  * @param frames frames of the shot
  * @param fps frames per second; frame 1 is at the scene's time 0
  * @param shutter part of the time from frame to frame in which the shutter is open, about the
@@ -41,6 +42,7 @@ public record Shot(
     String variant,
     String camera,
     @Nullable PlacedCamera placed,
+    List<AddedObject> added,
     FrameRange frames,
     double fps,
     double shutter,
@@ -59,6 +61,7 @@ public record Shot(
     List<String> known,
     Extra extra) {
   public Shot {
+    added = List.copyOf(added);
     links = Collections.unmodifiableMap(new LinkedHashMap<>(links));
     known = List.copyOf(known);
   }
@@ -107,6 +110,7 @@ public record Shot(
     public String variant = "";
     public String camera = "";
     public @Nullable PlacedCamera placed;
+    public List<AddedObject> added = List.of();
     public FrameRange frames;
     public double fps = 24;
     public double shutter;
@@ -136,6 +140,7 @@ public record Shot(
       variant = s.variant;
       camera = s.camera;
       placed = s.placed;
+      added = s.added;
       fps = s.fps;
       shutter = s.shutter;
       width = s.width;
@@ -161,6 +166,7 @@ public record Shot(
           variant,
           camera,
           placed,
+          added,
           frames,
           fps,
           shutter,

@@ -18,6 +18,8 @@ import org.jspecify.annotations.Nullable;
  *     means evenly dense
  * @param base height in the world at which the density is as given; below it stays so
  * @param puff how density varies in a box, or null for evenly
+ * @param factors on the density over the scene's time, one number each; null for none. While the
+ *     shutter is open the density is that of its middle
  */
 public record Medium(
     String name,
@@ -28,7 +30,22 @@ public record Medium(
     Rgb emission,
     float falloff,
     float base,
-    @Nullable Puff puff) {
+    @Nullable Puff puff,
+    @Nullable Track factors) {
+
+  /** A medium whose density stays. */
+  public Medium(
+      String name,
+      boolean everywhere,
+      float density,
+      Rgb color,
+      float anisotropy,
+      Rgb emission,
+      float falloff,
+      float base,
+      @Nullable Puff puff) {
+    this(name, everywhere, density, color, anisotropy, emission, falloff, base, puff, null);
+  }
 
   /**
    * Density that varies: fractal noise within an envelope. The noise is value noise on a lattice,
@@ -56,18 +73,41 @@ public record Medium(
       float rise,
       int seed) {}
 
+  /** Returns it as it is at a time, in seconds. */
+  public Medium at(double time) {
+    if (factors == null) {
+      return this;
+    }
+    float[] factor = new float[1];
+    factors.sample(time, factor);
+    return new Medium(
+        name,
+        everywhere,
+        density * factor[0],
+        color,
+        anisotropy,
+        emission,
+        falloff,
+        base,
+        puff,
+        null);
+  }
+
   /** Returns it with another density. */
   public Medium withDensity(float next) {
-    return new Medium(name, everywhere, next, color, anisotropy, emission, falloff, base, puff);
+    return new Medium(
+        name, everywhere, next, color, anisotropy, emission, falloff, base, puff, factors);
   }
 
   /** Returns it with another colour. */
   public Medium withColor(Rgb next) {
-    return new Medium(name, everywhere, density, next, anisotropy, emission, falloff, base, puff);
+    return new Medium(
+        name, everywhere, density, next, anisotropy, emission, falloff, base, puff, factors);
   }
 
   /** Returns it with another emission. */
   public Medium withEmission(Rgb next) {
-    return new Medium(name, everywhere, density, color, anisotropy, next, falloff, base, puff);
+    return new Medium(
+        name, everywhere, density, color, anisotropy, next, falloff, base, puff, factors);
   }
 }

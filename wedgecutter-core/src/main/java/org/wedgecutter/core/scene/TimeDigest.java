@@ -7,6 +7,7 @@ import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.Map;
 import org.joml.Matrix4f;
+import org.jspecify.annotations.Nullable;
 
 /**
  * The one model of what changes in a scene, and when. Held frames, stillness, transport classes and
@@ -161,7 +162,16 @@ public final class TimeDigest {
     if (rises(e)) {
       h.putDouble(from).putDouble(to);
     }
+    Track factors = factors(e);
+    if (factors != null) {
+      put(h, factors, from, to);
+    }
     return h.hash();
+  }
+
+  /** How the density of a medium changes; null if it does not. */
+  private @Nullable Track factors(Entity e) {
+    return e.kind() == EntityKind.MEDIUM ? scene.media().get(e.payload()).factors() : null;
   }
 
   /** Whether an entity is a medium that moves by its own law. */
@@ -177,6 +187,10 @@ public final class TimeDigest {
   public boolean changes(Entity e, double from, double to) {
     if (rises(e)) {
       return to > from;
+    }
+    Track factors = factors(e);
+    if (factors != null && changes(factors, from, to)) {
+      return true;
     }
     if (e.node() >= 0 && nodeChanges(e.node(), from, to)) {
       return true;
@@ -238,6 +252,10 @@ public final class TimeDigest {
     }
     float[] span = {Float.POSITIVE_INFINITY, Float.NEGATIVE_INFINITY};
     grow(span, e.node());
+    Track factors = factors(e);
+    if (factors != null) {
+      grow(span, factors);
+    }
     Deformation d = scene.deformations().get(e.index());
     if (d != null && d.morph() != null && d.morph().weights() != null) {
       grow(span, d.morph().weights());

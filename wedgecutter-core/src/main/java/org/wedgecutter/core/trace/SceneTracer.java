@@ -167,6 +167,28 @@ public final class SceneTracer {
     }
 
     /**
+     * Returns min x, y, z, max x, y, z of the meshes among some entities as they stand at the
+     * middle of the shutter's time, in metres; null if there are none.
+     */
+    public float @Nullable [] bounds(EntitySet of) {
+      World world = plain.world();
+      Moment middle = new Moment(world);
+      float most = Float.POSITIVE_INFINITY;
+      float[] box = {most, most, most, -most, -most, -most};
+      float[] c = new float[9];
+      for (int i = 0; i < world.instances; i++) {
+        for (int t = 0; of.contains(world.entity[i]) && t < world.tree[i].mesh.triangles(); t++) {
+          Emitters.corners(middle, i, t, c);
+          for (int k = 0; k < 9; k++) {
+            box[k % 3] = Math.min(box[k % 3], c[k]);
+            box[3 + k % 3] = Math.max(box[3 + k % 3], c[k]);
+          }
+        }
+      }
+      return box[0] > box[3] ? null : box;
+    }
+
+    /**
      * Returns the plane of some surfaces where things stand on them, in the middle of the interval.
      *
      * <p>Its normal is the mean of the surfaces' triangles by area, those near the things first; it

@@ -1,13 +1,10 @@
 package org.wedgecutter.core.testing;
 
 import java.nio.file.Path;
-import java.util.Map;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.PlanReader;
-import org.wedgecutter.core.resolve.Members;
 import org.wedgecutter.core.scene.Scene;
-import org.wedgecutter.core.trace.SceneTracer;
 
 /** Shots of scenes that are made, not read. */
 public final class Shots {
@@ -37,7 +34,7 @@ public final class Shots {
     try {
       Path file = Path.of("made.wedge").toAbsolutePath();
       Plan plan = PlanReader.parse(text, file);
-      return new LoadedShot(file, plan, new SceneTracer(scene), new Members(scene), Map.of());
+      return LoadedShot.over(file, plan, scene);
     } catch (java.io.IOException e) {
       throw new java.io.UncheckedIOException(e);
     }

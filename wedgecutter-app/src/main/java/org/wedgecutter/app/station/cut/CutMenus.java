@@ -71,7 +71,9 @@ final class CutMenus {
         item(
             "New layer from selection, with separate shadow and reflection",
             () -> picks.apart(true)),
-        split);
+        split,
+        item("Add ground under selection", () -> picks.addGround(false)),
+        item("Add ground that catches the selection's shadow", () -> picks.addGround(true)));
   }
 
   /** Opens the menu of the selection under a button. */

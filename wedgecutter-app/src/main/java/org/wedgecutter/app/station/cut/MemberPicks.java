@@ -1,7 +1,10 @@
 package org.wedgecutter.app.station.cut;
 
+import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
+import org.wedgecutter.app.files.ShotScenes.Addition;
 import org.wedgecutter.app.model.Session;
 import org.wedgecutter.app.sheet.Drops;
 import org.wedgecutter.app.sheet.SheetView;
@@ -107,6 +110,29 @@ final class MemberPicks implements Drops {
       bench.edit("split into layers", p -> Cuts.split(p, members, what, by));
     } catch (IllegalArgumentException e) {
       bench.banner(e.getMessage());
+    }
+  }
+
+  /**
+   * Adds ground under the selection.
+   *
+   * @param catching whether the layers are made anew, with the shadow on it in one of its own
+   */
+  void addGround(boolean catching) {
+    EntitySet what = selection();
+    Set<String> collections = new LinkedHashSet<>();
+    sheet.forEachSelected((r, c) -> {
+      CollectionDef own = rows.collection(r);
+      if (own != null) {
+        collections.add(own.name());
+      }
+    });
+    if (what.isEmpty()) {
+      bench.banner("Select rows first: the objects that stand on the ground.");
+    } else if (catching && collections.isEmpty()) {
+      bench.banner("Select collections: the objects whose shadow the ground is to catch.");
+    } else {
+      bench.scenes().add(catching ? Addition.CATCHING_GROUND : Addition.GROUND, what, collections);
     }
   }
 

@@ -208,9 +208,9 @@ public final class Patcher {
     }
     LoadedShot then;
     try {
-      then = shot.withPlan(delivery.plan()).withPicturesOf(delivery.plan());
+      then = shot.of(delivery.plan());
     } catch (InputException e) {
-      // a picture that it was lit by is gone
+      // something that it was made of is gone
       return null;
     }
     String digest = new UnitDigests(then, settings).of(own, record.unit().frame());

@@ -55,7 +55,7 @@ public final class PreparedMedium {
    */
   public PreparedMedium(int entity, Medium medium, MotionPath path, double opens, double closes) {
     this.entity = entity;
-    this.medium = medium;
+    this.medium = medium.at((opens + closes) / 2);
     this.path = path;
     Medium.Puff puff = medium.puff();
     if (puff == null || medium.everywhere()) {

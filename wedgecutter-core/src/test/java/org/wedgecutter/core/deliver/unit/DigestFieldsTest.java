@@ -48,7 +48,8 @@ class DigestFieldsTest {
       Map.of(
           Mesh.class, Set.of("name"), // written nowhere
           TextureImage.class, Set.of("name"),
-          Medium.class, Set.of("name"),
+          // how the density changes is in the digest of the time
+          Medium.class, Set.of("name", "factors"),
           // how shapes and joints move is in the digest of the time
           Deformation.Morph.class, Set.of("rest", "weights"),
           // resolved to emitters in the catcher's own list

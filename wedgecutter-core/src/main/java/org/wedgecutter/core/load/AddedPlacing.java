@@ -1,0 +1,93 @@
+package org.wedgecutter.core.load;
+
+import java.util.List;
+import java.util.Locale;
+import org.wedgecutter.core.plan.AddedEdits;
+import org.wedgecutter.core.plan.AddedObject;
+import org.wedgecutter.core.resolve.EntitySet;
+import org.wedgecutter.core.scene.Scene;
+
+/** Where and how large objects are that a plan adds, by what stands in the scene at a frame. */
+public final class AddedPlacing {
+  /** Width of ground by that of what stands on it: room for shadows of low light. */
+  private static final double WIDE = 6;
+
+  /** Part of the size by which ground lies below: surfaces that touch would share their pixels. */
+  private static final double BELOW = 1e-4;
+
+  private AddedPlacing() {}
+
+  /**
+   * Returns ground under things: at their lowest point, below their middle.
+   *
+   * @param things what stands on it; without a mesh among them, all of the scene
+   */
+  public static AddedObject.Ground under(LoadedShot shot, EntitySet things, int frame) {
+    float[] box = box(shot, things, frame);
+    double wide = Math.max(1e-3, Math.max(box[3] - box[0], box[5] - box[2]));
+    return AddedObject.Ground.of(
+        AddedEdits.freeName(shot.plan(), "ground"),
+        List.of(
+            round((box[0] + box[3]) / 2.0), box[1] - BELOW * wide, round((box[2] + box[5]) / 2.0)),
+        round(WIDE * wide));
+  }
+
+  /**
+   * Returns haze that takes a tenth of the light across the scene.
+   *
+   * @param lying whether it lies on the lowest point, and thins out upwards
+   * @param inBox whether it fills a box about the things, not the world; its density is three times
+   *     as high
+   */
+  public static AddedObject.Fog fog(
+      LoadedShot shot, EntitySet things, int frame, boolean lying, boolean inBox) {
+    float[] box = box(shot, things, frame);
+    double across = 0;
+    for (int k = 0; k < 3; k++) {
+      across += Math.pow(box[k + 3] - box[k], 2);
+    }
+    across = Math.max(1e-3, Math.sqrt(across));
+    double density = round(-Math.log(0.9) / across * (inBox || lying ? 3 : 1));
+    AddedObject.Fog fog =
+        AddedObject.Fog.haze(
+            AddedEdits.freeName(shot.plan(), inBox ? "fog box" : lying ? "ground fog" : "haze"),
+            density);
+    if (lying) {
+      fog = fog.lying(round(box[1]), round(Math.max(1e-3, (box[4] - box[1]) / 4.0)));
+    }
+    if (inBox) {
+      fog =
+          fog.in(
+              new AddedObject.Fog.Box(
+                  List.of(
+                      round((box[0] + box[3]) / 2.0),
+                      round((box[1] + box[4]) / 2.0),
+                      round((box[2] + box[5]) / 2.0)),
+                  List.of(
+                      round(Math.max(1e-3, 1.2 * (box[3] - box[0]))),
+                      round(Math.max(1e-3, 1.2 * (box[4] - box[1]))),
+                      round(Math.max(1e-3, 1.2 * (box[5] - box[2]))))));
+    }
+    return fog;
+  }
+
+  private static float[] box(LoadedShot shot, EntitySet things, int frame) {
+    var placed = shot.frame(frame);
+    float[] box = placed.bounds(things);
+    Scene scene = shot.scene();
+    if (box == null) {
+      // ground that was added before is not what stands on other ground
+      box =
+          placed.bounds(
+              EntitySet.where(
+                  scene.entities().size(),
+                  e -> !scene.entities().get(e).path().startsWith(AddedObject.ROOT + "/")));
+    }
+    return box == null ? new float[] {-1, 0, -1, 1, 1, 1} : box;
+  }
+
+  /** Three digits: a number that a person would type. */
+  private static double round(double x) {
+    return Double.parseDouble(String.format(Locale.ROOT, "%.3g", x));
+  }
+}

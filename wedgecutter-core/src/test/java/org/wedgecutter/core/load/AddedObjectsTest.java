@@ -1,0 +1,228 @@
+package org.wedgecutter.core.load;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.assertj.core.api.Assertions.within;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import org.wedgecutter.core.deliver.unit.UnitDigests;
+import org.wedgecutter.core.image.Picture;
+import org.wedgecutter.core.io.InputException;
+import org.wedgecutter.core.plan.AddedObject;
+import org.wedgecutter.core.plan.Plan;
+import org.wedgecutter.core.plan.PlanReader;
+import org.wedgecutter.core.plan.PlanWriter;
+import org.wedgecutter.core.proof.PlanProof;
+import org.wedgecutter.core.render.FrameRenderer;
+import org.wedgecutter.core.scene.Entity;
+import org.wedgecutter.core.scene.Material;
+import org.wedgecutter.core.scene.Rgb;
+import org.wedgecutter.core.scene.Scene;
+import org.wedgecutter.core.testing.SceneMaker;
+import org.wedgecutter.core.testing.Shots;
+
+/** Ground and fog that a plan adds to its scene. */
+class AddedObjectsTest {
+  private static final String GROUND =
+      """
+      "added": [{"kind": "ground", "name": "floor", "at": [0, -0.5, 0], "size": 4,
+                 "colour": [0.3, 0.4, 0.5], "roughness": 1}]\
+      """;
+
+  /** A layer that holds out what the other shows. */
+  private static final String TWO =
+      """
+      "collections": [{"name": "Added", "rule": "path:/added/**"}],
+      "layers": [
+        {"name": "Back", "cells": {"Added": {"role": "Seen"}}, "rest": {"role": "Holdout"}},
+        {"name": "Front", "cells": {"Added": {"role": "Holdout"}}, "rest": {"role": "Seen"}}],
+      "recipe": {"joins": [{"layer": "Back", "join": "plus"}, {"layer": "Front", "join": "plus"}]}\
+      """;
+
+  private static SceneMaker box() {
+    return new SceneMaker()
+        .mesh("/box", SceneMaker.box(0.3), SceneMaker.matte(0.6), 0, 0, 0)
+        .camera(0.8, 0, 0.6, 4);
+  }
+
+  private static FrameRenderer renderer(LoadedShot shot, int samples) {
+    return new FrameRenderer(shot, FrameRenderer.Settings.of(shot, 1, samples, 1, false));
+  }
+
+  private static Picture uncut(LoadedShot shot, int frame, int samples) {
+    return renderer(shot, samples).render(frame, l -> true, true, p -> {}).uncut();
+  }
+
+  private static void assertExact(LoadedShot shot, int frame) {
+    var residual = PlanProof.prove(shot, frame, renderer(shot, 2), p -> {}).residual();
+    assertThat(residual.exact()).as("frame %d: %s", frame, residual).isTrue();
+  }
+
+  @Test
+  void groundIsWhatTheSameFloorInTheSceneIs() {
+    Material grey = Material.plain("floor", new Rgb(0.3f, 0.4f, 0.5f)).with(m -> m.roughness = 1);
+    Scene with =
+        box()
+            .mesh("/floor", SceneMaker.floor(2, 2), grey, 0, -0.5, 0)
+            .sunFromAbove("/sun", 3)
+            .scene();
+    LoadedShot added = Shots.of(box().sunFromAbove("/sun", 3).scene(), "1", GROUND, TWO);
+    assertThat(added.scene().entity("/added/floor")).isPresent();
+    assertThat(added.read().entities()).hasSize(added.scene().entities().size() - 1);
+    Picture own = uncut(added, 1, 8);
+    Picture other = uncut(Shots.of(with, "1", "", ""), 1, 8);
+    assertThat(other.rgba()[4 * (40 * 64 + 32)]).isGreaterThan(0.05f);
+    assertThat(own.rgba()).usingComparatorWithPrecision(1e-4f).containsExactly(other.rgba());
+    assertExact(added, 1);
+  }
+
+  @Test
+  void turnedGroundHasAnotherOutlineAndTheSameLight() {
+    Scene scene = box().sunFromAbove("/sun", 3).scene();
+    Picture straight = uncut(Shots.of(scene, "1", GROUND, TWO), 1, 8);
+    String turned = GROUND.replace("\"size\": 4", "\"size\": 4, \"turn\": 45");
+    Picture diagonal = uncut(Shots.of(scene, "1", turned, TWO), 1, 8);
+    int near = 4 * (47 * 64 + 32);
+    assertThat(diagonal.rgba()[near]).isCloseTo(straight.rgba()[near], within(0.02f));
+    assertThat(diagonal.rgba()).isNotEqualTo(straight.rgba());
+  }
+
+  private static String fog(String density) {
+    return """
+    "added": [{"kind": "fog", "name": "fog", "density": %s, "colour": [0, 0, 0],
+               "box": {"at": [0, 0, 1], "size": [9, 9, 1]}}]\
+    """
+        .formatted(density);
+  }
+
+  private static LoadedShot behindFog(String density, String rest) {
+    Scene scene =
+        new SceneMaker()
+            .mesh("/wall", SceneMaker.wall(9, 9), SceneMaker.glowing(1), 0, 0, -2)
+            .camera(0.01, 0, 0, 4)
+            .scene();
+    return Shots.of(scene, "1-30", fog(density), rest);
+  }
+
+  /** The extinction law of Beer and Lambert, through one metre. */
+  @ParameterizedTest
+  @CsvSource({"1, 0", "6, 1", "11, 2", "30, 2"})
+  void fogHidesByItsDensityAtTheFrame(int frame, double density) {
+    LoadedShot shot = behindFog("[[1, 0], [11, 2]]", TWO);
+    assertThat(shot.scene().entity("/added/fog").map(Entity::moves)).contains(true);
+    Picture p = uncut(shot, frame, 16);
+    assertThat((double) p.rgba()[4 * (24 * 64 + 32)]).isCloseTo(Math.exp(-density), within(2e-3));
+    assertExact(shot, frame);
+  }
+
+  @Test
+  void aLayerScalesTheDensityOfTheFrame() {
+    String half =
+        """
+        {"role": "Seen", "overrides": [{"property": "medium.density", "verb": "scale", "value": 0.5}]}\
+        """;
+    String rest =
+        TWO.replaceFirst("\\{\"role\": \"Seen\"}", half)
+            .replaceFirst("\\{\"role\": \"Holdout\"}", "{\"role\": \"Seen\"}");
+    LoadedShot shot = behindFog("[[1, 0], [11, 2]]", rest);
+    Picture back = renderer(shot, 16).render(6, l -> true, true, p -> {}).layer(0);
+    assertThat((double) back.rgba()[4 * (24 * 64 + 32)]).isCloseTo(Math.exp(-0.5), within(2e-3));
+  }
+
+  private static String digest(LoadedShot shot, int frame) {
+    return new UnitDigests(shot, FrameRenderer.Settings.of(shot, 1, 1, 1, false)).of(0, frame);
+  }
+
+  @Test
+  void aUnitKnowsWhatIsAddedAndWhichFramesAKeyChanges() {
+    LoadedShot shot = behindFog("[[1, 0], [11, 2], [20, 2]]", TWO);
+    assertThat(digest(shot, 5)).isNotEqualTo(digest(shot, 6));
+    assertThat(digest(shot, 12)).isEqualTo(digest(shot, 19)).isEqualTo(digest(shot, 30));
+    LoadedShot later = behindFog("[[1, 0], [11, 2], [20, 1]]", TWO);
+    assertThat(digest(later, 5)).isEqualTo(digest(shot, 5));
+    assertThat(digest(later, 30)).isNotEqualTo(digest(shot, 30));
+  }
+
+  @Test
+  void whatIsAddedIsMadeAnewOnlyWhereItChanged() throws Exception {
+    LoadedShot shot = behindFog("[[1, 0], [11, 2]]", TWO);
+    Plan faster = shot.plan().withShot(shot.plan().requireShot().with(s -> s.fps = 2));
+    Plan longer = shot.plan().withShot(shot.plan().requireShot().with(s -> s.samples = 7));
+    assertThat(shot.of(longer).tracer()).isSameAs(shot.tracer());
+    // keys are at frames: at twice the rate they are half as late in the scene's time
+    Picture p = uncut(shot.of(faster), 6, 16);
+    assertThat((double) p.rgba()[4 * (24 * 64 + 32)]).isCloseTo(Math.exp(-1), within(2e-3));
+    Plan without = shot.plan().withShot(shot.plan().requireShot().with(s -> s.added = List.of()));
+    assertThat(shot.of(without).scene().entities()).isEqualTo(shot.read().entities());
+  }
+
+  @Test
+  void aPlanKeepsWhatItAdds(@TempDir Path dir) throws Exception {
+    AddedObject.Ground ground =
+        new AddedObject.Ground(
+            "floor",
+            List.of(1.0, -2.5, 3.0),
+            12,
+            30,
+            "",
+            List.of(0.1, 0.2, 0.3),
+            0.4,
+            AddedObject.Ground.of("x", List.of(0.0, 0.0, 0.0), 1).extra());
+    List<AddedObject> added =
+        List.of(
+            ground,
+            AddedObject.Fog.haze("haze", 0.02),
+            AddedObject.Fog.haze("low", 0.5).lying(-1, 0.75),
+            AddedObject.Fog.haze("box", 1)
+                .in(new AddedObject.Fog.Box(List.of(0.0, 1.0, 2.0), List.of(3.0, 4.0, 5.0)))
+                .withDensity(
+                    List.of(
+                        new AddedObject.Fog.Density(3, 0), new AddedObject.Fog.Density(8, 0.25))));
+    LoadedShot shot = Shots.of(box().scene(), "1", "", "");
+    Plan plan = shot.plan().withShot(shot.plan().requireShot().with(s -> s.added = added));
+    Path file = dir.resolve("kept.wedge");
+    PlanWriter.save(plan, file);
+    assertThat(PlanReader.read(file).requireShot().added()).isEqualTo(added);
+    assertThat(Files.readString(file)).contains("\"kind\" : \"ground\"", "\"falloff\" : 0.75");
+  }
+
+  @ParameterizedTest
+  @CsvSource(
+      delimiter = '|',
+      textBlock =
+          """
+          "name": "floor"       | "name": "a/b"                        | shot/added/0: name: expected 1 to 80 characters without a slash
+          "size": 4             | "size": 0                            | shot/added/0: size: 0.0, expected 1.0E-6 to
+          "size": 4             | "size": 4, "material": "silk"        | shot/added/0/material: there is no material 'silk'
+          [0, -0.5, 0]          | [0, -0.5]                            | shot/added/0/at
+          "kind": "ground"      | "kind": "grass"                      | shot/added/0/kind
+          "kind": "ground"      | "kind": "fog"                        | shot/added/0
+          "size": 4,            | "turn": 0,                           | shot/added/0
+          """)
+  void whatCannotBeAddedIsToldWithItsPlace(String from, String to, String told) {
+    assertThatThrownBy(() -> Shots.of(box().scene(), "1", GROUND.replace(from, to), ""))
+        .rootCause()
+        .isInstanceOfAny(InputException.class, IllegalArgumentException.class);
+    assertThatThrownBy(() -> Shots.of(box().scene(), "1", GROUND.replace(from, to), ""))
+        .hasMessageContaining(told);
+  }
+
+  @Test
+  void namesThatAreTakenAndKeysThatGoBackAreTold() {
+    assertThatThrownBy(() ->
+            Shots.of(
+                box().mesh("/added/floor", SceneMaker.box(1), SceneMaker.matte(1), 0, 0, 0).scene(),
+                "1",
+                GROUND,
+                ""))
+        .hasMessageContaining("shot/added/0/name: '/added/floor' is taken");
+    assertThatThrownBy(() -> behindFog("[[5, 1], [5, 2]]", TWO))
+        .hasMessageContaining("frames of keys must increase");
+  }
+}
