@@ -214,7 +214,7 @@ public final class ShotScenes implements AutoCloseable {
           LoadedShot with = shot.again(AddedEdits.add(shot.plan(), object));
           UnaryOperator<Plan> edit =
               p -> {
-                Plan next = AddedEdits.add(p, object);
+                Plan next = AddedPlacing.add(p, object, with.members(), frame);
                 return what == Addition.CATCHING_GROUND
                     ? Preset.ANY_BACKGROUND.apply(next, with.members(), collections)
                     : next;

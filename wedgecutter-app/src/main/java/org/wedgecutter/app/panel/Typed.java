@@ -1,14 +1,21 @@
 package org.wedgecutter.app.panel;
 
+import java.math.BigDecimal;
+
 /** Numbers as users type them, with a decimal point or a decimal comma. */
 public final class Typed {
+  /** What is nearer to 0 is written with an exponent. */
+  private static final double LEAST = 1e-6;
+
   private Typed() {}
 
   /** Returns a number as it is typed. */
   public static String text(double x) {
-    return x == Math.rint(x) && Math.abs(x) < 1e15
-        ? Long.toString(Math.round(x))
-        : Double.toString(x);
+    if (x == Math.rint(x) && Math.abs(x) < 1e15) {
+      return Long.toString(Math.round(x));
+    }
+    String text = Double.toString(x);
+    return Math.abs(x) >= LEAST && Math.abs(x) < 1e15 ? new BigDecimal(text).toPlainString() : text;
   }
 
   /**

@@ -126,11 +126,26 @@ public final class ShotForm extends VBox {
             64,
             (d, x) -> d.bounces = new Bounces(d.bounces.surfaces(), d.bounces.glass(), toInt(x))),
         number(
-            "clamp", "indirect clamp", s.clamp(), 0, 1e9, (d, x) -> d.clamp = (float) (double) x),
+            "clamp",
+            "indirect clamp",
+            exact(s.clamp()),
+            0,
+            1e9,
+            (d, x) -> d.clamp = (float) (double) x),
         number(
-            "soften", "soften caustics", s.soften(), 0, 1, (d, x) -> d.soften = (float) (double) x),
+            "soften",
+            "soften caustics",
+            exact(s.soften()),
+            0,
+            1,
+            (d, x) -> d.soften = (float) (double) x),
         number("denoise", "denoise", s.denoise(), 0, 1, (d, x) -> d.denoise = x),
         whole("seed", "seed", s.seed(), 0, Integer.MAX_VALUE, (d, x) -> d.seed = x));
+  }
+
+  /** The number that was typed, of which the nearest float is kept. */
+  private static double exact(float x) {
+    return Double.parseDouble(Float.toString(x));
   }
 
   private static int toInt(long x) {

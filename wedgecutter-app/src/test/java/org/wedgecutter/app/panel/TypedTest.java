@@ -30,6 +30,8 @@ class TypedTest {
   void wholeNumbersAreWrittenWithoutAPoint() {
     assertThat(Typed.text(3)).isEqualTo("3");
     assertThat(Typed.text(-0.25)).isEqualTo("-0.25");
+    assertThat(Typed.text(-1.9e-4)).isEqualTo("-0.00019");
+    assertThat(Typed.text(1e-9)).isEqualTo("1.0E-9");
     assertThat(Typed.text(1e20)).isEqualTo("1.0E20");
   }
 }

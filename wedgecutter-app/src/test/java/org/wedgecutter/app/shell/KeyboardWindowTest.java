@@ -238,7 +238,8 @@ class KeyboardWindowTest {
     Labeled chip = window.find("proof-chip", Labeled.class);
     window.await("causes", () -> chip.getText().contains("cause"));
     window.click("proof-chip");
-    assertThat(foot()).contains("%");
+    // shares are measured after the causes are named
+    window.await("shares", () -> footNow().contains("%"));
     window.click("findings-tab");
     assertThat(foot()).contains("error").doesNotContain("%");
     window.click("causes-tab");
@@ -251,13 +252,14 @@ class KeyboardWindowTest {
   }
 
   private String foot() throws Exception {
-    var bar = window.find("findings", Parent.class);
-    return RealWindow.fx(() -> {
-      StringBuilder out = new StringBuilder();
-      bar.lookupAll("*").stream()
-          .filter(Labeled.class::isInstance)
-          .forEach(n -> out.append(((Labeled) n).getText()).append('\n'));
-      return out.toString();
-    });
+    return RealWindow.fx(this::footNow);
+  }
+
+  private String footNow() {
+    StringBuilder out = new StringBuilder();
+    window.stage().getScene().lookup("#findings").lookupAll("*").stream()
+        .filter(Labeled.class::isInstance)
+        .forEach(n -> out.append(((Labeled) n).getText()).append('\n'));
+    return out.toString();
   }
 }

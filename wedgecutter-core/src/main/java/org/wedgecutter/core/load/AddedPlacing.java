@@ -4,7 +4,17 @@ import java.util.List;
 import java.util.Locale;
 import org.wedgecutter.core.plan.AddedEdits;
 import org.wedgecutter.core.plan.AddedObject;
+import org.wedgecutter.core.plan.CollectionDef;
+import org.wedgecutter.core.plan.CollectionEdits;
+import org.wedgecutter.core.plan.Extra;
+import org.wedgecutter.core.plan.Plan;
+import org.wedgecutter.core.plan.PlanEdits;
+import org.wedgecutter.core.plan.Role;
+import org.wedgecutter.core.plan.RuleParser;
 import org.wedgecutter.core.resolve.EntitySet;
+import org.wedgecutter.core.resolve.Members;
+import org.wedgecutter.core.resolve.ResolvedLayer;
+import org.wedgecutter.core.resolve.Resolver;
 import org.wedgecutter.core.scene.Scene;
 
 /** Where and how large objects are that a plan adds, by what stands in the scene at a frame. */
@@ -69,6 +79,43 @@ public final class AddedPlacing {
                       round(Math.max(1e-3, 1.2 * (box[5] - box[2]))))));
     }
     return fog;
+  }
+
+  /**
+   * Adds an object so that it is seen in one layer: in the one whose rows already see it; else, by
+   * a row of its own above the others, in the first of those that do, or in the layer at the back.
+   *
+   * @param members of the scene with the object
+   */
+  public static Plan add(Plan plan, AddedObject object, Members members, int frame) {
+    Plan next = AddedEdits.add(plan, object);
+    int entity = members.scene().entity(object.path()).orElseThrow().index();
+    List<String> seen =
+        Resolver.resolve(next, members, frame).layers().stream()
+            .filter(l -> l.seen().contains(entity))
+            .map(ResolvedLayer::name)
+            .toList();
+    if (seen.size() == 1 || plan.layers().isEmpty()) {
+      return next;
+    }
+    String row = CollectionEdits.freeName(plan, object.name());
+    List<String> picked = List.of(object.path());
+    next =
+        CollectionEdits.add(
+            next, 0, new CollectionDef(row, RuleParser.nothing(), picked, List.of(), Extra.NONE));
+    if (seen.isEmpty()) {
+      return PlanEdits.cell(next, back(plan), row, c -> c.withRole(Role.SEEN));
+    }
+    for (String layer : seen.subList(1, seen.size())) {
+      next = PlanEdits.cell(next, layer, row, c -> c.withRole(Role.HOLDOUT));
+    }
+    return next;
+  }
+
+  private static String back(Plan plan) {
+    return plan.recipe().joins().isEmpty()
+        ? plan.layers().getFirst().name()
+        : plan.recipe().joins().getFirst().layer();
   }
 
   private static float[] box(LoadedShot shot, EntitySet things, int frame) {

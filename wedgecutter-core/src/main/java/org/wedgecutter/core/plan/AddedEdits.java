@@ -14,40 +14,11 @@ public final class AddedEdits {
         name, n -> plan.requireShot().added().stream().anyMatch(a -> a.name().equals(n)));
   }
 
-  /**
-   * Adds an object, in a row of its own above the others: Seen in the layer at the back, so that it
-   * is seen once, and in the others as they have what no row names, but held out where that would
-   * be Seen. In a plan without rows it belongs to what is there.
-   */
+  /** Adds an object; in each layer it is what the rows that match it make it. */
   public static Plan add(Plan plan, AddedObject object) {
     List<AddedObject> all = new ArrayList<>(plan.requireShot().added());
     all.add(object);
-    Plan next = with(plan, all);
-    if (plan.collections().isEmpty() && plan.layers().size() == 1) {
-      return next;
-    }
-    String row = CollectionEdits.freeName(plan, object.name());
-    next =
-        CollectionEdits.add(
-            next,
-            0,
-            new CollectionDef(
-                row, RuleParser.nothing(), List.of(object.path()), List.of(), Extra.NONE));
-    String back = back(plan);
-    for (LayerDef layer : plan.layers()) {
-      if (layer.name().equals(back)) {
-        next = PlanEdits.cell(next, back, row, c -> c.withRole(Role.SEEN));
-      } else if (layer.rest().role() == Role.SEEN) {
-        next = PlanEdits.cell(next, layer.name(), row, c -> c.withRole(Role.HOLDOUT));
-      }
-    }
-    return next;
-  }
-
-  private static String back(Plan plan) {
-    return plan.recipe().joins().isEmpty()
-        ? plan.layers().isEmpty() ? "" : plan.layers().getFirst().name()
-        : plan.recipe().joins().getFirst().layer();
+    return with(plan, all);
   }
 
   /** Changes an object; its name stays, since rules name its path. */

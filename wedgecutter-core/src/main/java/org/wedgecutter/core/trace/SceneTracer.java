@@ -180,8 +180,10 @@ public final class SceneTracer {
         for (int t = 0; of.contains(world.entity[i]) && t < world.tree[i].mesh.triangles(); t++) {
           Emitters.corners(middle, i, t, c);
           for (int k = 0; k < 9; k++) {
-            box[k % 3] = Math.min(box[k % 3], c[k]);
-            box[3 + k % 3] = Math.max(box[3 + k % 3], c[k]);
+            // a corner, and edges from it
+            float place = k < 3 ? c[k] : c[k % 3] + c[k];
+            box[k % 3] = Math.min(box[k % 3], place);
+            box[3 + k % 3] = Math.max(box[3 + k % 3], place);
           }
         }
       }

@@ -14,12 +14,14 @@ import org.junit.jupiter.params.provider.CsvSource;
 import org.wedgecutter.core.deliver.unit.UnitDigests;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.io.InputException;
+import org.wedgecutter.core.plan.AddedEdits;
 import org.wedgecutter.core.plan.AddedObject;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.PlanReader;
 import org.wedgecutter.core.plan.PlanWriter;
 import org.wedgecutter.core.proof.PlanProof;
 import org.wedgecutter.core.render.FrameRenderer;
+import org.wedgecutter.core.resolve.EntitySet;
 import org.wedgecutter.core.scene.Entity;
 import org.wedgecutter.core.scene.Material;
 import org.wedgecutter.core.scene.Rgb;
@@ -224,5 +226,106 @@ class AddedObjectsTest {
         .hasMessageContaining("shot/added/0/name: '/added/floor' is taken");
     assertThatThrownBy(() -> behindFog("[[5, 1], [5, 2]]", TWO))
         .hasMessageContaining("frames of keys must increase");
+  }
+
+  @Test
+  void groundLiesUnderWhatStandsOnItAtTheFrame() {
+    Scene scene =
+        new SceneMaker()
+            .mesh("/low", SceneMaker.box(0.25), SceneMaker.matte(0.6), 3, 0, 1)
+            .mesh(
+                "/lift",
+                SceneMaker.box(0.5),
+                SceneMaker.matte(0.6),
+                List.of(),
+                SceneMaker.slide(0, 10, 10),
+                0,
+                4,
+                0)
+            .camera(0.8, 0, 0, 9)
+            .scene();
+    LoadedShot shot = Shots.of(scene, "1-11", "", "");
+    int low = scene.entity("/low").orElseThrow().index();
+    EntitySet things = EntitySet.of(List.of(low));
+    AddedObject.Ground ground = AddedPlacing.under(shot, things, 1);
+    assertThat(ground.at().get(0)).isEqualTo(3);
+    assertThat(ground.at().get(1)).isCloseTo(-0.25, within(1e-3)).isLessThan(-0.25);
+    assertThat(ground.at().get(2)).isEqualTo(1);
+    assertThat(ground.size()).isEqualTo(3);
+    // what slides is where it is at the frame
+    EntitySet sliding = EntitySet.of(List.of(scene.entity("/lift").orElseThrow().index()));
+    double first = AddedPlacing.under(shot, sliding, 1).at().get(0);
+    assertThat(AddedPlacing.under(shot, sliding, 11).at().get(0))
+        .isCloseTo(first + 10, within(0.1));
+    AddedObject.Ground all = AddedPlacing.under(shot, EntitySet.NONE, 1);
+    assertThat(all.at().get(1)).isCloseTo(-0.5, within(1e-2));
+    AddedObject.Fog box = AddedPlacing.fog(shot, things, 1, false, true);
+    assertThat(java.util.Objects.requireNonNull(box.box()).at()).containsExactly(3.0, 0.0, 1.0);
+    assertThat(box.box().size()).containsExactly(0.6, 0.6, 0.6);
+    AddedObject.Fog lying = AddedPlacing.fog(shot, things, 1, true, false);
+    assertThat(lying.base()).isEqualTo(-0.25);
+    assertThat(AddedPlacing.fog(shot, EntitySet.NONE, 1, false, false).densityAt(1)).isPositive();
+  }
+
+  private static LoadedShot added(LoadedShot shot, AddedObject object) throws Exception {
+    LoadedShot with = shot.again(AddedEdits.add(shot.plan(), object));
+    return with.withPlan(AddedPlacing.add(shot.plan(), object, with.members(), 1));
+  }
+
+  /**
+   * Rows that see all fog, or everything, see what is added; then it needs a row only to be seen
+   * once.
+   */
+  @ParameterizedTest
+  @CsvSource({
+    "kind:medium, Holdout, Front, 2",
+    "kind:mesh, Holdout, Back, 3",
+    "kind:mesh, Seen, Back, 3"
+  })
+  void rowsThatSeeItAlreadyAreLeftToIt(String rule, String rest, String layer, int rows)
+      throws Exception {
+    String cut =
+        """
+        "collections": [{"name": "Sky", "rule": "kind:environment"}, {"name": "Mine", "rule": "%s"}],
+        "layers": [
+          {"name": "Back", "cells": {"Sky": {"role": "Seen"}}, "rest": {"role": "%s"}},
+          {"name": "Front", "cells": {"Mine": {"role": "Seen"}}, "rest": {"role": "%s"}}],
+        "recipe": {"joins": [{"layer": "Back", "join": "plus"}, {"layer": "Front", "join": "plus"}]}\
+        """
+            .formatted(rule, rest, rest);
+    LoadedShot shot = Shots.of(box().scene(), "1", "", cut);
+    LoadedShot with = added(shot, AddedPlacing.fog(shot, EntitySet.NONE, 1, false, true));
+    int fog = with.scene().entity("/added/fog box").orElseThrow().index();
+    assertThat(with.resolve(1).layers().stream().filter(l -> l.seen().contains(fog)))
+        .extracting(l -> l.name())
+        .containsExactly(layer);
+    assertThat(with.plan().collections()).hasSize(rows);
+  }
+
+  /** In whatever cut it is added, the layers rejoin exactly at once, and it is seen once. */
+  @Test
+  void whatIsAddedToACutIsSeenOnceAndRejoins() throws Exception {
+    for (String rest : new String[] {"Seen", "Holdout"}) {
+      String cut =
+          """
+          "collections": [{"name": "Box", "rule": "path:/box"},
+                          {"name": "Sky", "rule": "kind:environment"}],
+          "layers": [
+            {"name": "Back", "cells": {"Box": {"role": "Holdout"}, "Sky": {"role": "Seen"}},
+             "rest": {"role": "%s"}},
+            {"name": "Front", "cells": {"Box": {"role": "Seen"}}, "rest": {"role": "Holdout"}}],
+          "recipe": {"joins": [{"layer": "Back", "join": "plus"}, {"layer": "Front", "join": "plus"}]}\
+          """
+              .formatted(rest);
+      LoadedShot shot = Shots.of(box().sunFromAbove("/sun", 3).scene(), "1", "", cut);
+      LoadedShot with = added(shot, AddedPlacing.under(shot, EntitySet.NONE, 1));
+      with = added(with, AddedPlacing.fog(shot, EntitySet.NONE, 1, true, false));
+      Plan plan = with.plan();
+      int ground = with.scene().entity("/added/ground").orElseThrow().index();
+      assertThat(with.resolve(1).layers().stream().filter(l -> l.seen().contains(ground)))
+          .hasSize(1);
+      assertExact(with, 1);
+      assertThat(AddedEdits.remove(plan, "ground").requireShot().added()).hasSize(1);
+    }
   }
 }

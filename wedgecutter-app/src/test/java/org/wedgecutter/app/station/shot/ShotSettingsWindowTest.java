@@ -15,6 +15,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.wedgecutter.app.testing.RealWindow;
 import org.wedgecutter.core.image.Picture;
+import org.wedgecutter.core.plan.AddedObject;
 import org.wedgecutter.core.plan.Shot;
 import org.wedgecutter.core.testing.GltfText;
 import org.wedgecutter.core.testing.ShotFolder;
@@ -111,6 +112,45 @@ class ShotSettingsWindowTest {
     assertThat(shot().placed()).isNull();
     window.await(
         "as it was", 60, () -> window.whole() && java.util.Arrays.equals(colours(), before));
+  }
+
+  @Test
+  void groundAndFogAreAddedChangedRemovedAndUndone() throws Exception {
+    ShotFolder.make(dir);
+    scene(dir.resolve("set.glb"));
+    small();
+    window.await("traced", 60, window::whole);
+    float[] before = colours();
+    window.click("add-ground");
+    awaitOther("the ground is in the picture", before);
+    assertThat(shot().added()).hasSize(1);
+    assertThat(window.sheet()).isNotNull();
+    float[] grey = colours();
+    window.enter("added-ground-colour", "0.8 0.1 0.1");
+    awaitOther("the ground is red", grey);
+    // what is wrong is told, and stays to be corrected
+    window.enter("added-ground-colour", "0.8 0.1");
+    assertThat(window.text("added-trouble")).contains("2 numbers, expected 3");
+    window.press(KeyCode.ESCAPE);
+    window.click("add-ground-fog");
+    window.await("it is added", 60, () -> window.planNow().requireShot().added().size() == 2);
+    window.enter("added-ground-fog-density", "1:0 3:0.5");
+    assertThat(((AddedObject.Fog) shot().added().get(1)).densityAt(2)).isEqualTo(0.25);
+    window.enter("added-ground-fog-density", "3:0 1:0.5");
+    assertThat(window.text("added-trouble")).contains("frames of keys must increase");
+    window.click("added-ground-fog-remove");
+    window.click("added-ground-remove");
+    window.await(
+        "as it was", 60, () -> window.whole() && java.util.Arrays.equals(colours(), before));
+    // each step back brings the scene of that step
+    for (int k = 0; k < 5; k++) {
+      window.press(KeyCode.CONTROL, KeyCode.Z);
+    }
+    window.await(
+        "the grey ground again",
+        60,
+        () -> window.whole() && java.util.Arrays.equals(colours(), grey));
+    assertThat(shot().added()).hasSize(1);
   }
 
   @Test
