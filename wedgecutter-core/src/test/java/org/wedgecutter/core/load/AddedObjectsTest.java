@@ -199,7 +199,7 @@ class AddedObjectsTest {
       delimiter = '|',
       textBlock =
           """
-          "name": "floor"       | "name": "a/b"                        | shot/added/0: name: expected 1 to 80 characters without a slash
+          "name": "floor"       | "name": "a/b"                        | shot/added/0: name: expected 1 to 80 characters, without slashes
           "size": 4             | "size": 0                            | shot/added/0: size: 0.0, expected 1.0E-6 to
           "size": 4             | "size": 4, "material": "silk"        | shot/added/0/material: there is no material 'silk'
           [0, -0.5, 0]          | [0, -0.5]                            | shot/added/0/at
