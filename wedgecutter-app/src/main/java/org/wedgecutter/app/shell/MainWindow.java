@@ -32,6 +32,7 @@ import org.wedgecutter.app.station.LayerActions;
 import org.wedgecutter.app.station.Station;
 import org.wedgecutter.app.theme.Theme;
 import org.wedgecutter.app.typing.HalfTyped;
+import org.wedgecutter.app.viewer.KeptFrames;
 import org.wedgecutter.app.viewer.Look;
 import org.wedgecutter.app.viewer.PicturePipe;
 import org.wedgecutter.app.viewer.ViewerPane;
@@ -66,6 +67,7 @@ public final class MainWindow implements AutoCloseable {
   private final VBox left = new VBox();
   private final VBox above = new VBox();
   private final PicturePipe pipe = new PicturePipe(viewer, new PictureTaker());
+  private final Playback playback = new Playback(pipe, timeline, this::session, this::landed);
   private final WindowFiles files;
   private final ProposalDesk proposals = new ProposalDesk(bench);
   private final PlanChecker checker =
@@ -103,7 +105,7 @@ public final class MainWindow implements AutoCloseable {
             files.plans()::recent,
             this::open,
             this::editAction,
-            Menus.view(viewer),
+            Menus.view(viewer, playback::toggle),
             this::choose);
     top = new TopBar(stations, this::goTo, this::showProof, menus.buttons());
     proof = new ProofDesk(bench, top, findings);
@@ -118,7 +120,8 @@ public final class MainWindow implements AutoCloseable {
             this::escape,
             this::undo,
             this::redo,
-            timeline::step);
+            timeline::step,
+            playback::toggle);
     scene.addEventFilter(KeyEvent.KEY_PRESSED, keys::pressed);
     stage.setScene(scene);
     stage.setTitle("Wedgecutter");
@@ -152,6 +155,8 @@ public final class MainWindow implements AutoCloseable {
     viewer.setOnPoint((x, y) -> station.pointed(x, y));
     viewer.setOnCamera(new CameraMoves(bench));
     timeline.setOnFrame(this::setFrame);
+    timeline.setOnPlay(playback::toggle);
+    timeline.setKept(this::kept);
     scene.setOnDragOver(e -> {
       if (e.getDragboard().hasFiles()) {
         e.acceptTransferModes(TransferMode.COPY);
@@ -279,6 +284,7 @@ public final class MainWindow implements AutoCloseable {
     if (s == null) {
       return;
     }
+    playback.halt(false);
     proof.planChanged();
     if (!s.motionFits()) {
       // how much moves in them is not known yet
@@ -379,10 +385,29 @@ public final class MainWindow implements AutoCloseable {
   }
 
   void setFrame(int frame) {
+    if (playback.isPlaying()) {
+      playback.halt(false);
+      landed(frame);
+      return;
+    }
     Session s = session;
     if (s != null && s.setFrame(frame)) {
       planChanged();
     }
+  }
+
+  /** Playback has ended at a frame: it becomes the current one, and is traced. */
+  private void landed(int frame) {
+    Session s = session;
+    if (s != null) {
+      s.setFrame(frame);
+      planChanged();
+    }
+  }
+
+  private KeptFrames.State kept(int frame) {
+    Session s = session;
+    return s == null ? KeptFrames.State.MISSING : pipe.kept(s.plan(), frame);
   }
 
   // ---- menus
@@ -538,7 +563,13 @@ public final class MainWindow implements AutoCloseable {
     }
 
     @Override
+    public void kept() {
+      timeline.keptChanged();
+    }
+
+    @Override
     public void failed(Throwable why) {
+      playback.halt(false);
       viewer.setEmptyText("Tracing failed");
       bench.offer(
           "Tracing failed: " + Trouble.words(why),
@@ -601,6 +632,7 @@ public final class MainWindow implements AutoCloseable {
   public void close() {
     // results that arrive late find nothing open
     closed = true;
+    playback.halt(false);
     session = null;
     pipe.close();
     files.close();

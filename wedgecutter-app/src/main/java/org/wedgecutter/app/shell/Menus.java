@@ -141,8 +141,12 @@ final class Menus {
     return item;
   }
 
-  /** Returns the items of the View menu that are about the picture. */
-  static List<MenuItem> view(ViewerPane viewer) {
+  /**
+   * Returns the items of the View menu that are about the picture.
+   *
+   * @param play begins or ends playback
+   */
+  static List<MenuItem> view(ViewerPane viewer, Runnable play) {
     List<MenuItem> out = new ArrayList<>();
     for (Look look : Look.values()) {
       String text = "%s   (%d)".formatted(look.title(), look.ordinal() + 1);
@@ -150,6 +154,7 @@ final class Menus {
     }
     out.add(item("Flip   (F)", "", viewer::flip));
     out.add(item("Wipe   (W)", "", viewer::toggleWipe));
+    out.add(item("Play or stop   (L)", "", play));
     out.add(item("Fit", "Shortcut+0", viewer::fit));
     out.add(item("1:1", "Shortcut+1", viewer::oneToOne));
     return out;

@@ -9,16 +9,20 @@ import java.util.Objects;
 import java.util.SortedMap;
 import java.util.TreeMap;
 import java.util.function.IntConsumer;
+import java.util.function.IntFunction;
 import javafx.geometry.VPos;
 import javafx.scene.AccessibleRole;
 import javafx.scene.canvas.Canvas;
 import javafx.scene.canvas.GraphicsContext;
+import javafx.scene.control.Button;
 import javafx.scene.control.Tooltip;
 import javafx.scene.image.Image;
 import javafx.scene.input.KeyEvent;
 import javafx.scene.layout.Region;
+import javafx.scene.shape.Polygon;
 import javafx.scene.text.TextAlignment;
 import org.wedgecutter.app.theme.Theme;
+import org.wedgecutter.app.viewer.KeptFrames;
 import org.wedgecutter.core.survey.Matter;
 
 /**
@@ -47,9 +51,15 @@ final class Timeline extends Region {
   private int frame = 1;
   private Theme theme = Theme.DARK;
   private IntConsumer onFrame = f -> {};
+  private final Button play = new Button();
+  private IntFunction<KeptFrames.State> kept = f -> KeptFrames.State.MISSING;
+  private boolean missing;
 
   Timeline() {
-    getChildren().add(canvas);
+    getChildren().addAll(canvas, play);
+    play.setId("play");
+    play.getStyleClass().add("play-button");
+    setPlaying(false);
     grow();
     setFocusTraversable(true);
     setAccessibleRole(AccessibleRole.SLIDER);
@@ -138,6 +148,44 @@ final class Timeline extends Region {
         .ifPresent(onFrame::accept);
   }
 
+  /** Sets what begins and ends playback. */
+  void setOnPlay(Runnable action) {
+    play.setOnAction(e -> action.run());
+  }
+
+  /** Sets what tells how much is kept of a frame. */
+  void setKept(IntFunction<KeptFrames.State> next) {
+    kept = next;
+  }
+
+  /** Returns how much is kept of a frame. */
+  KeptFrames.State kept(int ofFrame) {
+    return kept.apply(ofFrame);
+  }
+
+  /** Draws again how much is kept. */
+  void keptChanged() {
+    paint();
+  }
+
+  /** Shows whether frames are played. */
+  void setPlaying(boolean on) {
+    missing = false;
+    String text = on ? "stop (L)" : "play the frames that were traced, and trace the others (L)";
+    play.setAccessibleText(text);
+    play.setTooltip(new Tooltip(text));
+    Polygon mark = on ? new Polygon(0, 0, 9, 0, 9, 10, 0, 10) : new Polygon(0, 0, 10, 5, 0, 10);
+    mark.getStyleClass().add("play-mark");
+    play.setGraphic(mark);
+    paint();
+  }
+
+  /** Marks the current frame as one of which the picture is missing. */
+  void setMissing(boolean next) {
+    missing = next;
+    paint();
+  }
+
   void setFrame(int next) {
     frame = next;
     setAccessibleText("frame " + frame);
@@ -221,6 +269,8 @@ final class Timeline extends Region {
   protected void layoutChildren() {
     canvas.setWidth(Math.max(1, getWidth()));
     canvas.setHeight(Math.max(1, getHeight()));
+    double high = Math.min(26, play.prefHeight(-1));
+    play.resizeRelocate(10, getHeight() - HEIGHT / 2 - high / 2, 28, high);
     paint();
   }
 
@@ -238,13 +288,12 @@ final class Timeline extends Region {
     g.setFill(theme.dim);
     g.setFont(Theme.sans(12));
     double middle = h - HEIGHT / 2;
-    g.fillText("frame", 14, middle);
-    g.setFill(theme.text);
+    g.setFill(missing ? theme.warning : theme.text);
     g.setFont(Theme.mono(15));
-    g.fillText("%d".formatted(frame), 56, middle);
+    g.fillText("%d".formatted(frame), 46, middle);
     g.setFill(theme.dim);
     g.setFont(Theme.mono(12));
-    g.fillText("of %d–%d".formatted(frames.getFirst(), frames.getLast()), 88, middle + 1);
+    g.fillText("of %d–%d".formatted(frames.getFirst(), frames.getLast()), 84, middle + 1);
     pictures(g);
     double top = h - HEIGHT;
     double step = step();
@@ -261,6 +310,11 @@ final class Timeline extends Region {
             new double[] {x + step / 2 - 6, x + step / 2 + 6, x + step / 2},
             new double[] {top + 3, top + 3, top + 11},
             3);
+      }
+      KeptFrames.State has = kept.apply(frames.get(f));
+      if (has != KeptFrames.State.MISSING) {
+        g.setFill(has == KeptFrames.State.WHOLE ? theme.accent : theme.dim);
+        g.fillRect(x + 0.5, h - 2.5, Math.max(1, step - 1), 2);
       }
       if (isMatter(frames.get(f))) {
         double m = x + step / 2;

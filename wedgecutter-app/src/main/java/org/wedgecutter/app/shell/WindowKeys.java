@@ -24,8 +24,11 @@ final class WindowKeys {
   /** Goes to the next frame that matters, or to the one before. */
   private final Consumer<Boolean> step;
 
+  private final Runnable play;
+
   /**
    * @param open whether a shot is open
+   * @param play begins or ends playback
    * @param escape closes what Escape closes; returns whether there was anything
    */
   WindowKeys(
@@ -35,7 +38,8 @@ final class WindowKeys {
       BooleanSupplier escape,
       Runnable undo,
       Runnable redo,
-      Consumer<Boolean> step) {
+      Consumer<Boolean> step,
+      Runnable play) {
     this.scene = scene;
     this.viewer = viewer;
     this.open = open;
@@ -43,6 +47,7 @@ final class WindowKeys {
     this.undo = undo;
     this.redo = redo;
     this.step = step;
+    this.play = play;
   }
 
   void pressed(KeyEvent e) {
@@ -71,6 +76,7 @@ final class WindowKeys {
       case W -> viewer.toggleWipe();
       case PERIOD -> step.accept(true);
       case COMMA -> step.accept(false);
+      case L -> play.run();
       default -> {
         return;
       }

@@ -59,6 +59,9 @@ public final class PicturePipe implements AutoCloseable {
 
     void complete(Pictures pictures);
 
+    /** Called when a picture was kept, or others were let go. */
+    void kept();
+
     /** Says that tracing failed; it rests until the next edit or {@link #retry}. */
     void failed(Throwable why);
   }
@@ -89,6 +92,14 @@ public final class PicturePipe implements AutoCloseable {
   /** Of which pictures of layers the window has small ones; for the tracing thread. */
   private final Map<String, Picture> smallOf = new ConcurrentHashMap<>();
 
+  /** Memory for pictures of other frames. */
+  private static final long KEPT_BYTES = 384L << 20;
+
+  private final KeptFrames kept = new KeptFrames(KEPT_BYTES);
+
+  /** Whether pictures that come are kept for playback and not shown. */
+  private volatile boolean plays;
+
   private @Nullable Pictures picturesShown;
   private @Nullable Shown viewShown;
 
@@ -101,6 +112,7 @@ public final class PicturePipe implements AutoCloseable {
   public void forget() {
     latest = null;
     smallOf.clear();
+    kept.clear();
     picturesShown = null;
     drafted = null;
     dragged(false);
@@ -162,6 +174,13 @@ public final class PicturePipe implements AutoCloseable {
   /** Pictures come from the trace, and from recipes that change while it goes on. */
   private synchronized void arrived(Pictures pictures) {
     Shown shown = wanted;
+    if (plays && shown != null) {
+      ShownImages made = ShownImages.of(pictures, shown);
+      Platform.runLater(() -> {
+        keep(pictures, shown, made);
+      });
+      return;
+    }
     int divisor = shown == null ? 1 : divisor(pictures, shown);
     if (shown != null) {
       ShownImages made =
@@ -176,6 +195,8 @@ public final class PicturePipe implements AutoCloseable {
         if (divisor > 1) {
           // the whole one is still to come
           picturesShown = null;
+        } else {
+          keep(pictures, shown, made);
         }
         host.shown(pictures, editMillis);
       });
@@ -269,7 +290,7 @@ public final class PicturePipe implements AutoCloseable {
       return;
     }
     images.execute(() -> {
-      if (shown.equals(wanted)) {
+      if (shown.equals(wanted) && !plays) {
         FilePictures files = shown.files();
         if (files != null && shown.look() == Look.FILES) {
           // they are read and put together once; afterwards they are there
@@ -277,12 +298,57 @@ public final class PicturePipe implements AutoCloseable {
         }
         ShownImages made = ShownImages.of(pictures, shown);
         Platform.runLater(() -> {
-          if (serial == imageSerial) {
+          if (serial == imageSerial && !plays) {
             show(pictures, shown, made);
+            keep(pictures, shown, made);
           }
         });
       }
     });
+  }
+
+  private void keep(Pictures pictures, Shown shown, ShownImages made) {
+    kept.keep(pictures.plan(), shown, pictures.frame(), KeptFrames.Kept.of(pictures, made));
+    host.kept();
+  }
+
+  /**
+   * Says whether frames are played: then pictures that come are kept, and only kept ones are shown.
+   */
+  public void play(boolean on) {
+    plays = on;
+    if (on) {
+      picturesShown = null;
+    }
+  }
+
+  /** Shows what is kept of a frame, as it is asked for now; returns whether there is anything. */
+  public boolean showKept(Plan plan, int frame) {
+    Shown shown = viewer.shown();
+    wanted = shown;
+    KeptFrames.Kept of = kept.of(plan, shown, frame);
+    if (of != null) {
+      viewer.show(of, frame);
+    }
+    return of != null;
+  }
+
+  /** Returns how much is kept of a frame, as it is asked for now. */
+  public KeptFrames.State kept(Plan plan, int frame) {
+    return kept.state(plan, viewer.shown(), frame);
+  }
+
+  /**
+   * Returns how good a picture of a frame is kept, as it is asked for now: 0 for none, ascending,
+   * {@link Integer#MAX_VALUE} for one that has all samples.
+   */
+  public int quality(Plan plan, int frame) {
+    return kept.quality(plan, viewer.shown(), frame);
+  }
+
+  /** Whether more pictures can be kept. */
+  public boolean hasRoom() {
+    return kept.hasRoom();
   }
 
   /** Shows where in the picture some entities are. */

@@ -28,6 +28,11 @@ public record ShownImages(Image main, @Nullable Image other, @Nullable PassPictu
         pass(pictures, shown.look(), shown.layer(), shown));
   }
 
+  /** Returns what is on the screen alone, without the numbers of a pass. */
+  ShownImages withoutPass() {
+    return new ShownImages(main, other, null);
+  }
+
   /**
    * Makes an image of the rejoined picture at a part of its size.
    *

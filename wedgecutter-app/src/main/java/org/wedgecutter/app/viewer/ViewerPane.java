@@ -190,6 +190,16 @@ public final class ViewerPane extends BorderPane {
     return bars.shown(layer);
   }
 
+  /** Puts a frame on the screen as it was kept. */
+  void show(KeptFrames.Kept kept, int frame) {
+    canvas.show(kept.images().main(), kept.images().other(), theme.line, "", "");
+    told = () -> {};
+    status.setText(
+        "frame %d, kept   %d×%d   %s"
+            .formatted(
+                frame, kept.width(), kept.height(), Words.counted(kept.samples(), "sample")));
+  }
+
   /** Puts images on the screen. */
   void show(Pictures pictures, Shown shown, ShownImages images) {
     bars.listPasses(pictures.passTitles());

@@ -15,6 +15,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.wedgecutter.app.sheet.Row;
 import org.wedgecutter.app.testing.RealWindow;
+import org.wedgecutter.app.viewer.KeptFrames;
 import org.wedgecutter.core.deliver.Delivery;
 import org.wedgecutter.core.testing.ShotFolder;
 
@@ -90,6 +91,34 @@ class StationsWindowTest {
     assertThat(RealWindow.fx(() -> window.pictures().uncut().rgba())).isEqualTo(one);
     window.press(KeyCode.END);
     window.await("the last frame", () -> window.pictures().frame() == 2);
+  }
+
+  @Test
+  void framesAreTracedAndPlayedInALoopAndPlaybackStopsWhereItIs() throws Exception {
+    window.openWhole(ShotFolder.make(dir));
+    Timeline timeline = window.find("timeline", Timeline.class);
+    assertThat(RealWindow.fx(() -> timeline.kept(2))).isEqualTo(KeptFrames.State.MISSING);
+    Labeled status = window.find("viewer-status", Labeled.class);
+    window.press(KeyCode.L);
+    window.await(
+        "frame 2 is shown whole", () -> status.getText().matches("frame 2, kept.* 2 samples"));
+    assertThat(window.frame()).as("the plan's frame waits").isEqualTo(1);
+    int[] second = window.look(window.find("viewer", Node.class).lookup(".canvas-of-pictures"));
+    window.await("it goes round", () -> status.getText().startsWith("frame 1, kept"));
+    window.await("and on", () -> status.getText().startsWith("frame 2, kept"));
+    window.click("play");
+    assertThat(window.frame()).isEqualTo(2);
+    window.await("frame 2 is whole", () -> window.pictures().frame() == 2 && window.whole());
+    assertThat(window.picture()).as("what was played is what is traced").isEqualTo(second);
+    // an edit ends it, and is shown
+    window.press(KeyCode.L);
+    window.clickCell(0, 0);
+    window.press(KeyCode.U);
+    window.await("the edit is traced", () -> window.whole());
+    assertThat(RealWindow.fx(() -> timeline.lookup("#play").getAccessibleText()))
+        .startsWith("play");
+    assertThat(window.frame()).isEqualTo(2);
+    assertThat(status.getText()).doesNotContain("kept");
   }
 
   @Test

@@ -231,7 +231,8 @@ public sealed interface AddedObject {
         || name.length() > LONGEST
         || name.chars().anyMatch(c -> c == '/' || Character.isISOControl(c))) {
       throw new IllegalArgumentException(
-          "name: expected 1 to %d characters, without slashes and control characters".formatted(LONGEST));
+          "name: expected 1 to %d characters, without slashes and control characters"
+              .formatted(LONGEST));
     }
   }
 
