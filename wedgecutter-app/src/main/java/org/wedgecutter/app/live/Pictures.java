@@ -330,7 +330,7 @@ public final class Pictures {
 
   private Picture evaluated(int divisor) {
     return Evaluation.picture(
-        Expression.of(plan().enabledRecipe()),
+        Expression.of(plan().enabledRecipe().at(frame)),
         Math.max(1, width() / divisor),
         Math.max(1, height() / divisor),
         layers(),

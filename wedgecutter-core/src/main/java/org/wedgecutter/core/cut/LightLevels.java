@@ -39,11 +39,11 @@ public final class LightLevels {
     return out;
   }
 
-  /** The corrections that are nothing but factors on a pass. */
+  /** The corrections that are nothing but factors on a pass, alike at all frames. */
   private static List<Correction> levels(Plan plan, String layer, String pass) {
     return plan.recipe().corrections().stream()
         .filter(c -> c.on() && c.layer().equals(layer) && c.pass().equals(pass))
-        .filter(c -> c.matte().isEmpty())
+        .filter(c -> c.matte().isEmpty() && !c.isKeyed())
         .filter(c -> c.type() == Correction.Type.EXPOSURE || c.type() == Correction.Type.GAIN)
         .toList();
   }

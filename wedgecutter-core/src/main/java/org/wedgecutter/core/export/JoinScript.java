@@ -60,23 +60,16 @@ public final class JoinScript {
     if (frames.isEmpty()) {
       throw noFrame(manifest);
     }
-    List<String> layers = steps.stream().map(Recipe.Step::layer).toList();
-    String commands;
-    try {
-      commands =
-          new ToolCommands(
-                  (layer, deep) ->
-                      "\"$%s%d\"".formatted(deep ? "deep" : "layer", layers.indexOf(layer)),
-                  delivery.plan().output(),
-                  delivery.region())
-              .of(Expression.of(recipe));
-    } catch (ToolCommands.Missing e) {
-      throw new InputException(
-          manifest,
-          "plan/recipe",
-          "the script has no command for %s; rejoin the frames by the command, or switch it off"
-              .formatted(e.getMessage()),
-          e);
+    StringBuilder commands = new StringBuilder();
+    if (recipe.corrections().stream().noneMatch(c -> c.on() && c.isKeyed())) {
+      commands.append(command(delivery, recipe));
+    } else {
+      // values follow the frames: each has a command of its own
+      commands.append("case \"$1\" in%n".formatted());
+      for (int frame : frames) {
+        commands.append("  %d)%n%s    ;;%n".formatted(frame, command(delivery, recipe.at(frame))));
+      }
+      commands.append("esac%n".formatted());
     }
     return """
     #!/bin/sh
@@ -94,14 +87,38 @@ public final class JoinScript {
         exit 2
         ;;
     esac
-    oiiotool --wildcardoff --evaloff%s \\
-      -d float -o "$2"
+    %s\
     """
         .formatted(
             Quoting.comment(delivery.plan().requireShot().scene()),
             cases,
             FrameRange.of(frames).text(),
             commands);
+  }
+
+  /** Returns the command that joins the layers whose files are in variables. */
+  private static String command(Delivery delivery, Recipe recipe) throws InputException {
+    List<String> layers = recipe.joins().stream().map(Recipe.Step::layer).toList();
+    try {
+      return """
+      oiiotool --wildcardoff --evaloff%s \\
+        -d float -o "$2"
+      """
+          .formatted(
+              new ToolCommands(
+                      (layer, deep) ->
+                          "\"$%s%d\"".formatted(deep ? "deep" : "layer", layers.indexOf(layer)),
+                      delivery.plan().output(),
+                      delivery.region())
+                  .of(Expression.of(recipe)));
+    } catch (ToolCommands.Missing e) {
+      throw new InputException(
+          delivery.folder().resolve(Delivery.MANIFEST),
+          "plan/recipe",
+          "the script has no command for %s; rejoin the frames by the command, or switch it off"
+              .formatted(e.getMessage()),
+          e);
+    }
   }
 
   private static InputException noFrame(Path manifest) {

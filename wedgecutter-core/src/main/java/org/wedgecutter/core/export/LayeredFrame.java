@@ -63,7 +63,7 @@ final class LayeredFrame {
   record Sheet(String name, String operation, double opacity, ScreenPicture picture) {}
 
   private LayeredFrame(Delivery delivery, int frame) {
-    recipe = DeliveryPictures.joined(delivery, frame);
+    recipe = DeliveryPictures.joined(delivery, frame).at(frame);
     width = delivery.region().width();
     height = delivery.region().height();
     source = new DeliverySource(delivery, frame);

@@ -4,6 +4,8 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.TreeMap;
+import java.util.stream.IntStream;
 
 /**
  * A correction of colours, or an effect, where the layers rejoin: of a layer, of one of its passes,
@@ -19,6 +21,8 @@ import java.util.Optional;
  * @param picture path of the picture that {@link Type#SURFACE} shows, relative to the plan, where
  *     {@code {frame:4}} stands for the frame's number with four digits; empty for other types
  * @param on whether it is done
+ * @param keys the values over frames, ascending; empty for values that stay. What is done to a
+ *     picture is done by a correction {@link #at} its frame
  * @param extra unknown keys
  */
 public record Correction(
@@ -30,9 +34,36 @@ public record Correction(
     List<Double> values,
     String picture,
     boolean on,
+    List<Key> keys,
     Extra extra) {
+  /**
+   * Values at a frame.
+   *
+   * @param values as many as at every other key
+   */
+  public record Key(int frame, List<Double> values) {
+    public Key {
+      values = List.copyOf(values);
+    }
+  }
+
   public Correction {
-    values = List.copyOf(values);
+    keys = List.copyOf(keys);
+    values = keys.isEmpty() ? List.copyOf(values) : keys.getFirst().values();
+    for (int k = 0; k < keys.size(); k++) {
+      String fault = type.wrong(keys.get(k).values());
+      if (!fault.isEmpty()) {
+        throw new IllegalArgumentException(
+            "%s at frame %d: %s".formatted(type.word(), keys.get(k).frame(), fault));
+      }
+      if (k > 0
+          && (keys.get(k).frame() <= keys.get(k - 1).frame()
+              || keys.get(k).values().size() != values.size())) {
+        throw new IllegalArgumentException(
+            "%s: expected keys of ascending frames, each with %d values"
+                .formatted(type.word(), values.size()));
+      }
+    }
     String wrong = type.wrong(values);
     if (wrong.isEmpty() && type.needsPicture() && (layer.isEmpty() || !pass.isEmpty())) {
       wrong = "expected a layer's beauty: it reads the layer's UV pass";
@@ -188,7 +219,73 @@ public record Correction(
   /** A correction that is on. */
   public static Correction of(String layer, String pass, Type type, Double... values) {
     return new Correction(
-        layer, pass, Reach.LAYER, "", type, List.of(values), "", true, Extra.NONE);
+        layer, pass, Reach.LAYER, "", type, List.of(values), "", true, List.of(), Extra.NONE);
+  }
+
+  /** Whether its values change over frames. */
+  public boolean isKeyed() {
+    return !keys.isEmpty();
+  }
+
+  /**
+   * Returns its values, if they stay.
+   *
+   * @throws IllegalStateException if they change over frames: then {@link #at} has some
+   */
+  @Override
+  public List<Double> values() {
+    if (isKeyed()) {
+      throw new IllegalStateException(type.word() + " has keys: it has values at a frame");
+    }
+    return values;
+  }
+
+  /**
+   * Returns it as it is at a frame: with values that stay, in a line between two keys, and those of
+   * the first and last key before and after them.
+   */
+  public Correction at(int frame) {
+    if (!isKeyed()) {
+      return this;
+    }
+    Key before = keys.getFirst();
+    for (Key key : keys) {
+      if (key.frame > frame) {
+        double way = key.frame - before.frame;
+        double t = way > 0 ? Math.max(0, (frame - before.frame) / way) : 0;
+        List<Double> from = before.values;
+        return withKeys(List.of())
+            .withValues(
+                IntStream.range(0, from.size())
+                    .mapToObj(k -> from.get(k) + t * (key.values.get(k) - from.get(k)))
+                    .toList());
+      }
+      before = key;
+    }
+    return withKeys(List.of()).withValues(before.values);
+  }
+
+  /** Returns it with other keys; with none, it has the values of the first that it had. */
+  public Correction withKeys(List<Key> next) {
+    return new Correction(layer, pass, reach, matte, type, values, picture, on, next, extra);
+  }
+
+  /** Returns it with a key at a frame, in the place of one that was there. */
+  public Correction withKey(int frame, List<Double> next) {
+    TreeMap<Integer, Key> all = new TreeMap<>();
+    keys.forEach(k -> all.put(k.frame, k));
+    all.put(frame, new Key(frame, next));
+    return withKeys(List.copyOf(all.values()));
+  }
+
+  /** Returns it without the key at a frame; without the last one, its values stay as they were. */
+  public Correction withoutKey(int frame) {
+    return withKeys(keys.stream().filter(k -> k.frame != frame).toList());
+  }
+
+  /** Returns it with other values at a frame: as a key if it has keys, else for all frames. */
+  public Correction withValues(int frame, List<Double> next) {
+    return isKeyed() ? withKey(frame, next) : withValues(next);
   }
 
   /** Whether it is of all that is rejoined. */
@@ -199,40 +296,49 @@ public record Correction(
   /** Returns what it does, in words: what it is of, its type and its values. */
   public String title() {
     String of = layer.isEmpty() ? "all layers" : pass.isEmpty() ? layer : layer + "." + pass;
-    StringBuilder out = new StringBuilder(of).append(' ').append(type.word());
-    for (double v : values) {
-      out.append(v == Math.rint(v) ? " %.0f".formatted(v) : String.format(Locale.ROOT, " %.4g", v));
+    String what = of + " " + type.word() + numbers(values);
+    return isKeyed()
+        ? "%s to%s over frames %d to %d"
+            .formatted(
+                what, numbers(keys.getLast().values), keys.getFirst().frame, keys.getLast().frame)
+        : what;
+  }
+
+  private static String numbers(List<Double> of) {
+    StringBuilder out = new StringBuilder();
+    for (double v : of) {
+      out.append(String.format(Locale.ROOT, v == Math.rint(v) ? " %.0f" : " %.4g", v));
     }
     return out.toString();
   }
 
-  /** Returns it with other values. */
+  /** Returns it with other values, which stay. */
   public Correction withValues(List<Double> next) {
-    return new Correction(layer, pass, reach, matte, type, next, picture, on, extra);
+    return new Correction(layer, pass, reach, matte, type, next, picture, on, List.of(), extra);
   }
 
   /** Returns it through a matte; empty for none. */
   public Correction through(String next) {
-    return new Correction(layer, pass, reach, next, type, values, picture, on, extra);
+    return new Correction(layer, pass, reach, next, type, values, picture, on, keys, extra);
   }
 
   /** Returns it of more of the picture, or less. */
   public Correction withReach(Reach next) {
-    return new Correction(layer, pass, next, matte, type, values, picture, on, extra);
+    return new Correction(layer, pass, next, matte, type, values, picture, on, keys, extra);
   }
 
   /** Returns it on, or off. */
   public Correction switched(boolean next) {
-    return new Correction(layer, pass, reach, matte, type, values, picture, next, extra);
+    return new Correction(layer, pass, reach, matte, type, values, picture, next, keys, extra);
   }
 
   /** Returns it for a layer of another name. */
   public Correction withLayer(String next) {
-    return new Correction(next, pass, reach, matte, type, values, picture, on, extra);
+    return new Correction(next, pass, reach, matte, type, values, picture, on, keys, extra);
   }
 
   /** Returns it with another picture. */
   public Correction showing(String next) {
-    return new Correction(layer, pass, reach, matte, type, values, next, on, extra);
+    return new Correction(layer, pass, reach, matte, type, values, next, on, keys, extra);
   }
 }

@@ -131,8 +131,13 @@ public final class PlanWriter {
         if (!c.matte().isEmpty()) {
           e.put("matte", c.matte());
         }
-        ArrayNode values = e.put("type", c.type().word()).putArray("values");
-        c.values().forEach(v -> values.add(number(v)));
+        e.put("type", c.type().word());
+        if (c.isKeyed()) {
+          ArrayNode keys = e.putArray("keys");
+          c.keys().forEach(k -> keys.addArray().add(k.frame()).add(numbers(k.values())));
+        } else {
+          e.set("values", numbers(c.values()));
+        }
         if (!c.picture().isEmpty()) {
           e.put("picture", c.picture());
         }

@@ -132,6 +132,13 @@ public record Recipe(
         .toList();
   }
 
+  /** Returns it as it is at a frame: with corrections whose values stay. */
+  public Recipe at(int frame) {
+    return corrections.stream().anyMatch(Correction::isKeyed)
+        ? withCorrections(corrections.stream().map(c -> c.at(frame)).toList())
+        : this;
+  }
+
   /** Whether it does more than to join layers: corrections that are on, or a background. */
   public boolean changesJoined() {
     return background.exists() || corrections.stream().anyMatch(Correction::on);

@@ -57,8 +57,10 @@ public final class RecipeEdits {
   /**
    * Gives a correction other values: the first of its type, layer and pass that goes through no
    * matte; one is added where there is none.
+   *
+   * @param frame at which, if it has keys
    */
-  public static Plan set(Plan plan, Correction next) {
+  public static Plan set(Plan plan, Correction next, int frame) {
     List<Correction> all = plan.recipe().corrections();
     for (int k = 0; k < all.size(); k++) {
       Correction c = all.get(k);
@@ -66,7 +68,7 @@ public final class RecipeEdits {
           && c.layer().equals(next.layer())
           && c.pass().equals(next.pass())
           && c.matte().isEmpty()) {
-        return replace(plan, k, c.withValues(next.values()).switched(true));
+        return replace(plan, k, c.withValues(frame, next.values()).switched(true));
       }
     }
     return add(plan, next);

@@ -148,9 +148,12 @@ final class RecipeReader {
       Correction.Type type =
           Correction.Type.of(word)
               .orElseThrow(() -> wrong(place + "/type", "unknown type '%s'".formatted(word)));
-      List<Double> values = new ArrayList<>();
-      c.get("values").forEach(v -> values.add(v.asDouble()));
-      String fault = type.wrong(values);
+      List<Correction.Key> keys = new ArrayList<>();
+      for (JsonNode k : c.path("keys")) {
+        keys.add(new Correction.Key(k.get(0).asInt(), numbers(k.get(1))));
+      }
+      List<Double> values = numbers(c.path("values"));
+      String fault = keys.isEmpty() ? type.wrong(values) : "";
       if (!fault.isEmpty()) {
         throw wrong(place + "/values", fault);
       }
@@ -161,13 +164,20 @@ final class RecipeReader {
               : Correction.Reach.LAYER;
       String matte = c.path("matte").asText("");
       String picture = c.path("picture").asText("");
-      Extra more = extra(c, "layer", "pass", "reach", "matte", "type", "values", "picture", "on");
+      Extra more =
+          extra(c, "layer", "pass", "reach", "matte", "type", "values", "keys", "picture", "on");
       try {
-        out.add(new Correction(layer, pass, reach, matte, type, values, picture, on, more));
+        out.add(new Correction(layer, pass, reach, matte, type, values, picture, on, keys, more));
       } catch (IllegalArgumentException e) {
         throw wrong(place, String.valueOf(e.getMessage()));
       }
     }
+    return out;
+  }
+
+  private static List<Double> numbers(JsonNode n) {
+    List<Double> out = new ArrayList<>();
+    n.forEach(v -> out.add(v.asDouble()));
     return out;
   }
 }

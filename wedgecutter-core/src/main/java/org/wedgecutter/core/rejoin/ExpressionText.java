@@ -126,6 +126,9 @@ final class ExpressionText {
   }
 
   private static String words(Correction c) {
+    if (c.isKeyed()) {
+      return "%s with %d keys".formatted(c.type().word(), c.keys().size());
+    }
     return c.type().word()
         + c.values().stream().map(ExpressionText::number).collect(Collectors.joining(" ", " ", ""));
   }

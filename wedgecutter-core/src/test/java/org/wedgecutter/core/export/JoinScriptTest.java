@@ -87,6 +87,44 @@ class JoinScriptTest {
     return p.waitFor();
   }
 
+  /** Each frame has its own command, which an image tool runs. */
+  @Test
+  void valuesThatFollowTheFramesDoSoInTheScript() throws Exception {
+    Delivery delivery = render(dir);
+    Correction fade =
+        Correction.of("Front", "", Correction.Type.FADE, 1.0)
+            .withKey(1, List.of(1.0))
+            .withKey(2, List.of(0.25));
+    Correction light =
+        Correction.of("", "", Correction.Type.EXPOSURE, 0.0)
+            .withKey(0, List.of(-1.0))
+            .withKey(2, List.of(1.0));
+    Delivery keyed =
+        with(
+            delivery,
+            delivery
+                .plan()
+                .withRecipe(delivery.plan().recipe().withCorrections(List.of(fade, light))));
+    Files.writeString(dir.resolve("join.sh"), JoinScript.text(keyed));
+    for (int frame = 1; frame <= 2; frame++) {
+      StringBuilder told = new StringBuilder();
+      assertThat(sh(told, String.valueOf(frame), "../out.exr")).as(told.toString()).isZero();
+      Picture theirs = ExrFrames.read(dir.resolve("out.exr"));
+      Picture ours = DeliveryPictures.corrected(keyed, frame);
+      assertThat(ours.rgba()).usingComparatorWithPrecision(2e-3f).containsExactly(theirs.rgba());
+      // by hand: each layer by plus, the front by its share, all by the light of the frame
+      Picture front = DeliveryPictures.layer(keyed, "Front", frame);
+      Picture rest = DeliveryPictures.rejoin(keyed, frame).picture();
+      float share = frame == 1 ? 1 : 0.25f;
+      float gain = frame == 1 ? 1 : 2;
+      int p = 4 * (12 * ours.width() + ours.width() / 2);
+      float expected = gain * (rest.rgba()[p] + (share - 1) * front.rgba()[p]);
+      assertThat(ours.rgba()[p]).isCloseTo(expected, within(1e-4f));
+    }
+    assertThat(DeliveryPictures.corrected(keyed, 1).rgba())
+        .isNotEqualTo(DeliveryPictures.corrected(keyed, 2).rgba());
+  }
+
   @ParameterizedTest
   @ValueSource(
       strings = {

@@ -23,11 +23,11 @@ class RecipeEditsTest {
 
   @Test
   void aValueIsSetWhereItIsOrAdded() throws Exception {
-    Plan one = RecipeEdits.set(base(), Correction.of("Front", "", Type.EXPOSURE, 1.0));
-    Plan two = RecipeEdits.set(one, Correction.of("Front", "", Type.EXPOSURE, 2.0));
+    Plan one = RecipeEdits.set(base(), Correction.of("Front", "", Type.EXPOSURE, 1.0), 1);
+    Plan two = RecipeEdits.set(one, Correction.of("Front", "", Type.EXPOSURE, 2.0), 1);
     assertThat(two.recipe().corrections())
         .containsExactly(Correction.of("Front", "", Type.EXPOSURE, 2.0));
-    Plan other = RecipeEdits.set(two, Correction.of("Back", "", Type.EXPOSURE, 2.0));
+    Plan other = RecipeEdits.set(two, Correction.of("Back", "", Type.EXPOSURE, 2.0), 1);
     assertThat(other.recipe().corrections()).hasSize(2);
     assertThat(RecipeEdits.switchAll(other, false).recipe().corrections())
         .noneMatch(Correction::on);

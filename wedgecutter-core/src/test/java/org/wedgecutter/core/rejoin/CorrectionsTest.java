@@ -18,6 +18,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.EnumSource;
 import org.wedgecutter.core.image.Picture;
+import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.plan.Background;
 import org.wedgecutter.core.plan.Correction;
 import org.wedgecutter.core.plan.Correction.Type;
@@ -29,6 +30,7 @@ import org.wedgecutter.core.plan.PlanReader;
 import org.wedgecutter.core.plan.PlanWriter;
 import org.wedgecutter.core.plan.Recipe;
 import org.wedgecutter.core.testing.Programs;
+import org.wedgecutter.core.testing.ShotFolder;
 import org.wedgecutter.exr.ExrPart;
 import org.wedgecutter.exr.ExrReader;
 
@@ -356,5 +358,56 @@ class CorrectionsTest {
     assertThatThrownBy(() -> PlanParts.recipe(file, Set.of("Floor")))
         .hasMessageContaining("recipe.json")
         .hasMessageContaining("join");
+  }
+
+  @Test
+  void keysMoveInALineAndStandBeforeAndAfter() {
+    Correction c =
+        Correction.of("L", "", Type.GAIN, 1.0, 1.0, 1.0)
+            .withKey(10, List.of(0.0, 1.0, 2.0))
+            .withKey(20, List.of(1.0, 1.0, 4.0));
+    assertThat(c.at(1).values()).containsExactly(0.0, 1.0, 2.0);
+    assertThat(c.at(10).values()).containsExactly(0.0, 1.0, 2.0);
+    assertThat(c.at(15).values()).containsExactly(0.5, 1.0, 3.0);
+    assertThat(c.at(99).values()).containsExactly(1.0, 1.0, 4.0);
+    assertThat(c.at(15).isKeyed()).isFalse();
+    // nobody takes the values of one frame for those of all
+    assertThatThrownBy(c::values).isInstanceOf(IllegalStateException.class);
+    assertThat(c.withValues(15, List.of(9.0, 9.0, 9.0)).keys()).hasSize(3);
+    assertThat(c.withKey(20, List.of(7.0, 7.0, 7.0)).at(20).values()).containsOnly(7.0);
+    Correction one = c.withoutKey(10);
+    assertThat(one.at(1).values()).containsExactly(1.0, 1.0, 4.0);
+    assertThat(one.withoutKey(20).values())
+        .as("the last key's stay")
+        .containsExactly(1.0, 1.0, 4.0);
+    assertThat(c.title()).isEqualTo("L gain 0 1 2 to 1 1 4 over frames 10 to 20");
+    assertThat(c.switched(false).withLayer("M").keys()).isEqualTo(c.keys());
+  }
+
+  @Test
+  void keysAreKeptInPlansAndWrongOnesAreTold() throws Exception {
+    String plan =
+        ShotFolder.PLAN.replace(
+            "\"recipe\": {",
+            "\"recipe\": {\"corrections\": [{\"layer\": \"Front\", \"type\": \"exposure\","
+                + " \"keys\": [[1, [0]], [24, [2.5]]]}], ");
+    Plan read = PlanReader.parse(plan, Path.of("p.wedge"));
+    Correction c = read.recipe().corrections().getFirst();
+    assertThat(c.at(24).values()).containsExactly(2.5);
+    assertThat(PlanReader.parse(PlanWriter.text(read), Path.of("p.wedge"))).isEqualTo(read);
+    for (String[] wrong :
+        new String[][] {
+          {"[24, [2.5]]", "[1, [2.5]]", "ascending frames"},
+          {"[24, [2.5]]", "[24, [2.5, 1]]", "2 values, expected 1"},
+          {"[24, [2.5]]", "[24, [500]]", "500.0, expected"},
+          {"[24, [2.5]]", "[24, 2.5]", "recipe/corrections/0/keys"},
+          {"\"keys\": [[1, [0]], [24, [2.5]]]", "\"on\": true", "recipe/corrections/0"},
+        }) {
+      String bad = plan.replace(wrong[0], wrong[1]);
+      assertThat(bad).isNotEqualTo(plan);
+      assertThatThrownBy(() -> PlanReader.parse(bad, Path.of("p.wedge")))
+          .isInstanceOf(InputException.class)
+          .hasMessageContaining(wrong[2]);
+    }
   }
 }

@@ -2,6 +2,7 @@ package org.wedgecutter.app.station.rejoin;
 
 import java.util.List;
 import java.util.Locale;
+import org.wedgecutter.app.panel.Words;
 import org.wedgecutter.core.plan.Correction;
 
 /**
@@ -117,6 +118,9 @@ record CorrectionForm(
 
   /** Returns values in a word or two, for a cell. */
   static String text(Correction c) {
+    if (c.isKeyed()) {
+      return Words.counted(c.keys().size(), "key");
+    }
     List<Double> v = c.values();
     return switch (c.type()) {
       case EXPOSURE -> String.format(Locale.ROOT, "%+.2g EV", v.getFirst());

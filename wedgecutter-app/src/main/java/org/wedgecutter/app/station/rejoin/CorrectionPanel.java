@@ -29,6 +29,7 @@ import org.wedgecutter.core.rejoin.Expression;
 final class CorrectionPanel extends VBox {
   private final Editor editor;
   private final Plan plan;
+  private final int frame;
   private final Correction.Type type;
   private final String layer;
   private final CorrectionForm form;
@@ -37,6 +38,7 @@ final class CorrectionPanel extends VBox {
   private final Label trouble = Entry.trouble("correction-trouble");
 
   /**
+   * @param frame the current one, at which values of a correction with keys are shown and changed
    * @param layer name of the layer; empty for the rejoined picture
    * @param hold receives true when a drag begins, false when it ends
    * @param choose asks for a picture, and runs an edit with its path
@@ -44,6 +46,7 @@ final class CorrectionPanel extends VBox {
   CorrectionPanel(
       Editor editor,
       Plan plan,
+      int frame,
       Correction.Type type,
       String layer,
       Consumer<Boolean> hold,
@@ -52,6 +55,7 @@ final class CorrectionPanel extends VBox {
     this.choose = choose;
     this.editor = editor;
     this.plan = plan;
+    this.frame = frame;
     this.type = type;
     this.layer = layer;
     this.hold = hold;
@@ -115,7 +119,8 @@ final class CorrectionPanel extends VBox {
             name() + (on.isSelected() ? " on" : " off"),
             p -> put(p, at, c.switched(on.isSelected()))));
     out.getChildren().add(on);
-    double now = form.shown(c.values());
+    List<Double> shown = c.at(frame).values();
+    double now = form.shown(shown);
     List<Entry> entries = new ArrayList<>();
     out.getChildren()
         .add(
@@ -127,7 +132,7 @@ final class CorrectionPanel extends VBox {
                 now,
                 hold,
                 (gesture, v) -> {
-                  List<Double> next = form.moved(c.values(), v);
+                  List<Double> next = form.moved(shown, v);
                   if (type.wrong(next).isEmpty()) {
                     on.setSelected(true);
                     for (int k = 0; k < entries.size(); k++) {
@@ -136,7 +141,9 @@ final class CorrectionPanel extends VBox {
                     editor.adjust(
                         name(),
                         gesture,
-                        p -> Expression.written(put(p, at, c.withValues(next).switched(true))));
+                        p ->
+                            Expression.written(
+                                put(p, at, c.withValues(frame, next).switched(true))));
                   }
                 }));
     if (type.needsPicture()) {
@@ -145,7 +152,7 @@ final class CorrectionPanel extends VBox {
     if (type == Correction.Type.CURVE) {
       out.getChildren().add(points(at, c, suffix));
     } else {
-      for (int k = 0; k < c.values().size(); k++) {
+      for (int k = 0; k < shown.size(); k++) {
         Entry entry = value(at, c, k, suffix);
         entries.add(entry);
         out.getChildren().add(Entry.named(form.captions().get(k), entry));
@@ -156,6 +163,7 @@ final class CorrectionPanel extends VBox {
       if (!layer.isEmpty() && type != Correction.Type.SHADOW) {
         out.getChildren().add(reach(at, c, suffix));
       }
+      out.getChildren().addAll(keys(at, c, suffix));
       Button remove = new Button("Delete");
       remove.setId("correction-delete" + suffix);
       remove.setOnAction(e -> edit("delete " + name(), p -> RecipeEdits.remove(p, at)));
@@ -164,10 +172,34 @@ final class CorrectionPanel extends VBox {
     return out;
   }
 
+  /** What sets and takes away a key at the current frame. */
+  private List<Node> keys(int at, Correction c, String suffix) {
+    boolean here = c.keys().stream().anyMatch(k -> k.frame() == frame);
+    Button key = new Button(here ? "Delete key" : "Set key at frame " + frame);
+    key.setId("correction-key" + suffix);
+    key.setTooltip(
+        new Tooltip(
+            "with keys, values move in a line from frame to frame; a change is a key at the current frame"));
+    key.setOnAction(e ->
+        edit(
+            (here ? "delete key of " : "key of ") + name(),
+            p -> put(p, at, here ? c.withoutKey(frame) : c.withKey(frame, c.at(frame).values()))));
+    if (!c.isKeyed()) {
+      return List.of(key);
+    }
+    Label told =
+        DetailPanel.dim(
+            "keys at "
+                + String.join(
+                    ", ", c.keys().stream().map(k -> String.valueOf(k.frame())).toList()));
+    told.setId("correction-keys" + suffix);
+    return List.of(key, told);
+  }
+
   private Plan put(Plan p, int at, Correction c) {
     if (at < 0) {
       // while a slider is dragged for the first time, the one that it has added is changed
-      return RecipeEdits.set(p, c);
+      return RecipeEdits.set(p, c, frame);
     }
     return at < p.recipe().corrections().size() ? RecipeEdits.replace(p, at, c) : p;
   }
@@ -175,19 +207,19 @@ final class CorrectionPanel extends VBox {
   private Entry value(int at, Correction c, int k, String suffix) {
     return new Entry(
         "correction-value-" + k + suffix,
-        Typed.text(c.values().get(k)),
+        Typed.text(c.at(frame).values().get(k)),
         5,
         form.captions().get(k),
         trouble,
         text -> {
-          List<Double> next = new ArrayList<>(c.values());
+          List<Double> next = new ArrayList<>(c.at(frame).values());
           next.set(k, Typed.number(text, -1e9, 1e9));
           take(at, c, next);
         });
   }
 
   private Node points(int at, Correction c, String suffix) {
-    String text = String.join(" ", c.values().stream().map(Typed::text).toList());
+    String text = String.join(" ", c.at(frame).values().stream().map(Typed::text).toList());
     return Entry.named(
         form.captions().getFirst(),
         new Entry(
@@ -210,7 +242,7 @@ final class CorrectionPanel extends VBox {
     if (!wrong.isEmpty()) {
       throw new IllegalArgumentException(wrong);
     }
-    edit(name(), p -> put(p, at, c.withValues(next).switched(true)));
+    edit(name(), p -> put(p, at, c.withValues(frame, next).switched(true)));
   }
 
   private Node picture(int at, Correction c, String suffix) {

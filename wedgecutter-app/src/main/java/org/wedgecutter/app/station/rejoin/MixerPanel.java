@@ -29,11 +29,13 @@ final class MixerPanel extends VBox {
 
   private final Editor editor;
   private final Plan plan;
+  private final int frame;
   private final List<String> layers;
   private final Consumer<Boolean> hold;
   private final Label trouble = Entry.trouble("mixer-trouble");
 
   /**
+   * @param frame the current one, at which levels with keys are shown and changed
    * @param passes titles of the passes that are mixed, a line each
    * @param layers the layers whose passes are mixed
    * @param write writes the levels back into the plan
@@ -42,6 +44,7 @@ final class MixerPanel extends VBox {
   MixerPanel(
       Editor editor,
       Plan plan,
+      int frame,
       List<String> passes,
       List<String> layers,
       Runnable write,
@@ -49,6 +52,7 @@ final class MixerPanel extends VBox {
     super(4);
     this.editor = editor;
     this.plan = plan;
+    this.frame = frame;
     this.layers = layers;
     this.hold = hold;
     passes.forEach(p -> getChildren().add(line(p)));
@@ -78,7 +82,7 @@ final class MixerPanel extends VBox {
           && c.type() == type
           && c.matte().isEmpty()
           && layers.contains(c.layer())) {
-        return c;
+        return c.at(frame);
       }
     }
     return Correction.of(layers.getFirst(), pass, type, usual).switched(true);
@@ -147,7 +151,7 @@ final class MixerPanel extends VBox {
   private Plan set(Plan p, String pass, Correction.Type type, Double... values) {
     Plan next = p;
     for (String layer : layers) {
-      next = RecipeEdits.set(next, Correction.of(layer, pass, type, values));
+      next = RecipeEdits.set(next, Correction.of(layer, pass, type, values), frame);
     }
     return written(next, pass);
   }

@@ -193,6 +193,7 @@ public final class RejoinStation implements Station, RejoinBar.Actions {
               new CorrectionPanel(
                   bench,
                   s.plan(),
+                  s.frame(),
                   type.type(),
                   layer == null ? "" : layer.name(),
                   this::hold,
@@ -257,7 +258,7 @@ public final class RejoinStation implements Station, RejoinBar.Actions {
         layer == null
             ? "Levels — all joined layers"
             : "Levels in layer %s — this layer only".formatted(layer.name()),
-        new MixerPanel(bench, s.plan(), passes, layers, this::writeLevels, this::hold));
+        new MixerPanel(bench, s.plan(), s.frame(), passes, layers, this::writeLevels, this::hold));
   }
 
   private void hold(boolean on) {

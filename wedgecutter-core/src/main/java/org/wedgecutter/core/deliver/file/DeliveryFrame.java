@@ -52,7 +52,7 @@ public final class DeliveryFrame {
     }
     try {
       return Evaluation.picture(
-          Expression.of(DeliveryPictures.joined(own, frame)),
+          Expression.of(DeliveryPictures.joined(own, frame).at(frame)),
           Math.max(1, delivery.region().width() / divisor),
           Math.max(1, delivery.region().height() / divisor),
           now,

@@ -32,12 +32,12 @@ public final class DeliveryPictures {
 
   /** Puts the layers of a frame together by the recipe, with its corrections. */
   public static Picture corrected(Delivery delivery, int frame) throws IOException {
-    return evaluated(delivery, frame, Expression.of(joined(delivery, frame)));
+    return evaluated(delivery, frame, Expression.of(joined(delivery, frame).at(frame)));
   }
 
   /** Returns a layer of a frame as the recipe corrects it. */
   public static Picture corrected(Delivery delivery, int frame, String layer) throws IOException {
-    return evaluated(delivery, frame, Expression.layer(delivery.plan().recipe(), layer));
+    return evaluated(delivery, frame, Expression.layer(delivery.plan().recipe().at(frame), layer));
   }
 
   private static Picture evaluated(Delivery delivery, int frame, Expression expression)

@@ -32,7 +32,7 @@ public final class TracedRejoin {
       LoadedShot shot, int frame, FrameRenderer renderer, DoubleConsumer progress, Path file)
       throws IOException {
     Plan plan = shot.plan();
-    Recipe recipe = plan.enabledRecipe();
+    Recipe recipe = plan.enabledRecipe().at(frame);
     RenderedFrame rendered =
         renderer.render(
             frame,
