@@ -95,6 +95,41 @@ class RejoinWindowTest {
   }
 
   @Test
+  void aCorrectionIsKeyedAtTwoFramesAndFollowsThem() throws Exception {
+    window.goTo("exposure", FRONT);
+    window.enter("correction-value-0", "1");
+    window.click("correction-key");
+    assertThat(window.text("correction-keys")).isEqualTo("keys at 1");
+    timeline(KeyCode.END);
+    window.enter("correction-value-0", "-2");
+    assertThat(window.text("correction-keys")).isEqualTo("keys at 1, 2");
+    Correction made = recipe().corrections().getFirst();
+    assertThat(made.at(1).values()).containsExactly(1.0);
+    assertThat(made.at(2).values()).containsExactly(-2.0);
+    window.await("traced", () -> window.whole() && window.pictures().frame() == 2);
+    int[] second = window.picture();
+    timeline(KeyCode.HOME);
+    assertThat(window.find("correction-value-0", TextField.class).getText()).isEqualTo("1");
+    timeline(KeyCode.END);
+    window.await("traced", () -> window.whole() && window.pictures().frame() == 2);
+    window.click("correction-key");
+    assertThat(window.text("correction-keys")).isEqualTo("keys at 1");
+    assertThat(window.find("correction-value-0", TextField.class).getText()).isEqualTo("1");
+    window.awaitPicture("brighter at once", second, false);
+    window.press(KeyCode.CONTROL, KeyCode.Z);
+    window.awaitPicture("as it was", second, true);
+  }
+
+  private void timeline(KeyCode key) throws Exception {
+    Node timeline = window.find("timeline", Node.class);
+    RealWindow.fx(() -> {
+      timeline.requestFocus();
+      return null;
+    });
+    window.press(key);
+  }
+
+  @Test
   void whatIsDraggedComesAsSmallAsItIsShownAndWholeWhereItRests() throws Exception {
     window.goTo("exposure", FRONT);
     Node picture = window.find("viewer", Node.class).lookup(".canvas-of-pictures");

@@ -10,6 +10,8 @@ import de.javagl.obj.ObjGroup;
 import de.javagl.obj.ObjUtils;
 import java.io.IOException;
 import java.io.InputStream;
+import java.io.InputStreamReader;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -36,12 +38,13 @@ import org.wedgecutter.core.scene.SceneCamera;
 import org.wedgecutter.core.scene.TextureRef;
 
 /**
- * Reads Wavefront OBJ: polygons by group, each group an entity, and the materials of its MTL files.
- * Lengths are metres, y is up. Phong's exponent becomes a roughness of sqrt(2 / (Ns + 2)), to the
- * power 1/2 for its perceptual form (B. Walter et al., 2007); {@code d} or {@code Tr} is cover,
- * {@code Ke} emission, {@code map_Kd} the image of the base colour, {@code Ni} the index of
- * refraction; {@code illum} 4, 6, 7 and 9 make glass. The format has no camera: one is added that
- * sees everything from the front. What else the files hold is listed.
+ * Reads Wavefront OBJ: polygons by object and group, each group of an object an entity below it,
+ * and the materials of its MTL files. Lengths are metres, y is up. Phong's exponent becomes a
+ * roughness of sqrt(2 / (Ns + 2)), to the power 1/2 for its perceptual form (B. Walter et al.,
+ * 2007); {@code d} or {@code Tr} is cover, {@code Ke} emission, {@code map_Kd} the image of the
+ * base colour, {@code Ni} the index of refraction; {@code illum} 4, 6, 7 and 9 make glass. The
+ * format has no camera: one is added that sees everything from the front. What else the files hold
+ * is listed.
  */
 public final class ObjReader {
   private static final long MAX_MEBIBYTES = 1024;
@@ -81,7 +84,10 @@ public final class ObjReader {
   private Scene scene() throws InputException {
     Obj obj;
     try (InputStream in = open(file)) {
-      Obj raw = de.javagl.obj.ObjReader.read(new ShortLines(in, file));
+      Obj raw =
+          de.javagl.obj.ObjReader.read(
+              new ObjectLines(
+                  new InputStreamReader(new ShortLines(in, file), StandardCharsets.UTF_8)));
       checkFaces(raw);
       obj = ObjUtils.triangulate(raw);
     } catch (InputException e) {
@@ -103,16 +109,20 @@ public final class ObjReader {
     };
     Map<ObjFace, Integer> painted = painted(obj);
     Set<String> paths = new LinkedHashSet<>();
+    Map<String, Integer> placed = new HashMap<>();
     for (int g = 0; g < obj.getNumGroups(); g++) {
       ObjGroup group = obj.getGroup(g);
       if (group.getNumFaces() > 0) {
         Mesh mesh = mesh(obj, group, painted, box);
-        String stem = "/" + group.getName().replace('/', '_');
+        String name = group.getName().replace('/', '_').replace(ObjectLines.SPACE, ' ');
+        String stem = "/" + name.replace(ObjectLines.WITHIN, '/');
         String path = stem;
         for (int k = 2; !paths.add(path); k++) {
           path = stem + "~" + k;
         }
-        nodes.add(new Node(path, -1, still(0, 0, 0), List.of()));
+        int end = path.lastIndexOf('/');
+        int parent = end > 0 ? node(path.substring(0, end), -1, nodes, placed) : -1;
+        int node = node(path, parent, nodes, placed);
         Set<String> names = new LinkedHashSet<>();
         for (int m : mesh.triangleMaterials()) {
           names.add(materials.get(m).name());
@@ -122,7 +132,7 @@ public final class ObjReader {
                 entities.size(),
                 path,
                 EntityKind.MESH,
-                nodes.size() - 1,
+                node,
                 meshes.size(),
                 List.copyOf(names),
                 List.of(),
@@ -146,6 +156,16 @@ public final class ObjReader {
         List.of(new SceneCamera("front", nodes.size() - 1, (float) Math.toRadians(35))),
         0,
         List.copyOf(unsupported));
+  }
+
+  /** Returns the node of a path: an object may have faces of its own, and groups below it. */
+  private static int node(String path, int parent, List<Node> nodes, Map<String, Integer> placed) {
+    return placed.computeIfAbsent(
+        path,
+        p -> {
+          nodes.add(new Node(p, parent, still(0, 0, 0), List.of()));
+          return nodes.size() - 1;
+        });
   }
 
   private void checkFaces(Obj obj) throws InputException {

@@ -1,6 +1,7 @@
 /**
- * Reads Wavefront OBJ with its material library (MTL). Groups become entities; the file has no
- * lights, camera or animation. Begin with {@link org.wedgecutter.core.scene.obj.ObjReader}.
+ * Reads Wavefront OBJ with its material library (MTL). Objects and their groups become entities;
+ * the file has no lights, camera or animation. Begin with {@link
+ * org.wedgecutter.core.scene.obj.ObjReader}.
  *
  * <p>A library parses the text. Here faces are checked and then triangulated; corners that differ
  * in normal or uv become separate vertices; normals are made by the mesh where there are none. Two

@@ -12,7 +12,9 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.load.LoadedShot;
+import org.wedgecutter.core.scene.Entity;
 import org.wedgecutter.core.scene.Material;
+import org.wedgecutter.core.scene.Node;
 import org.wedgecutter.core.scene.Rgb;
 import org.wedgecutter.core.scene.Scene;
 import org.wedgecutter.core.scene.files.SceneFiles;
@@ -65,6 +67,36 @@ class ObjReaderTest {
     Path file = dir.resolve("thing.obj");
     Files.writeString(file, obj);
     return SceneFiles.read(file);
+  }
+
+  /** Many programs write a line for each object, and none for groups, or both. */
+  @Test
+  void objectsBecomeEntitiesAndTheirGroupsStandBelowThem() throws Exception {
+    String faces = "f 1 2 5%nf 2 3 5%n".formatted();
+    String obj =
+        OBJ.substring(0, OBJ.indexOf("g panel"))
+            + "o Little boat\n"
+            + faces
+            + "g sail\nusemtl red\n"
+            + faces
+            + "g default\n"
+            + faces
+            + "o Bu\u00f6y\n"
+            + "g sail\n"
+            + faces
+            + "o a/b # c\n"
+            + faces;
+    Scene scene = read(obj, MTL);
+    assertThat(scene.entities())
+        .extracting(e -> e.path())
+        .containsExactlyInAnyOrder(
+            "/Little boat", "/Little boat/sail", "/Bu\u00f6y/sail", "/a_b _ c", "/environment");
+    assertThat(scene.triangles()).isEqualTo(2 * 5);
+    Entity sail = scene.entity("/Little boat/sail").orElseThrow();
+    assertThat(sail.materials()).containsExactly("red");
+    Node parent = scene.nodes().get(scene.nodes().get(sail.node()).parent());
+    assertThat(parent.path()).isEqualTo("/Little boat");
+    assertThat(scene.nodes().stream().map(Node::path)).doesNotHaveDuplicates();
   }
 
   @Test
