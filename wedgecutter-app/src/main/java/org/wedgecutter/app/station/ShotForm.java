@@ -42,7 +42,7 @@ public final class ShotForm extends VBox {
     getChildren()
         .addAll(
             frame(s),
-            camera(s, session.shot().scene()),
+            camera(s, session.shot().read()),
             light(s),
             surroundings(s),
             plate(plan, s),
