@@ -1,6 +1,7 @@
 package org.wedgecutter.core.check;
 
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -168,6 +169,7 @@ final class RejoinChecks {
   private void corrections() {
     Recipe recipe = c.plan.recipe();
     List<String> titles = LayerPictures.passTitles(c.resolved);
+    Map<Alike, List<Integer>> on = new LinkedHashMap<>();
     for (int k = 0; k < recipe.corrections().size(); k++) {
       Correction correction = recipe.corrections().get(k);
       String layer = correction.layer();
@@ -176,7 +178,7 @@ final class RejoinChecks {
         continue;
       }
       if (layer.isEmpty()) {
-        correctionIsOn(correction, k);
+        on.computeIfAbsent(Alike.of(correction), a -> new ArrayList<>()).add(k);
         continue;
       }
       boolean isWritten =
@@ -188,7 +190,7 @@ final class RejoinChecks {
                   ? null
                   : Message.of(Sentence.CORRECTION_NO_PASS, "layer", layer, "pass", pass);
       if (message == null) {
-        correctionIsOn(correction, k);
+        on.computeIfAbsent(Alike.of(correction), a -> new ArrayList<>()).add(k);
       } else {
         int at = k;
         c.add(
@@ -198,14 +200,49 @@ final class RejoinChecks {
             p -> p.withRecipe(p.recipe().withCorrection(at, correction.switched(false))));
       }
     }
+    correctionsAreOn(on);
   }
 
-  private void correctionIsOn(Correction correction, int at) {
-    c.add(
-        Message.of(Sentence.CORRECTION_ON, "correction", correction.title()),
-        correction.layer(),
-        "",
-        p -> p.withRecipe(p.recipe().withCorrection(at, correction.switched(false))));
+  /** What a correction does to a layer, or to all of them, whichever layer that is. */
+  private record Alike(
+      boolean whole,
+      String pass,
+      Correction.Reach reach,
+      String matte,
+      String picture,
+      String change) {
+    static Alike of(Correction c) {
+      return new Alike(c.isOfWhole(), c.pass(), c.reach(), c.matte(), c.picture(), c.title(1));
+    }
+  }
+
+  /**
+   * Tells of corrections that are on; the same in several layers are one.
+   *
+   * @param alike the numbers of corrections, by what they do
+   */
+  private void correctionsAreOn(Map<Alike, List<Integer>> alike) {
+    alike
+        .values()
+        .forEach(numbers -> {
+          List<Correction> all = c.plan.recipe().corrections();
+          Correction first = all.get(numbers.getFirst());
+          long layers = numbers.stream().map(k -> all.get(k).layer()).distinct().count();
+          c.add(
+              Message.of(
+                  Sentence.CORRECTION_ON,
+                  "correction",
+                  layers == 1 ? first.title() : first.title((int) layers)),
+              first.layer(),
+              "",
+              p -> {
+                Recipe next = p.recipe();
+                for (int at : numbers) {
+                  next = next.withCorrection(at, next.corrections().get(at).switched(false));
+                }
+                return p.withRecipe(next);
+              });
+        });
   }
 
   /** Returns the edit that removes a cause, or null if the TD must decide. */

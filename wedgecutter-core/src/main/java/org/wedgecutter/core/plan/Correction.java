@@ -1,5 +1,7 @@
 package org.wedgecutter.core.plan;
 
+import java.math.BigDecimal;
+import java.math.MathContext;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
@@ -296,18 +298,30 @@ public record Correction(
   /** Returns what it does, in words: what it is of, its type and its values. */
   public String title() {
     String of = layer.isEmpty() ? "all layers" : pass.isEmpty() ? layer : layer + "." + pass;
-    String what = of + " " + type.word() + numbers(values);
+    return of + " " + change();
+  }
+
+  /** Returns what it does in as many layers, in words. */
+  public String title(int layers) {
+    return "%s%s of %d layers".formatted(pass.isEmpty() ? "" : pass + " ", change(), layers);
+  }
+
+  /** Its type and its values. */
+  private String change() {
+    String first = type.word() + numbers(values);
     return isKeyed()
         ? "%s to%s over frames %d to %d"
             .formatted(
-                what, numbers(keys.getLast().values), keys.getFirst().frame, keys.getLast().frame)
-        : what;
+                first, numbers(keys.getLast().values), keys.getFirst().frame, keys.getLast().frame)
+        : first;
   }
 
   private static String numbers(List<Double> of) {
     StringBuilder out = new StringBuilder();
     for (double v : of) {
-      out.append(String.format(Locale.ROOT, v == Math.rint(v) ? " %.0f" : " %.4g", v));
+      // four digits, without zeros that say nothing
+      BigDecimal four = new BigDecimal(v).round(new MathContext(4)).stripTrailingZeros();
+      out.append(' ').append(four.toPlainString());
     }
     return out.toString();
   }

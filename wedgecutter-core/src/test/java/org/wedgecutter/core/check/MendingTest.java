@@ -17,6 +17,7 @@ import org.wedgecutter.core.mistake.Sentence;
 import org.wedgecutter.core.plan.CellOverride;
 import org.wedgecutter.core.plan.CollectionDef;
 import org.wedgecutter.core.plan.CollectionEdits;
+import org.wedgecutter.core.plan.Correction;
 import org.wedgecutter.core.plan.Join;
 import org.wedgecutter.core.plan.LayerDef;
 import org.wedgecutter.core.plan.LayerEdits;
@@ -181,5 +182,25 @@ class MendingTest {
     List<Mistake.Severity> sorted = new ArrayList<>(order);
     sorted.sort(null);
     assertThat(order).isEqualTo(sorted).contains(Mistake.Severity.ERROR, Mistake.Severity.WARNING);
+  }
+
+  /** A level that is pulled in the mixer is a correction of each layer, and one thing to tell. */
+  @Test
+  void theSameCorrectionOfSeveralLayersIsOneFinding() {
+    List<Correction> all = new ArrayList<>();
+    shot.plan()
+        .layers()
+        .forEach(l -> all.add(Correction.of(l.name(), "", Correction.Type.EXPOSURE, 1.5)));
+    all.add(Correction.of("Front", "", Correction.Type.HUE, 20.0));
+    all.add(Correction.of("", "", Correction.Type.EXPOSURE, 1.5));
+    Plan plan = shot.plan().withRecipe(shot.plan().recipe().withCorrections(all));
+    List<Finding> found =
+        check(plan).stream().filter(f -> f.kind() == Mistake.CORRECTION_ON).toList();
+    assertThat(found)
+        .extracting(f -> f.message().arguments().get("correction"))
+        .containsExactly("exposure 1.5 of 3 layers", "Front hue 20", "all layers exposure 1.5");
+    Plan mended = java.util.Objects.requireNonNull(found.getFirst().fix()).edit().apply(plan);
+    assertThat(mended.recipe().corrections().stream().map(Correction::on))
+        .containsExactly(false, false, false, true, true);
   }
 }
