@@ -188,16 +188,8 @@ public sealed interface AddedObject {
 
     /** Returns its density at a frame: in a line from key to key, still before and after them. */
     public double densityAt(int frame) {
-      Density before = density.getFirst();
-      for (Density key : density) {
-        if (key.frame > frame) {
-          double way = key.frame - before.frame;
-          double t = way > 0 ? Math.max(0, (frame - before.frame) / way) : 0;
-          return before.perMetre + t * (key.perMetre - before.perMetre);
-        }
-        before = key;
-      }
-      return before.perMetre;
+      Between<Density> at = Between.of(density, Density::frame, frame);
+      return at.between(at.from().perMetre, at.to().perMetre);
     }
 
     /** Returns the highest density of all keys. */

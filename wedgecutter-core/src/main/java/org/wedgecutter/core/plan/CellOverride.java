@@ -42,18 +42,10 @@ public record CellOverride(
 
   /** Returns the value at a frame; before the first and after the last key it is still. */
   public Value at(int frame) {
-    Key before = keys.getFirst();
-    for (Key key : keys) {
-      if (key.frame() > frame) {
-        if (before.frame() >= frame || step || key.equals(before)) {
-          return before.value();
-        }
-        double t = (frame - before.frame()) / (double) (key.frame() - before.frame());
-        return Value.between(before.value(), key.value(), t);
-      }
-      before = key;
-    }
-    return before.value();
+    Between<Key> at = Between.of(keys, Key::frame, frame);
+    return step || at.share() == 0
+        ? at.from().value()
+        : Value.between(at.from().value(), at.to().value(), at.share());
   }
 
   /** Returns it switched on or off. */

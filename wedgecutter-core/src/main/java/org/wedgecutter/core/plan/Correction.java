@@ -250,21 +250,12 @@ public record Correction(
     if (!isKeyed()) {
       return this;
     }
-    Key before = keys.getFirst();
-    for (Key key : keys) {
-      if (key.frame > frame) {
-        double way = key.frame - before.frame;
-        double t = way > 0 ? Math.max(0, (frame - before.frame) / way) : 0;
-        List<Double> from = before.values;
-        return withKeys(List.of())
-            .withValues(
-                IntStream.range(0, from.size())
-                    .mapToObj(k -> from.get(k) + t * (key.values.get(k) - from.get(k)))
-                    .toList());
-      }
-      before = key;
-    }
-    return withKeys(List.of()).withValues(before.values);
+    Between<Key> at = Between.of(keys, Key::frame, frame);
+    return withKeys(List.of())
+        .withValues(
+            IntStream.range(0, values.size())
+                .mapToObj(k -> at.between(at.from().values.get(k), at.to().values.get(k)))
+                .toList());
   }
 
   /** Returns it with other keys; with none, it has the values of the first that it had. */
