@@ -220,7 +220,13 @@ public final class ShotScenes implements AutoCloseable {
                     : next;
               };
           Platform.runLater(() -> {
-            if (s.equals(bench.session())) {
+            if (!s.equals(bench.session())) {
+              return;
+            }
+            if (!s.plan().requireShot().added().equals(shot.plan().requireShot().added())) {
+              // something else was added meanwhile, which may have its name
+              add(what, things, collections);
+            } else {
               s.know(with);
               bench.edit(name, edit);
               bench.sceneChanged();

@@ -26,6 +26,10 @@ final class Playback extends AnimationTimer {
   private int at;
   private long begun;
   private int traced;
+  private long looked;
+
+  /** How often it is looked which frame is traced next, nanoseconds: not at every pulse. */
+  private static final long LOOK_EVERY = 100_000_000L;
 
   /**
    * @param open returns the open shot, or null
@@ -103,7 +107,10 @@ final class Playback extends AnimationTimer {
       timeline.setFrame(frame);
       timeline.setMissing(!pipe.showKept(s.plan(), frame));
     }
-    fill(s);
+    if (now - looked > LOOK_EVERY) {
+      looked = now;
+      fill(s);
+    }
   }
 
   /**

@@ -6,6 +6,7 @@ import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
+import javafx.scene.control.Button;
 import javafx.scene.control.ChoiceBox;
 import javafx.scene.control.TextField;
 import javafx.scene.input.KeyCode;
@@ -151,6 +152,22 @@ class ShotSettingsWindowTest {
         60,
         () -> window.whole() && java.util.Arrays.equals(colours(), grey));
     assertThat(shot().added()).hasSize(1);
+  }
+
+  @Test
+  void twoClicksAddTwoObjectsOfDifferentNames() throws Exception {
+    ShotFolder.make(dir);
+    scene(dir.resolve("set.glb"));
+    small();
+    window.await("traced", 60, window::whole);
+    RealWindow.fx(() -> {
+      Button add = (Button) window.stage().getScene().lookup("#add-ground");
+      add.fire();
+      add.fire();
+      return null;
+    });
+    window.await("both", 60, () -> window.planNow().requireShot().added().size() == 2);
+    assertThat(shot().added()).extracting(AddedObject::name).containsExactly("ground", "ground 2");
   }
 
   @Test
