@@ -31,6 +31,7 @@ class ArchitectureTest {
           "scene.obj",
           "scene.files",
           "plan",
+          "match",
           "resolve",
           "motion",
           "cut",

@@ -169,6 +169,7 @@ public final class ShotScenes implements AutoCloseable {
   public enum Addition {
     GROUND("ground"),
     CATCHING_GROUND("ground that catches"),
+    PLATE_GROUND("ground of the plate"),
     HAZE("haze"),
     GROUND_FOG("ground fog"),
     FOG_BOX("a box of fog");
@@ -187,6 +188,7 @@ public final class ShotScenes implements AutoCloseable {
     private AddedObject of(LoadedShot shot, EntitySet things, int frame) {
       return switch (this) {
         case GROUND, CATCHING_GROUND -> AddedPlacing.under(shot, things, frame);
+        case PLATE_GROUND -> AddedPlacing.inPhotograph(shot);
         case HAZE, GROUND_FOG, FOG_BOX ->
             AddedPlacing.fog(shot, things, frame, this == GROUND_FOG, this == FOG_BOX);
       };
@@ -215,9 +217,13 @@ public final class ShotScenes implements AutoCloseable {
           UnaryOperator<Plan> edit =
               p -> {
                 Plan next = AddedPlacing.add(p, object, with.members(), frame);
-                return what == Addition.CATCHING_GROUND
-                    ? Preset.ANY_BACKGROUND.apply(next, with.members(), collections)
-                    : next;
+                return switch (what) {
+                  case CATCHING_GROUND ->
+                      Preset.ANY_BACKGROUND.apply(next, with.members(), collections);
+                  case PLATE_GROUND ->
+                      AddedPlacing.standIn(next, with.scene().entity(object.path()).orElseThrow());
+                  default -> next;
+                };
               };
           Platform.runLater(() -> {
             if (!s.equals(bench.session())) {

@@ -257,15 +257,12 @@ public final class LiveSurvey implements AutoCloseable {
 
   /** The part of a plan that decides what its layers cost. */
   private static Plan cut(Plan plan) {
-    return plan.withShot(plan.requireShot().withKnown(List.of()));
+    return plan.withShot(plan.requireShot().asTraced());
   }
 
   private static boolean isSameUncut(LoadedShot a, LoadedShot b) {
     return a.tracer().equals(b.tracer())
-        && a.plan()
-            .requireShot()
-            .withKnown(List.of())
-            .equals(b.plan().requireShot().withKnown(List.of()));
+        && a.plan().requireShot().asTraced().equals(b.plan().requireShot().asTraced());
   }
 
   private ShotSurvey grouped(LoadedShot shot) {

@@ -109,8 +109,9 @@ public final class LiveTrace implements AutoCloseable {
   }
 
   /**
-   * Requests a plan at a frame; work on an earlier request is stopped. If nothing but the recipe is
-   * new, the trace goes on: pictures are put together again from those that are there.
+   * Requests a plan at a frame; work on an earlier request is stopped. If nothing is new but the
+   * recipe, or what no pixel depends on, the trace goes on: pictures are put together again from
+   * those that are there.
    */
   public synchronized void show(LoadedShot shot, int frame) {
     Request before = request;
@@ -134,7 +135,11 @@ public final class LiveTrace implements AutoCloseable {
     return before.frame == frame
         && before.shot.tracer().equals(shot.tracer())
         && deepLayers(before.shot.plan()).equals(deepLayers(plan))
-        && before.shot.plan().withRecipe(plan.recipe()).equals(plan);
+        && asTraced(before.shot.plan().withRecipe(plan.recipe())).equals(asTraced(plan));
+  }
+
+  private static Plan asTraced(Plan plan) {
+    return plan.withShot(plan.requireShot().asTraced());
   }
 
   private static List<String> deepLayers(Plan plan) {
@@ -359,8 +364,7 @@ public final class LiveTrace implements AutoCloseable {
     }
 
     private Shot shotOf(Request r) {
-      // the list of known entities does not change light
-      return r.shot.plan().requireShot().withKnown(List.of());
+      return r.shot.plan().requireShot().asTraced();
     }
 
     /** Keeps the sums that serve the request, and begins the others. */

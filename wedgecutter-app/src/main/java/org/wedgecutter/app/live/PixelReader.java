@@ -73,7 +73,7 @@ public final class PixelReader implements AutoCloseable {
         || before == null
         || number != frame
         || !before.tracer().equals(shot.tracer())
-        || !before.plan().requireShot().equals(shot.plan().requireShot())) {
+        || !before.plan().requireShot().asTraced().equals(shot.plan().requireShot().asTraced())) {
       known = shot.frame(frame);
       placed = known;
       of = shot;

@@ -24,6 +24,7 @@ import org.wedgecutter.core.plan.FrameRange;
 import org.wedgecutter.core.plan.PlacedCamera;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.Shot;
+import org.wedgecutter.core.scene.Projection;
 import org.wedgecutter.core.scene.Scene;
 import org.wedgecutter.core.scene.SceneCamera;
 
@@ -194,9 +195,47 @@ public final class ShotForm extends VBox {
                   placed.angle(),
                   1,
                   170,
-                  (d, x) -> d.placed = new PlacedCamera(placed.eye(), placed.target(), x)));
+                  (d, x) -> d.placed = placed.withAngle(x)));
+      out.getChildren()
+          .addAll(
+              number(
+                  "camera-roll",
+                  "roll (°)",
+                  placed.roll(),
+                  -360,
+                  360,
+                  (d, x) -> d.placed = placed.withRoll(x)),
+              lens("shift-right", "shift right (heights)", placed, placed.projection().right(), 10),
+              lens("shift-up", "shift up (heights)", placed, placed.projection().up(), 10),
+              lens("k1", "distortion k1", placed, placed.projection().k1(), 1),
+              lens("k2", "k2", placed, placed.projection().k2(), 1));
     }
     return out;
+  }
+
+  private HBox lens(String id, String name, PlacedCamera placed, double value, double most) {
+    return Entry.named(
+        name,
+        Entry.number(
+            "shot-camera-" + id,
+            value,
+            -most,
+            most,
+            name,
+            trouble,
+            x -> {
+              Projection p = placed.projection();
+              // refused here, before it is an edit, where the picture would fold
+              PlacedCamera next =
+                  placed.with(
+                      switch (id) {
+                        case "shift-right" -> new Projection(x, p.up(), p.k1(), p.k2());
+                        case "shift-up" -> new Projection(p.right(), x, p.k1(), p.k2());
+                        case "k1" -> new Projection(p.right(), p.up(), x, p.k2());
+                        default -> new Projection(p.right(), p.up(), p.k1(), x);
+                      });
+              edit(name, d -> d.placed = next);
+            }));
   }
 
   /** What stands for the plan's own camera among the names of the scene's. */
@@ -244,9 +283,7 @@ public final class ShotForm extends VBox {
     List<Double> next = new ArrayList<>(eye ? camera.eye() : camera.target());
     next.set(axis, value);
     try {
-      return eye
-          ? new PlacedCamera(next, camera.target(), camera.angle())
-          : new PlacedCamera(camera.eye(), next, camera.angle());
+      return eye ? camera.placed(next, camera.target()) : camera.placed(camera.eye(), next);
     } catch (IllegalArgumentException e) {
       // the eye would stand in its target: it stays where it is
       return camera;

@@ -25,6 +25,8 @@ import org.wedgecutter.app.theme.Theme;
 public final class PictureCanvas extends Region {
   private static final double MAX_ZOOM = 64;
   private static final double KEY_STEP = 40;
+  private static final double HANDLE_REACH = 9;
+  private static final double HANDLE_RADIUS = 5;
   private final Canvas canvas = new Canvas();
   private @Nullable Image image;
   private @Nullable Image other;
@@ -165,6 +167,37 @@ public final class PictureCanvas extends Region {
     paint();
   }
 
+  /** Draws lines and handles over the picture; handles are dragged before anything below them. */
+  void setDrawing(Drawing next, Drawing.Hand by) {
+    drawing = next;
+    hand = by;
+    if (handle >= next.handles().size()) {
+      handle = -1;
+    }
+    paint();
+  }
+
+  private Drawing drawing = Drawing.NONE;
+  private Drawing.Hand hand = Drawing.Hand.NONE;
+
+  /** The handle that is dragged; -1 for none. */
+  private int handle = -1;
+
+  /** Returns the handle at a place of the canvas: the nearest in reach, or -1. */
+  private int handleAt(double x, double y) {
+    int found = -1;
+    double nearest = HANDLE_REACH;
+    for (int k = 0; k < drawing.handles().size(); k++) {
+      Drawing.Handle h = drawing.handles().get(k);
+      double away = Math.hypot(panX + h.x() * zoom - x, panY + h.y() * zoom - y);
+      if (away <= nearest) {
+        nearest = away;
+        found = k;
+      }
+    }
+    return found;
+  }
+
   /** Fits the picture into the canvas. */
   public void fit() {
     fit = true;
@@ -266,6 +299,11 @@ public final class PictureCanvas extends Region {
   }
 
   private void released(MouseEvent e) {
+    if (handle >= 0) {
+      handle = -1;
+      hand.dropped();
+      return;
+    }
     if (cameraDrags) {
       cameraDrags = false;
       onCamera.ends();
@@ -282,6 +320,13 @@ public final class PictureCanvas extends Region {
     lastY = e.getY();
     pressX = e.getX();
     pressY = e.getY();
+    handle =
+        e.getButton() == MouseButton.PRIMARY && !e.isShortcutDown()
+            ? handleAt(e.getX(), e.getY())
+            : -1;
+    if (handle >= 0) {
+      return;
+    }
     cameraDrags = e.getButton() == MouseButton.PRIMARY && e.isShortcutDown() && onCamera.begins();
     if (e.getButton() == MouseButton.PRIMARY && !cameraDrags) {
       wiping = other != null && Math.abs(e.getX() - wipeX()) < 8;
@@ -292,6 +337,10 @@ public final class PictureCanvas extends Region {
   }
 
   private void dragged(MouseEvent e) {
+    if (handle >= 0) {
+      hand.dragged(handle, (e.getX() - panX) / zoom, (e.getY() - panY) / zoom);
+      return;
+    }
     if (cameraDrags) {
       double size = Math.max(1, height * zoom);
       onCamera.dragged((e.getX() - pressX) / size, (e.getY() - pressY) / size, e.isShiftDown());
@@ -364,6 +413,7 @@ public final class PictureCanvas extends Region {
       g.drawImage(overlay, panX, panY, w, h);
     }
     outline(g);
+    draw(g, w, h);
     if (other != null) {
       double at = wipeX();
       g.save();
@@ -401,6 +451,46 @@ public final class PictureCanvas extends Region {
       g.setLineWidth(1.2);
       g.setStroke(theme.accent);
       g.strokePolygon(xs, ys, n);
+    }
+  }
+
+  private void draw(GraphicsContext g, double w, double h) {
+    if (drawing.lines().isEmpty() && drawing.handles().isEmpty()) {
+      return;
+    }
+    g.save();
+    g.beginPath();
+    g.rect(panX, panY, w, h);
+    g.clip();
+    for (Drawing.Line line : drawing.lines()) {
+      int n = line.points().length / 2;
+      double[] xs = new double[n];
+      double[] ys = new double[n];
+      for (int k = 0; k < n; k++) {
+        xs[k] = panX + line.points()[2 * k] * zoom;
+        ys[k] = panY + line.points()[2 * k + 1] * zoom;
+      }
+      g.setLineWidth(line.width() + 1.5);
+      g.setStroke(Color.rgb(0, 0, 0, 0.45 * line.color().getOpacity()));
+      g.strokePolyline(xs, ys, n);
+      g.setLineWidth(line.width());
+      g.setStroke(line.color());
+      g.strokePolyline(xs, ys, n);
+    }
+    g.restore();
+    for (Drawing.Handle each : drawing.handles()) {
+      double x = panX + each.x() * zoom;
+      double y = panY + each.y() * zoom;
+      // open in the middle, so that the place itself is seen
+      g.setLineWidth(3.5);
+      g.setStroke(Color.rgb(0, 0, 0, 0.6));
+      g.strokeOval(x - HANDLE_RADIUS, y - HANDLE_RADIUS, 2 * HANDLE_RADIUS, 2 * HANDLE_RADIUS);
+      g.setLineWidth(1.5);
+      g.setStroke(each.color());
+      g.strokeOval(x - HANDLE_RADIUS, y - HANDLE_RADIUS, 2 * HANDLE_RADIUS, 2 * HANDLE_RADIUS);
+      if (!each.text().isEmpty()) {
+        caption(g, each.text(), x + HANDLE_RADIUS + 4, y - 8, TextAlignment.LEFT);
+      }
     }
   }
 

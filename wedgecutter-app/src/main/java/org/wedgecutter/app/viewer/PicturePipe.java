@@ -449,6 +449,15 @@ public final class PicturePipe implements AutoCloseable {
     });
   }
 
+  /**
+   * Draws lines and handles over the picture, until others are.
+   *
+   * @param hand is told of handles that are dragged
+   */
+  public void draw(Drawing drawing, Drawing.Hand hand) {
+    viewer.setDrawing(drawing, hand);
+  }
+
   private static double[] outline(Pictures pictures, int layer, double share) {
     double scale = (double) pictures.plan().requireShot().width() / pictures.layer(layer).width();
     return pictures.reachOutline(layer, share).stream()

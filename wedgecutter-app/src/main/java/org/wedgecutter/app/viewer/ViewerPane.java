@@ -186,6 +186,11 @@ public final class ViewerPane extends BorderPane {
     canvas.setOutlines(lines);
   }
 
+  /** Draws lines and handles over the picture. */
+  void setDrawing(Drawing drawing, Drawing.Hand hand) {
+    canvas.setDrawing(drawing, hand);
+  }
+
   Shown shown() {
     return bars.shown(layer);
   }

@@ -136,13 +136,17 @@ public final class Carry {
         shot.with(s -> {
           s.scene = scenePath;
           s.camera = seenBy;
-          // its numbers are places in the other scene
-          s.placed = null;
+          if (s.marks.marks().isEmpty()) {
+            // its numbers are places in the other scene; a matched camera is the photograph's
+            s.placed = null;
+          }
           s.environment =
               new Shot.EnvironmentDef(environmentPath, env.turn(), env.level(), env.extra());
           s.known = scene.entities().stream().map(Entity::path).toList();
         });
-    if (cameras.isEmpty()) {
+    if (shot.placed() != null && !shot.marks().marks().isEmpty()) {
+      notes.add("the camera that was matched to the photograph is kept");
+    } else if (cameras.isEmpty()) {
       notes.add("the scene has no camera: the plan has one that frames it");
     } else if (shot.placed() != null) {
       notes.add("the plan's own camera belongs to the other scene: the scene's is used");

@@ -9,7 +9,9 @@ final class ShotChecks {
   private ShotChecks() {}
 
   static void run(Checked c) {
-    if (c.shot.placed() != null && c.scene.cameras().isEmpty()) {
+    if (c.shot.placed() != null
+        && c.shot.marks().marks().isEmpty()
+        && c.scene.cameras().isEmpty()) {
       c.add(Message.of(Sentence.CAMERA_PLACED), "", "", null);
     }
     if (c.shot.environment().image().equals(Shot.EnvironmentDef.NEUTRAL)) {

@@ -17,6 +17,7 @@ import org.wedgecutter.core.scene.Entity;
 import org.wedgecutter.core.scene.EntityKind;
 import org.wedgecutter.core.scene.Light;
 import org.wedgecutter.core.scene.Mesh;
+import org.wedgecutter.core.scene.Projection;
 import org.wedgecutter.core.scene.SceneCamera;
 
 /**
@@ -64,6 +65,9 @@ public final class CameraExport {
     c.put("sensor_height_mm", camera.lens().sensor() * 1000);
     c.put("focal_length_mm", camera.focalLength() * 1000);
     c.put("f_stop", camera.lens().fStop()).put("focus_distance_m", camera.lens().focus());
+    Projection lens = camera.projection();
+    c.putArray("shift_heights").add(lens.right()).add(lens.up());
+    c.putArray("radial_distortion").add(lens.k1()).add(lens.k2());
     ArrayNode ofCamera = c.putArray("frames");
     List<ArrayNode> ofLights = new ArrayList<>();
     List<ArrayNode> ofPoints = new ArrayList<>();
@@ -211,7 +215,15 @@ public final class CameraExport {
     if (depth <= 0) {
       return null;
     }
+    Projection lens = camera.projection();
     double scale = plan.height() / (2 * Math.tan(camera.verticalView() / 2) * depth);
-    return new Seen(plan.width() / 2.0 + v.x * scale, plan.height() / 2.0 - v.y * scale, depth);
+    double straight = 2 * scale * Math.hypot(v.x, v.y) / Math.hypot(plan.width(), plan.height());
+    if (straight > 0) {
+      scale *= lens.bent(straight) / straight;
+    }
+    return new Seen(
+        plan.width() / 2.0 - lens.right() * plan.height() + v.x * scale,
+        plan.height() / 2.0 + lens.up() * plan.height() - v.y * scale,
+        depth);
   }
 }

@@ -144,6 +144,13 @@ public final class UsdPlan {
     line(2, "float focalLength = %s", number(camera.focalLength() * 10));
     line(2, "float horizontalAperture = %s", number(height * shot.width() / shot.height()));
     line(2, "float verticalAperture = %s", number(height));
+    line(2, "float horizontalApertureOffset = %s", number(camera.projection().right() * height));
+    line(2, "float verticalApertureOffset = %s", number(camera.projection().up() * height));
+    if (camera.projection().isBent()) {
+      // the format has no distortion of its own: kept as custom numbers
+      line(2, "custom double wedgecutter:k1 = %s", number(camera.projection().k1()));
+      line(2, "custom double wedgecutter:k2 = %s", number(camera.projection().k2()));
+    }
     line(2, "matrix4d xformOp:transform = (%s)", rows);
     line(2, "uniform token[] xformOpOrder = [\"xformOp:transform\"]");
     line(1, "}");

@@ -2,6 +2,8 @@ package org.wedgecutter.core.load;
 
 import java.util.List;
 import java.util.Locale;
+import org.joml.Matrix4f;
+import org.joml.Vector3f;
 import org.wedgecutter.core.plan.AddedEdits;
 import org.wedgecutter.core.plan.AddedObject;
 import org.wedgecutter.core.plan.CollectionDef;
@@ -11,10 +13,12 @@ import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.PlanEdits;
 import org.wedgecutter.core.plan.Role;
 import org.wedgecutter.core.plan.RuleParser;
+import org.wedgecutter.core.plan.Shot;
 import org.wedgecutter.core.resolve.EntitySet;
 import org.wedgecutter.core.resolve.Members;
 import org.wedgecutter.core.resolve.ResolvedLayer;
 import org.wedgecutter.core.resolve.Resolver;
+import org.wedgecutter.core.scene.Entity;
 import org.wedgecutter.core.scene.Scene;
 
 /** Where and how large objects are that a plan adds, by what stands in the scene at a frame. */
@@ -40,6 +44,59 @@ public final class AddedPlacing {
         List.of(
             round((box[0] + box[3]) / 2.0), box[1] - BELOW * wide, round((box[2] + box[5]) / 2.0)),
         round(WIDE * wide));
+  }
+
+  /**
+   * Returns ground at height 0 where the camera looks, as far as a shadow may fall: what stands in
+   * for the ground of a photograph to which the camera was matched.
+   */
+  public static AddedObject.Ground inPhotograph(LoadedShot shot) {
+    Vector3f eye = new Vector3f();
+    Vector3f ahead = new Vector3f();
+    Matrix4f camera =
+        shot.camera()
+            .in(
+                shot.scene()
+                    .pose(
+                        shot.plan()
+                            .requireShot()
+                            .time(shot.plan().requireShot().frames().first())));
+    camera.getTranslation(eye);
+    camera.transformDirection(new Vector3f(0, 0, -1), ahead);
+    double high = Math.max(1e-3, Math.abs(eye.y));
+    double t = ahead.y * eye.y < 0 ? Math.min(-eye.y / ahead.y, WIDE * high) : WIDE * high;
+    return AddedObject.Ground.of(
+        AddedEdits.freeName(shot.plan(), "plate ground"),
+        List.of(round(eye.x + t * ahead.x), 0.0, round(eye.z + t * ahead.z)),
+        round(WIDE * WIDE * high));
+  }
+
+  /** Makes an added object one of the plate's stand-ins. */
+  public static Plan standIn(Plan plan, Entity added) {
+    Shot.PlateDef plate = plan.requireShot().plate();
+    if (!plate.standIns().isEmpty()) {
+      return CollectionEdits.pick(plan, plate.standIns(), added);
+    }
+    String own =
+        plan.collections().stream()
+            .filter(c -> c.added().contains(added.path()))
+            .map(CollectionDef::name)
+            .findFirst()
+            .orElse("");
+    Plan next = plan;
+    if (own.isEmpty()) {
+      own = CollectionEdits.freeName(plan, added.name());
+      next =
+          CollectionEdits.add(
+              plan,
+              plan.collections().size(),
+              new CollectionDef(
+                  own, RuleParser.nothing(), List.of(added.path()), List.of(), Extra.NONE));
+    }
+    String row = own;
+    return next.withShot(
+        next.requireShot()
+            .with(s -> s.plate = new Shot.PlateDef(plate.image(), row, plate.extra())));
   }
 
   /**

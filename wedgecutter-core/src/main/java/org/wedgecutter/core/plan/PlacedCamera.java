@@ -3,21 +3,26 @@ package org.wedgecutter.core.plan;
 import java.util.List;
 import org.joml.Matrix4f;
 import org.joml.Vector3f;
+import org.wedgecutter.core.scene.Projection;
 import org.wedgecutter.core.scene.SceneCamera;
 
 /**
  * A camera that is kept in the plan, as numbers: for a scene that has none, or whose own are not
- * wanted. It stands still, upright, and has no depth of field.
+ * wanted, or one that was matched to a photograph. It stands still and has no depth of field.
  *
  * @param eye where it stands: x, y, z, metres
  * @param target what it looks at: x, y, z, metres; not the eye
  * @param angle the whole vertical angle of view, degrees, above 0 and below 180
+ * @param roll by how much it is turned about its axis, degrees, clockwise as it looks; 0 is upright
+ * @param projection where its picture departs from a pinhole's
  */
-public record PlacedCamera(List<Double> eye, List<Double> target, double angle) {
+public record PlacedCamera(
+    List<Double> eye, List<Double> target, double angle, double roll, Projection projection) {
   /** Its name in file names and documents. */
   public static final String NAME = "placed";
 
   private static final double LEAST = 1e-9;
+  private static final double MOST_SHIFT = 10;
 
   /**
    * @throws IllegalArgumentException if this is no camera, saying why
@@ -38,6 +43,43 @@ public record PlacedCamera(List<Double> eye, List<Double> target, double angle) 
     if (!(away > LEAST) || Double.isInfinite(away)) {
       throw new IllegalArgumentException("the eye stands apart from the target");
     }
+    if (!(Math.abs(roll) <= 360)) {
+      throw new IllegalArgumentException("roll lies between -360 and 360 degrees");
+    }
+    if (!(Math.abs(projection.right()) <= MOST_SHIFT && Math.abs(projection.up()) <= MOST_SHIFT)) {
+      throw new IllegalArgumentException("shift lies between -10 and 10 heights of the picture");
+    }
+    if (!(Math.abs(projection.k1()) <= 1 && Math.abs(projection.k2()) <= 1)) {
+      throw new IllegalArgumentException("distortion lies between -1 and 1");
+    }
+    if (!projection.holds()) {
+      throw new IllegalArgumentException("with this distortion the picture would fold over itself");
+    }
+  }
+
+  /** An upright pinhole whose axis goes through the picture's middle. */
+  public PlacedCamera(List<Double> eye, List<Double> target, double angle) {
+    this(eye, target, angle, 0, Projection.NONE);
+  }
+
+  /** Returns it at another place, looking elsewhere. */
+  public PlacedCamera placed(List<Double> from, List<Double> at) {
+    return new PlacedCamera(from, at, angle, roll, projection);
+  }
+
+  /** Returns it with another vertical angle of view, degrees. */
+  public PlacedCamera withAngle(double degrees) {
+    return new PlacedCamera(eye, target, degrees, roll, projection);
+  }
+
+  /** Returns it turned about its axis: degrees from upright, clockwise. */
+  public PlacedCamera withRoll(double degrees) {
+    return new PlacedCamera(eye, target, angle, degrees, projection);
+  }
+
+  /** Returns it with another projection. */
+  public PlacedCamera with(Projection next) {
+    return new PlacedCamera(eye, target, angle, roll, next);
   }
 
   /** Returns the camera for tracing. */
@@ -47,12 +89,17 @@ public record PlacedCamera(List<Double> eye, List<Double> target, double angle) 
     Vector3f up = Math.abs(ahead.y) > 0.9999f ? new Vector3f(0, 0, -1) : new Vector3f(0, 1, 0);
     Vector3f right = new Vector3f(ahead).cross(up).normalize();
     up = new Vector3f(right).cross(ahead);
+    if (roll != 0) {
+      float by = (float) Math.toRadians(roll);
+      right.rotateAxis(by, ahead.x, ahead.y, ahead.z);
+      up.rotateAxis(by, ahead.x, ahead.y, ahead.z);
+    }
     Matrix4f placed =
         new Matrix4f(
             right.x, right.y, right.z, 0, up.x, up.y, up.z, 0, -ahead.x, -ahead.y, -ahead.z, 0,
             from.x, from.y, from.z, 1);
     return new SceneCamera(
-        NAME, -1, placed, (float) Math.toRadians(angle), SceneCamera.Lens.PINHOLE);
+        NAME, -1, placed, (float) Math.toRadians(angle), SceneCamera.Lens.PINHOLE, projection);
   }
 
   private static Vector3f vector(List<Double> v) {
@@ -105,25 +152,23 @@ public record PlacedCamera(List<Double> eye, List<Double> target, double angle) 
             Math.asin(d[1] / distance) + Math.toRadians(degreesUp),
             -Math.toRadians(89),
             Math.toRadians(89));
-    return new PlacedCamera(
+    return placed(
         List.of(
             target.get(0) + distance * Math.cos(up) * Math.sin(across),
             target.get(1) + distance * Math.sin(up),
             target.get(2) + distance * Math.cos(up) * Math.cos(across)),
-        target,
-        angle);
+        target);
   }
 
   /** Returns the camera nearer to its target, or farther away. */
   public PlacedCamera at(double timesTheDistance) {
     double[] d = away();
-    return new PlacedCamera(
+    return placed(
         List.of(
             target.get(0) + timesTheDistance * d[0],
             target.get(1) + timesTheDistance * d[1],
             target.get(2) + timesTheDistance * d[2]),
-        target,
-        angle);
+        target);
   }
 
   /**
@@ -142,7 +187,7 @@ public record PlacedCamera(List<Double> eye, List<Double> target, double angle) 
       height * (right * m.m01() + up * m.m11()),
       height * (right * m.m02() + up * m.m12())
     };
-    return new PlacedCamera(added(eye, by), added(target, by), angle);
+    return placed(added(eye, by), added(target, by));
   }
 
   private static List<Double> added(List<Double> to, double[] by) {

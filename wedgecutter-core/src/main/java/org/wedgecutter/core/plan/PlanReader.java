@@ -15,6 +15,7 @@ import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.io.JsonText;
 import org.wedgecutter.core.io.TextFile;
+import org.wedgecutter.core.scene.Projection;
 import org.wedgecutter.exr.Compression;
 
 /** Reads plans from JSON. */
@@ -150,6 +151,7 @@ public final class PlanReader {
     if (n.has("placed_camera")) {
       shot.placed = placed(n.get("placed_camera"));
     }
+    shot.marks = marks(n.path("camera_marks"));
     shot.added = added(n.path("added"));
     shot.fps = n.get("fps").asDouble();
     shot.shutter = n.path("shutter").asDouble(0);
@@ -188,6 +190,7 @@ public final class PlanReader {
     "variant",
     "camera",
     "placed_camera",
+    "camera_marks",
     "added",
     "frames",
     "fps",
@@ -208,11 +211,64 @@ public final class PlanReader {
 
   private PlacedCamera placed(JsonNode n) throws InputException {
     try {
+      JsonNode shift = n.path("shift");
+      JsonNode distortion = n.path("distortion");
       return new PlacedCamera(
-          numbers(n.get("eye")), numbers(n.get("target")), n.get("angle").asDouble());
+          numbers(n.get("eye")),
+          numbers(n.get("target")),
+          n.get("angle").asDouble(),
+          n.path("roll").asDouble(0),
+          new Projection(
+              shift.path(0).asDouble(0),
+              shift.path(1).asDouble(0),
+              distortion.path(0).asDouble(0),
+              distortion.path(1).asDouble(0)));
     } catch (IllegalArgumentException e) {
       throw new InputException(file, "shot/placed_camera", String.valueOf(e.getMessage()), e);
     }
+  }
+
+  private CameraMarks marks(JsonNode n) throws InputException {
+    List<CameraMarks.Mark> all = new ArrayList<>();
+    for (JsonNode m : n.path("marks")) {
+      try {
+        all.add(mark(m));
+      } catch (IllegalArgumentException e) {
+        throw new InputException(
+            file, "shot/camera_marks/marks/" + all.size(), String.valueOf(e.getMessage()), e);
+      }
+    }
+    try {
+      return new CameraMarks(
+          all,
+          n.has("camera_height") ? n.get("camera_height").asDouble() : null,
+          n.has("angle") ? n.get("angle").asDouble() : null,
+          n.path("solve_shift").asBoolean(false),
+          n.path("solve_distortion").asBoolean(false),
+          extra(n, "marks", "camera_height", "angle", "solve_shift", "solve_distortion"));
+    } catch (IllegalArgumentException e) {
+      throw new InputException(file, "shot/camera_marks", String.valueOf(e.getMessage()), e);
+    }
+  }
+
+  private static CameraMarks.Mark mark(JsonNode n) {
+    String kind = n.get("kind").asText();
+    if (kind.equals("point")) {
+      return new CameraMarks.Point(at(n.get("at")), numbers(n.get("place")));
+    }
+    CameraMarks.At from = at(n.get("from"));
+    CameraMarks.At to = at(n.get("to"));
+    return switch (kind) {
+      case "line" ->
+          new CameraMarks.AxisLine(
+              CameraMarks.Axis.of(n.get("along").asText()).orElseThrow(), from, to);
+      case "horizon" -> new CameraMarks.Horizon(from, to);
+      default -> new CameraMarks.Distance(from, to, n.get("metres").asDouble());
+    };
+  }
+
+  private static CameraMarks.At at(JsonNode n) {
+    return new CameraMarks.At(n.get(0).asDouble(), n.get(1).asDouble());
   }
 
   private List<AddedObject> added(JsonNode list) throws InputException {

@@ -15,6 +15,7 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.Locale;
 import org.wedgecutter.core.io.AtomicFile;
+import org.wedgecutter.core.scene.Projection;
 
 /** Writes plans as JSON: UTF-8, keys in a fixed order, two spaces of indent. */
 public final class PlanWriter {
@@ -189,6 +190,45 @@ public final class PlanWriter {
     return extra(e, m.extra());
   }
 
+  private static ObjectNode marks(CameraMarks marks) {
+    ObjectNode n = NODES.objectNode();
+    ArrayNode all = n.putArray("marks");
+    for (CameraMarks.Mark mark : marks.marks()) {
+      ObjectNode m = all.addObject();
+      switch (mark) {
+        case CameraMarks.AxisLine e -> m.put("kind", "line").put("along", e.along().word());
+        case CameraMarks.Horizon h -> m.put("kind", "horizon");
+        case CameraMarks.Distance l -> number(m.put("kind", "distance"), "metres", l.metres());
+        case CameraMarks.Point p -> {
+          m.put("kind", "point").set("at", at(p.at()));
+          m.set("place", numbers(p.place()));
+        }
+      }
+      if (mark.ends().size() == 2) {
+        m.set("from", at(mark.ends().getFirst()));
+        m.set("to", at(mark.ends().getLast()));
+      }
+    }
+    if (marks.cameraHeight() != null) {
+      number(n, "camera_height", marks.cameraHeight());
+    }
+    if (marks.angle() != null) {
+      number(n, "angle", marks.angle());
+    }
+    if (marks.solvesShift()) {
+      n.put("solve_shift", true);
+    }
+    if (marks.solvesDistortion()) {
+      n.put("solve_distortion", true);
+    }
+    extra(n, marks.extra());
+    return n;
+  }
+
+  private static ArrayNode at(CameraMarks.At at) {
+    return numbers(List.of(at.right(), at.down()));
+  }
+
   private static ObjectNode shot(Shot shot) {
     ObjectNode n = NODES.objectNode().put("scene", shot.scene());
     if (!shot.variant().isEmpty()) {
@@ -203,6 +243,19 @@ public final class PlanWriter {
       p.set("eye", numbers(placed.eye()));
       p.set("target", numbers(placed.target()));
       number(p, "angle", placed.angle());
+      if (placed.roll() != 0) {
+        number(p, "roll", placed.roll());
+      }
+      Projection lens = placed.projection();
+      if (lens.right() != 0 || lens.up() != 0) {
+        p.set("shift", numbers(List.of(lens.right(), lens.up())));
+      }
+      if (lens.isBent()) {
+        p.set("distortion", numbers(List.of(lens.k1(), lens.k2())));
+      }
+    }
+    if (!shot.marks().equals(CameraMarks.NONE)) {
+      n.set("camera_marks", marks(shot.marks()));
     }
     if (!shot.added().isEmpty()) {
       ArrayNode added = n.putArray("added");

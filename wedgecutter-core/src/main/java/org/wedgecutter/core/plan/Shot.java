@@ -16,6 +16,7 @@ import org.wedgecutter.core.scene.SceneCamera;
  * @param variant name of the scene's set of materials; empty means as in the file
  * @param camera name of the camera; empty means the scene's first
  * @param placed the plan's own camera, which replaces those of the scene; null if it has none
+ * @param marks what is known of the photograph that the shot is cut into, for its camera
  * @param added objects that the plan adds to the scene
  * @param frames frames of the shot
  * @param fps frames per second; frame 1 is at the scene's time 0
@@ -42,6 +43,7 @@ public record Shot(
     String variant,
     String camera,
     @Nullable PlacedCamera placed,
+    CameraMarks marks,
     List<AddedObject> added,
     FrameRange frames,
     double fps,
@@ -110,6 +112,7 @@ public record Shot(
     public String variant = "";
     public String camera = "";
     public @Nullable PlacedCamera placed;
+    public CameraMarks marks = CameraMarks.NONE;
     public List<AddedObject> added = List.of();
     public FrameRange frames;
     public double fps = 24;
@@ -140,6 +143,7 @@ public record Shot(
       variant = s.variant;
       camera = s.camera;
       placed = s.placed;
+      marks = s.marks;
       added = s.added;
       fps = s.fps;
       shutter = s.shutter;
@@ -166,6 +170,7 @@ public record Shot(
           variant,
           camera,
           placed,
+          marks,
           added,
           frames,
           fps,
@@ -202,6 +207,14 @@ public record Shot(
   /** Returns the shot with other known entities. */
   public Shot withKnown(List<String> next) {
     return with(s -> s.known = next);
+  }
+
+  /** Returns the shot without what no pixel depends on: known entities, marks in a photograph. */
+  public Shot asTraced() {
+    return with(s -> {
+      s.known = List.of();
+      s.marks = CameraMarks.NONE;
+    });
   }
 
   /** Returns the camera that the shot is seen with: its own, or one of the scene. */

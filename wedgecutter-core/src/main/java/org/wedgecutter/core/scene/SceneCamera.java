@@ -12,9 +12,15 @@ import org.jspecify.annotations.Nullable;
  * @param placed from the camera to the world, for a camera with a place of its own; else null
  * @param verticalView the whole vertical angle of view, radians
  * @param lens depth of field
+ * @param projection where its picture departs from a pinhole's
  */
 public record SceneCamera(
-    String name, int node, @Nullable Matrix4f placed, float verticalView, Lens lens) {
+    String name,
+    int node,
+    @Nullable Matrix4f placed,
+    float verticalView,
+    Lens lens,
+    Projection projection) {
   public SceneCamera {
     if ((node < 0) != (placed != null)) {
       throw new IllegalArgumentException("a camera has either a node or a place of its own");
@@ -23,7 +29,7 @@ public record SceneCamera(
 
   /** A camera of a scene. */
   public SceneCamera(String name, int node, float verticalView, Lens lens) {
-    this(name, node, null, verticalView, lens);
+    this(name, node, null, verticalView, lens, Projection.NONE);
   }
 
   /** A camera without depth of field. */

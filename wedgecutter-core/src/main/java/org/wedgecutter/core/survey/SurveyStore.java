@@ -111,8 +111,7 @@ public final class SurveyStore {
 
   private String file(LoadedShot shot, FrameRenderer.Settings settings, int frame) {
     // what is known of the scene changes no trace
-    String text =
-        PlanWriter.text(shot.plan().withShot(shot.plan().requireShot().withKnown(List.of())));
+    String text = PlanWriter.text(shot.plan().withShot(shot.plan().requireShot().asTraced()));
     return ContentDigest.of(scene(), text, settings, frame) + ENDING_OF_FILES;
   }
 

@@ -1,14 +1,16 @@
 package org.wedgecutter.core.trace;
 
 import org.joml.Matrix4f;
+import org.wedgecutter.core.scene.Projection;
 import org.wedgecutter.core.scene.SceneCamera;
 import org.wedgecutter.core.trace.accel.Instances;
 import org.wedgecutter.core.trace.accel.MotionPath;
 import org.wedgecutter.core.trace.accel.RayCaster;
 
 /**
- * Rays of a camera with a thin lens. The filter of a pixel is a tent two pixels wide,
- * importance-sampled: a sample belongs to the pixel that it was drawn for and counts fully.
+ * Rays of a camera with a thin lens, through a picture that may be shifted and bent. The filter of
+ * a pixel is a tent two pixels wide, importance-sampled: a sample belongs to the pixel that it was
+ * drawn for and counts fully.
  */
 final class CameraRays {
   private static final int NUMBERS = 12;
@@ -27,6 +29,15 @@ final class CameraRays {
   private final float scale;
   private final float aperture;
   private final float focus;
+  private final Projection projection;
+
+  /** How far the picture's middle lies from the axis, pixels to the right and up. */
+  private final float shiftX;
+
+  private final float shiftY;
+
+  /** Half of the picture's diagonal at distance 1. */
+  private final double diagonal;
 
   CameraRays(SceneCamera camera, PreparedFrame world, int width, int height) {
     middle = frame(camera.in(world.motion().middle()));
@@ -42,6 +53,15 @@ final class CameraRays {
     scale = (float) (2 * Math.tan(camera.verticalView() / 2) / height);
     aperture = camera.apertureRadius();
     focus = camera.lens().focus();
+    projection = camera.projection();
+    shiftX = (float) (projection.right() * height);
+    shiftY = (float) (projection.up() * height);
+    diagonal = scale * Math.hypot(width, height) / 2;
+  }
+
+  /** What a direction's distances from the axis are multiplied by to leave out the distortion. */
+  private double straightening(double a, double b) {
+    return projection.straightening((a * a + b * b) / (diagonal * diagonal));
   }
 
   private static float[] frame(Matrix4f m) {
@@ -90,8 +110,13 @@ final class CameraRays {
       frame(placed, now);
     }
     float[] f = now;
-    float a = (x + 0.5f + tent(u) - 0.5f * width) * scale;
-    float b = (0.5f * height - (y + 0.5f + tent(v))) * scale;
+    float a = (x + 0.5f + tent(u) - 0.5f * width + shiftX) * scale;
+    float b = (0.5f * height - (y + 0.5f + tent(v)) + shiftY) * scale;
+    if (projection.isBent()) {
+      float straight = (float) straightening(a, b);
+      a *= straight;
+      b *= straight;
+    }
     float p = 0;
     float q = 0;
     if (aperture > 0) {
@@ -156,15 +181,26 @@ final class CameraRays {
     float y = p[1] - f[1];
     float z = p[2] - f[2];
     float ahead = Math.max(1e-6f, x * f[9] + y * f[10] + z * f[11]);
-    px = (x * f[3] + y * f[4] + z * f[5]) / ahead / scale;
-    py = -(x * f[6] + y * f[7] + z * f[8]) / ahead / scale;
+    float a = (x * f[3] + y * f[4] + z * f[5]) / ahead;
+    float b = (x * f[6] + y * f[7] + z * f[8]) / ahead;
+    if (projection.isBent()) {
+      double straight = Math.hypot(a, b) / diagonal;
+      float bent = straight > 0 ? (float) (projection.bent(straight) / straight) : 1;
+      a *= bent;
+      b *= bent;
+    }
+    px = a / scale - shiftX;
+    py = shiftY - b / scale;
   }
 
   /** Where the ray through a pixel's middle meets a plane: distances along its axes. */
   boolean onPlane(int x, int y, Plane plane, double[] out) {
     float[] f = middle;
-    double a = (x + 0.5 - 0.5 * width) * scale;
-    double b = (0.5 * height - (y + 0.5)) * scale;
+    double a = (x + 0.5 - 0.5 * width + shiftX) * scale;
+    double b = (0.5 * height - (y + 0.5) + shiftY) * scale;
+    double straight = straightening(a, b);
+    a *= straight;
+    b *= straight;
     double[] d = new double[3];
     double[] from = new double[3];
     for (int k = 0; k < 3; k++) {

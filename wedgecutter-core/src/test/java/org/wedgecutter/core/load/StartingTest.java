@@ -2,6 +2,7 @@ package org.wedgecutter.core.load;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.assertj.core.api.Assertions.within;
 
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.nio.file.Files;
@@ -30,6 +31,7 @@ import org.wedgecutter.core.render.RenderedFrame;
 import org.wedgecutter.core.scene.SceneCamera;
 import org.wedgecutter.core.scene.usd.UsdReader;
 import org.wedgecutter.core.testing.GltfText;
+import org.wedgecutter.core.testing.HandCamera;
 import org.wedgecutter.core.testing.ShotFolder;
 
 /** Scenes that lack a camera or light open with a picture all the same. */
@@ -167,17 +169,16 @@ class StartingTest {
   void turningKeepsTheDistanceAndMovingTheDirection() {
     PlacedCamera camera = new PlacedCamera(List.of(1.0, 2.0, 6.0), List.of(1.0, 2.0, 1.0), 40);
     PlacedCamera turned = camera.turned(90, 0);
-    assertThat(turned.eye().get(0)).isCloseTo(6, org.assertj.core.data.Offset.offset(1e-9));
-    assertThat(turned.eye().get(2)).isCloseTo(1, org.assertj.core.data.Offset.offset(1e-9));
+    assertThat(turned.eye().get(0)).isCloseTo(6, within(1e-9));
+    assertThat(turned.eye().get(2)).isCloseTo(1, within(1e-9));
     // straight up is a place where there is no right and left
     assertThat(camera.turned(0, 500).eye().get(1)).isBetween(6.9, 7.0);
     assertThat(camera.at(0.5).eye()).containsExactly(1.0, 2.0, 3.5);
     PlacedCamera moved = camera.moved(0.5, 0);
     // half of the picture's height at the target
     double half = 5 * Math.tan(Math.toRadians(20));
-    assertThat(moved.eye().get(0) - 1).isCloseTo(half, org.assertj.core.data.Offset.offset(1e-6));
-    assertThat(moved.target().get(0) - 1)
-        .isCloseTo(half, org.assertj.core.data.Offset.offset(1e-6));
+    assertThat(moved.eye().get(0) - 1).isCloseTo(half, within(1e-6));
+    assertThat(moved.target().get(0) - 1).isCloseTo(half, within(1e-6));
   }
 
   @Test
@@ -189,9 +190,21 @@ class StartingTest {
     var scene = UsdReader.parse(text, dir.resolve("plan.usda"));
     SceneCamera read = scene.cameras().getFirst();
     SceneCamera own = shot.camera();
-    assertThat(read.verticalView())
-        .isCloseTo(own.verticalView(), org.assertj.core.data.Offset.offset(1e-5f));
+    assertThat(read.verticalView()).isCloseTo(own.verticalView(), within(1e-5f));
     assertThat(read.in(scene.pose(0)).equals(own.in(new Matrix4f[0]), 1e-4f)).isTrue();
+  }
+
+  @Test
+  void aMatchedCameraIsPartOfThePlanAsText() throws Exception {
+    LoadedShot shot = LoadedShot.load(bare());
+    HandCamera eye = new HandCamera(1, 2, 6, 0.1, -0.2, 0.3, 45, 0.125, -0.0625, 0, 0);
+    shot =
+        shot.withPlan(
+            shot.plan().withShot(shot.plan().requireShot().with(s -> s.placed = eye.placed())));
+    SceneCamera read =
+        UsdReader.parse(UsdPlan.text(shot), dir.resolve("plan.usda")).cameras().getFirst();
+    assertThat(read.projection().right()).isCloseTo(0.125, within(1e-6));
+    assertThat(read.projection().up()).isCloseTo(-0.0625, within(1e-6));
   }
 
   @Test
@@ -214,7 +227,7 @@ class StartingTest {
       a += once.rgba()[k];
       b += thrice.rgba()[k];
     }
-    assertThat(b / a).isCloseTo(3, org.assertj.core.data.Offset.offset(1e-3));
+    assertThat(b / a).isCloseTo(3, within(1e-3));
   }
 
   private static Picture uncut(LoadedShot shot) {

@@ -20,7 +20,15 @@ class WholePlanTest {
         "wedgecutter": 1, "studio": {"x": [1, "y"]},
         "shot": {
           "scene": "s.glb", "variant": "night", "camera": "left",
-          "placed_camera": {"eye": [1, 2.5, 9], "target": [0, 0.5, -1], "angle": 32.5}, "frames": "1-9x2,30", "fps": 23.976,
+          "placed_camera": {"eye": [1, 2.5, 9], "target": [0, 0.5, -1], "angle": 32.5,
+            "roll": -3.5, "shift": [0.125, -0.25], "distortion": [-0.125, 0.0625]},
+          "camera_marks": {"marks": [
+              {"kind": "line", "along": "z", "from": [0.25, 0.5], "to": [0.75, -0.5]},
+              {"kind": "horizon", "from": [0, 0.375], "to": [1, 0.5]},
+              {"kind": "point", "at": [0.5, 0.875], "place": [1.5, 0, -2]},
+              {"kind": "distance", "from": [0.25, 1], "to": [0.5, 1], "metres": 2.5}],
+            "camera_height": 1.75, "angle": 32.5, "solve_shift": true, "solve_distortion": true, "own": 4},
+          "frames": "1-9x2,30", "fps": 23.976,
           "shutter": 0.25, "size": [640, 360], "samples": 12,
           "bounces": {"surfaces": 3, "glass": 7, "media": 2}, "seed": -5, "clamp": 2.5, "soften": 0.75,
           "denoise": 0.5, "see_through_glass": true,

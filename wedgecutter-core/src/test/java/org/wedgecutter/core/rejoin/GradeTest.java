@@ -206,8 +206,10 @@ class GradeTest {
 
   @Test
   void onlyALinearCorrectionWithoutAnOffsetIsAMatrix() {
-    assertThat(Grade.matrix(correction(Type.GAIN, 1, 2, 3))).containsExactly(1, 0, 0, 0, 2, 0, 0, 0, 3);
-    assertThat(Grade.matrix(correction(Type.EXPOSURE, 2))).containsExactly(4, 0, 0, 0, 4, 0, 0, 0, 4);
+    assertThat(Grade.matrix(correction(Type.GAIN, 1, 2, 3)))
+        .containsExactly(1, 0, 0, 0, 2, 0, 0, 0, 3);
+    assertThat(Grade.matrix(correction(Type.EXPOSURE, 2)))
+        .containsExactly(4, 0, 0, 0, 4, 0, 0, 0, 4);
     assertThat(Grade.matrix(correction(Type.OFFSET, 1, 2, 3))).isNull();
     assertThat(Grade.matrix(correction(Type.GAMMA, 2))).isNull();
     assertThat(Grade.matrix(correction(Type.BLUR, 2))).isNull();

@@ -265,6 +265,12 @@ public final class SceneMaker {
     return this;
   }
 
+  /** A camera of any kind. */
+  public SceneMaker camera(SceneCamera camera) {
+    cameras.add(camera);
+    return this;
+  }
+
   /** A camera at a place that looks straight down, -z of the world up in the picture. */
   public SceneMaker cameraFromAbove(double view, double x, double y, double z) {
     float h = (float) Math.sqrt(0.5);

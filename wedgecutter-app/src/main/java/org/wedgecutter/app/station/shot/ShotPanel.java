@@ -35,7 +35,8 @@ final class ShotPanel extends VBox {
     LIGHT("Light"),
     COST("Cost"),
     PIXEL("This pixel"),
-    SETTINGS("Settings");
+    SETTINGS("Settings"),
+    CAMERA("Camera match");
 
     private final String title;
 
@@ -217,6 +218,18 @@ final class ShotPanel extends VBox {
     }
   }
 
+  /** Sets what the page of the camera match shows. */
+  void setCamera(DetailPanel match) {
+    camera = match;
+  }
+
+  private DetailPanel camera = new DetailPanel();
+
+  /** Whether a page is in view. */
+  boolean shows(Page which) {
+    return page == which;
+  }
+
   /** Shows the settings of the shot. */
   void showSettings(ShotForm form) {
     settings.show(null, "Settings — whole shot", form);
@@ -230,7 +243,8 @@ final class ShotPanel extends VBox {
     ShotFacts f = facts;
     picture.setVisible(page == Page.LIGHT);
     picture.setManaged(page == Page.LIGHT);
-    scroll.setFitToHeight(page == Page.PIXEL || page == Page.SETTINGS);
+    boolean isForm = page == Page.SETTINGS || page == Page.CAMERA;
+    scroll.setFitToHeight(page == Page.PIXEL || isForm);
     boolean costs = page == Page.COST && f != null && f.hasCosts();
     oneFrame.setVisible(page == Page.LIGHT && f != null && f.hasLight());
     oneFrame.setManaged(oneFrame.isVisible());
@@ -238,14 +252,15 @@ final class ShotPanel extends VBox {
     samples.setManaged(costs);
     offerHold();
     for (HBox line : new HBox[] {head, foot}) {
-      line.setVisible(page != Page.SETTINGS);
+      line.setVisible(!isForm);
       line.setManaged(line.isVisible());
     }
-    if (page == Page.SETTINGS) {
+    if (isForm) {
       legend.setText("");
       sentence.setText("");
-      if (!settings.equals(scroll.getContent())) {
-        scroll.setContent(settings);
+      DetailPanel form = page == Page.SETTINGS ? settings : camera;
+      if (!form.equals(scroll.getContent())) {
+        scroll.setContent(form);
       }
       return;
     }
@@ -294,7 +309,7 @@ final class ShotPanel extends VBox {
           wait("Preview tracing: times and noise appear after the first frame.");
         }
       }
-      case PIXEL, SETTINGS -> throw new IllegalStateException("shown above");
+      case PIXEL, SETTINGS, CAMERA -> throw new IllegalStateException("shown above");
     }
   }
 

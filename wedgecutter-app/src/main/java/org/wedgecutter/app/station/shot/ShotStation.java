@@ -37,6 +37,8 @@ public final class ShotStation implements Station {
   private final ShotPanel panel = new ShotPanel();
   private final LiveSurvey survey;
   private final PixelReader pixels;
+  private final CameraMatcher matcher;
+  private boolean isShown;
   private final Label legend =
       new Label(
           "in each layer · solid: share of the frame it covers · hollow: share of the layer's light it affects");
@@ -47,6 +49,9 @@ public final class ShotStation implements Station {
     legend.getStyleClass().add("sheet-legend");
     legend.setMaxWidth(Double.MAX_VALUE);
     legend.setId("sheet-legend");
+    matcher = new CameraMatcher(bench);
+    panel.setCamera(matcher.panel());
+    panel.setOnPage(page -> matches());
     panel.setOnFrame(bench::goToFrame);
     panel.setOnPicture(this::showLight);
     panel.setOnHold(this::hold);
@@ -71,6 +76,10 @@ public final class ShotStation implements Station {
               LOG.error("surveying", error);
               Platform.runLater(() -> bench.banner("Reading the shot failed: " + error));
             });
+  }
+
+  private void matches() {
+    matcher.setActive(isShown && panel.shows(ShotPanel.Page.CAMERA));
   }
 
   private void hold(StillBut but) {
@@ -151,6 +160,7 @@ public final class ShotStation implements Station {
 
   @Override
   public void opened(Session s) {
+    matcher.forget();
     rows.setScene(s.shot().scene(), s.motion().byEntity());
     if (!s.kept() && s.plan().collections().isEmpty()) {
       // the first step of a new plan: camera, frames and size
@@ -176,17 +186,22 @@ public final class ShotStation implements Station {
   @Override
   public void shown() {
     survey.setActive(true);
+    isShown = true;
+    matches();
   }
 
   @Override
   public void left() {
     survey.setActive(false);
+    isShown = false;
+    matches();
   }
 
   @Override
   public void close() {
     survey.close();
     pixels.close();
+    matcher.close();
   }
 
   @Override
@@ -194,6 +209,7 @@ public final class ShotStation implements Station {
     update(s, bench.pictures().latest());
     panel.setFrame(s.frame(), bench.theme());
     showSettings(s);
+    matcher.show(s);
     survey.show(s.shot());
   }
 

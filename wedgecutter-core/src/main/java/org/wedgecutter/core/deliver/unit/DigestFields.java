@@ -19,6 +19,7 @@ import org.wedgecutter.core.scene.Light;
 import org.wedgecutter.core.scene.Material;
 import org.wedgecutter.core.scene.Medium;
 import org.wedgecutter.core.scene.Mesh;
+import org.wedgecutter.core.scene.Projection;
 import org.wedgecutter.core.scene.Rgb;
 import org.wedgecutter.core.scene.SceneCamera;
 import org.wedgecutter.core.scene.TextureRef;
@@ -128,7 +129,12 @@ final class DigestFields {
       case Deformation.Skin s -> list("skin", s.nodes(), s.inverseBind(), s.joints(), s.weights());
       case Environment e -> list("environment", e.image(), e.rotation(), e.level());
       // where it stands is in the digest of the time
-      case SceneCamera c -> list("camera", c.verticalView(), c.lens());
+      case SceneCamera c ->
+          // none counts as nothing, so that files from before there were any are not stale
+          c.projection().equals(Projection.NONE)
+              ? list("camera", c.verticalView(), c.lens())
+              : list("camera", c.verticalView(), c.lens(), c.projection());
+      case Projection p -> list("projection", p.right(), p.up(), p.k1(), p.k2());
       case SceneCamera.Lens l -> list("lens", l.sensor(), l.fStop(), l.focus());
       case Region r -> list("region", r.x(), r.y(), r.width(), r.height());
       case Bounces b -> list("bounces", b.surfaces(), b.glass(), b.media());

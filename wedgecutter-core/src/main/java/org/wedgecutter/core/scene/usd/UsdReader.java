@@ -16,6 +16,7 @@ import org.wedgecutter.core.scene.EntityKind;
 import org.wedgecutter.core.scene.Light;
 import org.wedgecutter.core.scene.Mesh;
 import org.wedgecutter.core.scene.Node;
+import org.wedgecutter.core.scene.Projection;
 import org.wedgecutter.core.scene.Rgb;
 import org.wedgecutter.core.scene.Scene;
 import org.wedgecutter.core.scene.SceneCamera;
@@ -198,7 +199,17 @@ public final class UsdReader {
       unsupported.add(prim.path + ": projection; taken as perspective");
     }
     cameras.add(
-        new SceneCamera(prim.name(), node, (float) (2 * Math.atan(aperture / (2 * focal)))));
+        new SceneCamera(
+            prim.name(),
+            node,
+            null,
+            (float) (2 * Math.atan(aperture / (2 * focal))),
+            SceneCamera.Lens.PINHOLE,
+            new Projection(
+                prim.number("horizontalApertureOffset", 0) / aperture,
+                prim.number("verticalApertureOffset", 0) / aperture,
+                0,
+                0)));
   }
 
   private void light(Prim prim, int node) {

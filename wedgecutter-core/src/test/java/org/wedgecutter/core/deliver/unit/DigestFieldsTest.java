@@ -33,6 +33,7 @@ import org.wedgecutter.core.scene.Light;
 import org.wedgecutter.core.scene.Material;
 import org.wedgecutter.core.scene.Medium;
 import org.wedgecutter.core.scene.Mesh;
+import org.wedgecutter.core.scene.Projection;
 import org.wedgecutter.core.scene.Rgb;
 import org.wedgecutter.core.scene.SceneCamera;
 import org.wedgecutter.core.scene.TextureRef;
@@ -77,6 +78,7 @@ class DigestFieldsTest {
         Deformation.Skin.class,
         Environment.class,
         SceneCamera.Lens.class,
+        Projection.class,
         Region.class,
         Bounces.class,
         TraceSettings.class,
@@ -135,10 +137,20 @@ class DigestFieldsTest {
   @Test
   void camerasCountByWhatTheySee() {
     SceneCamera.Lens lens = new SceneCamera.Lens(0.02f, 2, 3);
-    assertThat(DigestFields.of(new SceneCamera("a", 1, null, 0.5f, lens)))
-        .isEqualTo(DigestFields.of(new SceneCamera("b", 2, null, 0.5f, lens)))
-        .isNotEqualTo(DigestFields.of(new SceneCamera("a", 1, null, 0.6f, lens)))
-        .isNotEqualTo(DigestFields.of(new SceneCamera("a", 1, null, 0.5f, null)));
+    Projection none = Projection.NONE;
+    assertThat(DigestFields.of(new SceneCamera("a", 1, null, 0.5f, lens, none)))
+        .isEqualTo(DigestFields.of(new SceneCamera("b", 2, null, 0.5f, lens, none)))
+        .isNotEqualTo(DigestFields.of(new SceneCamera("a", 1, null, 0.6f, lens, none)))
+        .isNotEqualTo(DigestFields.of(new SceneCamera("a", 1, null, 0.5f, null, none)));
+    for (Projection other :
+        List.of(
+            new Projection(0.1, 0, 0, 0),
+            new Projection(0, 0.1, 0, 0),
+            new Projection(0, 0, 0.1, 0),
+            new Projection(0, 0, 0, 0.1))) {
+      assertThat(DigestFields.of(new SceneCamera("a", 1, null, 0.5f, lens, other)))
+          .isNotEqualTo(DigestFields.of(new SceneCamera("a", 1, null, 0.5f, lens, none)));
+    }
   }
 
   @Test
