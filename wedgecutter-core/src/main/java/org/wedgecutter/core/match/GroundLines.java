@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.List;
 import org.joml.Vector3d;
 import org.jspecify.annotations.Nullable;
+import org.wedgecutter.core.plan.CameraMarks;
 import org.wedgecutter.core.plan.CameraMarks.Axis;
 import org.wedgecutter.core.plan.PlacedCamera;
 
@@ -31,10 +32,9 @@ public record GroundLines(
     Vector3d eye = pose.eye();
     double high = Math.max(1e-6, Math.abs(eye.y));
     double spacing = round(high / 2);
-    Vector3d ahead = pose.ray(new Pose.Straight(0, 0)).normalize();
-    double t = ahead.y * eye.y < 0 ? Math.min(-eye.y / ahead.y, FAR * high) : 5 * high;
-    double x = Math.rint((eye.x + t * ahead.x) / spacing) * spacing;
-    double z = Math.rint((eye.z + t * ahead.z) / spacing) * spacing;
+    Vector3d middle = middle(pose, high);
+    double x = Math.rint(middle.x / spacing) * spacing;
+    double z = Math.rint(middle.z / spacing) * spacing;
     double reach = LINES * spacing;
     List<double[]> grid = new ArrayList<>();
     for (int k = -LINES; k <= LINES; k++) {
@@ -51,6 +51,18 @@ public record GroundLines(
       line.forEach(l -> axes.add(new OfAxis(axis, l)));
     }
     return new GroundLines(spacing, grid, horizon(pose), axes);
+  }
+
+  /** Where the lower part of the picture shows the ground; below the camera if nowhere. */
+  private static Vector3d middle(Pose pose, double high) {
+    for (double down : new double[] {0.8, 1}) {
+      Vector3d d = pose.ray(pose.straight(new CameraMarks.At(0.5, down))).normalize();
+      double t = -pose.eye().y / d.y;
+      if (t > 0 && t < FAR * high) {
+        return d.mul(t).add(pose.eye());
+      }
+    }
+    return new Vector3d(pose.eye());
   }
 
   private static List<double[]> horizon(Pose pose) {

@@ -30,6 +30,7 @@ import org.wedgecutter.core.scene.Projection;
 /** The marks of a photograph as fields, what was found, and what to do with it. */
 final class MatchForm extends VBox {
   private static final double FAR = 1e9;
+  private static final double LOOSE = 100;
 
   private final CameraMatcher matcher;
   private final Label trouble = Entry.trouble("match-trouble");
@@ -43,7 +44,15 @@ final class MatchForm extends VBox {
     CameraMarks marks = shot.marks();
     getChildren().addAll(adding(marks), known(marks));
     if (fit != null) {
-      getChildren().addAll(found(shot, fit), use(shot, fit));
+      getChildren().add(found(shot, fit));
+      if (!fit.open().isEmpty()) {
+        Label open = new Label("Not determined: " + String.join("; ", fit.open()) + ".");
+        open.setId("match-open");
+        open.getStyleClass().add("trouble");
+        open.setWrapText(true);
+        getChildren().add(open);
+      }
+      getChildren().add(use(shot, fit));
     } else {
       Label hint =
           DetailPanel.dim(
@@ -162,37 +171,33 @@ final class MatchForm extends VBox {
 
   private static Label found(Shot shot, CameraMatch.Fit fit) {
     PlacedCamera c = fit.camera();
-    StringBuilder text = new StringBuilder();
-    text.append(
-        String.format(
-            Locale.ROOT,
-            "fit error %.2f px of %d × %d · angle of view %.2f°%s · height %.3g m · direction ± %.2g°"
-                + " · position ± %.2g %%",
-            fit.error(),
-            shot.width(),
-            shot.height(),
-            c.angle(),
-            fit.angleDeviation() > 0
-                ? String.format(Locale.ROOT, " ± %.2g°", fit.angleDeviation())
-                : "",
-            c.eye().get(1),
-            fit.turnDeviation(),
-            100 * fit.eyeDeviation()));
+    List<String> parts = new ArrayList<>();
+    parts.add("fit error %.2f px of %d × %d".formatted(fit.error(), shot.width(), shot.height()));
+    parts.add(
+        "angle of view %.2f°%s".formatted(c.angle(), deviation("%.2g°", fit.angleDeviation())));
+    parts.add("height %.3g m".formatted(c.eye().get(1)));
+    parts.add("direction%s".formatted(deviation("%.2g°", fit.turnDeviation())));
+    parts.add("position%s".formatted(deviation("%.2g %%", 100 * fit.eyeDeviation())));
     if (c.roll() != 0) {
-      text.append(String.format(Locale.ROOT, " · roll %.2f°", c.roll()));
+      parts.add("roll %.2f°".formatted(c.roll()));
     }
     Projection lens = c.projection();
     if (lens.right() != 0 || lens.up() != 0) {
-      text.append(String.format(Locale.ROOT, " · shift %.4f %.4f", lens.right(), lens.up()));
+      parts.add("shift %.4f %.4f".formatted(lens.right(), lens.up()));
     }
     if (lens.isBent()) {
-      text.append(
-          String.format(Locale.ROOT, " · distortion k1 %.4f k2 %.4f", lens.k1(), lens.k2()));
+      parts.add("distortion k1 %.4f k2 %.4f".formatted(lens.k1(), lens.k2()));
     }
-    Label out = new Label(text.toString());
+    String text = String.join(" · ", parts);
+    Label out = new Label(text);
     out.setId("match-found");
     out.setWrapText(true);
     return out;
+  }
+
+  /** Returns by how much a number may be off; nothing where it is given, or quite open. */
+  private static String deviation(String format, double by) {
+    return by > 0 && by < LOOSE ? " ± " + format.formatted(by) : by > 0 ? " open" : "";
   }
 
   private FlowPane use(Shot shot, CameraMatch.Fit fit) {
@@ -205,15 +210,7 @@ final class MatchForm extends VBox {
     ground.setDisable(shot.placed() == null || !shot.plate().exists());
     ground.setOnAction(
         e -> matcher.bench().scenes().add(Addition.PLATE_GROUND, EntitySet.NONE, Set.of()));
-    FlowPane out = line(use, ground);
-    if (!fit.open().isEmpty()) {
-      Label open = new Label("Not determined: " + String.join("; ", fit.open()) + ".");
-      open.setId("match-open");
-      open.getStyleClass().add("warning");
-      open.setWrapText(true);
-      out.getChildren().add(open);
-    }
-    return out;
+    return line(use, ground);
   }
 
   // ---- marks
@@ -222,7 +219,7 @@ final class MatchForm extends VBox {
     List<Node> parts = new ArrayList<>();
     String name = (number + 1) + " " + title(mark);
     Label title = new Label(name);
-    title.setMinWidth(130);
+    title.setMinWidth(110);
     parts.add(title);
     switch (mark) {
       case CameraMarks.Point p -> parts.add(place(number, p));

@@ -36,7 +36,7 @@ final class ShotPanel extends VBox {
     COST("Cost"),
     PIXEL("This pixel"),
     SETTINGS("Settings"),
-    CAMERA("Camera match");
+    MATCH("Camera");
 
     private final String title;
 
@@ -75,6 +75,8 @@ final class ShotPanel extends VBox {
       ToggleButton button = new ToggleButton(p.title);
       button.setId("shot-" + p.name().toLowerCase(java.util.Locale.ROOT));
       button.getStyleClass().add("foot-tab");
+      // the state beside them gives way
+      button.setMinWidth(USE_PREF_SIZE);
       pages.add(p, button, this::open);
       bar.getChildren().add(button);
     }
@@ -243,7 +245,7 @@ final class ShotPanel extends VBox {
     ShotFacts f = facts;
     picture.setVisible(page == Page.LIGHT);
     picture.setManaged(page == Page.LIGHT);
-    boolean isForm = page == Page.SETTINGS || page == Page.CAMERA;
+    boolean isForm = page == Page.SETTINGS || page == Page.MATCH;
     scroll.setFitToHeight(page == Page.PIXEL || isForm);
     boolean costs = page == Page.COST && f != null && f.hasCosts();
     oneFrame.setVisible(page == Page.LIGHT && f != null && f.hasLight());
@@ -309,7 +311,7 @@ final class ShotPanel extends VBox {
           wait("Preview tracing: times and noise appear after the first frame.");
         }
       }
-      case PIXEL, SETTINGS, CAMERA -> throw new IllegalStateException("shown above");
+      case PIXEL, SETTINGS, MATCH -> throw new IllegalStateException("shown above");
     }
   }
 

@@ -79,7 +79,7 @@ public final class ShotStation implements Station {
   }
 
   private void matches() {
-    matcher.setActive(isShown && panel.shows(ShotPanel.Page.CAMERA));
+    matcher.setActive(isShown && panel.shows(ShotPanel.Page.MATCH));
   }
 
   private void hold(StillBut but) {
