@@ -12,6 +12,7 @@ import picocli.CommandLine.Command;
     subcommands = {
       InfoCommand.class,
       ShotCommand.class,
+      CameraCommand.class,
       ProposeCommand.class,
       CheckCommand.class,
       ExplainCommand.class,

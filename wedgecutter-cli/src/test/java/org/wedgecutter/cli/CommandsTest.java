@@ -6,13 +6,21 @@ import static org.assertj.core.api.Assertions.within;
 import com.fasterxml.jackson.databind.JsonNode;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Set;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
+import org.wedgecutter.core.plan.CameraMarks;
+import org.wedgecutter.core.plan.PlacedCamera;
+import org.wedgecutter.core.plan.Plan;
+import org.wedgecutter.core.plan.PlanReader;
+import org.wedgecutter.core.plan.PlanWriter;
+import org.wedgecutter.core.plan.Shot;
 import org.wedgecutter.core.testing.GltfText;
+import org.wedgecutter.core.testing.HandCamera;
 import org.wedgecutter.core.testing.ShotFolder;
 import picocli.CommandLine;
 
@@ -48,6 +56,37 @@ class CommandsTest extends CommandRun {
     wrong("--track", "export", plan, "--as", "camera", "--track", "(", "-o", json);
     wrong(
         ".json, .csv or .glb", "export", plan, "--as", "camera", "-o", dir.resolve("x").toString());
+  }
+
+  @Test
+  void aCameraIsMatchedToldAndUsed() throws Exception {
+    HandCamera eye = HandCamera.of(0.5, 1.6, 5, -0.1, -0.2, 0.05, 40);
+    wrong("nothing is marked", "camera", plan);
+    Plan before = PlanReader.read(Path.of(plan));
+    Shot shot = before.requireShot();
+    List<CameraMarks.Mark> marks = new ArrayList<>();
+    for (int k = 0; k < 8; k++) {
+      double[] at = eye.sees(k & 1, k >> 1 & 1, k >> 2, shot.width(), shot.height());
+      marks.add(
+          new CameraMarks.Point(
+              new CameraMarks.At(at[0] / shot.width(), at[1] / shot.height()),
+              List.of((double) (k & 1), (double) (k >> 1 & 1), (double) (k >> 2))));
+    }
+    PlanWriter.save(
+        before.withShot(shot.with(s -> s.marks = CameraMarks.NONE.with(marks.subList(0, 1)))),
+        Path.of(plan));
+    JsonNode open = json(1, "camera", plan, "--json");
+    assertThat(open.get("open")).hasSize(3);
+    PlanWriter.save(
+        before.withShot(shot.with(s -> s.marks = CameraMarks.NONE.with(marks))), Path.of(plan));
+    JsonNode n = json(0, "camera", plan, "--use", "--json");
+    assertThat(n.get("error").asDouble()).isLessThan(1e-3);
+    assertThat(n.get("angle").asDouble()).isCloseTo(40, within(1e-3));
+    assertThat(n.get("marks")).hasSize(8);
+    PlacedCamera used = PlanReader.read(Path.of(plan)).requireShot().placed();
+    assertThat(used.eye().get(1)).isCloseTo(1.6, within(1e-4));
+    assertThat(run("camera", plan)).isZero();
+    assertThat(out).contains("fit error 0.00 px", "angle of view 40.000°", "8 point");
   }
 
   @Test

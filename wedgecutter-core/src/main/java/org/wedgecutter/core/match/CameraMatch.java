@@ -39,6 +39,9 @@ public final class CameraMatch {
   /** What is behind the camera, or on the wrong side of the horizon, counts as many pixels off. */
   private static final double WRONG_SIDE = 1e4;
 
+  /** Marks are taken to be placed to this part of the picture's height, if they fit better. */
+  private static final double PLACED = 1000;
+
   private static final double STEP = 1e-6;
   private static final int EVALUATIONS = 300;
   private static final int FEW = 60;
@@ -71,8 +74,8 @@ public final class CameraMatch {
    * @param camera the camera
    * @param error root of the mean square of the marks' distances, pixels
    * @param errors distance of each mark, pixels: of its ends' root mean square
-   * @param turnDeviation by how much its direction may be wrong, degrees; deviations are for
-   *     measured places of one pixel's deviation, or the error found where that is more
+   * @param turnDeviation by how much its direction may be wrong, degrees; deviations are for marks
+   *     that are placed to a thousandth of the picture's height, or to the error where that is more
    * @param eyeDeviation by how much its place may be wrong, as a share of its distance from what is
    *     marked
    * @param angleDeviation by how much its angle of view may be wrong, degrees; 0 where it is given
@@ -438,7 +441,7 @@ public final class CameraMatch {
     try {
       RealMatrix inverse = new CholeskyDecomposition(normal, 1e-9, 0).getSolver().getInverse();
       for (int k = 0; k < none.length; k++) {
-        deviation[k] = Math.max(1, error) * Math.sqrt(inverse.getEntry(k, k));
+        deviation[k] = Math.max(height / PLACED, error) * Math.sqrt(inverse.getEntry(k, k));
       }
     } catch (MathRuntimeException e) {
       // what nothing holds has no bound

@@ -89,6 +89,16 @@ public record CameraMarks(
 
     /** Returns it with one of its places moved. */
     Mark moved(int end, At to);
+
+    /** Returns what it is, in words. */
+    default String title() {
+      return switch (this) {
+        case AxisLine l -> "line along " + l.along().word();
+        case Horizon h -> "horizon";
+        case Point p -> "point";
+        case Distance d -> "distance on ground";
+      };
+    }
   }
 
   /** A straight edge that runs along an axis of the scene. */

@@ -186,6 +186,7 @@ class CameraMatchTest {
     double sum = 0;
     double told = 0;
     int times = 200;
+    double by = H / 1000.0;
     PlacedCamera near = null;
     for (int n = 0; n < times; n++) {
       List<CameraMarks.Mark> corners = new ArrayList<>();
@@ -194,7 +195,8 @@ class CameraMatchTest {
         corners.add(
             new CameraMarks.Point(
                 new At(
-                    at.right() + random.nextGaussian() / W, at.down() + random.nextGaussian() / H),
+                    at.right() + by * random.nextGaussian() / W,
+                    at.down() + by * random.nextGaussian() / H),
                 List.of(2.0 * (k & 1), 2.0 * (k >> 1 & 1), 2.0 * (k >> 2) - 2)));
       }
       CameraMatch.Fit fit =

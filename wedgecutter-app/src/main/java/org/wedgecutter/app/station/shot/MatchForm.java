@@ -217,7 +217,7 @@ final class MatchForm extends VBox {
 
   private FlowPane mark(int number, CameraMarks.Mark mark, double error) {
     List<Node> parts = new ArrayList<>();
-    String name = (number + 1) + " " + title(mark);
+    String name = (number + 1) + " " + mark.title();
     Label title = new Label(name);
     title.setMinWidth(110);
     parts.add(title);
@@ -249,14 +249,14 @@ final class MatchForm extends VBox {
     Button remove = new Button("Remove");
     remove.setId("match-%d-remove".formatted(number + 1));
     remove.setOnAction(e ->
-        matcher.edit("remove from the camera match: " + title(mark), m -> m.with(number, null)));
+        matcher.edit("remove from the camera match: " + mark.title(), m -> m.with(number, null)));
     parts.add(off);
     parts.add(remove);
     return line(parts.toArray(Node[]::new));
   }
 
   private void replace(int number, CameraMarks.Mark next) {
-    matcher.edit("camera match: " + title(next), m -> m.with(number, next));
+    matcher.edit("camera match: " + next.title(), m -> m.with(number, next));
   }
 
   private HBox place(int number, CameraMarks.Point p) {
@@ -310,14 +310,5 @@ final class MatchForm extends VBox {
               }
               taker.take(next);
             }));
-  }
-
-  private static String title(CameraMarks.Mark mark) {
-    return switch (mark) {
-      case CameraMarks.AxisLine l -> "line along " + l.along().word();
-      case CameraMarks.Horizon h -> "horizon";
-      case CameraMarks.Point p -> "point";
-      case CameraMarks.Distance d -> "distance on ground";
-    };
   }
 }
