@@ -9,7 +9,7 @@ import org.wedgecutter.app.model.Session;
 import org.wedgecutter.app.panel.Bench;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.load.LoadedShot;
-import org.wedgecutter.core.load.RecipePictures;
+import org.wedgecutter.core.load.NumberedPictures;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.Shot;
 
@@ -60,8 +60,8 @@ public final class ImageFiles {
     if (s == null || path == null) {
       return;
     }
-    String all = RecipePictures.sequence(path, s.frame());
-    RecipePictures pictures = s.shot().recipePictures();
+    String all = NumberedPictures.sequence(path, s.frame());
+    NumberedPictures pictures = s.shot().numberedPictures();
     int frame = s.frame();
     work.run(
         "read the " + what,
@@ -81,7 +81,7 @@ public final class ImageFiles {
     if (s == null) {
       return;
     }
-    RecipePictures pictures = s.shot().recipePictures();
+    NumberedPictures pictures = s.shot().numberedPictures();
     int frame = s.frame();
     work.run(
         "read " + name,
@@ -98,10 +98,21 @@ public final class ImageFiles {
   /** Renders the shot at the size of its plate, if it has one. */
   public void renderAtPlateSize() {
     Session s = bench.session();
-    Picture plate = s == null ? null : s.shot().plate();
-    if (plate != null) {
-      renderAtSizeOf(plate, "the plate");
+    if (s == null) {
+      return;
     }
+    LoadedShot shot = s.shot();
+    int frame = s.frame();
+    work.run(
+        "read the plate",
+        () -> {
+          Picture plate = shot.plate(frame);
+          Platform.runLater(() -> {
+            if (plate != null && s.equals(bench.session())) {
+              renderAtSizeOf(plate, "the plate");
+            }
+          });
+        });
   }
 
   private void renderAtSizeOf(Picture picture, String name) {
@@ -116,7 +127,10 @@ public final class ImageFiles {
                     })));
   }
 
-  /** Asks for an image, reads it, and puts it into the plan. */
+  /**
+   * Asks for an image, reads it, and puts it into the plan. Of a numbered plate the file of the
+   * frame that is shown is chosen, and all are taken.
+   */
   public void ask(Use use) {
     Session s = bench.session();
     boolean plate = use == Use.PLATE;
@@ -126,7 +140,8 @@ public final class ImageFiles {
     if (s == null || path == null) {
       return;
     }
-    UnaryOperator<Plan> edit = named(path, plate);
+    String all = plate ? NumberedPictures.sequence(path, s.frame()) : path;
+    UnaryOperator<Plan> edit = named(all, plate);
     LoadedShot shot = s.shot();
     work.run(
         "read the " + what,
@@ -135,7 +150,7 @@ public final class ImageFiles {
           Platform.runLater(() -> {
             if (s.equals(bench.session())) {
               s.know(with);
-              bench.edit(what + " " + path, edit);
+              bench.edit(what + " " + all, edit);
             }
           });
         });

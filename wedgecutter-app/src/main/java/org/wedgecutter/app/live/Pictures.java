@@ -15,7 +15,7 @@ import org.wedgecutter.core.fragment.LayerPictures;
 import org.wedgecutter.core.image.DeepPicture;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.load.LoadedShot;
-import org.wedgecutter.core.load.RecipePictures;
+import org.wedgecutter.core.load.NumberedPictures;
 import org.wedgecutter.core.measure.InterplayTable;
 import org.wedgecutter.core.pass.IdMatteFile;
 import org.wedgecutter.core.pass.PassPicture;
@@ -368,8 +368,8 @@ public final class Pictures {
   private TracedSource layers() {
     TracedSource made = traced;
     if (made == null) {
-      RecipePictures pictures = shot.recipePictures();
-      Function<String, Picture> read = shot.recipePicturesAt(frame);
+      NumberedPictures pictures = shot.numberedPictures();
+      Function<String, Picture> read = shot.numberedPicturesAt(frame);
       made =
           new TracedSource(
               plan(),

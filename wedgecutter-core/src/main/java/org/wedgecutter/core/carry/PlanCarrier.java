@@ -12,6 +12,7 @@ import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.io.InputFile;
 import org.wedgecutter.core.io.SafePath;
 import org.wedgecutter.core.load.AddedObjects;
+import org.wedgecutter.core.load.NumberedPictures;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.PlanReader;
 import org.wedgecutter.core.plan.PlanWriter;
@@ -79,11 +80,13 @@ public final class PlanCarrier {
     if (!sameFolder(planFile, out)) {
       for (Map.Entry<String, String> image : images(carried.requireShot()).entrySet()) {
         String place = image.getKey();
-        Path from = SafePath.inside(folder(planFile), image.getValue(), planFile, place);
-        Path to = SafePath.inside(folder(out), image.getValue(), out, place);
-        if (!Files.exists(to)) {
-          byte[] bytes = InputFile.bytes(from, MAX_MEBIBYTES, planFile, place);
-          AtomicFile.write(to, o -> o.write(bytes));
+        for (String name : files(image.getValue(), carried.requireShot())) {
+          Path from = SafePath.inside(folder(planFile), name, planFile, place);
+          Path to = SafePath.inside(folder(out), name, out, place);
+          if (!Files.exists(to)) {
+            byte[] bytes = InputFile.bytes(from, MAX_MEBIBYTES, planFile, place);
+            AtomicFile.write(to, o -> o.write(bytes));
+          }
         }
       }
     }
@@ -100,6 +103,14 @@ public final class PlanCarrier {
     out.put("shot/plate/image", shot.plate().image());
     out.values().removeIf(path -> path.isEmpty() || path.equals(Shot.EnvironmentDef.NEUTRAL));
     return out;
+  }
+
+  /** The files of an image: one, or one for each frame. */
+  private static List<String> files(String image, Shot shot) {
+    return shot.frames().frames().stream()
+        .map(f -> NumberedPictures.at(image, f))
+        .distinct()
+        .toList();
   }
 
   private static boolean sameFolder(Path a, Path b) throws InputException {

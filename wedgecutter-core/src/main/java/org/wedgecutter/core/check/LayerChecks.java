@@ -117,7 +117,7 @@ final class LayerChecks {
     double from = c.shot.time(frames.getFirst()) - half;
     double to = c.shot.time(frames.getLast()) + half;
     TimeDigest time = c.members.time();
-    moves |= time.nodeChanges(c.shot.cameraIn(c.scene).node(), from, to);
+    moves |= time.nodeChanges(c.shot.cameraIn(c.scene).node(), from, to) || showsFootage(layer);
     for (int e = 0; e < c.resolved.entities() && !moves; e++) {
       moves = layer.decisions().role(e) != Role.ABSENT && time.changes(c.entity(e), from, to);
     }
@@ -157,7 +157,8 @@ final class LayerChecks {
       if (from != frame) {
         ResolvedLayer shown = Resolver.at(c.plan, c.members, def, frame);
         ResolvedLayer kept = Resolver.at(c.plan, c.members, def, from);
-        if (!shown.transport().equals(kept.transport())
+        if (showsFootage(shown)
+            || !shown.transport().equals(kept.transport())
             || !shown.decisions().equals(kept.decisions())) {
           c.add(
               Message.of(
@@ -169,6 +170,11 @@ final class LayerChecks {
         }
       }
     }
+  }
+
+  /** Whether it shows a plate that has a picture for each frame. */
+  private boolean showsFootage(ResolvedLayer layer) {
+    return c.shot.plate().isNumbered() && layer.seen().meets(c.resolved.platePart());
   }
 
   private static boolean keyed(LayerDef def) {

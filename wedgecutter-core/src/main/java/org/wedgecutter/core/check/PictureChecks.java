@@ -1,7 +1,7 @@
 package org.wedgecutter.core.check;
 
 import java.util.List;
-import org.wedgecutter.core.load.RecipePictures;
+import org.wedgecutter.core.load.NumberedPictures;
 import org.wedgecutter.core.mistake.Message;
 import org.wedgecutter.core.mistake.Sentence;
 import org.wedgecutter.core.plan.Background;
@@ -18,7 +18,10 @@ import org.wedgecutter.core.plan.RecipeEdits;
 final class PictureChecks {
   private PictureChecks() {}
 
-  static void run(Checked c, RecipePictures pictures) {
+  static void run(Checked c, NumberedPictures pictures) {
+    if (c.shot.plate().isNumbered()) {
+      plate(c, pictures, c.shot.plate().image());
+    }
     for (String picture : c.plan.recipe().pictures()) {
       List<Integer> missing =
           c.shot.frames().frames().stream().filter(f -> !pictures.exists(picture, f)).toList();
@@ -41,7 +44,20 @@ final class PictureChecks {
     }
   }
 
-  private static void read(Checked c, RecipePictures pictures, String picture, int frame) {
+  private static void plate(Checked c, NumberedPictures pictures, String picture) {
+    List<Integer> missing =
+        c.shot.frames().frames().stream().filter(f -> !pictures.exists(picture, f)).toList();
+    if (!missing.isEmpty()) {
+      c.add(
+          Message.of(
+              Sentence.PLATE_MISSING, "picture", picture, "range", FrameRange.of(missing).text()),
+          "",
+          "",
+          null);
+    }
+  }
+
+  private static void read(Checked c, NumberedPictures pictures, String picture, int frame) {
     String why = pictures.trouble(picture, frame);
     if (!why.isEmpty()) {
       c.add(

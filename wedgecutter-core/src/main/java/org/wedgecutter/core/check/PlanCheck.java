@@ -20,7 +20,7 @@ public final class PlanCheck {
   /** Returns all findings, the worst first; files that the plan names are looked for, too. */
   public static List<Finding> check(LoadedShot shot, ResolvedShot resolved) {
     Checked checked = checked(shot.plan(), shot.members(), resolved, shot.pictures());
-    PictureChecks.run(checked, shot.recipePictures());
+    PictureChecks.run(checked, shot.numberedPictures());
     return sorted(checked);
   }
 

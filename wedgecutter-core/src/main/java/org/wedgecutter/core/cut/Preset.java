@@ -262,8 +262,9 @@ public enum Preset {
         Cell.of(Role.CATCHER));
     builder.layer(name, Join.OVER, Cell.of(Role.SEEN), Cell.of(Role.HOLDOUT));
     Plan out = builder.plan;
-    if (!new TimeDigest(scene)
-        .nodeChanges(plan.requireShot().cameraIn(scene).node(), -1e12, 1e12)) {
+    if (!plan.requireShot().plate().isNumbered()
+        && !new TimeDigest(scene)
+            .nodeChanges(plan.requireShot().cameraIn(scene).node(), -1e12, 1e12)) {
       out =
           LayerEdits.setting(
               out,

@@ -234,7 +234,13 @@ public record LoadedShot(
     Shot shot = other.requireShot();
     Map<String, Picture> next = new HashMap<>(pictures);
     read(shot.environment().image(), "shot/environment/image", next);
-    read(shot.plate().image(), "shot/plate/image", next);
+    String plate = shot.plate().image();
+    if (NumberedPictures.isNumbered(plate)) {
+      // the others are read when they are shown
+      numberedPictures().picture(plate, shot.frames().first());
+    } else {
+      read(plate, "shot/plate/image", next);
+    }
     return new LoadedShot(file, plan, read, tracer, members, next);
   }
 
@@ -253,18 +259,18 @@ public record LoadedShot(
     }
   }
 
-  /** Returns the pictures that the plan's recipe names. */
-  public RecipePictures recipePictures() {
+  /** Returns the pictures that the plan names, which may be numbered by frame. */
+  public NumberedPictures numberedPictures() {
     Path folder = file.toAbsolutePath().normalize().getParent();
-    return new RecipePictures(folder == null ? List.of() : List.of(folder));
+    return new NumberedPictures(folder == null ? List.of() : List.of(folder));
   }
 
   /**
-   * Returns what reads the pictures of the recipe at a frame; an error becomes an {@link
+   * Returns what reads the plan's pictures at a frame; an error becomes an {@link
    * UncheckedIOException}.
    */
-  public Function<String, Picture> recipePicturesAt(int frame) {
-    RecipePictures all = recipePictures();
+  public Function<String, Picture> numberedPicturesAt(int frame) {
+    NumberedPictures all = numberedPictures();
     return name -> {
       try {
         return all.picture(name, frame);
@@ -286,9 +292,16 @@ public record LoadedShot(
     return image == null ? Environment.DARK : new Environment(image, def.turn(), def.level());
   }
 
-  /** Returns the plate, or null. */
-  public @Nullable Picture plate() {
-    return pictures.get(plan.requireShot().plate().image());
+  /**
+   * Returns the plate at a frame, or null.
+   *
+   * @throws UncheckedIOException if a numbered plate has no file for it, or one that is no picture
+   */
+  public @Nullable Picture plate(int frame) {
+    String image = plan.requireShot().plate().image();
+    return NumberedPictures.isNumbered(image)
+        ? numberedPicturesAt(frame).apply(image)
+        : pictures.get(image);
   }
 
   /** Returns the scene at a frame. */
@@ -322,7 +335,7 @@ public record LoadedShot(
 
       @Override
       public @Nullable Picture plate(int width, int height) {
-        Picture own = LoadedShot.this.plate();
+        Picture own = LoadedShot.this.plate(frame);
         return own == null ? null : own.resized(width, height);
       }
 

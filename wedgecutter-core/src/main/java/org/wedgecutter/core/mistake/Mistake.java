@@ -323,9 +323,9 @@ public enum Mistake {
       ""),
   PICTURE_MISSING(
       Severity.ERROR,
-      "A picture of the recipe is missing or cannot be read",
-      "The background, or what a surface is to show, has no file at some frames, or one that is no picture.",
-      "Takes the background out of the recipe, or switches the correction off."),
+      "A picture is missing or cannot be read",
+      "The plate, the background, or what a surface is to show, has no file at some frames, or one that is no picture.",
+      "Takes the background out of the recipe, or switches the correction off. The files of a plate are to be put there."),
   COMPRESSION_LOSSY(
       Severity.WARNING,
       "The compression changes pixels",

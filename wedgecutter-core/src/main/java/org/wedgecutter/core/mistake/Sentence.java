@@ -327,6 +327,10 @@ public enum Sentence {
       Mistake.PICTURE_MISSING,
       "the recipe shows {picture}, which is missing at the frames {range}",
       "put the file there, or choose another picture at Rejoin"),
+  PLATE_MISSING(
+      Mistake.PICTURE_MISSING,
+      "the plate {picture} is missing at the frames {range}",
+      "put the files there, or change the frames of the shot at Shot, Settings"),
   PICTURE_UNREADABLE(
       Mistake.PICTURE_MISSING,
       "the recipe shows {picture}, which cannot be read at frame {frame}: {why}",

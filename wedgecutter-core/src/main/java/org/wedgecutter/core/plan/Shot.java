@@ -91,14 +91,19 @@ public record Shot(
    * A plate: the picture behind everything, and the stand-in geometry of things in it. Where the
    * camera sees a stand-in, or nothing, it sees the plate.
    *
-   * @param image path of an .exr, .hdr, .png or .jpg picture, relative to the plan; empty means
-   *     none
+   * @param image path of an .exr, .hdr, .png or .jpg picture, relative to the plan, where {@code
+   *     {frame:4}} stands for the frame's number with four digits; empty means none
    * @param standIns the collection of the stand-ins; empty means none
    * @param extra unknown keys
    */
   public record PlateDef(String image, String standIns, Extra extra) {
     /** No plate. */
     public static final PlateDef NONE = new PlateDef("", "", Extra.NONE);
+
+    /** Whether it has a picture for each frame: {@code {frame:4}} stands for the number. */
+    public boolean isNumbered() {
+      return image.contains("{frame");
+    }
 
     /** Whether there is a plate. */
     public boolean exists() {

@@ -163,7 +163,8 @@ public final class Proposer {
         .findFirst()
         .ifPresent(hero -> out.add(shadowApart(byDepth, hero)));
     boolean moves = survey.changes().moves().stream().anyMatch(m -> !m.isEmpty());
-    if (moves && survey.changes().camera().isEmpty() && somethingStill()) {
+    boolean footage = shot.plan().requireShot().plate().isNumbered();
+    if (moves && !footage && survey.changes().camera().isEmpty() && somethingStill()) {
       out.add(stillHeld());
     }
     return out;

@@ -47,6 +47,10 @@ public record StillBut(int layer, EntitySet movers, double share, double saved) 
     }
     int first = held.frames().getFirst();
     List<ResolvedLayer> layers = shot.resolve(first).layers();
+    EntitySet footage =
+        shot.plan().requireShot().plate().isNumbered()
+            ? shot.resolve(first).platePart()
+            : EntitySet.NONE;
     for (int l = 0; l < layers.size(); l++) {
       int layer = l;
       if (time.rendered(l).size() < 2) {
@@ -65,7 +69,11 @@ public record StillBut(int layer, EntitySet movers, double share, double saved) 
               .anyMatch(k -> k.layer().equals(shot.plan().layers().get(layer).name()));
       // a catcher's layer is about what moves
       boolean catches = resolved.catcher() != null;
-      if (!changing.isEmpty() && !changing.meets(shown) && !keyed && !catches) {
+      if (!changing.isEmpty()
+          && !changing.meets(shown)
+          && !footage.meets(shown)
+          && !keyed
+          && !catches) {
         double saved = time.layer(l).middle() - time.heldThroughout(l).middle();
         out.add(new StillBut(l, changing, survey.share(shown, changing), saved));
       }

@@ -29,7 +29,7 @@ public final class HeldFrames {
   }
 
   /** What one column of the sheet is at a frame. */
-  private record State(Object picture, Seen seen, double denoise, Object filter) {}
+  private record State(Object picture, Seen seen, double denoise, Object filter, int plate) {}
 
   /** What the camera sees, whether or not it takes part in the light. */
   private record Seen(TransportClass transport, EntitySet skipped) {
@@ -61,26 +61,33 @@ public final class HeldFrames {
       first.add(new LinkedHashMap<>());
       known.add(new LinkedHashMap<>());
     }
+    boolean moves = plan.requireShot().plate().isNumbered();
     for (int frame : frames) {
       ResolvedShot shot = Resolver.resolve(plan, members, frame);
       for (int c = 0; c < columns; c++) {
-        State state = state(shot, c);
+        State state = state(shot, c, moves ? frame : 0);
         first.get(c).put(frame, known.get(c).computeIfAbsent(state, s -> frame));
       }
     }
     return new HeldFrames(List.copyOf(frames), first);
   }
 
-  private static State state(ResolvedShot shot, int column) {
+  /**
+   * @param plate the frame of the plate that is shown; 0 if it is the same at all
+   */
+  private static State state(ResolvedShot shot, int column, int plate) {
     boolean uncut = column == shot.layers().size();
     double denoise = uncut ? shot.asked().denoise() : shot.asked().denoise(column);
     // without a filter the uncut frame has no part in a layer
     Object filter = denoise > 0 ? shot.uncut() : "";
     if (uncut) {
-      return new State(shot.uncut(), new Seen(shot.uncut(), EntitySet.NONE), denoise, filter);
+      Seen all = new Seen(shot.uncut(), EntitySet.NONE);
+      return new State(shot.uncut(), all, denoise, filter, plate);
     }
     ResolvedLayer layer = shot.layers().get(column);
-    return new State(layer, new Seen(layer.transport(), layer.skipped()), denoise, filter);
+    boolean shows = layer.seen().meets(shot.platePart());
+    Seen seen = new Seen(layer.transport(), layer.skipped());
+    return new State(layer, seen, denoise, filter, shows ? plate : 0);
   }
 
   /** Returns the frames that were compared. */

@@ -51,7 +51,7 @@ class PlanCarrierTest {
     PlanCarrier.save(carried.plan(), plan, out);
     assertThat(there.resolve("sky.hdr")).hasSameBinaryContentAs(dir.resolve("here/sky.hdr"));
     LoadedShot loaded = LoadedShot.load(out);
-    assertThat(loaded.plate()).isNotNull();
+    assertThat(loaded.plate(1)).isNotNull();
   }
 
   @Test
@@ -82,6 +82,6 @@ class PlanCarrierTest {
         .isInstanceOf(InputException.class)
         .hasMessageContaining("gone.hdr");
     assertThat(shot.withPicturesOf(plan).pictures()).isEqualTo(shot.pictures());
-    assertThat(shot.withPlan(other).plate()).as("what was never read").isNull();
+    assertThat(shot.withPlan(other).plate(1)).as("what was never read").isNull();
   }
 }

@@ -16,7 +16,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.load.LoadedShot;
-import org.wedgecutter.core.load.RecipePictures;
+import org.wedgecutter.core.load.NumberedPictures;
 import org.wedgecutter.core.plan.Correction;
 import org.wedgecutter.core.plan.Extra;
 import org.wedgecutter.core.plan.Join;
@@ -89,7 +89,7 @@ class SurfaceTest {
         new Recipe(List.of(new Recipe.Step(layer, Join.PLUS, Extra.NONE)), Extra.NONE)
             .withCorrections(List.of(surface))
             .withMattes(List.of(MatteDef.picked("canvas").withPicks(List.of("/canvas"))));
-    RecipePictures pictures = new RecipePictures(List.of(dir));
+    NumberedPictures pictures = new NumberedPictures(List.of(dir));
     return Evaluation.picture(
         Expression.of(recipe),
         WIDTH,
@@ -175,11 +175,11 @@ class SurfaceTest {
   void aSequenceShowsThePictureOfItsFrameAndAMissingOneIsTold() throws Exception {
     writeNew();
     Files.move(dir.resolve("new.png"), dir.resolve("new.0007.png"));
-    RecipePictures pictures = new RecipePictures(List.of(dir));
+    NumberedPictures pictures = new NumberedPictures(List.of(dir));
     assertThat(pictures.picture("new.{frame:4}.png", 7).width()).isEqualTo(4);
-    assertThat(RecipePictures.sequence("new.0007.png", 7)).isEqualTo("new.{frame:4}.png");
-    assertThat(RecipePictures.sequence("new.0007.png", 8)).isEqualTo("new.0007.png");
-    assertThat(RecipePictures.sequence("label7.png", 7)).as("no frame").isEqualTo("label7.png");
+    assertThat(NumberedPictures.sequence("new.0007.png", 7)).isEqualTo("new.{frame:4}.png");
+    assertThat(NumberedPictures.sequence("new.0007.png", 8)).isEqualTo("new.0007.png");
+    assertThat(NumberedPictures.sequence("label7.png", 7)).as("no frame").isEqualTo("label7.png");
     assertThatThrownBy(() -> pictures.picture("new.{frame:4}.png", 8))
         .hasMessageContaining("new.0008.png")
         .hasMessageContaining("frame 8");

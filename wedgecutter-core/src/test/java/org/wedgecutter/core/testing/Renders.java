@@ -34,12 +34,19 @@ public final class Renders {
    */
   public static Delivery delivery(LoadedShot shot, Path out, double scale, boolean resume)
       throws IOException {
+    return delivery(shot, out, scale, resume, 1, 2);
+  }
+
+  /** Renders some frames of all layers and of the uncut frame. */
+  public static Delivery delivery(
+      LoadedShot shot, Path out, double scale, boolean resume, Integer... frames)
+      throws IOException {
     return new DeliveryRenderer(
             shot,
             new DeliveryOrder(
                 out,
                 List.of(),
-                List.of(1, 2),
+                List.of(frames),
                 true,
                 FrameRenderer.Settings.of(shot, scale, 0, 2, false),
                 resume))

@@ -182,11 +182,11 @@ class CameraWindowTest {
   void groundIsAddedAsAStandInOfThePlate() throws Exception {
     Picture plate = Picture.empty(W, H);
     Arrays.fill(plate.rgba(), 0.25f);
-    try (var out = Files.newOutputStream(dir.resolve("plate.hdr"))) {
+    try (var out = Files.newOutputStream(dir.resolve("plate.0001.hdr"))) {
       RadianceHdr.write(plate, out);
     }
     FileAsker asker = mock(FileAsker.class);
-    when(asker.toOpen(anyString(), any(String[].class))).thenReturn(dir.resolve("plate.hdr"));
+    when(asker.toOpen(anyString(), any(String[].class))).thenReturn(dir.resolve("plate.0001.hdr"));
     window.setAsker(asker);
     show(corners());
     window.await("it is found", () -> isThere("match-use"));
@@ -194,6 +194,8 @@ class CameraWindowTest {
     window.click("shot-settings");
     window.click("shot-choose-plate");
     window.await("it is in the plan", () -> window.planNow().requireShot().plate().exists());
+    // numbered footage is taken as such
+    assertThat(window.plan().requireShot().plate().image()).isEqualTo("plate.{frame:4}.hdr");
     window.click("shot-match");
     window.click("match-ground");
     window.await("it is added", 60, () -> !window.planNow().requireShot().added().isEmpty());

@@ -11,7 +11,7 @@ import org.wedgecutter.core.image.DeepPicture;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.image.Region;
 import org.wedgecutter.core.io.InputException;
-import org.wedgecutter.core.load.RecipePictures;
+import org.wedgecutter.core.load.NumberedPictures;
 import org.wedgecutter.core.pass.IdMatteFile;
 import org.wedgecutter.core.plan.MatteDef;
 import org.wedgecutter.core.rejoin.IdCover;
@@ -37,7 +37,7 @@ public final class DeliverySource implements LayerSource<IOException> {
 
   @Override
   public Picture image(String path) throws IOException {
-    return new RecipePictures(delivery.pictures()).picture(path, frame);
+    return new NumberedPictures(delivery.pictures()).picture(path, frame);
   }
 
   /**

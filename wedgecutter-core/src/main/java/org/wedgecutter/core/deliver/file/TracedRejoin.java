@@ -45,7 +45,7 @@ public final class TracedRejoin {
             Expression.of(recipe),
             s.width(),
             s.height(),
-            new TracedSource(plan, rendered, shot.recipePicturesAt(frame)));
+            new TracedSource(plan, rendered, shot.numberedPicturesAt(frame)));
     if (PictureWriter.isFor(file)) {
       AtomicFile.write(file, out -> PictureWriter.write(picture, file, out));
     } else {

@@ -1,6 +1,7 @@
 package org.wedgecutter.core.deliver.unit;
 
 import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -16,7 +17,8 @@ final class DeliveryChecks {
   private DeliveryChecks() {}
 
   /**
-   * Checks names of files and of channels, and that the recipe's pictures are there.
+   * Checks names of files and of channels, and that the pictures of the recipe and of a numbered
+   * plate are there.
    *
    * @throws InputException if files would share a name, a channel's name is too long, or a picture
    *     is missing at a frame
@@ -26,9 +28,13 @@ final class DeliveryChecks {
     List<String> titles = LayerPictures.passTitles(shot.resolve(order.frames().getFirst()));
     collisions(shot, wanted, files, titles);
     channels(shot, titles);
-    for (String picture : shot.plan().recipe().pictures()) {
+    List<String> pictures = new ArrayList<>(shot.plan().recipe().pictures());
+    if (shot.plan().requireShot().plate().isNumbered()) {
+      pictures.add(shot.plan().requireShot().plate().image());
+    }
+    for (String picture : pictures) {
       for (int frame : order.frames()) {
-        shot.recipePictures().file(picture, frame);
+        shot.numberedPictures().file(picture, frame);
       }
     }
   }

@@ -21,7 +21,7 @@ import org.wedgecutter.core.io.AtomicFile;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.io.RootFolder;
 import org.wedgecutter.core.load.LoadedShot;
-import org.wedgecutter.core.load.RecipePictures;
+import org.wedgecutter.core.load.NumberedPictures;
 import org.wedgecutter.core.plan.FileNames;
 import org.wedgecutter.core.plan.LayerDef;
 import org.wedgecutter.core.render.FrameBands;
@@ -347,17 +347,17 @@ public final class DeliveryRenderer {
     if (!isShared() || !manifest.tells(wanted)) {
       manifest.write(wanted, !isShared());
     }
-    recipePictures();
+    copyRecipePictures();
   }
 
   /** Copies what the recipe shows into the delivery, so that it rejoins by itself. */
-  private void recipePictures() throws IOException {
-    RecipePictures all = shot.recipePictures();
+  private void copyRecipePictures() throws IOException {
+    NumberedPictures all = shot.numberedPictures();
     RootFolder folder = new RootFolder(order.folder());
     for (String name : shot.plan().recipe().pictures()) {
       for (int frame : order.frames()) {
         Path from = all.file(name, frame);
-        String own = RecipePictures.at(name, frame);
+        String own = NumberedPictures.at(name, frame);
         RootFolder.check(own, shot.file(), "recipe");
         String to = Delivery.PICTURES + "/" + own;
         if (!folder.isFile(to) || Files.mismatch(from, folder.file(to)) >= 0) {

@@ -1,5 +1,6 @@
 package org.wedgecutter.core.deliver.unit;
 
+import java.io.UncheckedIOException;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
@@ -11,6 +12,7 @@ import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.io.ContentDigest;
 import org.wedgecutter.core.load.LoadedShot;
+import org.wedgecutter.core.load.NumberedPictures;
 import org.wedgecutter.core.plan.FileNames;
 import org.wedgecutter.core.plan.Output;
 import org.wedgecutter.core.plan.Shot;
@@ -49,7 +51,10 @@ public final class UnitDigests {
   private final Map<Integer, String> meshes = new HashMap<>();
   private final Map<Integer, String> materials = new HashMap<>();
   private final @Nullable String[] entities;
-  private @Nullable String plate;
+
+  /** Of the plate at the frames that were asked for. */
+  private final Map<Integer, String> plates = new HashMap<>();
+
   private @Nullable String paths;
 
   /** Classes of the frame that was asked for last: its layers share them. */
@@ -101,6 +106,8 @@ public final class UnitDigests {
     without = leftOut;
     boolean uncut = column == now.layers().size();
     format(now, uncut ? "" : now.layers().get(column).name(), parts);
+    boolean showsPlate = uncut || now.layers().get(column).seen().meets(now.platePart());
+    parts.add(now.asked().plate() != null && showsPlate ? plate() : null);
     double denoise = uncut ? now.asked().denoise() : now.asked().denoise(column);
     parts.add(denoise);
     if (uncut) {
@@ -171,7 +178,6 @@ public final class UnitDigests {
     Shot s = shot.plan().requireShot();
     parts.add(List.of(s.fps(), s.shutter(), shot.camera()));
     parts.add(asked.plate());
-    parts.add(asked.plate() == null ? null : plate());
   }
 
   /** Names of all that an ID matte may name. */
@@ -185,12 +191,17 @@ public final class UnitDigests {
   }
 
   private String plate() {
-    String known = plate;
-    if (known == null) {
-      known = ContentDigest.of(shot.plate());
-      plate = known;
+    boolean moves = NumberedPictures.isNumbered(shot.plan().requireShot().plate().image());
+    return plates.computeIfAbsent(moves ? frame : 0, f -> plateAt(moves ? f : frame));
+  }
+
+  private String plateAt(int atFrame) {
+    try {
+      return ContentDigest.of(shot.plate(atFrame));
+    } catch (UncheckedIOException e) {
+      // the state of a delivery can be asked for all the same; rendering tells what is missing
+      return "missing";
     }
-    return known;
   }
 
   private String digest(@Nullable Object value) {

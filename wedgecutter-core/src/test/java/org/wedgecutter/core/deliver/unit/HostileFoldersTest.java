@@ -31,7 +31,7 @@ import org.wedgecutter.core.export.HandOver;
 import org.wedgecutter.core.image.PictureFiles;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.load.LoadedShot;
-import org.wedgecutter.core.load.RecipePictures;
+import org.wedgecutter.core.load.NumberedPictures;
 import org.wedgecutter.core.plan.PlanReader;
 import org.wedgecutter.core.render.FrameRenderer;
 import org.wedgecutter.core.survey.SurveyStore;
@@ -181,7 +181,7 @@ class HostileFoldersTest {
         .isInstanceOf(InputException.class)
         .hasMessageNotContaining("secret-word");
     assertThat(out.resolve("recipe/sky.png")).doesNotExist();
-    assertThat(new RecipePictures(List.of(folder)).trouble("sky.png", 1)).isNotEmpty();
+    assertThat(new NumberedPictures(List.of(folder)).trouble("sky.png", 1)).isNotEmpty();
   }
 
   @Test

@@ -17,10 +17,11 @@ import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.io.SafePath;
 
 /**
- * The pictures that a recipe names: backgrounds, and what surfaces show. They are read when they
- * are asked for, in scene-linear light, and kept as long as memory lasts and the file is the same.
+ * Pictures that a plan names once for all frames, with {@code {frame:4}} for the frame's number:
+ * the plate, the recipe's backgrounds, and what surfaces show. They are read when they are asked
+ * for, in scene-linear light, and kept as long as memory lasts and the file is the same.
  */
-public final class RecipePictures {
+public final class NumberedPictures {
   private static final Pattern FRAME = Pattern.compile("\\{frame(?::(\\d))?}");
 
   /** All that was read, for whoever asks next: recipes are put together again at every edit. */
@@ -38,8 +39,13 @@ public final class RecipePictures {
   /**
    * @param folders to which paths are relative; the first that holds a file counts
    */
-  public RecipePictures(List<Path> folders) {
+  public NumberedPictures(List<Path> folders) {
     this.folders = List.copyOf(folders);
+  }
+
+  /** Whether a name stands for a file of each frame. */
+  public static boolean isNumbered(String name) {
+    return FRAME.matcher(name).find();
   }
 
   /** Returns the name of a picture at a frame. */
@@ -84,7 +90,7 @@ public final class RecipePictures {
     throw new InputException(
         folders.isEmpty() ? Path.of(own) : folders.getFirst().resolve(own),
         "",
-        "no such file, which the recipe shows at frame " + frame);
+        "no such file, which is shown at frame " + frame);
   }
 
   /** Whether there is a file of a picture. */
