@@ -39,15 +39,25 @@ public record GroundLines(
     List<double[]> grid = new ArrayList<>();
     for (int k = -LINES; k <= LINES; k++) {
       double by = k * spacing;
-      add(grid, pose, new Vector3d(x + by, 0, z - reach), new Vector3d(x + by, 0, z + reach));
-      add(grid, pose, new Vector3d(x - reach, 0, z + by), new Vector3d(x + reach, 0, z + by));
+      add(
+          grid,
+          pose,
+          new Vector3d(x + by, 0, z - reach),
+          new Vector3d(x + by, 0, z + reach),
+          STEPS);
+      add(
+          grid,
+          pose,
+          new Vector3d(x - reach, 0, z + by),
+          new Vector3d(x + reach, 0, z + by),
+          STEPS);
     }
     List<OfAxis> axes = new ArrayList<>();
     for (Axis axis : Axis.values()) {
       Vector3d end = new Vector3d();
       end.setComponent(axis.ordinal(), spacing);
       List<double[]> line = new ArrayList<>();
-      add(line, pose, new Vector3d(), end);
+      add(line, pose, new Vector3d(), end, STEPS);
       line.forEach(l -> axes.add(new OfAxis(axis, l)));
     }
     return new GroundLines(spacing, grid, horizon(pose), axes);
@@ -76,10 +86,11 @@ public record GroundLines(
     return out;
   }
 
-  private static void add(List<double[]> to, Pose pose, Vector3d from, Vector3d until) {
+  /** Adds what is in sight of a straight line in the world, as lines of so many steps. */
+  static void add(List<double[]> to, Pose pose, Vector3d from, Vector3d until, int steps) {
     Run run = new Run(to);
-    for (int k = 0; k <= STEPS; k++) {
-      run.next(pose.pixel(from.lerp(until, (double) k / STEPS, new Vector3d())));
+    for (int k = 0; k <= steps; k++) {
+      run.next(pose.pixel(from.lerp(until, (double) k / steps, new Vector3d())));
     }
     run.end();
   }

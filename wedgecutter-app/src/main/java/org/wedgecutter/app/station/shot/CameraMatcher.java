@@ -18,11 +18,14 @@ import org.wedgecutter.app.panel.Typed;
 import org.wedgecutter.app.station.Workbench;
 import org.wedgecutter.app.viewer.Drawing;
 import org.wedgecutter.app.viewer.Look;
+import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.match.CameraMatch;
 import org.wedgecutter.core.match.GroundLines;
+import org.wedgecutter.core.match.SceneEdges;
 import org.wedgecutter.core.plan.CameraMarks;
 import org.wedgecutter.core.plan.PlacedCamera;
 import org.wedgecutter.core.plan.Shot;
+import org.wedgecutter.core.resolve.EntitySet;
 
 /**
  * Matches the plan's camera to a photograph: marks are drawn over the picture and dragged, and the
@@ -35,6 +38,7 @@ final class CameraMatcher implements AutoCloseable {
   };
   private static final Color KNOWN = Color.web("#f2cc60");
   private static final Color GROUND = Color.gray(1, 0.35);
+  private static final Color EDGES = Color.web("#d2a8ff", 0.8);
 
   private final Workbench bench;
   private final DetailPanel panel = new DetailPanel();
@@ -59,7 +63,13 @@ final class CameraMatcher implements AutoCloseable {
       int width,
       int height,
       CameraMatch.@Nullable Fit fit,
-      GroundLines ground) {}
+      GroundLines ground,
+      List<double[]> edges) {}
+
+  /** The edges of the scene's things, on the thread alone; and what they are of. */
+  private SceneEdges edges = SceneEdges.NONE;
+
+  private List<Object> edgesOf = List.of();
 
   CameraMatcher(Workbench bench) {
     this.bench = bench;
@@ -127,6 +137,8 @@ final class CameraMatcher implements AutoCloseable {
     int h = height;
     // what is dragged must be quick; what rests is looked for everywhere
     CameraMatch.Fit before = dragged ? fit() : null;
+    Session s = bench.session();
+    LoadedShot shot = s == null ? null : s.shot();
     thread.execute(() -> {
       if (own != serial.get()) {
         return;
@@ -138,13 +150,34 @@ final class CameraMatcher implements AutoCloseable {
             found == null
                 ? new GroundLines(1, List.of(), List.of(), List.of())
                 : GroundLines.of(found.camera(), w, h);
-        Matched next = new Matched(asked, w, h, found, ground);
+        List<double[]> lines =
+            found == null || shot == null ? List.of() : edges(shot).in(found.camera(), w, h);
+        Matched next = new Matched(asked, w, h, found, ground, lines);
         Platform.runLater(() -> arrived(own, next));
       } catch (RuntimeException e) {
         LOG.error("matching the camera", e);
         Platform.runLater(() -> bench.banner("Matching the camera failed: " + e.getMessage()));
       }
     });
+  }
+
+  /** Edges of what stands in for things in the plate; where nothing does, of the whole scene. */
+  private SceneEdges edges(LoadedShot shot) {
+    Shot of = shot.plan().requireShot();
+    EntitySet standIns =
+        shot.plan().collections().stream()
+            .filter(c -> c.name().equals(of.plate().standIns()))
+            .findFirst()
+            .map(shot.members()::of)
+            .orElse(EntitySet.NONE);
+    EntitySet things =
+        standIns.isEmpty() ? EntitySet.where(shot.scene().entities().size(), e -> true) : standIns;
+    List<Object> next = List.of(shot.tracer(), things);
+    if (!next.equals(edgesOf)) {
+      edges = SceneEdges.of(shot.scene(), things, of.time(of.frames().first()));
+      edgesOf = next;
+    }
+    return edges;
   }
 
   private void arrived(long own, Matched next) {
@@ -205,6 +238,7 @@ final class CameraMatcher implements AutoCloseable {
     List<Drawing.Line> lines = new ArrayList<>();
     Matched known = matched;
     if (known != null) {
+      known.edges.forEach(l -> lines.add(new Drawing.Line(l, EDGES, 1)));
       known.ground.grid().forEach(l -> lines.add(new Drawing.Line(l, GROUND, 0.8)));
       known.ground.horizon().forEach(l -> lines.add(new Drawing.Line(l, GROUND, 1.5)));
       known
