@@ -26,8 +26,8 @@ public final class Subjects {
   }
 
   /**
-   * Returns everything that emits light in a shot: lights, meshes with a part that does, and the
-   * environment if the shot has an image of it.
+   * Returns everything that emits light in a shot: lights, meshes with a part that does, media that
+   * glow, and the environment if the shot has an image of it.
    */
   public static EntitySet emitters(Shot shot, Scene scene) {
     boolean around = !shot.environment().image().isEmpty();
@@ -35,8 +35,10 @@ public final class Subjects {
         scene.entities().size(),
         e -> {
           Entity entity = scene.entities().get(e);
-          return has(scene, entity, Property.LIGHT_INTENSITY)
-              && (entity.kind() != EntityKind.ENVIRONMENT || around);
+          return entity.kind() == EntityKind.MEDIUM
+              ? scene.media().get(entity.payload()).emission().max() > 0
+              : has(scene, entity, Property.LIGHT_INTENSITY)
+                  && (entity.kind() != EntityKind.ENVIRONMENT || around);
         });
   }
 }

@@ -14,6 +14,7 @@ import org.junit.jupiter.params.provider.CsvSource;
 import org.wedgecutter.core.deliver.unit.UnitDigests;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.io.InputException;
+import org.wedgecutter.core.pass.PassPicture;
 import org.wedgecutter.core.plan.AddedEdits;
 import org.wedgecutter.core.plan.AddedObject;
 import org.wedgecutter.core.plan.Plan;
@@ -121,6 +122,51 @@ class AddedObjectsTest {
     Picture p = uncut(shot, frame, 16);
     assertThat((double) p.rgba()[4 * (24 * 64 + 32)]).isCloseTo(Math.exp(-density), within(2e-3));
     assertExact(shot, frame);
+  }
+
+  private static final String FIRE =
+      """
+      "added": [{"kind": "fog", "name": "fire", "density": 1.5, "colour": [0, 0, 0], "emission": [4, 2, 1],
+                 "box": {"at": [0, 0.9, 0], "size": [1, 1, 1]}},
+                {"kind": "ground", "name": "floor", "at": [0, -0.5, 0], "size": 4}],
+      "bounces": 3\
+      """;
+
+  /**
+   * What a fire adds is a pass of light of its own: all light of a scene that nothing else lights.
+   */
+  @Test
+  void aFireIsAnEmitterWithItsOwnPassOfLight() {
+    Scene scene = box().sunFromAbove("/sun", 1).scene();
+    String output = TWO + ", \"output\": {\"more\": [\"lights\"]}";
+    LoadedShot shot = Shots.of(scene, "1", FIRE, output);
+    var frame = renderer(shot, 16).render(1, l -> true, true, p -> {});
+    float[] fire = pass(frame.uncutPasses(), "light.fire");
+    float[] sun = pass(frame.uncutPasses(), "light.sun");
+    float[] beauty = frame.uncut().rgba();
+    double floor = 0;
+    for (int p = 0; p < fire.length / 3; p++) {
+      for (int c = 0; c < 3; c++) {
+        assertThat(fire[3 * p + c] + sun[3 * p + c])
+            .isCloseTo(beauty[4 * p + c], within(1e-4f * (1 + beauty[4 * p + c])));
+      }
+      floor += p / 64 > 44 ? fire[3 * p] : 0;
+    }
+    assertThat(floor).as("it lights the ground, too").isPositive();
+    // through its middle, one metre thick: the colour that it emits, by what it covers
+    int middle = 3 * (17 * 64 + 32);
+    assertThat((double) fire[middle]).isCloseTo(4 * (1 - Math.exp(-1.5)), within(0.35));
+    assertThat(fire[middle] / fire[middle + 2]).isCloseTo(4, within(0.05f));
+    assertExact(shot, 1);
+    // the sun off leaves the fire's light alone, as the pass has it
+    String dark = FIRE.replace("\"bounces\"", "\"clamp\": 0, \"bounces\"");
+    LoadedShot alone = Shots.of(box().scene(), "1", dark, output);
+    Picture without = uncut(alone, 1, 16);
+    assertThat((double) without.rgba()[4 * (17 * 64 + 32)]).isCloseTo(fire[middle], within(0.05));
+  }
+
+  private static float[] pass(List<PassPicture> all, String name) {
+    return all.stream().filter(p -> p.name().equals(name)).findFirst().orElseThrow().values();
   }
 
   @Test

@@ -55,7 +55,9 @@ public final class EntityPanel extends VBox {
           into.getChildren().add(button);
         });
     getChildren().add(into);
-    if (Subjects.emitters(plan.requireShot(), members.scene()).contains(entity.index())) {
+    // what glows in the air is met by chance: no link keeps its light from a surface
+    if (entity.kind() != EntityKind.MEDIUM
+        && Subjects.emitters(plan.requireShot(), members.scene()).contains(entity.index())) {
       getChildren().add(link(editor, plan, entity));
     }
     if (layer != null) {
