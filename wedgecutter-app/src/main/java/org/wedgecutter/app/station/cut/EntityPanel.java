@@ -21,6 +21,7 @@ import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.resolve.Members;
 import org.wedgecutter.core.resolve.Subjects;
 import org.wedgecutter.core.scene.Entity;
+import org.wedgecutter.core.scene.EntityKind;
 
 /** An entity: its collection, for the whole shot, and its role in the layer and why. */
 public final class EntityPanel extends VBox {
