@@ -237,7 +237,9 @@ public record LoadedShot(
     String plate = shot.plate().image();
     if (NumberedPictures.isNumbered(plate)) {
       // the others are read when they are shown
-      numberedPictures().picture(plate, shot.frames().first());
+      int first = shot.frames().first();
+      SafePath.inside(folder(file), NumberedPictures.at(plate, first), file, "shot/plate/image");
+      numberedPictures().picture(plate, first);
     } else {
       read(plate, "shot/plate/image", next);
     }

@@ -12,7 +12,15 @@ import org.wedgecutter.core.plan.Correction;
 import org.wedgecutter.core.plan.Correction.Type;
 import org.wedgecutter.core.plan.Extra;
 import org.wedgecutter.core.plan.Join;
+import org.wedgecutter.core.plan.PlacedCamera;
 import org.wedgecutter.core.plan.Recipe;
+import org.wedgecutter.core.resolve.EntitySet;
+import org.wedgecutter.core.scene.Projection;
+import org.wedgecutter.core.scene.Scene;
+import org.wedgecutter.core.testing.HandCamera;
+import org.wedgecutter.core.testing.SceneMaker;
+import org.wedgecutter.core.testing.Traces;
+import org.wedgecutter.core.trace.Environment;
 
 /** Effects against their formulas, summed up here in another way. */
 class EffectsTest {
@@ -110,6 +118,48 @@ class EffectsTest {
       assertThat((double) out.rgba()[i]).isCloseTo(W / 2.0 + dx * f - 0.5, within(1e-3));
       assertThat((double) out.rgba()[i + 1]).isCloseTo(H / 2.0 + dy * f - 0.5, within(1e-3));
     }
+  }
+
+  /** What a bent camera shows is what the effect makes of a straight camera's picture. */
+  @Test
+  void aBentCameraShowsWhatTheEffectMakes() throws Exception {
+    Projection lens = new Projection(0, 0, -0.2, 0.05);
+    HandCamera eye = HandCamera.of(0, 0, 6, 0, 0, 0, 50);
+    Picture straight = spots(eye.placed());
+    Picture bent = spots(eye.placed().with(lens));
+    Picture made =
+        new Effects(Correction.of("", "", Type.DISTORTION, lens.k1(), lens.k2()), 1, null)
+            .of(straight);
+    double same = 0;
+    double moved = 0;
+    double whole = 0;
+    for (int i = 3; i < bent.rgba().length; i += 4) {
+      same += Math.abs(bent.rgba()[i] - made.rgba()[i]);
+      moved += Math.abs(bent.rgba()[i] - straight.rgba()[i]);
+      whole += bent.rgba()[i];
+    }
+    assertThat(same / whole).as("resampling blurs edges a little").isLessThan(0.1);
+    assertThat(moved / whole).isGreaterThan(3 * same / whole);
+  }
+
+  private static Picture spots(PlacedCamera camera) {
+    SceneMaker maker = new SceneMaker();
+    for (int k = 0; k < 9; k++) {
+      maker.mesh(
+          "/spot" + k,
+          SceneMaker.sphere(0.4, 16),
+          SceneMaker.glowing(1),
+          3 * (k % 3 - 1),
+          1.6 * (k / 3 - 1),
+          0);
+    }
+    Scene scene = maker.camera(camera.camera()).scene();
+    return Traces.trace(scene, Environment.DARK, Traces.job(scene, 1), 96, 54, 36)
+        .picture(
+            0,
+            EntitySet.where(
+                scene.entities().size(),
+                e -> !scene.entities().get(e).equals(scene.environment())));
   }
 
   @Test
