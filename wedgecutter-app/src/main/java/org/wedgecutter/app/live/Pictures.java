@@ -22,7 +22,6 @@ import org.wedgecutter.core.pass.PassPicture;
 import org.wedgecutter.core.plan.Extra;
 import org.wedgecutter.core.plan.FileNames;
 import org.wedgecutter.core.plan.Join;
-import org.wedgecutter.core.plan.MatteDef;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.Recipe;
 import org.wedgecutter.core.proof.Cause;
@@ -432,15 +431,23 @@ public final class Pictures {
   /**
    * Returns how much of each pixel of the uncut frame a matte means, 0 to 1 in all channels.
    *
-   * @param matte as it is now; the pictures may be older
+   * @param recipe as it is now; the pictures may be older
    */
-  public Picture matte(MatteDef matte) {
-    Recipe own = new Recipe(List.of(), Extra.NONE).withMattes(List.of(matte));
+  public Picture matte(Recipe recipe, String matte) {
+    Recipe own = new Recipe(List.of(), Extra.NONE).withMattes(recipe.mattes());
     return Evaluation.picture(
-        Expression.matte(own, matte.name(), FileNames.UNCUT),
+        Expression.matte(own, matte, FileNames.UNCUT),
         width(),
         height(),
-        new UncutSource(uncut(), source, ids(), plan().requireShot().width()));
+        new UncutSource(
+            uncut(),
+            name -> {
+              int index = plan().layerIndex(name);
+              return index < 0 ? null : layer(index);
+            },
+            source,
+            ids(),
+            plan().requireShot().width()));
   }
 
   /**

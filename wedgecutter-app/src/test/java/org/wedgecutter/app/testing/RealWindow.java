@@ -14,6 +14,7 @@ import java.util.concurrent.atomic.AtomicReference;
 import java.util.function.BooleanSupplier;
 import java.util.function.Supplier;
 import javafx.application.Platform;
+import javafx.geometry.Bounds;
 import javafx.geometry.Point2D;
 import javafx.scene.Node;
 import javafx.scene.Parent;
@@ -428,6 +429,30 @@ public final class RealWindow implements AutoCloseable {
     mouseTo(node, (from[0] + to[0]) / 2, (from[1] + to[1]) / 2);
     mouseTo(node, to[0], to[1]);
     release();
+  }
+
+  /** Returns what the picture is drawn on. */
+  public Node canvas() throws Exception {
+    return find("viewer", Node.class).lookup(".canvas-of-pictures");
+  }
+
+  /**
+   * Returns where on the canvas a place of the picture is, while that is fitted into it.
+   *
+   * @param right in widths of the picture
+   * @param down in its heights
+   */
+  public double[] onCanvas(double right, double down) throws Exception {
+    Node canvas = canvas();
+    Bounds box = fx(canvas::getBoundsInLocal);
+    int width = plan().requireShot().width();
+    int height = plan().requireShot().height();
+    double room = 20;
+    double zoom = Math.min((box.getWidth() - room) / width, (box.getHeight() - room) / height);
+    return new double[] {
+      (box.getWidth() - width * zoom) / 2 + right * width * zoom,
+      (box.getHeight() - height * zoom) / 2 + down * height * zoom
+    };
   }
 
   /** Drags while a key is held. */

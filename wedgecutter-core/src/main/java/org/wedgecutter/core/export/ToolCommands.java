@@ -80,6 +80,8 @@ final class ToolCommands {
       case Expression.Share s -> throw new Missing("a matte");
       case Expression.Keyed k -> throw new Missing("a matte");
       case Expression.Ranged r -> throw new Missing("a matte");
+      case Expression.Drawn d -> throw new Missing("a matte");
+      case Expression.Combined c -> throw new Missing("a matte");
       case Expression.Shaped s -> throw new Missing("a matte");
     };
   }

@@ -132,14 +132,16 @@ public final class LayerEdits {
     return add(plan, at + 1, from.withName(layer + " copy"), plan.join(layer).orElse(Join.PLUS));
   }
 
-  /** Deletes a layer, also from the recipe with its corrections. */
+  /**
+   * Deletes a layer, also from the recipe with its corrections, and from mattes of its luminance.
+   */
   public static Plan remove(Plan plan, String layer) {
     List<LayerDef> layers = new ArrayList<>(plan.layers());
     layers.removeIf(l -> l.name().equals(layer));
     Plan without = unjoin(plan, layer).withLayers(layers);
     List<Correction> left = new ArrayList<>(without.recipe().corrections());
     left.removeIf(c -> c.layer().equals(layer));
-    return without.withRecipe(without.recipe().withCorrections(left));
+    return without.withRecipe(without.recipe().withCorrections(left).renamed(layer, ""));
   }
 
   /** Moves a layer towards the back (negative) or the front by some places; joins follow. */

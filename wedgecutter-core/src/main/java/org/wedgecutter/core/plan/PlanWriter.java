@@ -168,13 +168,22 @@ public final class PlanWriter {
 
   private static ObjectNode matte(MatteDef m) {
     ObjectNode e = NODES.objectNode().put("name", m.name()).put("source", m.source().word());
-    if (m.source() == MatteDef.Source.IDS) {
+    boolean names = m.source() == MatteDef.Source.IDS || m.source().combines();
+    if (names) {
       ArrayNode picks = e.putArray("picks");
       m.picks().forEach(picks::add);
-      if (!m.by().isEmpty()) {
-        e.put("by", m.by());
-      }
-    } else {
+    }
+    if (!m.by().isEmpty()) {
+      e.put("by", m.by());
+    }
+    if (m.source() == MatteDef.Source.SHAPE) {
+      MatteDef.Outline o = m.outline();
+      ObjectNode shape = e.putObject("shape").put("form", o.form().word());
+      shape.set("at", numbers(List.of(o.right(), o.down())));
+      shape.set("size", numbers(List.of(o.across(), o.along())));
+      number(shape, "turn", o.turn());
+      number(shape, "soft", o.soft());
+    } else if (!names) {
       number(e, "from", m.range().from());
       number(e, "to", m.range().to());
       if (m.range().curve() != 1) {

@@ -2,9 +2,11 @@ package org.wedgecutter.core.plan;
 
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.Set;
 import java.util.stream.Stream;
 
 /**
@@ -149,12 +151,39 @@ public record Recipe(
     return mattes.stream().filter(m -> m.name().equals(name)).findFirst();
   }
 
+  /**
+   * Returns the mattes that a matte is made of, itself first, each once; empty for a name that none
+   * has.
+   */
+  public Set<MatteDef> madeOf(String name) {
+    Set<MatteDef> out = new LinkedHashSet<>();
+    gather(name, out);
+    return out;
+  }
+
+  private void gather(String name, Set<MatteDef> into) {
+    matte(name)
+        .filter(into::add)
+        .filter(m -> m.source().combines())
+        .ifPresent(m -> m.picks().forEach(p -> gather(p, into)));
+  }
+
+  /** Whether a matte, or one that it is made of, is made of itself. */
+  public boolean isCircular(String name) {
+    return madeOf(name).stream()
+        .filter(m -> m.source().combines())
+        .anyMatch(m -> m.picks().stream().anyMatch(p -> madeOf(p).contains(m)));
+  }
+
   /** Returns the recipe for a layer that has another name. */
   public Recipe renamed(String layer, String next) {
     return new Recipe(
         joins.stream().map(s -> s.layer().equals(layer) ? s.withLayer(next) : s).toList(),
         corrections.stream().map(c -> c.layer().equals(layer) ? c.withLayer(next) : c).toList(),
-        mattes,
+        mattes.stream()
+            .map(m ->
+                m.source() == MatteDef.Source.LUMA && m.by().equals(layer) ? m.withBy(next) : m)
+            .toList(),
         background,
         extra);
   }

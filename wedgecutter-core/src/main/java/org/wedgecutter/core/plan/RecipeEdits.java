@@ -106,12 +106,32 @@ public final class RecipeEdits {
             plan,
             name,
             next,
-            all -> all.replaceAll(m -> m.name().equals(name) ? m.withName(next) : m));
+            all ->
+                all.replaceAll(m -> {
+                  MatteDef own = m.name().equals(name) ? m.withName(next) : m;
+                  return own.source().combines()
+                      ? own.withPicks(
+                          own.picks().stream().map(p -> p.equals(name) ? next : p).toList())
+                      : own;
+                }));
   }
 
-  /** Deletes a matte; what went through it is of the whole picture from then on. */
+  /**
+   * Deletes a matte, also out of those that are made of it; what went through it is of the whole
+   * picture from then on.
+   */
   public static Plan removeMatte(Plan plan, String name) {
-    return named(plan, name, "", all -> all.removeIf(m -> m.name().equals(name)));
+    return named(
+        plan,
+        name,
+        "",
+        all -> {
+          all.removeIf(m -> m.name().equals(name));
+          all.replaceAll(m ->
+              m.source().combines()
+                  ? m.withPicks(m.picks().stream().filter(p -> !p.equals(name)).toList())
+                  : m);
+        });
   }
 
   private interface MatteEdit {

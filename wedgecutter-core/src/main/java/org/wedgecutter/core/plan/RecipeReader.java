@@ -57,7 +57,7 @@ final class RecipeReader {
               Recipe.Light.of(s.path("light").asText("all")).orElse(Recipe.Light.ALL),
               extra(s, "layer", "join", "opacity", "matte", "light")));
     }
-    List<MatteDef> mattes = mattes(n.path("mattes"));
+    List<MatteDef> mattes = mattes(n.path("mattes"), layers);
     Recipe out =
         new Recipe(
             steps,
@@ -98,7 +98,7 @@ final class RecipeReader {
     }
   }
 
-  private List<MatteDef> mattes(JsonNode n) throws InputException {
+  private List<MatteDef> mattes(JsonNode n, Set<String> layers) throws InputException {
     List<MatteDef> out = new ArrayList<>();
     Set<String> seen = new HashSet<>();
     for (JsonNode m : n) {
@@ -109,7 +109,8 @@ final class RecipeReader {
       }
       MatteDef.Source source =
           MatteDef.Source.of(m.get("source").asText())
-              .orElseThrow(() -> wrong(place + "/source", "expected ids, depth or luma"));
+              .orElseThrow(() ->
+                  wrong(place + "/source", "expected ids, depth, luma, shape, and, or, or minus"));
       try {
         out.add(
             new MatteDef(
@@ -121,15 +122,56 @@ final class RecipeReader {
                     m.path("from").asDouble(0),
                     m.path("to").asDouble(1),
                     m.path("curve").asDouble(1)),
+                outline(m.path("shape"), place),
                 m.path("grow").asInt(0),
                 m.path("invert").asBoolean(false),
                 extra(
-                    m, "name", "source", "picks", "by", "from", "to", "curve", "grow", "invert")));
+                    m, "name", "source", "picks", "by", "from", "to", "curve", "shape", "grow",
+                    "invert")));
       } catch (IllegalArgumentException e) {
         throw wrong(place, String.valueOf(e.getMessage()));
       }
     }
+    combinations(out, layers);
     return out;
+  }
+
+  /** What mattes are made of is there, and none is made of itself. */
+  private void combinations(List<MatteDef> mattes, Set<String> layers) throws InputException {
+    Recipe all = new Recipe(List.of(), Extra.NONE).withMattes(mattes);
+    for (int k = 0; k < mattes.size(); k++) {
+      MatteDef m = mattes.get(k);
+      if (m.source() == MatteDef.Source.LUMA && !m.by().isEmpty() && !layers.contains(m.by())) {
+        throw wrong("recipe/mattes/%d/by".formatted(k), "there is no layer '%s'".formatted(m.by()));
+      }
+      for (String pick : m.source().combines() ? m.picks() : List.<String>of()) {
+        if (all.matte(pick).isEmpty()) {
+          throw wrong(
+              "recipe/mattes/%d/picks".formatted(k), "there is no matte '%s'".formatted(pick));
+        }
+      }
+      if (all.isCircular(m.name())) {
+        throw wrong(
+            "recipe/mattes/%d/picks".formatted(k),
+            "the matte '%s' is made of itself".formatted(m.name()));
+      }
+    }
+  }
+
+  private MatteDef.Outline outline(JsonNode n, String place) throws InputException {
+    MatteDef.Outline usual = MatteDef.Outline.USUAL;
+    JsonNode at = n.path("at");
+    JsonNode size = n.path("size");
+    return new MatteDef.Outline(
+        MatteDef.Outline.Form.of(n.path("form").asText(usual.form().word()))
+            .orElseThrow(
+                () -> wrong(place + "/shape/form", "expected ellipse, rectangle or gradient")),
+        at.path(0).asDouble(usual.right()),
+        at.path(1).asDouble(usual.down()),
+        size.path(0).asDouble(usual.across()),
+        size.path(1).asDouble(usual.along()),
+        n.path("turn").asDouble(usual.turn()),
+        n.path("soft").asDouble(usual.soft()));
   }
 
   private List<Correction> corrections(JsonNode n, Set<String> layers) throws InputException {

@@ -52,6 +52,21 @@ final class BandMath {
     }
   }
 
+  /** Makes one matte of two: the least, the largest, or the first without the second. */
+  static void combine(Band to, Band with, MatteDef.Source how) {
+    float[] a = to.light();
+    float[] b = with.light();
+    for (int i = 0; i < to.count(); i++) {
+      float other = b[with.at() + i];
+      a[i] =
+          switch (how) {
+            case OR -> Math.max(a[i], other);
+            case MINUS -> Math.min(a[i], 1 - other);
+            default -> Math.min(a[i], other);
+          };
+    }
+  }
+
   static void invert(float[] matte) {
     for (int i = 0; i < matte.length; i++) {
       matte[i] = 1 - matte[i];

@@ -97,6 +97,14 @@ final class EvaluatedLines {
       case Expression.Share s -> BandMath.share(of(s.cover()).own(scratch));
       case Expression.Keyed k -> BandMath.keyed(of(k.of()).own(scratch), k.matte().range());
       case Expression.Ranged r -> ranged(r);
+      case Expression.Combined c -> {
+        Band own = of(c.mattes().getFirst()).own(scratch);
+        for (Expression other : c.mattes().subList(1, c.mattes().size())) {
+          BandMath.combine(own, of(other), c.how());
+        }
+        yield own;
+      }
+      case Expression.Drawn d -> throw new IllegalStateException("not drawn: " + d);
       case Expression.Shaped s -> {
         Band own = of(s.matte()).own(scratch);
         if (s.invert()) {
@@ -158,6 +166,8 @@ final class EvaluatedLines {
         || of instanceof Expression.Share
         || of instanceof Expression.Keyed
         || of instanceof Expression.Ranged
+        || of instanceof Expression.Drawn
+        || of instanceof Expression.Combined
         || of instanceof Expression.Shaped;
   }
 }

@@ -298,6 +298,7 @@ public final class Evaluation {
         }
         case Expression.Cover c ->
             node.whole = source.cover(c.layer(), c.matte()).resized(width, height);
+        case Expression.Drawn d -> node.whole = MatteShape.of(d.matte().outline(), width, height);
         case Expression.Merged m -> merge(m, source);
         default -> {}
       }

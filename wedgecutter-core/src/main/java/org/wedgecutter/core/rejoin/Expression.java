@@ -127,6 +127,20 @@ public sealed interface Expression {
     }
   }
 
+  /** A matte that is drawn. */
+  record Drawn(MatteDef matte) implements Expression {}
+
+  /**
+   * A matte made of others.
+   *
+   * @param how the least, the largest, or the first without the others
+   */
+  record Combined(List<Expression> mattes, MatteDef.Source how) implements Expression {
+    public Combined {
+      mattes = List.copyOf(mattes);
+    }
+  }
+
   /** A matte that is grown and inverted as its definition says. */
   record Shaped(Expression matte, int grow, boolean invert) implements Expression {}
 
@@ -178,6 +192,8 @@ public sealed interface Expression {
       case Read r -> {}
       case Cover c -> {}
       case Ranged r -> {}
+      case Drawn d -> {}
+      case Combined c -> c.mattes.forEach(each);
       case Joined j -> {
         each.accept(j.back);
         each.accept(j.front);

@@ -52,6 +52,11 @@ final class ExpressionText {
           s.cover() instanceof Expression.Cover c ? cover(c) : line(s.cover());
       case Expression.Keyed k -> "luma " + range(k.matte());
       case Expression.Ranged r -> "depth " + range(r.matte());
+      case Expression.Drawn d -> d.matte().name();
+      case Expression.Combined c ->
+          c.mattes().stream()
+              .map(ExpressionText::line)
+              .collect(Collectors.joining(" %s ".formatted(c.how().word()), "(", ")"));
       case Expression.Shaped s ->
           (s.invert() ? "not " : "")
               + line(s.matte())
@@ -90,6 +95,11 @@ final class ExpressionText {
       case Expression.Shaped s -> matte(s.matte());
       case Expression.Keyed k -> k.matte().name();
       case Expression.Ranged r -> r.matte().name();
+      case Expression.Drawn d -> d.matte().name();
+      case Expression.Combined c ->
+          c.mattes().stream()
+              .map(ExpressionText::matte)
+              .collect(Collectors.joining(" %s ".formatted(c.how().word()), "(", ")"));
       default ->
           of.all().stream()
               .filter(Expression.Cover.class::isInstance)

@@ -2,10 +2,62 @@ package org.wedgecutter.core.rejoin;
 
 import java.util.stream.IntStream;
 import org.wedgecutter.core.image.Picture;
+import org.wedgecutter.core.plan.MatteDef;
 
-/** Mattes that grow or shrink: the largest, or least, value within a disc. */
+/**
+ * Mattes that are drawn; and mattes that grow or shrink: the largest, or least, value within a
+ * disc.
+ */
 final class MatteShape {
   private MatteShape() {}
+
+  /** Returns a shape as a picture, the same number in all channels. */
+  static Picture of(MatteDef.Outline o, int width, int height) {
+    double turn = Math.toRadians(o.turn());
+    double cos = Math.cos(turn);
+    double sin = Math.sin(turn);
+    Picture out = Picture.empty(width, height);
+    IntStream.range(0, height)
+        .parallel()
+        .forEach(y -> {
+          for (int x = 0; x < width; x++) {
+            double dx = (x + 0.5 - o.right() * width) / height;
+            double dy = (y + 0.5) / height - o.down();
+            double across = (cos * dx + sin * dy) / o.across();
+            double along = (cos * dy - sin * dx) / o.along();
+            float v = (float) within(o, across, along, height);
+            int at = 4 * (y * width + x);
+            for (int c = 0; c < 4; c++) {
+              out.rgba()[at + c] = v;
+            }
+          }
+        });
+    return out;
+  }
+
+  /**
+   * How much of a place is in a shape.
+   *
+   * @param across place in halves of the width
+   * @param along place in halves of the height
+   */
+  private static double within(MatteDef.Outline o, double across, double along, int height) {
+    double t =
+        switch (o.form()) {
+          case GRADIENT -> (across + 1) / 2;
+          case ELLIPSE -> fade(1 - Math.hypot(across, along), o, height);
+          case RECTANGLE -> fade(1 - Math.max(Math.abs(across), Math.abs(along)), o, height);
+        };
+    double bounded = Math.clamp(t, 0, 1);
+    // without a corner where it begins and ends
+    return bounded * bounded * (3 - 2 * bounded);
+  }
+
+  /** An edge fades over a pixel at least, so that it is not jagged. */
+  private static double fade(double inside, MatteDef.Outline o, int height) {
+    double pixel = 1 / (Math.min(o.across(), o.along()) * height);
+    return o.soft() > pixel ? inside / o.soft() : inside / pixel + 0.5;
+  }
 
   /**
    * Returns a matte that reaches further.

@@ -11,8 +11,10 @@ import org.wedgecutter.core.plan.Output;
 import org.wedgecutter.core.plan.Recipe;
 import org.wedgecutter.core.rejoin.Expression.Backdrop;
 import org.wedgecutter.core.rejoin.Expression.Black;
+import org.wedgecutter.core.rejoin.Expression.Combined;
 import org.wedgecutter.core.rejoin.Expression.Corrected;
 import org.wedgecutter.core.rejoin.Expression.Cover;
+import org.wedgecutter.core.rejoin.Expression.Drawn;
 import org.wedgecutter.core.rejoin.Expression.Effect;
 import org.wedgecutter.core.rejoin.Expression.Exchanged;
 import org.wedgecutter.core.rejoin.Expression.Joined;
@@ -278,12 +280,23 @@ final class RecipeCompiler {
    * @param of the picture, for its luminance
    */
   static Expression matte(Recipe recipe, String name, List<Recipe.Step> steps, Expression of) {
+    if (recipe.isCircular(name)) {
+      // refused in files and in the window: there is no such matte
+      return new Black();
+    }
     MatteDef def = recipe.matte(name).orElse(Expression.ALPHA);
     Expression made =
         switch (def.source()) {
           case IDS -> new Share(covers(def, steps));
           case DEPTH -> new Ranged(names(steps), def);
-          case LUMA -> new Keyed(of, def);
+          case LUMA -> new Keyed(def.by().isEmpty() ? of : new Read(def.by(), ""), def);
+          case SHAPE -> new Drawn(def);
+          case AND, OR, MINUS ->
+              def.picks().isEmpty()
+                  ? new Black()
+                  : new Combined(
+                      def.picks().stream().map(p -> matte(recipe, p, steps, of)).toList(),
+                      def.source());
         };
     return def.grow() == 0 && !def.invert() ? made : new Shaped(made, def.grow(), def.invert());
   }

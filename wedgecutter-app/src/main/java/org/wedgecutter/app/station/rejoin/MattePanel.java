@@ -1,8 +1,8 @@
 package org.wedgecutter.app.station.rejoin;
 
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
-import java.util.function.Predicate;
 import java.util.function.UnaryOperator;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
@@ -10,6 +10,7 @@ import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.ChoiceBox;
 import javafx.scene.control.Label;
+import javafx.scene.control.ToggleButton;
 import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.VBox;
 import org.wedgecutter.app.panel.DetailPanel;
@@ -37,16 +38,16 @@ final class MattePanel extends VBox {
   }
 
   private final Editor editor;
+  private final Plan plan;
   private final MatteDef matte;
-  private final Predicate<String> taken;
   private final Label trouble = Entry.trouble("matte-trouble");
 
   /**
-   * @param taken whether another matte has a name
+   * @param plan of the matte
    */
-  MattePanel(Editor editor, MatteDef matte, Predicate<String> taken) {
+  MattePanel(Editor editor, Plan plan, MatteDef matte) {
     super(6);
-    this.taken = taken;
+    this.plan = plan;
     this.editor = editor;
     this.matte = matte;
     FlowPane first = new FlowPane(12, 5, name(), source());
@@ -56,7 +57,16 @@ final class MattePanel extends VBox {
     if (matte.source() == MatteDef.Source.IDS) {
       first.getChildren().add(by());
       getChildren().addAll(first, picks(), second);
+    } else if (matte.source().combines()) {
+      getChildren().addAll(first, others(), second);
+    } else if (matte.source() == MatteDef.Source.SHAPE) {
+      first.getChildren().add(form());
+      second.getChildren().addAll(turn(), soft());
+      getChildren().addAll(first, second);
     } else {
+      if (matte.source() == MatteDef.Source.LUMA) {
+        first.getChildren().add(of());
+      }
       second.getChildren().addAll(end(true), end(false), curve());
       getChildren().addAll(first, second);
     }
@@ -76,7 +86,11 @@ final class MattePanel extends VBox {
   /** What a matte reads is written with all layers. */
   static Plan needs(Plan p, String matte) {
     List<String> layers = p.layers().stream().map(LayerDef::name).toList();
-    return p.recipe().matte(matte).map(m -> RecipeEdits.written(p, layers, m.reads())).orElse(p);
+    Plan out = p;
+    for (MatteDef each : p.recipe().madeOf(matte)) {
+      out = RecipeEdits.written(out, layers, each.reads());
+    }
+    return out;
   }
 
   private Node name() {
@@ -92,7 +106,7 @@ final class MattePanel extends VBox {
               if (t.isBlank()) {
                 throw new IllegalArgumentException("expected a name");
               }
-              if (taken.test(t)) {
+              if (plan.recipe().matte(t).isPresent()) {
                 throw new IllegalArgumentException("there is a matte '%s' already".formatted(t));
               }
               editor.edit(
@@ -110,22 +124,108 @@ final class MattePanel extends VBox {
               case IDS -> "ID mattes";
               case DEPTH -> "depth";
               case LUMA -> "luminance";
+              case SHAPE -> "a shape";
+              case AND -> "mattes: in all of them";
+              case OR -> "mattes: in any of them";
+              case MINUS -> "mattes: the first without the others";
             }));
     choice.setValue(matte.source());
     choice.setOnAction(e ->
         edit(
-            matte.name() + " from " + choice.getValue().word(),
-            m ->
-                new MatteDef(
-                    m.name(),
-                    choice.getValue(),
-                    m.picks(),
-                    m.by(),
-                    m.range(),
-                    m.grow(),
-                    m.invert(),
-                    m.extra())));
+            matte.name() + " from " + choice.getValue().word(), m -> became(m, choice.getValue())));
     return Entry.named("from", choice);
+  }
+
+  /** Names of objects are no names of mattes: what is picked goes where the source has others. */
+  private static MatteDef became(MatteDef m, MatteDef.Source next) {
+    boolean keeps =
+        m.source().combines() == next.combines() && (m.source() == next || m.source().combines());
+    MatteDef out = m.withSource(next);
+    return keeps ? out : out.withPicks(List.of()).withBy("");
+  }
+
+  /** The other mattes, to be taken in or left out; the first one taken counts as the first. */
+  private Node others() {
+    FlowPane out = new FlowPane(8, 5, DetailPanel.dim("made of"));
+    out.setAlignment(Pos.CENTER_LEFT);
+    for (MatteDef other : plan.recipe().mattes()) {
+      boolean circular = plan.recipe().madeOf(other.name()).contains(matte);
+      if (circular) {
+        continue;
+      }
+      ToggleButton button = new ToggleButton(other.name());
+      button.setId("matte-of-" + other.name().replaceAll("\\W", "-"));
+      button.setSelected(matte.picks().contains(other.name()));
+      button.setOnAction(e ->
+          edit(
+              "%s %s %s"
+                  .formatted(other.name(), button.isSelected() ? "into" : "out of", matte.name()),
+              m -> {
+                List<String> next = new ArrayList<>(m.picks());
+                next.remove(other.name());
+                if (button.isSelected()) {
+                  next.add(other.name());
+                }
+                return m.withPicks(next);
+              }));
+      out.getChildren().add(button);
+    }
+    String word = " %s ".formatted(matte.source().word());
+    Label made = new Label(String.join(word, matte.picks()));
+    made.setId("matte-made-of");
+    out.getChildren().add(made);
+    return out;
+  }
+
+  /** Whose luminance it is. */
+  private Node of() {
+    ChoiceBox<String> choice = new ChoiceBox<>();
+    choice.setId("matte-luma-of");
+    choice.getItems().add("");
+    plan.layers().stream().map(LayerDef::name).forEach(choice.getItems()::add);
+    choice.setConverter(Words.of(n -> n.isEmpty() ? "what is corrected" : n));
+    choice.setValue(matte.by());
+    choice.setOnAction(e -> edit("luminance of " + matte.name(), m -> m.withBy(choice.getValue())));
+    return Entry.named("of", choice);
+  }
+
+  private Node form() {
+    ChoiceBox<MatteDef.Outline.Form> choice = new ChoiceBox<>();
+    choice.setId("matte-form");
+    choice.getItems().setAll(MatteDef.Outline.Form.values());
+    choice.setConverter(Words.of(MatteDef.Outline.Form::word));
+    choice.setValue(matte.outline().form());
+    choice.setOnAction(e ->
+        edit(
+            matte.name() + " as " + choice.getValue().word(),
+            m -> m.withOutline(m.outline().as(choice.getValue()))));
+    return Entry.named("form", choice);
+  }
+
+  private Node turn() {
+    return Entry.named(
+        "turn (°)",
+        Entry.number(
+            "matte-turn",
+            matte.outline().turn(),
+            -3600,
+            3600,
+            "degrees, clockwise",
+            trouble,
+            v -> edit("turn " + matte.name(), m -> m.withOutline(m.outline().turned(v)))));
+  }
+
+  private Node soft() {
+    return Entry.named(
+        "softness",
+        Entry.number(
+            "matte-soft",
+            matte.outline().soft(),
+            0,
+            1,
+            "share of its size over which it fades",
+            trouble,
+            v -> edit("softness of " + matte.name(), m -> m.withOutline(m.outline().softened(v)))));
   }
 
   private Node by() {
@@ -138,15 +238,8 @@ final class MattePanel extends VBox {
         edit(
             matte.name() + " by " + choice.getValue().word,
             m ->
-                new MatteDef(
-                    m.name(),
-                    m.source(),
-                    List.of(),
-                    choice.getValue() == By.OBJECT ? "" : choice.getValue().word,
-                    m.range(),
-                    m.grow(),
-                    m.invert(),
-                    m.extra())));
+                m.withPicks(List.of())
+                    .withBy(choice.getValue() == By.OBJECT ? "" : choice.getValue().word)));
     return Entry.named("pick by", choice);
   }
 
@@ -243,7 +336,9 @@ final class MattePanel extends VBox {
       case IDS -> "click in the picture to add, click again to remove; the matte is overlaid";
       case DEPTH ->
           "a ramp over the distance from the camera; set '1 at' below '0 at' to select near objects";
-      case LUMA -> "a ramp over the luminance of what is corrected, without alpha";
+      case LUMA -> "a ramp over luminance, without alpha";
+      case SHAPE -> "drag its middle and its ends in the picture";
+      case AND, OR, MINUS -> "the matte is overlaid; click those that it is made of";
     };
   }
 }

@@ -16,6 +16,7 @@ import org.wedgecutter.app.sheet.SheetRows;
 import org.wedgecutter.app.station.LayerActions;
 import org.wedgecutter.app.station.Station;
 import org.wedgecutter.app.station.Workbench;
+import org.wedgecutter.app.viewer.Drawing;
 import org.wedgecutter.app.viewer.Look;
 import org.wedgecutter.core.cut.LightLevels;
 import org.wedgecutter.core.cut.RightJoins;
@@ -27,7 +28,9 @@ import org.wedgecutter.core.plan.LayerDef;
 import org.wedgecutter.core.plan.LayerEdits;
 import org.wedgecutter.core.plan.MatteDef;
 import org.wedgecutter.core.plan.Plan;
+import org.wedgecutter.core.plan.Recipe;
 import org.wedgecutter.core.plan.RecipeEdits;
+import org.wedgecutter.core.plan.Shot;
 import org.wedgecutter.core.rejoin.Expression;
 import org.wedgecutter.core.resolve.EntitySet;
 
@@ -205,7 +208,7 @@ public final class RejoinStation implements Station, RejoinBar.Actions {
           panel.show(
               null,
               "Matte %s (recipe)".formatted(m.name()),
-              new MattePanel(bench, matte, n -> s.plan().recipe().matte(n).isPresent()));
+              new MattePanel(bench, s.plan(), matte));
         }
       }
     }
@@ -408,18 +411,36 @@ public final class RejoinStation implements Station, RejoinBar.Actions {
 
   /** Lays the matte of the cursor's row over the picture. */
   private void overlay() {
+    Session s = bench.session();
     MatteDef matte = isShown ? rows.matte(bench.sheet().row()) : null;
-    if (matte == null) {
+    if (matte == null || s == null) {
       clearOverlay();
     } else {
       overlaid = matte.name();
-      bench.pictures().cover(p -> p.matte(matte));
+      Recipe recipe = s.plan().recipe();
+      bench.pictures().cover(p -> p.matte(recipe, matte.name()));
+      if (matte.source() == MatteDef.Source.SHAPE) {
+        Shot shot = s.plan().requireShot();
+        new ShapeHandles(
+                bench.pictures(),
+                matte.outline(),
+                shot.width(),
+                shot.height(),
+                next ->
+                    bench.edit(
+                        "shape of " + matte.name(),
+                        p -> RecipeEdits.matte(p, matte.name(), m -> m.withOutline(next))))
+            .show();
+      } else {
+        bench.pictures().draw(Drawing.NONE, Drawing.Hand.NONE);
+      }
     }
   }
 
   private void clearOverlay() {
     if (!overlaid.isEmpty()) {
       overlaid = "";
+      bench.pictures().draw(Drawing.NONE, Drawing.Hand.NONE);
       bench.pictures().highlight(EntitySet.NONE);
     }
   }

@@ -114,7 +114,9 @@ final class CameraMatcher implements AutoCloseable {
       }
       show(s);
     }
-    draw();
+    if (!on) {
+      bench.pictures().draw(Drawing.NONE, Drawing.Hand.NONE);
+    }
   }
 
   private void take(CameraMarks next, Shot shot) {
@@ -232,7 +234,6 @@ final class CameraMatcher implements AutoCloseable {
 
   private void draw() {
     if (!active) {
-      bench.pictures().draw(Drawing.NONE, Drawing.Hand.NONE);
       return;
     }
     List<Drawing.Line> lines = new ArrayList<>();

@@ -254,6 +254,50 @@ class RejoinWindowTest {
   }
 
   @Test
+  void aShapeIsDrawnInThePictureAndMattesAreMadeOfOthers() throws Exception {
+    window.click("bar-matte");
+    window.pick("matte-source", MatteDef.Source.SHAPE);
+    window.drag(window.canvas(), window.onCanvas(0.5, 0.5), window.onCanvas(0.3, 0.4));
+    MatteDef.Outline moved = recipe().mattes().getFirst().outline();
+    assertThat(moved.right()).isCloseTo(0.3, within(0.02));
+    assertThat(moved.down()).isCloseTo(0.4, within(0.02));
+    // its right end turns and stretches it
+    double w = window.plan().requireShot().width();
+    double h = window.plan().requireShot().height();
+    double end = moved.right() + moved.across() * h / w;
+    window.drag(
+        window.canvas(),
+        window.onCanvas(end, moved.down()),
+        window.onCanvas(moved.right(), moved.down() + 0.5));
+    MatteDef.Outline turned = recipe().mattes().getFirst().outline();
+    assertThat(turned.turn()).isCloseTo(90, within(3.0));
+    assertThat(turned.across()).isCloseTo(0.5, within(0.03));
+    window.press(KeyCode.CONTROL, KeyCode.Z);
+    assertThat(recipe().mattes().getFirst().outline()).isEqualTo(moved);
+    window.pick("matte-form", MatteDef.Outline.Form.RECTANGLE);
+    window.enter("matte-soft", "2");
+    assertThat(window.text("matte-trouble")).contains("0 to 1");
+    window.press(KeyCode.ESCAPE);
+    window.enter("matte-soft", "0.5");
+    assertThat(recipe().mattes().getFirst().outline().soft()).isEqualTo(0.5);
+    // another one, of which the first is a part
+    window.click("bar-matte");
+    window.pick("matte-source", MatteDef.Source.MINUS);
+    window.click("matte-of-matte");
+    MatteDef rest = recipe().mattes().getLast();
+    assertThat(rest.picks()).containsExactly("matte");
+    assertThat(window.text("matte-made-of")).isEqualTo("matte");
+    assertThat(window.shows("matte-of-" + rest.name().replace(' ', '-')))
+        .as("none is made of itself")
+        .isFalse();
+    window.goTo("matte", -1);
+    window.pick("matte-source", MatteDef.Source.AND);
+    assertThat(window.shows("matte-of-" + rest.name().replace(' ', '-')))
+        .as("nor by way of another")
+        .isFalse();
+  }
+
+  @Test
   void aMatteIsPickedInThePictureAndCorrectedThrough() throws Exception {
     int[] before = window.picture();
     window.click("bar-matte");

@@ -13,8 +13,6 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Objects;
-import javafx.geometry.Bounds;
-import javafx.scene.Node;
 import javafx.scene.control.Labeled;
 import javafx.scene.input.KeyCode;
 import org.junit.jupiter.api.AfterEach;
@@ -84,21 +82,6 @@ class CameraWindowTest {
     return window.plan().requireShot().marks();
   }
 
-  private Node canvas() throws Exception {
-    return window.find("viewer", Node.class).lookup(".canvas-of-pictures");
-  }
-
-  /** Where on the canvas a place of the picture is, which is fitted into it. */
-  private double[] onCanvas(double right, double down) throws Exception {
-    Node canvas = canvas();
-    Bounds box = RealWindow.fx(canvas::getBoundsInLocal);
-    double zoom = Math.min((box.getWidth() - 20) / W, (box.getHeight() - 20) / H);
-    return new double[] {
-      (box.getWidth() - W * zoom) / 2 + right * W * zoom,
-      (box.getHeight() - H * zoom) / 2 + down * H * zoom
-    };
-  }
-
   private static At at(double x, double y, double z) {
     double[] p = EYE.sees(x, y, z, W, H);
     return new At(p[0] / W, p[1] / H);
@@ -123,7 +106,10 @@ class CameraWindowTest {
     CameraMarks.AxisLine line = (CameraMarks.AxisLine) marks().marks().getFirst();
     assertThat(line.along()).isEqualTo(Axis.Z);
     window.await("what is open is told", () -> isThere("match-open"));
-    window.drag(canvas(), onCanvas(line.to().right(), line.to().down()), onCanvas(0.8, 0.9));
+    window.drag(
+        window.canvas(),
+        window.onCanvas(line.to().right(), line.to().down()),
+        window.onCanvas(0.8, 0.9));
     At moved = marks().marks().getFirst().ends().getLast();
     assertThat(moved.right()).isCloseTo(0.8, within(0.01));
     assertThat(moved.down()).isCloseTo(0.9, within(0.01));
@@ -140,7 +126,8 @@ class CameraWindowTest {
     // at another station nothing is drawn, and nothing can be dragged
     window.press(KeyCode.ESCAPE);
     window.click("station-cut");
-    window.drag(canvas(), onCanvas(typed.right(), typed.down()), onCanvas(0.2, 0.2));
+    window.drag(
+        window.canvas(), window.onCanvas(typed.right(), typed.down()), window.onCanvas(0.2, 0.2));
     assertThat(marks().marks().getFirst().ends().getLast()).isEqualTo(typed);
     window.click("station-shot");
     window.click("match-1-remove");
