@@ -125,9 +125,9 @@ final class MattePanel extends VBox {
               case DEPTH -> "depth";
               case LUMA -> "luminance";
               case SHAPE -> "a shape";
-              case AND -> "mattes: in all of them";
-              case OR -> "mattes: in any of them";
-              case MINUS -> "mattes: the first without the others";
+              case AND -> "all of other mattes";
+              case OR -> "any of other mattes";
+              case MINUS -> "one matte less others";
             }));
     choice.setValue(matte.source());
     choice.setOnAction(e ->
