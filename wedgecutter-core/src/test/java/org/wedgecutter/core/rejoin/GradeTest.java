@@ -56,6 +56,12 @@ class GradeTest {
         y + 2.5 * (1.3 - y));
   }
 
+  @Test
+  void luminanceIsThatOfBt709() {
+    // ITU-R BT.709, item 3.2
+    assertThat(Grade.luminance(1, 2, 3)).isCloseTo(0.2126 + 2 * 0.7152 + 3 * 0.0722, within(1e-9));
+  }
+
   /** Chromaticity of a black body by Planck's law and the observer of the CIE of 1931. */
   @ParameterizedTest
   @CsvSource({
