@@ -215,15 +215,9 @@ public final class CameraExport {
     if (depth <= 0) {
       return null;
     }
-    Projection lens = camera.projection();
     double scale = plan.height() / (2 * Math.tan(camera.verticalView() / 2) * depth);
-    double straight = 2 * scale * Math.hypot(v.x, v.y) / Math.hypot(plan.width(), plan.height());
-    if (straight > 0) {
-      scale *= lens.bent(straight) / straight;
-    }
-    return new Seen(
-        plan.width() / 2.0 - lens.right() * plan.height() + v.x * scale,
-        plan.height() / 2.0 + lens.up() * plan.height() - v.y * scale,
-        depth);
+    double[] pixel =
+        camera.projection().shown(scale * v.x, scale * v.y, plan.width(), plan.height());
+    return new Seen(pixel[0], pixel[1], depth);
   }
 }

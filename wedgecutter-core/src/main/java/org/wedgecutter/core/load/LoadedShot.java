@@ -235,7 +235,7 @@ public record LoadedShot(
     Map<String, Picture> next = new HashMap<>(pictures);
     read(shot.environment().image(), "shot/environment/image", next);
     String plate = shot.plate().image();
-    if (NumberedPictures.isNumbered(plate)) {
+    if (shot.plate().isNumbered()) {
       // the others are read when they are shown
       int first = shot.frames().first();
       SafePath.inside(folder(file), NumberedPictures.at(plate, first), file, "shot/plate/image");
@@ -300,10 +300,10 @@ public record LoadedShot(
    * @throws UncheckedIOException if a numbered plate has no file for it, or one that is no picture
    */
   public @Nullable Picture plate(int frame) {
-    String image = plan.requireShot().plate().image();
-    return NumberedPictures.isNumbered(image)
-        ? numberedPicturesAt(frame).apply(image)
-        : pictures.get(image);
+    Shot.PlateDef plate = plan.requireShot().plate();
+    return plate.isNumbered()
+        ? numberedPicturesAt(frame).apply(plate.image())
+        : pictures.get(plate.image());
   }
 
   /** Returns the scene at a frame. */

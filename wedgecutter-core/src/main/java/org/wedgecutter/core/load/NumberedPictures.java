@@ -43,11 +43,6 @@ public final class NumberedPictures {
     this.folders = List.copyOf(folders);
   }
 
-  /** Whether a name stands for a file of each frame. */
-  public static boolean isNumbered(String name) {
-    return FRAME.matcher(name).find();
-  }
-
   /** Returns the name of a picture at a frame. */
   public static String at(String name, int frame) {
     return FRAME

@@ -82,11 +82,8 @@ record Pose(
    * above it.
    */
   Straight straight(At at) {
-    double a = (at.right() - 0.5) * width + projection.right() * height;
-    double b = (0.5 - at.down()) * height + projection.up() * height;
-    double half = Math.hypot(width, height) / 2;
-    double by = projection.straightening((a * a + b * b) / (half * half));
-    return new Straight(a * by, b * by);
+    double[] s = projection.straight(at.right() * width, at.down() * height, width, height);
+    return new Straight(s[0], s[1]);
   }
 
   /** Pixels right of the axis and above it, in a pinhole's picture. */
@@ -117,14 +114,8 @@ record Pose(
     if (!(-seen.z > NEAR * size)) {
       return null;
     }
-    double a = pixels() * seen.x / -seen.z;
-    double b = pixels() * seen.y / -seen.z;
-    double straight = 2 * Math.hypot(a, b) / Math.hypot(width, height);
-    double by = straight > 0 ? projection.bent(straight) / straight : 1;
-    return new double[] {
-      width / 2 + a * by - projection.right() * height,
-      height / 2 - b * by + projection.up() * height
-    };
+    double scale = pixels() / -seen.z;
+    return projection.shown(scale * seen.x, scale * seen.y, width, height);
   }
 
   /** Returns the camera for a plan, its numbers rounded to what shows in no picture. */

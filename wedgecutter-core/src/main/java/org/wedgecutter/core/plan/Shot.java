@@ -102,7 +102,7 @@ public record Shot(
 
     /** Whether it has a picture for each frame: {@code {frame:4}} stands for the number. */
     public boolean isNumbered() {
-      return image.contains("{frame");
+      return image.matches(".*\\{frame(:\\d)?}.*");
     }
 
     /** Whether there is a plate. */

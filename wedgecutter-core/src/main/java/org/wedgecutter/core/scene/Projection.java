@@ -65,6 +65,35 @@ public record Projection(double right, double up, double k1, double k2) {
     return r;
   }
 
+  /**
+   * Returns where in the picture a pinhole's place is shown: pixels from the left and the top.
+   *
+   * @param rightOfAxis pixels in a pinhole's picture
+   * @param aboveAxis likewise
+   */
+  public double[] shown(double rightOfAxis, double aboveAxis, double width, double height) {
+    double straight = 2 * Math.hypot(rightOfAxis, aboveAxis) / Math.hypot(width, height);
+    double by = straight > 0 ? bent(straight) / straight : 1;
+    return new double[] {
+      width / 2 - right * height + by * rightOfAxis, height / 2 + up * height - by * aboveAxis
+    };
+  }
+
+  /**
+   * Returns where a pinhole would show what is at a place of the picture: pixels right of the axis
+   * and above it.
+   *
+   * @param x pixels from the left
+   * @param y pixels from the top
+   */
+  public double[] straight(double x, double y, double width, double height) {
+    double a = x - width / 2 + right * height;
+    double b = height / 2 - y + up * height;
+    double half = Math.hypot(width, height) / 2;
+    double by = straightening((a * a + b * b) / (half * half));
+    return new double[] {a * by, b * by};
+  }
+
   /** The distance up to which what lies farther out is shown farther out. */
   private double farthest() {
     // 1 + 3 k1 q + 5 k2 q^2 = 0 in the square of the distance

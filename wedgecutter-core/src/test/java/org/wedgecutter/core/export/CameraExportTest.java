@@ -15,6 +15,7 @@ import org.wedgecutter.core.render.FrameRenderer;
 import org.wedgecutter.core.render.RenderedFrame;
 import org.wedgecutter.core.resolve.EntitySet;
 import org.wedgecutter.core.scene.Scene;
+import org.wedgecutter.core.testing.HandCamera;
 import org.wedgecutter.core.testing.SceneMaker;
 import org.wedgecutter.core.testing.ShotFolder;
 import org.wedgecutter.core.testing.Shots;
@@ -99,6 +100,29 @@ class CameraExportTest {
     assertThat(lines[3])
         .startsWith("1,point,\"/a, \"\"b\"\"\",1.00000,0.500000,-2.00000,44.000,18.000,");
     assertThat(lines[4]).endsWith(",,,");
+  }
+
+  @Test
+  void aMatchedCameraIsToldWithItsLensAndSeesPointsThroughIt() throws Exception {
+    HandCamera eye = new HandCamera(0.5, 1, 6, -0.1, -0.1, 0.3, 40, 0.1, -0.05, -0.2, 0.05);
+    Scene scene =
+        new SceneMaker()
+            .camera(eye.placed().camera())
+            .mesh("/a", SceneMaker.box(0.1), SceneMaker.matte(0.5), 1.5, 0.5, -1)
+            .scene();
+    JsonNode n =
+        JsonText.read(
+            new CameraExport(Shots.of(scene, "1", "", ""), EntitySet.of(List.of(0))).json(),
+            Path.of("c"));
+    double[] there = eye.sees(1.5, 0.5, -1, 64, 48);
+    JsonNode at = n.get("points").get(0).get("frames").get(0).get("pixel");
+    assertThat(at.get(0).asDouble()).isCloseTo(there[0], within(1e-3));
+    assertThat(at.get(1).asDouble()).isCloseTo(there[1], within(1e-3));
+    JsonNode c = n.get("camera");
+    assertThat(c.get("shift_heights").get(0).asDouble()).isEqualTo(0.1);
+    assertThat(c.get("shift_heights").get(1).asDouble()).isEqualTo(-0.05);
+    assertThat(c.get("radial_distortion").get(0).asDouble()).isEqualTo(-0.2);
+    assertThat(c.get("radial_distortion").get(1).asDouble()).isEqualTo(0.05);
   }
 
   @Test

@@ -2,7 +2,6 @@ package org.wedgecutter.app.station.shot;
 
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Objects;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.atomic.AtomicLong;
@@ -56,6 +55,7 @@ final class CameraMatcher implements AutoCloseable {
   private boolean dragged;
   private @Nullable Matched matched;
   private List<Object> shown = List.of();
+  private @Nullable MatchForm form;
 
   /** What was found for some marks. */
   private record Matched(
@@ -86,12 +86,17 @@ final class CameraMatcher implements AutoCloseable {
       take(shot.marks(), shot);
     }
     draw();
-    List<Object> next =
-        List.of(shot.asTraced(), shot.marks(), Objects.requireNonNullElse(fit(), "none"));
-    if (!next.equals(shown)) {
+    // the form is made again only where something in it differs, so that typing is not interrupted
+    List<Object> next = List.of(shot.asTraced(), shot.marks());
+    MatchForm now = form;
+    if (now == null || !next.equals(shown)) {
       shown = next;
-      panel.show(null, "Camera match — whole shot", new MatchForm(this, shot, fit()));
+      now = new MatchForm(this, shot);
+      form = now;
+      panel.show(null, "Camera match — whole shot", now);
     }
+    Matched known = matched;
+    now.tell(known != null && known.marks.equals(shot.marks()) ? known.fit : null);
   }
 
   /** Another shot was opened: what was found belongs to the last one. */

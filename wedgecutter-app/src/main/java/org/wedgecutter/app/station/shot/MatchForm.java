@@ -35,37 +35,75 @@ final class MatchForm extends VBox {
   private final CameraMatcher matcher;
   private final Label trouble = Entry.trouble("match-trouble");
 
-  /**
-   * @param fit what was found; null if nothing is marked
-   */
-  MatchForm(CameraMatcher matcher, Shot shot, CameraMatch.@Nullable Fit fit) {
+  private final Shot shot;
+  private final Label found = told("match-found");
+  private final Label open = told("match-open");
+  private final Label hint =
+      told(
+          "match-hint",
+          "Add what is known of the picture and drag its ends into place: lines along two axes, the"
+              + " origin as a point, and a distance on the ground or the camera's height.");
+  private final Button use = new Button("Use this camera");
+  private final Button ground = new Button("Add ground as stand-in");
+  private final FlowPane uses = line(use, ground);
+  private final List<Label> errors = new ArrayList<>();
+
+  MatchForm(CameraMatcher matcher, Shot shot) {
     super(4);
     this.matcher = matcher;
+    this.shot = shot;
     CameraMarks marks = shot.marks();
-    getChildren().addAll(adding(marks), known(marks));
-    if (fit != null) {
-      getChildren().add(found(shot, fit));
-      if (!fit.open().isEmpty()) {
-        Label open = new Label("Not determined: " + String.join("; ", fit.open()) + ".");
-        open.setId("match-open");
-        open.getStyleClass().add("trouble");
-        open.setWrapText(true);
-        getChildren().add(open);
-      }
-      getChildren().add(use(shot, fit));
-    } else {
-      Label hint =
-          DetailPanel.dim(
-              "Add what is known of the picture and drag its ends into place: lines along two axes,"
-                  + " the origin as a point, and a distance on the ground or the camera's height.");
-      hint.setWrapText(true);
-      getChildren().add(hint);
-    }
+    open.getStyleClass().add("trouble");
+    hint.getStyleClass().add("dim");
+    use.setId("match-use");
+    use.setOnAction(e -> matcher.use());
+    ground.setId("match-ground");
+    ground.setDisable(shot.placed() == null || !shot.plate().exists());
+    ground.setOnAction(
+        e -> matcher.bench().scenes().add(Addition.PLATE_GROUND, EntitySet.NONE, Set.of()));
+    getChildren().addAll(adding(marks), known(marks), hint, found, open, uses);
     for (int k = 0; k < marks.marks().size(); k++) {
-      double error = fit != null && k < fit.errors().size() ? fit.errors().get(k) : Double.NaN;
-      getChildren().add(mark(k, marks.marks().get(k), error));
+      getChildren().add(mark(k, marks.marks().get(k)));
     }
     getChildren().add(trouble);
+    tell(null);
+  }
+
+  /**
+   * Tells what was found, and leaves the fields as they are: somebody may be typing.
+   *
+   * @param fit null if nothing is marked, or it is not found yet
+   */
+  void tell(CameraMatch.@Nullable Fit fit) {
+    show(hint, shot.marks().marks().isEmpty());
+    show(found, fit != null);
+    show(open, fit != null && !fit.open().isEmpty());
+    show(uses, fit != null);
+    if (fit != null) {
+      found.setText(found(fit));
+      open.setText("Not determined: " + String.join("; ", fit.open()) + ".");
+      use.setDisable(fit.camera().equals(shot.placed()));
+    }
+    for (int k = 0; k < errors.size(); k++) {
+      errors
+          .get(k)
+          .setText(
+              fit != null && k < fit.errors().size()
+                  ? "%.2f px off".formatted(fit.errors().get(k))
+                  : "");
+    }
+  }
+
+  private static void show(Node part, boolean on) {
+    part.setVisible(on);
+    part.setManaged(on);
+  }
+
+  private static Label told(String id, String... text) {
+    Label out = new Label(String.join("", text));
+    out.setId(id);
+    out.setWrapText(true);
+    return out;
   }
 
   private static FlowPane line(Node... parts) {
@@ -169,7 +207,7 @@ final class MatchForm extends VBox {
 
   // ---- what was found
 
-  private static Label found(Shot shot, CameraMatch.Fit fit) {
+  private String found(CameraMatch.Fit fit) {
     PlacedCamera c = fit.camera();
     List<String> parts = new ArrayList<>();
     parts.add("fit error %.2f px of %d × %d".formatted(fit.error(), shot.width(), shot.height()));
@@ -188,11 +226,7 @@ final class MatchForm extends VBox {
     if (lens.isBent()) {
       parts.add("distortion k1 %.4f k2 %.4f".formatted(lens.k1(), lens.k2()));
     }
-    String text = String.join(" · ", parts);
-    Label out = new Label(text);
-    out.setId("match-found");
-    out.setWrapText(true);
-    return out;
+    return String.join(" · ", parts);
   }
 
   /** Returns by how much a number may be off; nothing where it is given, or quite open. */
@@ -200,22 +234,9 @@ final class MatchForm extends VBox {
     return by > 0 && by < LOOSE ? " ± " + format.formatted(by) : by > 0 ? " open" : "";
   }
 
-  private FlowPane use(Shot shot, CameraMatch.Fit fit) {
-    Button use = new Button("Use this camera");
-    use.setId("match-use");
-    use.setDisable(fit.camera().equals(shot.placed()));
-    use.setOnAction(e -> matcher.use());
-    Button ground = new Button("Add ground as stand-in");
-    ground.setId("match-ground");
-    ground.setDisable(shot.placed() == null || !shot.plate().exists());
-    ground.setOnAction(
-        e -> matcher.bench().scenes().add(Addition.PLATE_GROUND, EntitySet.NONE, Set.of()));
-    return line(use, ground);
-  }
-
   // ---- marks
 
-  private FlowPane mark(int number, CameraMarks.Mark mark, double error) {
+  private FlowPane mark(int number, CameraMarks.Mark mark) {
     List<Node> parts = new ArrayList<>();
     String name = (number + 1) + " " + mark.title();
     Label title = new Label(name);
@@ -242,8 +263,8 @@ final class MatchForm extends VBox {
     for (int end = 0; end < mark.ends().size(); end++) {
       parts.add(at(number, mark, end));
     }
-    Label off =
-        new Label(Double.isNaN(error) ? "" : String.format(Locale.ROOT, "%.2f px off", error));
+    Label off = new Label();
+    errors.add(off);
     off.setId("match-%d-error".formatted(number + 1));
     off.getStyleClass().add("number");
     Button remove = new Button("Remove");

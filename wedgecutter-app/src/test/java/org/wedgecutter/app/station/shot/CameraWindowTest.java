@@ -13,6 +13,7 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Objects;
+import javafx.scene.Node;
 import javafx.scene.control.Labeled;
 import javafx.scene.input.KeyCode;
 import org.junit.jupiter.api.AfterEach;
@@ -105,7 +106,7 @@ class CameraWindowTest {
     assertThat(marks().marks()).hasSize(1);
     CameraMarks.AxisLine line = (CameraMarks.AxisLine) marks().marks().getFirst();
     assertThat(line.along()).isEqualTo(Axis.Z);
-    window.await("what is open is told", () -> isThere("match-open"));
+    window.await("what is open is told", () -> isSeen("match-open"));
     window.drag(
         window.canvas(),
         window.onCanvas(line.to().right(), line.to().down()),
@@ -132,20 +133,26 @@ class CameraWindowTest {
     window.click("station-shot");
     window.click("match-1-remove");
     assertThat(marks().marks()).isEmpty();
-    assertThat(window.shows("match-use")).isFalse();
+    window.await("there is nothing to use", () -> !isSeen("match-use"));
   }
 
   /** For conditions that are waited for, on the window's thread. */
-  private boolean isThere(String id) {
-    return window.stage().getScene().lookup("#" + id) != null;
+  private boolean isSeen(String id) {
+    Node node = window.stage().getScene().lookup("#" + id);
+    for (Node n = node; n != null; n = n.getParent()) {
+      if (!n.isVisible()) {
+        return false;
+      }
+    }
+    return node != null;
   }
 
   @Test
   void theMatchedCameraIsUsedAndFollowsNothingUntilItIsUsedAgain() throws Exception {
     show(corners());
-    window.await("it is found", () -> isThere("match-use"));
+    window.await("it is found", () -> isSeen("match-use"));
     assertThat(window.text("match-found")).contains("fit error 0.00 px", "angle of view 40.00°");
-    assertThat(window.shows("match-open")).isFalse();
+    assertThat(RealWindow.fx(() -> isSeen("match-open"))).isFalse();
     window.click("match-use");
     PlacedCamera used = Objects.requireNonNull(window.plan().requireShot().placed());
     assertThat(used.angle()).isCloseTo(40, within(0.01));
@@ -153,16 +160,32 @@ class CameraWindowTest {
     assertThat(used.roll()).isCloseTo(Math.toDegrees(0.05), within(0.01));
     // a wrong place is told at its mark, and changes nothing that is used
     window.enter("match-3-place", "-1 2 -1");
-    window.await(
-        "the error is told",
-        () ->
-            window.stage().getScene().lookup("#match-3-error") instanceof Labeled l
-                && !l.getText().startsWith("0.0"));
+    window.await("the error is told", () -> isOff(3));
     assertThat(window.plan().requireShot().placed()).isEqualTo(used);
     window.press(KeyCode.CONTROL, KeyCode.Z);
     window.press(KeyCode.CONTROL, KeyCode.Z);
     assertThat(window.plan().requireShot().placed()).isNull();
     assertThat(marks()).isEqualTo(corners());
+  }
+
+  @Test
+  void whatIsHalfTypedStaysWhileACameraIsFound() throws Exception {
+    show(corners());
+    window.await("it is found", () -> isSeen("match-use"));
+    window.enter("match-1-place", "-1 0 -1.5");
+    window.click("match-height");
+    window.type("1.");
+    window.await("the new error is told", () -> isOff(1));
+    window.type("6");
+    window.press(KeyCode.ENTER);
+    assertThat(marks().cameraHeight()).isEqualTo(1.6);
+  }
+
+  /** Whether a mark is told to be off by a tenth of a pixel or more. */
+  private boolean isOff(int mark) {
+    return window.stage().getScene().lookup("#match-%d-error".formatted(mark)) instanceof Labeled l
+        && !l.getText().isEmpty()
+        && !l.getText().startsWith("0.0");
   }
 
   @Test
@@ -176,7 +199,7 @@ class CameraWindowTest {
     when(asker.toOpen(anyString(), any(String[].class))).thenReturn(dir.resolve("plate.0001.hdr"));
     window.setAsker(asker);
     show(corners());
-    window.await("it is found", () -> isThere("match-use"));
+    window.await("it is found", () -> isSeen("match-use"));
     window.click("match-use");
     window.click("shot-settings");
     window.click("shot-choose-plate");

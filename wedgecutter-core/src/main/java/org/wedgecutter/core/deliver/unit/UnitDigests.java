@@ -12,7 +12,6 @@ import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.io.ContentDigest;
 import org.wedgecutter.core.load.LoadedShot;
-import org.wedgecutter.core.load.NumberedPictures;
 import org.wedgecutter.core.plan.FileNames;
 import org.wedgecutter.core.plan.Output;
 import org.wedgecutter.core.plan.Shot;
@@ -191,8 +190,8 @@ public final class UnitDigests {
   }
 
   private String plate() {
-    boolean moves = NumberedPictures.isNumbered(shot.plan().requireShot().plate().image());
-    return plates.computeIfAbsent(moves ? frame : 0, f -> plateAt(moves ? f : frame));
+    boolean moves = shot.plan().requireShot().plate().isNumbered();
+    return plates.computeIfAbsent(moves ? frame : 0, this::plateAt);
   }
 
   private String plateAt(int atFrame) {
