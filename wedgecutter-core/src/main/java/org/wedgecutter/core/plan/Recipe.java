@@ -2,9 +2,11 @@ package org.wedgecutter.core.plan;
 
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.HashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Stream;
@@ -168,11 +170,40 @@ public record Recipe(
         .ifPresent(m -> m.picks().forEach(p -> gather(p, into)));
   }
 
-  /** Whether a matte, or one that it is made of, is made of itself. */
-  public boolean isCircular(String name) {
-    return madeOf(name).stream()
-        .filter(m -> m.source().combines())
-        .anyMatch(m -> m.picks().stream().anyMatch(p -> madeOf(p).contains(m)));
+  /** Most mattes of which one may be made, those that occur twice counted twice. */
+  public static final int MOST_PARTS = 1000;
+
+  /**
+   * Returns by name of how many mattes each is made, itself included and those that occur twice
+   * counted twice; {@link #MOST_PARTS} and one for more, and 0 where a matte would be a part of its
+   * own.
+   */
+  public Map<String, Integer> matteParts() {
+    Map<String, MatteDef> byName = new HashMap<>();
+    mattes.forEach(m -> byName.putIfAbsent(m.name(), m));
+    Map<String, Integer> known = new HashMap<>();
+    mattes.forEach(m -> parts(m.name(), byName, known));
+    return known;
+  }
+
+  private static int parts(String name, Map<String, MatteDef> byName, Map<String, Integer> known) {
+    // while its parts are counted, a matte counts as 0: who meets it then has met a circle
+    Integer before = known.putIfAbsent(name, 0);
+    if (before != null) {
+      return before;
+    }
+    MatteDef matte = byName.get(name);
+    int count = 1;
+    for (String part :
+        matte != null && matte.source().combines() ? matte.picks() : List.<String>of()) {
+      int own = parts(part, byName, known);
+      if (own == 0) {
+        return 0;
+      }
+      count = Math.min(MOST_PARTS + 1, count + own);
+    }
+    known.put(name, count);
+    return count;
   }
 
   /** Returns the recipe for a layer that has another name. */

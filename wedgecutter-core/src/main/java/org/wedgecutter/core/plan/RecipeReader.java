@@ -8,7 +8,9 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
+import java.util.stream.Collectors;
 import org.wedgecutter.core.io.InputException;
 
 /** Reads recipes from JSON that the schema has passed. */
@@ -138,22 +140,27 @@ final class RecipeReader {
 
   /** What mattes are made of is there, and none is made of itself. */
   private void combinations(List<MatteDef> mattes, Set<String> layers) throws InputException {
-    Recipe all = new Recipe(List.of(), Extra.NONE).withMattes(mattes);
+    Map<String, Integer> parts = new Recipe(List.of(), Extra.NONE).withMattes(mattes).matteParts();
+    Set<String> names = mattes.stream().map(MatteDef::name).collect(Collectors.toSet());
     for (int k = 0; k < mattes.size(); k++) {
       MatteDef m = mattes.get(k);
       if (m.source() == MatteDef.Source.LUMA && !m.by().isEmpty() && !layers.contains(m.by())) {
         throw wrong("recipe/mattes/%d/by".formatted(k), "there is no layer '%s'".formatted(m.by()));
       }
       for (String pick : m.source().combines() ? m.picks() : List.<String>of()) {
-        if (all.matte(pick).isEmpty()) {
+        if (!names.contains(pick)) {
           throw wrong(
               "recipe/mattes/%d/picks".formatted(k), "there is no matte '%s'".formatted(pick));
         }
       }
-      if (all.isCircular(m.name())) {
+      int count = parts.getOrDefault(m.name(), 1);
+      if (count == 0 || count > Recipe.MOST_PARTS) {
         throw wrong(
             "recipe/mattes/%d/picks".formatted(k),
-            "the matte '%s' is made of itself".formatted(m.name()));
+            count == 0
+                ? "the matte '%s' is made of itself".formatted(m.name())
+                : "the matte '%s' is made of more than %d mattes"
+                    .formatted(m.name(), Recipe.MOST_PARTS));
       }
     }
   }

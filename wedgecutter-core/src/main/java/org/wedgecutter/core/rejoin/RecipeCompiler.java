@@ -280,10 +280,16 @@ final class RecipeCompiler {
    * @param of the picture, for its luminance
    */
   static Expression matte(Recipe recipe, String name, List<Recipe.Step> steps, Expression of) {
-    if (recipe.isCircular(name)) {
+    int parts = recipe.matteParts().getOrDefault(name, 1);
+    if (parts == 0 || parts > Recipe.MOST_PARTS) {
       // refused in files and in the window: there is no such matte
       return new Black();
     }
+    return made(recipe, name, steps, of);
+  }
+
+  private static Expression made(
+      Recipe recipe, String name, List<Recipe.Step> steps, Expression of) {
     MatteDef def = recipe.matte(name).orElse(Expression.ALPHA);
     Expression made =
         switch (def.source()) {
@@ -295,7 +301,7 @@ final class RecipeCompiler {
               def.picks().isEmpty()
                   ? new Black()
                   : new Combined(
-                      def.picks().stream().map(p -> matte(recipe, p, steps, of)).toList(),
+                      def.picks().stream().map(p -> made(recipe, p, steps, of)).toList(),
                       def.source());
         };
     return def.grow() == 0 && !def.invert() ? made : new Shaped(made, def.grow(), def.invert());

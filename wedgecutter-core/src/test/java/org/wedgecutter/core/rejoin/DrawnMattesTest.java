@@ -257,6 +257,26 @@ class DrawnMattesTest {
         .hasMessageContaining(told);
   }
 
+  /** Each of two of the one before: what would be 2 to the power of 200 is refused at once. */
+  @Test
+  void mattesThatDoubleAreRefusedBeforeTheyAreMade() {
+    StringBuilder all =
+        new StringBuilder("{\"name\": \"m0\", \"source\": \"luma\", \"from\": 0, \"to\": 1}");
+    List<MatteDef> made = new ArrayList<>(List.of(BRIGHT.withName("m0")));
+    for (int k = 1; k <= 200; k++) {
+      String before = "m" + (k - 1);
+      all.append(
+          ", {\"name\": \"m%d\", \"source\": \"or\", \"picks\": [\"%s\", \"%s\"]}"
+              .formatted(k, before, before));
+      made.add(MatteDef.combined("m" + k, Source.OR, before, before));
+    }
+    assertThatThrownBy(() -> plan(all.toString()))
+        .isInstanceOf(InputException.class)
+        .hasMessageContaining("recipe/mattes/9/picks")
+        .hasMessageContaining("more than 1000 mattes");
+    assertThat(sum(matte("m200", nothing(), W, H, made.toArray(MatteDef[]::new)))).isZero();
+  }
+
   @Test
   void aCircleThatWasMadeByHandIsNoEndlessLoop() {
     MatteDef[] circle = {

@@ -3,6 +3,7 @@ package org.wedgecutter.app.station.rejoin;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Map;
 import java.util.function.UnaryOperator;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
@@ -20,6 +21,7 @@ import org.wedgecutter.app.panel.Words;
 import org.wedgecutter.core.plan.LayerDef;
 import org.wedgecutter.core.plan.MatteDef;
 import org.wedgecutter.core.plan.Plan;
+import org.wedgecutter.core.plan.Recipe;
 import org.wedgecutter.core.plan.RecipeEdits;
 
 /** A matte: what it is made of, and its shape. */
@@ -148,14 +150,18 @@ final class MattePanel extends VBox {
   private Node others() {
     FlowPane out = new FlowPane(8, 5, DetailPanel.dim("made of"));
     out.setAlignment(Pos.CENTER_LEFT);
+    Map<String, Integer> parts = plan.recipe().matteParts();
+    int own = parts.getOrDefault(matte.name(), 1);
     for (MatteDef other : plan.recipe().mattes()) {
-      boolean circular = plan.recipe().madeOf(other.name()).contains(matte);
-      if (circular) {
+      boolean isPart = matte.picks().contains(other.name());
+      boolean fits = own + parts.getOrDefault(other.name(), 1) <= Recipe.MOST_PARTS;
+      // taking it out is always possible; taking it in where neither is made of the other
+      if (!isPart && (!fits || plan.recipe().madeOf(other.name()).contains(matte))) {
         continue;
       }
       ToggleButton button = new ToggleButton(other.name());
       button.setId("matte-of-" + other.name().replaceAll("\\W", "-"));
-      button.setSelected(matte.picks().contains(other.name()));
+      button.setSelected(isPart);
       button.setOnAction(e ->
           edit(
               "%s %s %s"

@@ -57,14 +57,12 @@ final class CameraMatcher implements AutoCloseable {
   private List<Object> shown = List.of();
   private @Nullable MatchForm form;
 
+  /** What the camera was asked for last, also if it is not found yet. */
+  private List<Object> asked = List.of();
+
   /** What was found for some marks. */
   private record Matched(
-      CameraMarks marks,
-      int width,
-      int height,
-      CameraMatch.@Nullable Fit fit,
-      GroundLines ground,
-      List<double[]> edges) {}
+      CameraMarks marks, CameraMatch.@Nullable Fit fit, GroundLines ground, List<double[]> edges) {}
 
   /** The edges of the scene's things, on the thread alone; and what they are of. */
   private SceneEdges edges = SceneEdges.NONE;
@@ -83,7 +81,7 @@ final class CameraMatcher implements AutoCloseable {
   void show(Session s) {
     Shot shot = s.plan().requireShot();
     if (!dragged) {
-      take(shot.marks(), shot);
+      take(s);
     }
     draw();
     // the form is made again only where something in it differs, so that typing is not interrupted
@@ -103,10 +101,11 @@ final class CameraMatcher implements AutoCloseable {
   void forget() {
     matched = null;
     dragged = false;
+    asked = List.of();
     serial.incrementAndGet();
   }
 
-  /** Says whether the page is in view: marks are drawn only then. */
+  /** Sets whether the page is in view: marks are drawn only then. */
   void setActive(boolean on) {
     if (active == on) {
       return;
@@ -124,14 +123,16 @@ final class CameraMatcher implements AutoCloseable {
     }
   }
 
-  private void take(CameraMarks next, Shot shot) {
-    marks = next;
+  private void take(Session s) {
+    Shot shot = s.plan().requireShot();
+    marks = shot.marks();
     width = shot.width();
     height = shot.height();
-    Matched known = matched;
-    boolean isKnown =
-        known != null && known.marks.equals(next) && known.width == width && known.height == height;
-    if (!isKnown) {
+    // all that the camera and what is drawn of it depend on: other edits look for nothing
+    List<Object> next =
+        List.of(marks, width, height, shot.plate(), s.plan().collections(), s.shot().tracer());
+    if (!next.equals(asked)) {
+      asked = next;
       match();
     }
   }
@@ -139,7 +140,7 @@ final class CameraMatcher implements AutoCloseable {
   /** Finds the camera in the background; the last marks win. */
   private void match() {
     long own = serial.incrementAndGet();
-    CameraMarks asked = marks;
+    CameraMarks of = marks;
     int w = width;
     int h = height;
     // what is dragged must be quick; what rests is looked for everywhere
@@ -152,16 +153,16 @@ final class CameraMatcher implements AutoCloseable {
       }
       try {
         PlacedCamera near = before == null ? null : before.camera();
-        CameraMatch.Fit found = CameraMatch.of(asked, w, h, near);
+        CameraMatch.Fit found = CameraMatch.of(of, w, h, near);
         GroundLines ground =
             found == null
                 ? new GroundLines(1, List.of(), List.of(), List.of())
                 : GroundLines.of(found.camera(), w, h);
         List<double[]> lines =
             found == null || shot == null ? List.of() : edges(shot).in(found.camera(), w, h);
-        Matched next = new Matched(asked, w, h, found, ground, lines);
+        Matched next = new Matched(of, found, ground, lines);
         Platform.runLater(() -> arrived(own, next));
-      } catch (RuntimeException e) {
+      } catch (Throwable e) {
         LOG.error("matching the camera", e);
         Platform.runLater(() -> bench.banner("Matching the camera failed: " + e.getMessage()));
       }
@@ -319,6 +320,7 @@ final class CameraMatcher implements AutoCloseable {
       CameraMarks.At at =
           new CameraMarks.At(Math.clamp(x / width, -FAR, FAR), Math.clamp(y / height, -FAR, FAR));
       dragged = true;
+      asked = List.of();
       marks = marks.with(mark[0], marks.marks().get(mark[0]).moved(mark[1], at));
       draw();
       match();
