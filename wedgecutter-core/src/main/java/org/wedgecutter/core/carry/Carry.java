@@ -109,11 +109,10 @@ public final class Carry {
   private static Shot shot(
       Plan plan, Scene scene, String scenePath, String environmentPath, List<String> notes) {
     Shot from = plan.shot();
-    int last = Math.max(1, Math.round(scene.duration() * 24) + 1);
     Shot shot =
         from != null
             ? from
-            : new Shot.Draft(scenePath, FrameRange.parse(last == 1 ? "1" : "1-" + last)).build();
+            : new Shot.Draft(scenePath, FrameRange.parse(scene.time().frames())).build();
     if (from == null) {
       notes.add("the template has no shot: frames, size and samples are the defaults");
     }

@@ -114,7 +114,7 @@ public final class AddedObjects {
             media,
             scene.deformations(),
             scene.cameras(),
-            scene.duration(),
+            scene.time(),
             scene.variants(),
             scene.unsupported())
         .withMovesTold();

@@ -118,10 +118,9 @@ public record LoadedShot(
     Scene scene = SceneFiles.read(file);
     String name = String.valueOf(file.getFileName());
     String stem = name.substring(0, name.lastIndexOf('.'));
-    int last = Math.max(1, Math.round(scene.duration() * 24) + 1);
-    Shot shot =
-        Starting.shot(
-            new Shot.Draft(name, FrameRange.parse(last == 1 ? "1" : "1-" + last)).build(), scene);
+    Shot.Draft draft = new Shot.Draft(name, FrameRange.parse(scene.time().frames()));
+    draft.fps = scene.time().framesPerSecond();
+    Shot shot = Starting.shot(draft.build(), scene);
     LayerDef all = LayerDef.of("All", 0, Map.of(), Cell.of(Role.SEEN));
     Plan plan =
         new Plan(

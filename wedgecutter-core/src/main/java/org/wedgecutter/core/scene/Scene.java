@@ -20,7 +20,7 @@ import org.wedgecutter.core.image.TextureImage;
  * @param media participating media
  * @param deformations deformations by index of the entity
  * @param cameras perspective cameras, in the file's order
- * @param duration seconds until the last key of any animation
+ * @param time the time that it covers
  * @param variants names of the file's sets of materials, of which one can be chosen when reading
  * @param unsupported what the file holds that is not supported, one line each
  */
@@ -35,7 +35,7 @@ public record Scene(
     List<Medium> media,
     Map<Integer, Deformation> deformations,
     List<SceneCamera> cameras,
-    float duration,
+    TimeRange time,
     List<String> variants,
     List<String> unsupported) {
   /** The path of the entity that stands for the environment. */
@@ -66,11 +66,11 @@ public record Scene(
 
   /** Returns the scene with its entities marked as those that move or do not. */
   public Scene withMovesTold() {
-    TimeDigest time = new TimeDigest(this);
+    TimeDigest changes = new TimeDigest(this);
     return new Scene(
         file,
         nodes,
-        entities.stream().map(e -> e.withMoves(time.moves(e))).toList(),
+        entities.stream().map(e -> e.withMoves(changes.moves(e))).toList(),
         meshes,
         materials,
         images,
@@ -78,9 +78,14 @@ public record Scene(
         media,
         deformations,
         cameras,
-        duration,
+        time,
         variants,
         unsupported);
+  }
+
+  /** Returns the second at which it ends. */
+  public float duration() {
+    return time.last();
   }
 
   /** A scene without media and deformations. */
@@ -93,7 +98,7 @@ public record Scene(
       List<TextureImage> images,
       List<Light> lights,
       List<SceneCamera> cameras,
-      float duration,
+      TimeRange time,
       List<String> unsupported) {
     this(
         file,
@@ -106,7 +111,7 @@ public record Scene(
         List.of(),
         Map.of(),
         cameras,
-        duration,
+        time,
         List.of(),
         unsupported);
   }

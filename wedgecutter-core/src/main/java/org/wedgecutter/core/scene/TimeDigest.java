@@ -248,7 +248,7 @@ public final class TimeDigest {
    */
   public float[] movesWhen(Entity e) {
     if (rises(e)) {
-      return new float[] {0, scene.duration()};
+      return new float[] {scene.time().first(), scene.time().last()};
     }
     float[] span = {Float.POSITIVE_INFINITY, Float.NEGATIVE_INFINITY};
     grow(span, e.node());

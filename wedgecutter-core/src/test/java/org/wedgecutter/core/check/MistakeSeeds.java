@@ -132,7 +132,7 @@ final class MistakeSeeds {
             List.of(SceneMaker.haze(0.1, 0.9)),
             s.deformations(),
             s.cameras(),
-            s.duration(),
+            s.time(),
             List.of(),
             s.unsupported())
         .withMovesTold();
@@ -152,7 +152,7 @@ final class MistakeSeeds {
             s.media(),
             s.deformations(),
             List.of(),
-            s.duration(),
+            s.time(),
             List.of(),
             s.unsupported())
         .withMovesTold();

@@ -63,7 +63,7 @@ class UsdPlanTest {
     JsonNode read = independent(file);
     assertThat(read.get("text").asText())
         .contains("Mesh \"ball\"", "DistantLight \"sun\"", "xformOp:rotateXYZ.timeSamples");
-    var own = UsdReader.read(file);
+    var own = UsdReader.read(file, "");
     assertThat(own.meshes().getFirst().name()).isEqualTo("ball");
   }
 

@@ -18,6 +18,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.scene.Scene;
+import org.wedgecutter.core.scene.TimeRange;
 import org.wedgecutter.core.testing.ShotFolder;
 
 class ContentDigestTest {
@@ -128,7 +129,7 @@ class ContentDigestTest {
             s.media(),
             s.deformations(),
             s.cameras(),
-            s.duration() + 1,
+            TimeRange.until(s.duration() + 1),
             s.variants(),
             s.unsupported());
     assertThat(ContentDigest.of(longer)).isNotEqualTo(ContentDigest.of(s));

@@ -46,7 +46,7 @@ class TimeDigestTest {
             medium == null ? List.of() : List.of(medium),
             deformation == null ? Map.of() : Map.of(0, deformation),
             List.of(new SceneCamera("c", 0, 1)),
-            3,
+            TimeRange.until(3),
             List.of(),
             List.of())
         .withMovesTold();

@@ -17,6 +17,7 @@ import org.wedgecutter.core.scene.Rgb;
 import org.wedgecutter.core.scene.Scene;
 import org.wedgecutter.core.scene.SceneCamera;
 import org.wedgecutter.core.scene.TextureRef;
+import org.wedgecutter.core.scene.TimeRange;
 
 /** Makes small scenes for tests. Things get the names they are given, under the root. */
 public final class SceneMaker {
@@ -181,7 +182,7 @@ public final class SceneMaker {
         scene.images(),
         List.of(light),
         scene.cameras(),
-        scene.duration(),
+        scene.time(),
         List.of());
   }
 
@@ -310,7 +311,7 @@ public final class SceneMaker {
         media,
         deformations,
         cameras,
-        duration,
+        TimeRange.until(duration),
         List.of(),
         List.of());
   }

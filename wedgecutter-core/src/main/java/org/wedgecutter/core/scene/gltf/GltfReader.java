@@ -22,6 +22,7 @@ import org.wedgecutter.core.scene.Medium;
 import org.wedgecutter.core.scene.Rgb;
 import org.wedgecutter.core.scene.Scene;
 import org.wedgecutter.core.scene.SceneCamera;
+import org.wedgecutter.core.scene.TimeRange;
 import org.wedgecutter.core.scene.Track;
 
 /**
@@ -120,7 +121,7 @@ public final class GltfReader {
             media,
             deformations,
             cameras,
-            nodes.duration(),
+            TimeRange.until(nodes.duration()),
             GltfMeshes.variants(source),
             List.copyOf(unsupported))
         .withMovesTold();

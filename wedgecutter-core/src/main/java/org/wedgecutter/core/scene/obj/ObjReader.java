@@ -36,6 +36,7 @@ import org.wedgecutter.core.scene.Rgb;
 import org.wedgecutter.core.scene.Scene;
 import org.wedgecutter.core.scene.SceneCamera;
 import org.wedgecutter.core.scene.TextureRef;
+import org.wedgecutter.core.scene.TimeRange;
 
 /**
  * Reads Wavefront OBJ: polygons by object and group, each group of an object an entity below it,
@@ -154,7 +155,7 @@ public final class ObjReader {
         images,
         List.of(),
         List.of(new SceneCamera("front", nodes.size() - 1, (float) Math.toRadians(35))),
-        0,
+        TimeRange.until(0),
         List.copyOf(unsupported));
   }
 

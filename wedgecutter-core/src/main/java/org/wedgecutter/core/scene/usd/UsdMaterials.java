@@ -7,29 +7,29 @@ import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.image.TextureImage;
-import org.wedgecutter.core.io.Budget;
 import org.wedgecutter.core.io.InputException;
-import org.wedgecutter.core.io.InputFile;
-import org.wedgecutter.core.io.SafePath;
 import org.wedgecutter.core.scene.Material;
 import org.wedgecutter.core.scene.Rgb;
 import org.wedgecutter.core.scene.TextureRef;
+import org.wedgecutter.core.scene.usd.stage.AssetPath;
+import org.wedgecutter.core.scene.usd.stage.Assets;
+import org.wedgecutter.core.scene.usd.stage.StagePrim;
 
 /** Preview-surface materials of a stage. */
 final class UsdMaterials {
   private static final long MAX_MEBIBYTES = 256;
   private final Path file;
-  private final Map<String, Prim> byPath;
+  private final Map<String, StagePrim> byPath;
   private final List<String> unsupported;
   private final Map<String, Integer> numbers = new HashMap<>();
   private final Map<String, Integer> imageNumbers = new HashMap<>();
   final List<Material> all = new ArrayList<>();
   final List<TextureImage> images = new ArrayList<>();
-  private final Budget budget;
+  private final Assets assets;
 
-  UsdMaterials(Path file, Map<String, Prim> byPath, List<String> unsupported) {
+  UsdMaterials(Path file, Map<String, StagePrim> byPath, Assets assets, List<String> unsupported) {
     this.file = file;
-    budget = Budget.of(file);
+    this.assets = assets;
     this.byPath = byPath;
     this.unsupported = unsupported;
   }
@@ -40,10 +40,9 @@ final class UsdMaterials {
     if (known != null) {
       return known;
     }
-    Prim prim = byPath.get(path);
+    StagePrim prim = byPath.get(path);
     if (!path.isEmpty() && prim == null) {
-      throw new InputException(
-          file, path, "a material is bound that does not exist; expected a Material prim");
+      unsupported.add(path + ": a material is bound that does not exist; grey instead");
     }
     all.add(
         prim == null ? Material.plain("default", new Rgb(0.18f, 0.18f, 0.18f)) : material(prim));
@@ -62,9 +61,9 @@ final class UsdMaterials {
     return all.size() - 1;
   }
 
-  private @Nullable Prim shader(Prim prim, String output) {
+  private @Nullable StagePrim shader(StagePrim prim, String output) {
     for (String target : prim.targets(output)) {
-      Prim found = byPath.get(target.replaceAll("\\.outputs:.*", ""));
+      StagePrim found = byPath.get(target.replaceAll("\\.outputs:.*", ""));
       if (found != null) {
         return found;
       }
@@ -72,13 +71,13 @@ final class UsdMaterials {
     return null;
   }
 
-  private Material material(Prim prim) throws InputException {
-    Prim s = shader(prim, "outputs:surface.connect");
+  private Material material(StagePrim prim) throws InputException {
+    StagePrim s = shader(prim, "outputs:surface");
     if (s == null || !s.text("info:id", "").equals("UsdPreviewSurface")) {
-      unsupported.add(prim.path + ": no UsdPreviewSurface");
+      unsupported.add(prim.path() + ": no UsdPreviewSurface");
       return Material.plain(prim.name(), new Rgb(0.18f, 0.18f, 0.18f));
     }
-    for (String name : s.properties.keySet()) {
+    for (String name : s.properties().keySet()) {
       boolean known =
           List.of(
                   "inputs:diffuseColor",
@@ -90,16 +89,14 @@ final class UsdMaterials {
                   "inputs:ior",
                   "inputs:clearcoat",
                   "inputs:clearcoatRoughness",
-                  "inputs:diffuseColor.connect",
-                  "inputs:emissiveColor.connect",
                   "info:id")
               .contains(name);
       if (name.startsWith("inputs:") && !known) {
-        unsupported.add(s.path + "." + name);
+        unsupported.add(s.path() + "." + name);
       }
     }
-    TextureRef base = texture(s, "inputs:diffuseColor.connect");
-    TextureRef emissive = texture(s, "inputs:emissiveColor.connect");
+    TextureRef base = texture(s, "inputs:diffuseColor");
+    TextureRef emissive = texture(s, "inputs:emissiveColor");
     Material.Draft out =
         new Material.Draft(
             prim.name(), base != null ? Rgb.WHITE : color(s, "inputs:diffuseColor", 0.18f));
@@ -122,28 +119,33 @@ final class UsdMaterials {
     return (float) Math.max(0, Math.min(1, x));
   }
 
-  static Rgb color(Prim prim, String name, float otherwise) {
+  static Rgb color(StagePrim prim, String name, float otherwise) {
     double[] v = prim.numbers(name);
     return v == null || v.length != 3
         ? new Rgb(otherwise, otherwise, otherwise)
         : new Rgb((float) Math.max(0, v[0]), (float) Math.max(0, v[1]), (float) Math.max(0, v[2]));
   }
 
-  private @Nullable TextureRef texture(Prim surface, String connection) throws InputException {
-    Prim t = shader(surface, connection);
+  private @Nullable TextureRef texture(StagePrim surface, String connection) throws InputException {
+    StagePrim t = shader(surface, connection);
     if (t == null) {
       return null;
     }
-    String asset = t.text("inputs:file", "");
-    if (!t.text("info:id", "").equals("UsdUVTexture") || asset.isEmpty()) {
-      unsupported.add(t.path + ": expected a UsdUVTexture with a file");
+    if (!t.text("info:id", "").equals("UsdUVTexture")
+        || !(t.value("inputs:file") instanceof AssetPath asset)) {
+      unsupported.add(t.path() + ": expected a UsdUVTexture with a file");
       return null;
     }
-    Integer image = imageNumbers.get(asset);
+    String key = asset.from() + " " + asset.written();
+    Integer image = imageNumbers.get(key);
     if (image == null) {
+      TextureImage read = image(t, asset);
+      if (read == null) {
+        return null;
+      }
       image = images.size();
-      images.add(image(t, asset));
-      imageNumbers.put(asset, image);
+      images.add(read);
+      imageNumbers.put(key, image);
     }
     return new TextureRef(
         image,
@@ -151,14 +153,21 @@ final class UsdMaterials {
         t.text("inputs:wrapT", "repeat").equals("repeat"));
   }
 
-  private TextureImage image(Prim t, String asset) throws InputException {
-    Path folder = file.toAbsolutePath().normalize().getParent();
-    if (folder == null) {
-      throw new InputException(file, "", "not a file");
+  /** Reads an image; one that is not there is told, and the rest is read. */
+  private @Nullable TextureImage image(StagePrim t, AssetPath asset) throws InputException {
+    String place = t.path() + ".inputs:file";
+    String id = null;
+    String why = "not found";
+    try {
+      id = assets.find(asset.written(), asset.from()).orElse(null);
+    } catch (InputException e) {
+      why = e.reason();
     }
-    Path path = SafePath.inside(folder, asset, file, t.path + ".inputs:file");
-    byte[] bytes = InputFile.bytes(path, MAX_MEBIBYTES, file, t.path + ".inputs:file");
-    budget.and(path);
-    return TextureImage.decode(bytes, asset, file, t.path + ".inputs:file", budget);
+    if (id == null) {
+      unsupported.add("%s: @%s@ %s".formatted(place, asset.written(), why));
+      return null;
+    }
+    byte[] bytes = assets.bytes(id, MAX_MEBIBYTES, file, place);
+    return TextureImage.decode(bytes, asset.written(), file, place, assets.budget());
   }
 }

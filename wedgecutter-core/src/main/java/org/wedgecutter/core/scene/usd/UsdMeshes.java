@@ -7,6 +7,7 @@ import java.util.List;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.scene.Mesh;
+import org.wedgecutter.core.scene.usd.stage.StagePrim;
 
 /** Meshes of a stage as triangles, and the shapes of its lights. */
 final class UsdMeshes {
@@ -28,7 +29,7 @@ final class UsdMeshes {
    *
    * @param bound path of the material that is bound to all of it, or empty
    */
-  Mesh mesh(Prim prim, String bound) throws InputException {
+  Mesh mesh(StagePrim prim, String bound) throws InputException {
     double[] points = need(prim, "points", 3);
     int[] counts = whole(need(prim, "faceVertexCounts", 1));
     int[] indices = whole(need(prim, "faceVertexIndices", 1));
@@ -52,7 +53,7 @@ final class UsdMeshes {
     }
     if (prim.text("subdivisionScheme", "catmullClark").equals("catmullClark")
         && prim.numbers("normals") == null) {
-      unsupported.add(prim.path + ": subdivisionScheme; the cage is shown");
+      unsupported.add(prim.path() + ": subdivisionScheme; the cage is shown");
     }
     float[] normals = corners(prim, "normals", 3, indices, counts, points.length / 3);
     float[] uvs = corners(prim, "primvars:st", 2, indices, counts, points.length / 3);
@@ -71,7 +72,7 @@ final class UsdMeshes {
   }
 
   private Mesh triangles(
-      Prim prim,
+      StagePrim prim,
       float[] positions,
       float @Nullable [] normals,
       float @Nullable [] uvs,
@@ -98,13 +99,13 @@ final class UsdMeshes {
     return new Mesh(prim.name(), positions, normals, uvs, out, of);
   }
 
-  private int[] faceMaterials(Prim prim, String bound, int faces) throws InputException {
+  private int[] faceMaterials(StagePrim prim, String bound, int faces) throws InputException {
     int[] out = new int[faces];
     Arrays.fill(out, materials.number(bound));
-    for (Prim subset : prim.children) {
+    for (StagePrim subset : prim.children()) {
       List<String> own = subset.targets("material:binding");
       double[] chosen = subset.numbers("indices");
-      if (subset.type.equals("GeomSubset") && !own.isEmpty() && chosen != null) {
+      if (subset.type().equals("GeomSubset") && !own.isEmpty() && chosen != null) {
         int number = materials.number(own.getFirst());
         for (int f : whole(chosen)) {
           if (f < 0 || f >= faces) {
@@ -119,7 +120,7 @@ final class UsdMeshes {
 
   /** Expands a primvar to one value per corner; null if there is none. */
   private float @Nullable [] corners(
-      Prim prim, String name, int each, int[] indices, int[] counts, int points)
+      StagePrim prim, String name, int each, int[] indices, int[] counts, int points)
       throws InputException {
     double[] v = prim.numbers(name);
     if (v == null || v.length == 0) {
@@ -156,7 +157,7 @@ final class UsdMeshes {
     return out;
   }
 
-  private double[] need(Prim prim, String name, int each) throws InputException {
+  private double[] need(StagePrim prim, String name, int each) throws InputException {
     double[] v = prim.numbers(name);
     if (v == null || v.length % each != 0) {
       throw wrong(prim, name, "missing, or not of %d numbers each".formatted(each));
@@ -173,8 +174,8 @@ final class UsdMeshes {
     return Arrays.stream(v).mapToInt(x -> (int) x).toArray();
   }
 
-  private InputException wrong(Prim prim, String property, String problem) {
-    return new InputException(file, prim.path + "." + property, problem);
+  private InputException wrong(StagePrim prim, String property, String problem) {
+    return new InputException(file, prim.path() + "." + property, problem);
   }
 
   // ---- shapes of lights

@@ -8,6 +8,8 @@ import org.joml.Quaternionf;
 import org.joml.Vector3f;
 import org.wedgecutter.core.scene.Channel;
 import org.wedgecutter.core.scene.Node;
+import org.wedgecutter.core.scene.usd.stage.Numbers;
+import org.wedgecutter.core.scene.usd.stage.StagePrim;
 
 /**
  * Transform operations of UsdGeomXformable as shift, turn and scale. A stack of operations is
@@ -25,19 +27,19 @@ final class UsdTransforms {
   }
 
   /** Makes a node of a prim's operations. */
-  Node node(Prim prim, int parent) {
+  Node node(StagePrim prim, int parent) {
     List<String> ops = new ArrayList<>();
     if (prim.value("xformOpOrder") instanceof List<?> list) {
       list.forEach(o -> ops.add(String.valueOf(o)));
     }
     TreeSet<Double> times = new TreeSet<>();
     for (String op : ops) {
-      Prim.Property p = prim.properties.get(op.replace("!invert!", ""));
+      StagePrim.Property p = prim.properties().get(op.replace("!invert!", ""));
       if (p != null) {
         times.addAll(p.samples().keySet());
       }
       if (op.equals("!resetXformStack!")) {
-        unsupported.add(prim.path + ": !resetXformStack!");
+        unsupported.add(prim.path() + ": !resetXformStack!");
       }
     }
     Node.Local rest = local(prim, matrix(prim, ops, times.isEmpty() ? 0 : times.first()));
@@ -45,10 +47,10 @@ final class UsdTransforms {
     if (times.size() > 1) {
       channels.addAll(channels(prim, ops, times));
     }
-    return new Node(prim.path, parent, rest, channels);
+    return new Node(prim.path(), parent, rest, channels);
   }
 
-  private List<Channel> channels(Prim prim, List<String> ops, TreeSet<Double> times) {
+  private List<Channel> channels(StagePrim prim, List<String> ops, TreeSet<Double> times) {
     int n = times.size();
     float[] seconds = new float[n];
     float[] shift = new float[3 * n];
@@ -85,7 +87,7 @@ final class UsdTransforms {
     }
   }
 
-  private Node.Local local(Prim prim, Matrix4f m) {
+  private Node.Local local(StagePrim prim, Matrix4f m) {
     Vector3f t = m.getTranslation(new Vector3f());
     Vector3f s = m.getScale(new Vector3f());
     Matrix4f pure = new Matrix4f(m);
@@ -96,7 +98,7 @@ final class UsdTransforms {
     Quaternionf q = pure.getNormalizedRotation(new Quaternionf());
     Matrix4f again = new Matrix4f().translationRotateScale(t, q, s);
     if (!again.equals(m, SHEAR * Math.max(1, s.length()))) {
-      String told = prim.path + ": shear in its transform";
+      String told = prim.path() + ": shear in its transform";
       if (!unsupported.contains(told)) {
         unsupported.add(told);
       }
@@ -106,12 +108,12 @@ final class UsdTransforms {
   }
 
   /** The first operation of the order is the outermost. */
-  private Matrix4f matrix(Prim prim, List<String> ops, double time) {
+  private Matrix4f matrix(StagePrim prim, List<String> ops, double time) {
     Matrix4f m = new Matrix4f();
     for (String op : ops) {
       boolean invert = op.startsWith("!invert!");
       String name = invert ? op.substring("!invert!".length()) : op;
-      Prim.Property p = prim.properties.get(name);
+      StagePrim.Property p = prim.properties().get(name);
       if (p != null) {
         Matrix4f one = operation(prim, name, values(p, time));
         m.mul(invert ? one.invert() : one);
@@ -120,7 +122,7 @@ final class UsdTransforms {
     return m;
   }
 
-  private static double[] values(Prim.Property p, double time) {
+  private static double[] values(StagePrim.Property p, double time) {
     if (p.samples().isEmpty()) {
       return numbers(p.value());
     }
@@ -140,12 +142,12 @@ final class UsdTransforms {
   }
 
   private static double[] numbers(@org.jspecify.annotations.Nullable Object value) {
-    return value instanceof Prim.Numbers n
-        ? n.values()
+    return value instanceof Numbers n
+        ? n.doubles()
         : value instanceof Double d ? new double[] {d} : new double[0];
   }
 
-  private Matrix4f operation(Prim prim, String name, double[] v) {
+  private Matrix4f operation(StagePrim prim, String name, double[] v) {
     String kind = name.split(":")[Math.min(1, name.split(":").length - 1)];
     Matrix4f m = new Matrix4f();
     int wanted =
@@ -165,7 +167,7 @@ final class UsdTransforms {
           default -> -1;
         };
     if (wanted != v.length) {
-      unsupported.add(prim.path + ": " + name);
+      unsupported.add(prim.path() + ": " + name);
       return m;
     }
     switch (kind) {

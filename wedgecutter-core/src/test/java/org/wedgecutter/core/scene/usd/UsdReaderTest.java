@@ -98,7 +98,6 @@ class UsdReaderTest {
         "[0, 1, 2, 3, 1, 4, 2] | [0, 1, 2, 3, 1, 9, 2] | 9, but there are 5 points",
         "[4, 3] | [4, 2] | a face of 2 corners",
         "(0.8, 0.6, 0.2) | (0.8, 0.6, | expected a number",
-        "</set/looks/brass> | </set/looks/gone> | does not exist",
         "point3f[] points | point3f[] pts | points: missing"
       })
   void wrongInputIsToldWithItsPlace(String from, String to, String expected) {
