@@ -94,7 +94,7 @@ public final class AppMain {
     @Parameters(
         arity = "0..1",
         paramLabel = "PLAN|SCENE",
-        description = "A plan (.wedge) or a scene (.glb, .gltf, .usda, .obj).")
+        description = "A plan (.wedge) or a scene (.glb, .gltf, .usd, .usdz, .obj).")
     private @Nullable Path file;
 
     @Option(

@@ -44,7 +44,7 @@ final class InfoCommand implements Callable<Integer> {
       arity = "0..1",
       paramLabel = "SCENE|IMAGE",
       description =
-          "A scene (.glb, .gltf, .usda, .obj) or an image (.exr, .hdr, .tif, .png, .jpg).")
+          "A scene (.glb, .gltf, .usd, .usdz, .obj) or an image (.exr, .hdr, .tif, .png, .jpg).")
   private @Nullable Path file;
 
   /**
@@ -66,9 +66,9 @@ final class InfoCommand implements Callable<Integer> {
                   "meshes, hierarchy, materials, textures, cameras, lights, animation, skins, morphs, instances, variants, media by extras",
                   ""),
               new Format(
-                  "OpenUSD text",
-                  List.of(".usda"),
-                  "hierarchy, meshes, transforms over time, preview materials, lights, cameras, collections",
+                  "OpenUSD",
+                  List.of(".usd", ".usda", ".usdc", ".usdz"),
+                  "stages of any number of layers: sublayers, references, payloads, inherits, variants, specializes, instances; meshes, transforms over time, preview materials, lights, cameras, collections",
                   "collections and render passes of a plan"),
               new Format("OBJ with MTL", List.of(".obj"), "groups, materials, textures", ""),
               new Format(

@@ -27,6 +27,7 @@ class ArchitectureTest {
           "image",
           "scene",
           "scene.gltf",
+          "scene.usd.stage",
           "scene.usd",
           "scene.obj",
           "scene.files",

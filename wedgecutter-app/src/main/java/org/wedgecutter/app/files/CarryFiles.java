@@ -8,6 +8,7 @@ import org.wedgecutter.app.panel.Bench;
 import org.wedgecutter.core.carry.Carry;
 import org.wedgecutter.core.carry.PlanCarrier;
 import org.wedgecutter.core.load.LoadedShot;
+import org.wedgecutter.core.scene.files.SceneFiles;
 
 /** Carries the open plan to another scene, and opens the result. */
 public final class CarryFiles {
@@ -39,8 +40,7 @@ public final class CarryFiles {
     if (s == null) {
       return;
     }
-    Path scene =
-        asker.toOpen("Choose the scene to carry the plan to", "*.glb", "*.gltf", "*.usda", "*.obj");
+    Path scene = asker.toOpen("Choose the scene to carry the plan to", SceneFiles.patterns());
     if (scene == null) {
       return;
     }

@@ -16,6 +16,7 @@ import org.wedgecutter.app.panel.Bench;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.plan.Plan;
 import org.wedgecutter.core.plan.PlanReader;
+import org.wedgecutter.core.scene.files.SceneFiles;
 
 /**
  * Opening and saving plans, and noticing when somebody else changes the open one on the disk.
@@ -60,8 +61,7 @@ public final class PlanFiles implements AutoCloseable {
 
   /** Asks for a plan or a scene, and opens it. */
   public void openAsk() {
-    Path file =
-        asker.toOpen("Open a plan or a scene", "*.wedge", "*.glb", "*.gltf", "*.usda", "*.obj");
+    Path file = asker.toOpen("Open a plan or a scene", SceneFiles.patterns("*.wedge"));
     if (file != null) {
       open(file);
     }

@@ -27,6 +27,7 @@ import org.wedgecutter.core.plan.Shot;
 import org.wedgecutter.core.scene.Projection;
 import org.wedgecutter.core.scene.Scene;
 import org.wedgecutter.core.scene.SceneCamera;
+import org.wedgecutter.core.scene.usd.Variants;
 
 /** The settings of the whole shot, which every layer has unless it overrides them. */
 public final class ShotForm extends VBox {
@@ -163,8 +164,19 @@ public final class ShotForm extends VBox {
             Entry.named("camera", chooser(s, scene)),
             number("shutter", "shutter (frames)", s.shutter(), 0, 1, (d, x) -> d.shutter = x),
             through);
-    if (!scene.variants().isEmpty()) {
-      out.getChildren().add(1, Entry.named("materials", variants(s, scene)));
+    List<Variants.Choice> sets = Variants.sets(scene.variants());
+    for (Variants.Choice set : sets.subList(0, Math.min(sets.size(), MOST_SETS))) {
+      String of = set.path().substring(set.path().lastIndexOf('/') + 1);
+      ChoiceBox<String> box = choices("shot-variant-" + of + "-" + set.set(), set.names());
+      box.setValue(set.in(s.variant()));
+      box.setOnAction(e -> bench.scenes().use(set.in(s.variant(), box.getValue())));
+      out.getChildren().add(Entry.named("%s: %s".formatted(of, set.set()), box));
+    }
+    if (sets.isEmpty() && !scene.variants().isEmpty()) {
+      ChoiceBox<String> box = choices("shot-variant", scene.variants());
+      box.setValue(s.variant());
+      box.setOnAction(e -> bench.scenes().use(box.getValue()));
+      out.getChildren().add(1, Entry.named("materials", box));
     }
     PlacedCamera placed = s.placed();
     if (placed != null) {
@@ -265,17 +277,18 @@ public final class ShotForm extends VBox {
     return out;
   }
 
-  private ChoiceBox<String> variants(Shot s, Scene scene) {
+  private static ChoiceBox<String> choices(String id, List<String> names) {
     ChoiceBox<String> out = new ChoiceBox<>();
-    out.setId("shot-variant");
+    out.setId(id);
     out.setPrefWidth(110);
     out.getItems().add("");
-    out.getItems().addAll(scene.variants());
+    out.getItems().addAll(names);
     out.setConverter(Words.of(n -> n.isEmpty() ? "as in the file" : n));
-    out.setValue(s.variant());
-    out.setOnAction(e -> bench.scenes().use(out.getValue()));
     return out;
   }
+
+  /** More sets of variants than a form has room for are chosen in the plan's text. */
+  private static final int MOST_SETS = 12;
 
   private static final String[] AXES = {"x", "y", "z"};
 

@@ -11,7 +11,10 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Objects;
 import java.util.stream.Stream;
+import java.util.zip.CRC32;
 import java.util.zip.GZIPInputStream;
+import java.util.zip.ZipEntry;
+import java.util.zip.ZipOutputStream;
 import javax.imageio.ImageIO;
 import org.wedgecutter.core.plan.CellBlock;
 import org.wedgecutter.core.plan.Plan;
@@ -60,6 +63,31 @@ final class FuzzSeeds {
        "background": {"kind": "colour", "colour": [1, 0.5, 0]}}
       """;
 
+  /** A stage of one layer with all arcs, list edits and variants. */
+  private static final String ARCS =
+      """
+      #usda 1.0
+      ( defaultPrim = "A" subLayers = [@scene.usda@ (offset = 1; scale = 2), @gone.usda@] )
+      class "_k" { double p = 1 rel r = </_k/x> def Sphere "x" { } }
+      def Xform "A" (
+        prepend references = [@scene.usda@</B> (offset = 2), </C>]
+        payload = @scene.usda@
+        inherits = </_k>
+        append specializes = </D>
+        variants = { string v = "one" }
+        prepend variantSets = ["v"]
+        instanceable = true
+      ) {
+        variantSet "v" = { "one" (inherits = </D>) { over "x" { double p = 3 } } "two" { } }
+        delete rel r = [</_k/x>, <../D>]
+        double p.timeSamples = { 1: 2, 3: None, }
+        reorder nameChildren = ["y", "x"]
+      }
+      def "B" ( references = </A> ) { }
+      def "C" { def "y" ( active = false ) { } }
+      over "D" { dictionary d = { int[] a = [1, 2] } float2[] f = [(1, 2), (-inf, nan)] }
+      """;
+
   private FuzzSeeds() {}
 
   /** Writes the seeds of all kinds into folders of their names. */
@@ -88,7 +116,9 @@ final class FuzzSeeds {
           List.of(
               bytes("o a\nv 0 0 0\nv 1 0 0\nv 0 1 0\nvt 0 0\nvn 0 0 1\nf 1/1/1 2/1/1 3/1/1\n"),
               bytes("v 0 0 0\nv 1 0 0\nv 1 1 0\nv 0 1 0\ng all\nusemtl m\nf -4 -3 -2 -1\n"));
-      case USDA -> List.of(resource("stage.usda"));
+      case USDA -> List.of(resource("stage.usda"), bytes(ARCS));
+      case USDC -> List.of(resource("stage.usdc"), resource("types.usdc"));
+      case USDZ -> List.of(packed());
       case PLAN -> plans();
       case PART ->
           List.of(
@@ -110,6 +140,24 @@ final class FuzzSeeds {
       case HDR -> List.of(Files.readAllBytes(ground.folder().resolve("sky.hdr")));
       case TEXTURE -> List.of(image("png"), image("jpg"));
     };
+  }
+
+  private static byte[] packed() throws IOException {
+    ByteArrayOutputStream out = new ByteArrayOutputStream();
+    try (ZipOutputStream zip = new ZipOutputStream(out)) {
+      for (String name : List.of("stage.usdc", "stage.usda")) {
+        byte[] bytes = resource(name);
+        ZipEntry entry = new ZipEntry(name);
+        entry.setMethod(ZipEntry.STORED);
+        entry.setSize(bytes.length);
+        CRC32 sum = new CRC32();
+        sum.update(bytes);
+        entry.setCrc(sum.getValue());
+        zip.putNextEntry(entry);
+        zip.write(bytes);
+      }
+    }
+    return out.toByteArray();
   }
 
   private static List<byte[]> plans() throws IOException {

@@ -69,6 +69,18 @@ enum InputKind {
       scene(bytes, ground, "scene.usda");
     }
   },
+  USDC {
+    @Override
+    void use(byte[] bytes, Ground ground) throws IOException {
+      scene(bytes, ground, "scene.usdc");
+    }
+  },
+  USDZ {
+    @Override
+    void use(byte[] bytes, Ground ground) throws IOException {
+      scene(bytes, ground, "scene.usdz");
+    }
+  },
   /** A plan is resolved for the shot of the ground, checked, and written again. */
   PLAN {
     @Override

@@ -54,7 +54,7 @@ public final class CutStation implements Station, CutBar.Actions {
     bar = new CutBar(this);
     drag = new PictureDrag(bench, rows, picks);
     panel.showText(
-        "Open a plan (.wedge) or a scene (.glb, .gltf, .usda, .obj): Ctrl+O, or drop one here.");
+        "Open a plan (.wedge) or a scene (.glb, .gltf, .usd, .usdz, .obj): Ctrl+O, or drop one here.");
   }
 
   @Override

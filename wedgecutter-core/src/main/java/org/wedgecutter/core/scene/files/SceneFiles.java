@@ -6,6 +6,7 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Locale;
+import java.util.stream.Stream;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.wedgecutter.core.io.InputException;
@@ -27,6 +28,12 @@ public final class SceneFiles {
   private static final int BEGINNING = 64;
 
   private SceneFiles() {}
+
+  /** Returns patterns of names for whoever asks for a scene, after others. */
+  public static String[] patterns(String... others) {
+    return Stream.concat(Stream.of(others), EXTENSIONS.stream().map(e -> "*" + e))
+        .toArray(String[]::new);
+  }
 
   /** Whether a file is a scene, by its extension. */
   public static boolean isScene(Path file) {

@@ -40,7 +40,7 @@ final class UsdMaterials {
     if (known != null) {
       return known;
     }
-    StagePrim prim = byPath.get(path);
+    StagePrim prim = path.isEmpty() ? null : byPath.get(path);
     if (!path.isEmpty() && prim == null) {
       unsupported.add(path + ": a material is bound that does not exist; grey instead");
     }

@@ -13,7 +13,49 @@ import org.wedgecutter.core.scene.usd.stage.StagePrim;
 public final class Variants {
   private static final int MAX = 1000;
 
+  /**
+   * A set of variants of a prim.
+   *
+   * @param path of the prim
+   * @param set its name
+   * @param names of its variants
+   */
+  public record Choice(String path, String set, List<String> names) {
+    /** Returns what is chosen of it in a text; empty if nothing is. */
+    public String in(String text) {
+      return parse(text).getOrDefault(path, Map.of()).getOrDefault(set, "");
+    }
+
+    /** Returns a text with another variant of it; the empty name takes the choice back. */
+    public String in(String text, String name) {
+      Map<String, Map<String, String>> all = parse(text);
+      Map<String, String> own = all.computeIfAbsent(path, k -> new LinkedHashMap<>());
+      own.remove(set);
+      if (!name.isEmpty()) {
+        own.put(set, name);
+      }
+      return write(all);
+    }
+  }
+
   private Variants() {}
+
+  /** Returns the sets among single choices; what is no choice of a variant is left out. */
+  public static List<Choice> sets(List<String> choices) {
+    Map<String, Map<String, List<String>>> all = new LinkedHashMap<>();
+    for (String one : choices) {
+      parse(one)
+          .forEach((path, sets) ->
+              sets.forEach((set, name) ->
+                  all.computeIfAbsent(path, k -> new LinkedHashMap<>())
+                      .computeIfAbsent(set, k -> new ArrayList<>())
+                      .add(name)));
+    }
+    List<Choice> out = new ArrayList<>();
+    all.forEach((path, sets) ->
+        sets.forEach((set, names) -> out.add(new Choice(path, set, List.copyOf(names)))));
+    return out;
+  }
 
   /** Reads choices: variants by a prim's path and the set's name. What is none is left out. */
   public static Map<String, Map<String, String>> parse(String text) {

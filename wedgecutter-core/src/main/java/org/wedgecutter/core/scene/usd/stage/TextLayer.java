@@ -514,9 +514,13 @@ final class TextLayer {
       at++;
     }
     String word = text.substring(start, at);
-    if (at < text.length() && word.length() <= 1 && text.startsWith("inf", at)) {
+    if (word.length() <= 1 && text.startsWith("inf", at)) {
       at += 3;
       return word.equals("-") ? Double.NEGATIVE_INFINITY : Double.POSITIVE_INFINITY;
+    }
+    if (word.length() <= 1 && text.startsWith("nan", at)) {
+      at += 3;
+      return Double.NaN;
     }
     try {
       return Double.parseDouble(word);
