@@ -177,6 +177,8 @@ public final class UsdReader {
   private void kind(StagePrim prim, int node, String bound) throws InputException {
     switch (prim.type()) {
       case "Mesh" -> mesh(prim, node, shapes.mesh(prim, bound));
+      case "Cube", "Sphere", "Cylinder", "Cone", "Capsule" ->
+          mesh(prim, node, UsdShapes.mesh(prim, materials.number(bound)));
       case "Camera" -> camera(prim, node);
       case "DistantLight", "SphereLight", "DiskLight", "RectLight" -> light(prim, node);
       case "DomeLight" ->

@@ -264,4 +264,49 @@ class UsdShapesTest {
     assertThat(scene.variants()).containsExactly("/x{look=a}", "/x{look=b}");
     assertThat(scene.unsupported()).isEmpty();
   }
+
+  /** By the divergence theorem: the volume within outward faces, and how far the body reaches. */
+  @ParameterizedTest
+  @CsvSource(
+      delimiter = '|',
+      value = {
+        "Cube |  | 8 | 1,1,1",
+        "Cube | double size = 0.5 | 0.125 | 0.25,0.25,0.25",
+        "Sphere |  | 4.18879 | 1,1,1",
+        "Cylinder | double height = 3 | 9.42478 | 1,1,1.5",
+        "Cylinder | double radius = 2; uniform token axis = \"X\" | 25.13274 | 1,2,2",
+        "Cone |  | 2.094395 | 1,1,1",
+        "Cone | uniform token axis = \"Y\" ; double height = 6 | 6.283185 | 1,3,1",
+        "Capsule |  | 1.308997 | 0.5,0.5,1"
+      })
+  void bodiesHaveTheirVolumeAndTheirNormalsPointOutwards(
+      String type, String with, double volume, String reach) throws Exception {
+    String line = with == null ? "" : with;
+    Scene scene = read("def %s \"it\" { %s \n}\n".formatted(type, line));
+    Mesh mesh = scene.meshes().getFirst();
+    float[] p = mesh.positions();
+    float[] n = mesh.normals();
+    double sum = 0;
+    for (int t = 0; t < mesh.triangles(); t++) {
+      Vector3f[] at = new Vector3f[3];
+      Vector3f normal = new Vector3f();
+      for (int k = 0; k < 3; k++) {
+        int v = 3 * mesh.indices()[3 * t + k];
+        at[k] = new Vector3f(p[v], p[v + 1], p[v + 2]);
+        normal.add(n[v], n[v + 1], n[v + 2]);
+      }
+      Vector3f face = at[1].sub(at[0], new Vector3f()).cross(at[2].sub(at[0], new Vector3f()));
+      assertThat(face.dot(normal)).as("triangle %d", t).isPositive();
+      sum += at[0].dot(at[1].cross(at[2], new Vector3f())) / 6;
+    }
+    assertThat(sum).isCloseTo(volume, within(0.006 * volume));
+    String[] far = reach.split(",");
+    for (int axis = 0; axis < 3; axis++) {
+      float most = 0;
+      for (int v = axis; v < p.length; v += 3) {
+        most = Math.max(most, Math.abs(p[v]));
+      }
+      assertThat((double) most).isCloseTo(Double.parseDouble(far[axis]), within(1e-6));
+    }
+  }
 }
