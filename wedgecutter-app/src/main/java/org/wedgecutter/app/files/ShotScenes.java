@@ -248,7 +248,8 @@ public final class ShotScenes implements AutoCloseable {
       return;
     }
     UnaryOperator<Plan> edit = p -> p.withShot(p.requireShot().with(d -> d.variant = variant));
-    String name = variant.isEmpty() ? "materials as in the file" : "materials " + variant;
+    String what = variant.indexOf('{') < 0 ? "materials" : "variants";
+    String name = what + (variant.isEmpty() ? " as in the file" : " " + variant);
     if (s.knows(edit.apply(s.plan()))) {
       bench.edit(name, edit);
       bench.sceneChanged();

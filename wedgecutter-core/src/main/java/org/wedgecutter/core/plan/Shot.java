@@ -13,7 +13,8 @@ import org.wedgecutter.core.scene.SceneCamera;
  * The shot that is cut.
  *
  * @param scene path of the scene file, relative to the plan
- * @param variant name of the scene's set of materials; empty means as in the file
+ * @param variant name of the scene's set of materials; of a stage the variants that are chosen, as
+ *     {@code /chair{wood=oak}}, apart by spaces; empty means as in the file
  * @param camera name of the camera; empty means the scene's first
  * @param placed the plan's own camera, which replaces those of the scene; null if it has none
  * @param marks what is known of the photograph that the shot is cut into, for its camera

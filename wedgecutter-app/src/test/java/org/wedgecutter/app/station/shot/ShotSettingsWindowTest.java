@@ -209,6 +209,34 @@ class ShotSettingsWindowTest {
   }
 
   @Test
+  void theVariantsOfAStageAreChosenSetBySetAndUndone() throws Exception {
+    String set =
+        """
+        #usda 1.0
+        def Xform "chair" ( prepend variantSets = ["wood", "size"] ) {
+          variantSet "wood" = { "oak" { def Sphere "knob" { } } "ash" { } }
+          variantSet "size" = { "small" { def Cube "seat" { } } "large" { def Cone "seat" { } } }
+        }
+        def Sphere "ball" { }
+        """;
+    scene(Files.writeString(dir.resolve("set.usd"), set));
+    small();
+    window.await("traced", 60, window::whole);
+    window.pick("shot-variant-chair-wood", "oak");
+    window.await("one", () -> shown().equals("/chair{wood=oak}"));
+    window.pick("shot-variant-chair-size", "large");
+    window.await("both", () -> shown().equals("/chair{wood=oak} /chair{size=large}"));
+    window.await("traced again", 60, window::whole);
+    window.press(KeyCode.CONTROL, KeyCode.Z);
+    window.press(KeyCode.CONTROL, KeyCode.Z);
+    assertThat(shot().variant()).isEmpty();
+  }
+
+  private String shown() {
+    return window.planNow().requireShot().variant();
+  }
+
+  @Test
   void aSceneThatChangesOnDiskIsToldAndReadAgainUnderThePlan() throws Exception {
     ShotFolder.make(dir);
     Path file = dir.resolve("set.glb");

@@ -1,13 +1,12 @@
 /**
- * Scenes in OpenUSD's text form (.usda), in the part that a lighting scene needs: hierarchy,
- * transforms with time samples, meshes, preview-surface materials, lights, cameras and collections.
- * {@link org.wedgecutter.core.scene.usd.UsdParser} reads the text into prims, {@link
- * org.wedgecutter.core.scene.usd.UsdReader} makes a scene of them. What is not understood is listed
- * in the scene. Sources: the OpenUSD documentation of UsdGeom, UsdShade, UsdLux and of the text
- * form.
+ * Scenes from stages of OpenUSD, in the part that a lighting scene needs: hierarchy, transforms
+ * with time samples, meshes and simple bodies, preview-surface materials, lights, cameras and
+ * collections. {@link org.wedgecutter.core.scene.usd.UsdReader} makes a scene of a stage that the
+ * room {@code stage} composes. What is not understood is listed in the scene. Sources: the OpenUSD
+ * documentation of UsdGeom, UsdShade and UsdLux.
  *
- * <p>Begin with {@code UsdReader}. Composition arcs are not resolved; they are listed as
- * unsupported. Paths, counts and nesting are bounded, since files are untrusted.
+ * <p>Begin with {@code UsdReader}. {@link org.wedgecutter.core.scene.usd.Variants} is how a plan
+ * writes which variants it has chosen.
  */
 @NullMarked
 package org.wedgecutter.core.scene.usd;

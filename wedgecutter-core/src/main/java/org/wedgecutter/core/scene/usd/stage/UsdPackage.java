@@ -70,6 +70,9 @@ final class UsdPackage {
         throw new InputException(
             file, name, "is packed or encrypted; expected a file that is stored as it is");
       }
+      if (name.chars().anyMatch(c -> c < ' ')) {
+        throw new InputException(file, "byte " + at, "expected the name of a file");
+      }
       if (in.getInt(header) != HEADER) {
         throw new InputException(file, name, "expected its header at byte " + header);
       }

@@ -133,6 +133,15 @@ class AssetsTest {
   }
 
   @Test
+  void aNameThatIsNoneIsRefused() throws Exception {
+    Path file = dir.resolve("p.usdz");
+    pack(file, Map.of("a\0b.usda", BALL.getBytes(StandardCharsets.UTF_8)), ZipEntry.STORED);
+    assertThatThrownBy(() -> open(file))
+        .isInstanceOf(InputException.class)
+        .hasMessageContaining("name of a file");
+  }
+
+  @Test
   void layersThatBringOneAnotherInAreTold() throws Exception {
     write("b.usda", "#usda 1.0\n(subLayers = [@a.usda@])\ndef \"b\" { }\n");
     Stage stage = open(write("a.usda", "#usda 1.0\n(subLayers = [@b.usda@])\ndef \"a\" { }\n"));
