@@ -6,7 +6,7 @@ package org.wedgecutter.app.sheet;
  * @param width room that is drawn on
  * @param height room that is drawn on
  * @param rows number of rows
- * @param columns number of columns
+ * @param columns how many there are
  * @param down rows scrolled out of view at the top; may be fractional
  * @param across pixels scrolled out of view at the left
  */

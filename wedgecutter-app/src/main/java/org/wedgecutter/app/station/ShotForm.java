@@ -166,11 +166,16 @@ public final class ShotForm extends VBox {
             through);
     List<Variants.Choice> sets = Variants.sets(scene.variants());
     for (Variants.Choice set : sets.subList(0, Math.min(sets.size(), MOST_SETS))) {
-      String of = set.path().substring(set.path().lastIndexOf('/') + 1);
-      ChoiceBox<String> box = choices("shot-variant-" + of + "-" + set.set(), set.names());
+      String of = set.path().substring(1);
+      String id = "shot-variant-%s-%s".formatted(of, set.set()).replaceAll("\\W", "-");
+      ChoiceBox<String> box = choices(id, set.names());
       box.setValue(set.in(s.variant()));
       box.setOnAction(e -> bench.scenes().use(set.in(s.variant(), box.getValue())));
       out.getChildren().add(Entry.named("%s: %s".formatted(of, set.set()), box));
+    }
+    if (sets.size() > MOST_SETS) {
+      out.getChildren()
+          .add(DetailPanel.dim("%d more in the plan's text".formatted(sets.size() - MOST_SETS)));
     }
     if (sets.isEmpty() && !scene.variants().isEmpty()) {
       ChoiceBox<String> box = choices("shot-variant", scene.variants());

@@ -72,9 +72,7 @@ public final class SceneFiles {
         return ObjReader.read(file);
       }
       // whoever knows the form that the name promises tells best what is wrong
-      return name.endsWith(".usda") || name.endsWith(".usd")
-          ? UsdReader.read(file, variant)
-          : GltfReader.read(file, variant);
+      return name.contains(".usd") ? UsdReader.read(file, variant) : GltfReader.read(file, variant);
     } catch (RuntimeException | StackOverflowError e) {
       // whatever a reader did not foresee is still the file's fault
       LOG.warn("reading {}", file, e);

@@ -153,7 +153,7 @@ final class UsdMaterials {
         t.text("inputs:wrapT", "repeat").equals("repeat"));
   }
 
-  /** Reads an image; one that is not there is told, and the rest is read. */
+  /** Reads an image; a missing one is reported, and the rest is read. */
   private @Nullable TextureImage image(StagePrim t, AssetPath asset) throws InputException {
     String place = t.path() + ".inputs:file";
     String id = null;

@@ -118,9 +118,7 @@ public final class UsdReader {
         last = Math.max(last, c.times()[c.times().length - 1]);
       }
     }
-    return first > last
-        ? new TimeRange(0, 0, fps)
-        : new TimeRange(Math.min(first, last), last, fps);
+    return first > last ? new TimeRange(0, 0, fps) : new TimeRange(first, last, fps);
   }
 
   /** Finds every prim by its path, and what collections include. */

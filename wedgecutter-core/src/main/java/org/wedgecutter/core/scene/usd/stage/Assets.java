@@ -13,7 +13,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.io.Budget;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.io.InputFile;
@@ -60,11 +59,6 @@ public final class Assets {
   /** Returns what opening may take, which all files of the stage share. */
   public Budget budget() {
     return budget;
-  }
-
-  /** Returns the files that were read so far. */
-  public List<Path> files() {
-    return List.copyOf(read);
   }
 
   /**
@@ -196,10 +190,5 @@ public final class Assets {
   static Path fileOf(String id) {
     int within = id.indexOf('[');
     return Path.of(within > 0 && id.endsWith("]") ? id.substring(0, within) : id);
-  }
-
-  /** Returns the folder whose files may be read; null if the stage is none's. */
-  @Nullable Path folder() {
-    return folders.isEmpty() ? null : folders.getFirst();
   }
 }

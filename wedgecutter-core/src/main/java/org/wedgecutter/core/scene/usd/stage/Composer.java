@@ -21,10 +21,14 @@ import org.wedgecutter.core.io.InputException;
  * What a class says in a stack that brings another one in counts in there, too (implied inherits).
  * Variants are chosen last, when all that may choose them is known.
  *
- * <p>What is missing or leads in a circle is told and left out; the rest is composed.
+ * <p>What is missing or circular is reported and left out; the rest is composed.
  */
 final class Composer {
   private static final int MAX_LAYERS = 100_000;
+
+  /** Layers of one stack: two that each bring in the next twice double with every file. */
+  private static final int MAX_STACK = 5_000;
+
   private static final int MAX_SITES = 20_000;
   private static final int MAX_NESTED = 200;
 
@@ -68,7 +72,7 @@ final class Composer {
     List<LayerOffset> offsets = new ArrayList<>();
     Layer first = layer(id, by);
     collect(first, LayerOffset.NONE, new HashSet<>(), all, offsets);
-    LayerStack out = new LayerStack(List.copyOf(all), List.copyOf(offsets));
+    LayerStack out = new LayerStack(all, offsets);
     stacks.put(id, out);
     return out;
   }
@@ -81,6 +85,8 @@ final class Composer {
       }
       known = assets.layer(id, by);
       layers.put(id, known);
+      // a package is found by its own name and by that of its first layer
+      layers.put(known.identifier, known);
       if (known.root.fields.containsKey("relocates")) {
         problems.add("%s: relocates".formatted(name(id)));
       }
@@ -98,13 +104,18 @@ final class Composer {
     all.add(layer);
     offsets.add(offset);
     for (PrimSpec.SubLayer sub : layer.subLayers()) {
+      if (all.size() >= MAX_STACK) {
+        problems.add(
+            "%s: subLayers: more than %d in all".formatted(name(layer.identifier), MAX_STACK));
+        break;
+      }
       Layer found = find(sub.asset(), layer.identifier, "subLayers");
       if (found == null) {
         continue;
       }
       if (above.contains(found.identifier)) {
         problems.add(
-            "%s: subLayers: @%s@ leads in a circle".formatted(name(layer.identifier), sub.asset()));
+            "%s: subLayers: @%s@ is circular".formatted(name(layer.identifier), sub.asset()));
         continue;
       }
       LayerOffset own = sub.offset();
@@ -117,7 +128,7 @@ final class Composer {
     above.remove(layer.identifier);
   }
 
-  /** Finds a layer that another one asks for; what fails is told. */
+  /** Finds a layer that another one asks for; failures are reported. */
   private @Nullable Layer find(String asset, String from, String what) {
     try {
       String id = assets.find(asset, from).orElse(null);
@@ -125,9 +136,7 @@ final class Composer {
         problems.add("%s: %s: @%s@ not found".formatted(name(from), what, asset));
         return null;
       }
-      Layer out = layer(id, Assets.fileOf(from));
-      // a package stands for its first layer
-      return out;
+      return layer(id, Assets.fileOf(from));
     } catch (InputException e) {
       problems.add("%s: %s: @%s@: %s".formatted(name(from), what, asset, e.getMessage()));
       return null;
@@ -269,7 +278,7 @@ final class Composer {
     arc(site, arc, stack, target, offset.then(held.offset()), field);
   }
 
-  /** Adds a place, with all that leads on from there; what is missing or a circle is told. */
+  /** Adds a place, with all that leads on from there; a missing or circular target is reported. */
   private void arc(
       Site site, Site.Arc arc, LayerStack stack, String target, LayerOffset offset, String what) {
     String where = Paths.plain(site.path);
@@ -278,11 +287,10 @@ final class Composer {
       return;
     }
     if (isCircle(site, stack, target)) {
-      problems.add("%s: %s: <%s> leads in a circle".formatted(where, what, target));
+      problems.add("%s: %s: <%s> is circular".formatted(where, what, target));
       return;
     }
-    if (nested > MAX_NESTED || sitesOfPrim > MAX_SITES) {
-      problems.add("%s: %s: too many arcs within one another".formatted(where, what));
+    if (isTooMuch(site)) {
       return;
     }
     Site made = place(site, arc, stack, target, offset, Paths.depth(site.path));
@@ -293,6 +301,15 @@ final class Composer {
       }
     }
     site.children.add(made);
+  }
+
+  /** Whether a prim has more arcs than are followed, which is reported. */
+  private boolean isTooMuch(Site site) {
+    boolean out = nested > MAX_NESTED || sitesOfPrim > MAX_SITES;
+    if (out) {
+      problems.add("%s: too many arcs within one another".formatted(Paths.plain(site.path)));
+    }
+    return out;
   }
 
   /** Whether a place, or what leads there, is the target, above it, or below it. */
@@ -334,7 +351,7 @@ final class Composer {
   /** Adds what classes say in stacks that bring in the ones that inherit them. */
   private void implied(Site root) {
     boolean more = true;
-    while (more && sitesOfPrim <= MAX_SITES) {
+    while (more && !isTooMuch(root)) {
       more = false;
       List<Site> all = new ArrayList<>();
       gather(root, all);
@@ -366,7 +383,7 @@ final class Composer {
     String target = arc.outwards(Paths.plain(c.path), true);
     if (target == null
         || into.silent
-        || nested > MAX_NESTED
+        || isTooMuch(into)
         || (into.stack.equals(c.stack) && target.equals(Paths.plain(c.path)))) {
       return false;
     }
@@ -397,7 +414,7 @@ final class Composer {
   private void variants(Site root, Map<String, String> chosen) {
     Set<String> done = new HashSet<>();
     boolean more = true;
-    while (more && sitesOfPrim <= MAX_SITES) {
+    while (more && !isTooMuch(root)) {
       more = false;
       List<Site> all = root.strongestFirst();
       Map<String, String> selections = selections(all, chosen);

@@ -362,8 +362,6 @@ final class CrateLayer {
     }
     for (String name : names(fields.get("primChildren"))) {
       Integer own = t.byPath.get(path + "/" + name);
-      // the form has no slash between a variant and what is in it
-      own = own == null ? t.byPath.get(path + name) : own;
       if (own != null && t.types[own] == PRIM) {
         PrimSpec child = new PrimSpec(name);
         spec.children.put(name, child);

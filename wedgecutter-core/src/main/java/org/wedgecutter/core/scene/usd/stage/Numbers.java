@@ -127,7 +127,7 @@ public final class Numbers {
     return wide ? of(doubles(), each) : of(floats(), each);
   }
 
-  /** Returns how many numbers a value of a type has; 0 is never returned. */
+  /** Returns how many numbers a value of a type has. */
   private static int tuple(String base) {
     Matcher digits = LAST_DIGIT.matcher(base);
     if (base.startsWith("quat")) {

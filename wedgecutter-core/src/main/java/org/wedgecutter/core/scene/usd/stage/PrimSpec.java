@@ -3,7 +3,7 @@ package org.wedgecutter.core.scene.usd.stage;
 import java.util.LinkedHashMap;
 import java.util.Map;
 
-/** What one layer says of a prim, of a variant, or, at its root, of itself. */
+/** What one layer says of a prim or of a variant; that of its root holds the layer's own fields. */
 final class PrimSpec {
   /** What a layer says that a prim is. */
   enum Specifier {

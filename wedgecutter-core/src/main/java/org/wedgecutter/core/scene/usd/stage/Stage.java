@@ -36,8 +36,8 @@ public final class Stage {
    *
    * @param assets finds its files; of its own it begins with the stage's
    * @param choices variants by a prim's path and the set's name, stronger than what layers choose
-   * @throws InputException if its first layer cannot be read; what other layers lack is told by
-   *     {@link #problems}
+   * @throws InputException if its first layer cannot be read; {@link #problems} lists what other
+   *     layers lack
    */
   public static Stage open(Assets assets, Map<String, Map<String, String>> choices)
       throws InputException {
@@ -277,7 +277,7 @@ public final class Stage {
         name, type, value, samples, List.copyOf(targets), Collections.unmodifiableMap(fields));
   }
 
-  /** Returns a list of targets as the stage names them; those that it has no name for are told. */
+  /** Returns a list of targets as the stage names them; those without a name there are reported. */
   private ListOp<String> named(ListOp<String> targets, Opinion o, String property) {
     ListOp<String> out =
         targets.map(t -> {

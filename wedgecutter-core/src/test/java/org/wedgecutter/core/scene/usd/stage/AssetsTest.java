@@ -146,9 +146,21 @@ class AssetsTest {
     write("b.usda", "#usda 1.0\n(subLayers = [@a.usda@])\ndef \"b\" { }\n");
     Stage stage = open(write("a.usda", "#usda 1.0\n(subLayers = [@b.usda@])\ndef \"a\" { }\n"));
     assertThat(stage.root().children()).hasSize(2);
-    assertThat(stage.problems()).singleElement().asString().contains("b.usda", "circle");
+    assertThat(stage.problems()).singleElement().asString().contains("b.usda", "circular");
     Path own = write("own.usda", naming("own.usda").replace("usda@)", "usda@</a>)"));
-    assertThat(open(own).problems()).singleElement().asString().contains("circle");
+    assertThat(open(own).problems()).singleElement().asString().contains("circular");
+  }
+
+  @Test
+  void sublayersThatDoubleWithEveryFileEndSoon() throws Exception {
+    for (int k = 0; k < 30; k++) {
+      String next = "@l%d.usda@".formatted(k + 1);
+      write("l%d.usda".formatted(k), "#usda 1.0\n(subLayers = [%1$s, %1$s])\n".formatted(next));
+    }
+    write("l30.usda", BALL);
+    Stage stage = open(dir.resolve("l0.usda"));
+    assertThat(stage.root().child("ball")).isPresent();
+    assertThat(stage.problems()).anyMatch(p -> p.contains("subLayers: more than"));
   }
 
   @Test

@@ -96,12 +96,14 @@ class StageCompositionTest {
     ReferenceStage.flatten(dir);
     List<String> wrong = new ArrayList<>();
     int dense = 0;
+    int compared = 0;
     try (Stream<Path> folders = Files.list(dir)) {
       for (Path folder : folders.sorted().toList()) {
         List<String> own = lines(open(folder.resolve("root.usda")));
         List<String> text = lines(open(folder.resolve("flat.usda")));
         List<String> crate = lines(open(folder.resolve("flat.usdc")));
         assertThat(crate).as("%s as crate", folder).isEqualTo(text);
+        compared += text.size();
         if (!own.equals(text) && folder.getFileName().toString().startsWith("dense")) {
           dense++;
         } else if (!own.equals(text)) {
@@ -110,6 +112,7 @@ class StageCompositionTest {
       }
     }
     assertThat(wrong).isEmpty();
+    assertThat(compared).as("prims and properties").isGreaterThan(100 * STAGES);
     assertThat(dense).as("of %d stages of everything", STAGES).isLessThanOrEqualTo(STAGES / 5);
   }
 
