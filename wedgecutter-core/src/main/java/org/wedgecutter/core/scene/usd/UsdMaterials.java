@@ -5,12 +5,14 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.image.TextureImage;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.scene.Material;
 import org.wedgecutter.core.scene.Rgb;
 import org.wedgecutter.core.scene.TextureRef;
+import org.wedgecutter.core.scene.usd.stage.AssetId;
 import org.wedgecutter.core.scene.usd.stage.AssetPath;
 import org.wedgecutter.core.scene.usd.stage.Assets;
 import org.wedgecutter.core.scene.usd.stage.StagePrim;
@@ -156,10 +158,11 @@ final class UsdMaterials {
   /** Reads an image; a missing one is reported, and the rest is read. */
   private @Nullable TextureImage image(StagePrim t, AssetPath asset) throws InputException {
     String place = t.path() + ".inputs:file";
-    String id = null;
+    AssetId id = null;
     String why = "not found";
     try {
-      id = assets.find(asset.written(), asset.from()).orElse(null);
+      AssetId from = Objects.requireNonNull(asset.from());
+      id = assets.find(asset.written(), from).orElse(null);
     } catch (InputException e) {
       why = e.reason();
     }

@@ -1,7 +1,6 @@
 package org.wedgecutter.core.scene.usd;
 
 import java.nio.file.Path;
-import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
@@ -13,7 +12,6 @@ import org.wedgecutter.core.scene.usd.stage.StagePrim;
 final class UsdMeshes {
   private static final int MAX_CORNERS = 100_000_000;
   private static final int AROUND = 48;
-  private static final int ALONG = 24;
   private final Path file;
   private final UsdMaterials materials;
   private final List<String> unsupported;
@@ -205,29 +203,5 @@ final class UsdMeshes {
     int[] of = new int[AROUND];
     Arrays.fill(of, material);
     return new Mesh(name, p, null, null, indices, of);
-  }
-
-  static Mesh sphere(String name, float radius, int material) {
-    List<Integer> indices = new ArrayList<>();
-    float[] p = new float[3 * (ALONG + 1) * AROUND];
-    for (int l = 0; l <= ALONG; l++) {
-      double polar = Math.PI * l / ALONG;
-      for (int k = 0; k < AROUND; k++) {
-        double a = 2 * Math.PI * k / AROUND;
-        int at = 3 * (l * AROUND + k);
-        p[at] = (float) (radius * Math.sin(polar) * Math.cos(a));
-        p[at + 1] = (float) (radius * Math.cos(polar));
-        p[at + 2] = (float) (radius * Math.sin(polar) * Math.sin(a));
-        if (l < ALONG) {
-          int next = l * AROUND + (k + 1) % AROUND;
-          int here = l * AROUND + k;
-          indices.addAll(List.of(here, next, next + AROUND, here, next + AROUND, here + AROUND));
-        }
-      }
-    }
-    int[] of = new int[indices.size() / 3];
-    Arrays.fill(of, material);
-    return new Mesh(
-        name, p, null, null, indices.stream().mapToInt(Integer::intValue).toArray(), of);
   }
 }

@@ -280,7 +280,7 @@ public final class UsdReader {
         prim,
         node,
         switch (prim.type()) {
-          case "SphereLight" -> UsdMeshes.sphere(prim.name(), (float) radius, material);
+          case "SphereLight" -> UsdShapes.sphere(prim.name(), radius, material);
           case "DiskLight" -> UsdMeshes.disc(prim.name(), (float) radius, material);
           default -> UsdMeshes.rectangle(prim.name(), (float) width, (float) height, material);
         });

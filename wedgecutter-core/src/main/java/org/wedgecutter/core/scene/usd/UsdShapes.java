@@ -26,6 +26,9 @@ final class UsdShapes {
     double half = prim.type().equals("Capsule") ? 0.5 : 1;
     double radius = Math.abs(prim.number("radius", half));
     double height = Math.abs(prim.number("height", 2 * half));
+    if (prim.type().equals("Sphere")) {
+      return sphere(name, radius, material);
+    }
     if (prim.type().equals("Cube")) {
       return cube(name, (float) Math.abs(prim.number("size", 2)) / 2, material);
     }
@@ -52,12 +55,15 @@ final class UsdShapes {
               new Ring(0, height / 2, out, up)
             };
           }
-          case "Capsule" -> round(radius, height / 2);
-          default -> round(radius, 0);
+          default -> round(radius, height / 2);
         };
-    boolean isRound = prim.type().equals("Capsule") || prim.type().equals("Sphere");
-    String axis = prim.type().equals("Sphere") ? "Y" : prim.text("axis", "Z");
-    return turned(name, rings, isRound ? 1 : 2, axis, material);
+    int step = prim.type().equals("Capsule") ? 1 : 2;
+    return turned(name, rings, step, prim.text("axis", "Z"), material);
+  }
+
+  /** A sphere about the origin. */
+  static Mesh sphere(String name, double radius, int material) {
+    return turned(name, round(radius, 0), 1, "Y", material);
   }
 
   /** Rings of a sphere, the halves of which are drawn apart. */

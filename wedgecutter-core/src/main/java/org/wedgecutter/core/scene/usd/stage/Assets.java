@@ -5,6 +5,7 @@ import java.nio.charset.CharacterCodingException;
 import java.nio.charset.CodingErrorAction;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
+import java.nio.file.InvalidPathException;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -13,14 +14,16 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import org.wedgecutter.core.io.Budget;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.io.InputFile;
 import org.wedgecutter.core.io.SafePath;
 
 /**
- * Finds the files of a stage: layers and images, inside folders and inside packages (.usdz). A file
- * has an identifier: its path, or that of a package with the name within it in brackets.
+ * Finds the files of a stage: layers and images, inside folders and inside packages (.usdz), of
+ * which a layer writes {@code package.usdz[name]}.
  *
  * <p>Nothing outside the stage's folder and the given search folders is read, and nothing by a
  * symbolic link below them.
@@ -28,6 +31,7 @@ import org.wedgecutter.core.io.SafePath;
 public final class Assets {
   private static final long MAX_MEBIBYTES = 4096;
   private static final int MAX_FILES = 100_000;
+  private static final Pattern PACKED = Pattern.compile("(.*\\.usdz)\\[([^\\[\\]]+)]");
 
   private final Path first;
   private final List<Path> folders;
@@ -51,9 +55,9 @@ public final class Assets {
     budget = Budget.of(first);
   }
 
-  /** Returns the identifier of the stage's own file. */
-  String stage() {
-    return first.toString();
+  /** Returns the stage's own file. */
+  AssetId stage() {
+    return AssetId.of(first);
   }
 
   /** Returns what opening may take, which all files of the stage share. */
@@ -65,74 +69,72 @@ public final class Assets {
    * Finds a file.
    *
    * @param asset as a layer names it
-   * @param from identifier of that layer
-   * @return its identifier; empty if it is not there
+   * @param from that layer
+   * @return the file; empty if it is not there
    * @throws InputException if it is no file's name, or leads out of all folders
    */
-  public Optional<String> find(String asset, String from) throws InputException {
-    int bracket = asset.indexOf('[');
-    if (bracket > 0 && asset.endsWith("]")) {
-      String inner = asset.substring(bracket);
-      return find(asset.substring(0, bracket), from).map(id -> id + inner);
+  public Optional<AssetId> find(String asset, AssetId from) throws InputException {
+    Matcher packed = PACKED.matcher(asset);
+    if (packed.matches()) {
+      String inside = packed.group(2);
+      return find(packed.group(1), from)
+          .filter(id -> !id.isPacked())
+          .map(id -> new AssetId(id.file(), inside));
     }
-    int within = from.indexOf('[');
-    if (within > 0 && from.endsWith("]")) {
-      Path file = Path.of(from.substring(0, within));
-      String inner = from.substring(within + 1, from.length() - 1);
-      String name = UsdPackage.join(inner, asset);
-      return packageOf(file).holds(name) ? Optional.of(file + "[" + name + "]") : Optional.empty();
+    if (from.isPacked()) {
+      String name = UsdPackage.join(from.inside(), asset);
+      return packageOf(from.file()).holds(name)
+          ? Optional.of(new AssetId(from.file(), name))
+          : Optional.empty();
     }
-    Path anchor = Path.of(from).getParent();
-    List<Path> candidates = new ArrayList<>();
-    InputException refused = null;
-    try {
-      if (anchor != null) {
-        candidates.add(anchor.resolve(asset).normalize());
-      }
-      if (!asset.startsWith("./") && !asset.startsWith("../") && !Path.of(asset).isAbsolute()) {
-        folders.forEach(f -> candidates.add(f.resolve(asset).normalize()));
-      }
-    } catch (java.nio.file.InvalidPathException e) {
-      throw new InputException(Path.of(from), asset, "'%s' is not a file name".formatted(asset), e);
-    }
-    for (Path candidate : candidates) {
+    boolean isOutside = false;
+    for (Path candidate : candidates(asset, from)) {
       Path folder = folders.stream().filter(candidate::startsWith).findFirst().orElse(null);
       if (folder == null || candidate.equals(folder)) {
-        refused =
-            new InputException(
-                Path.of(from),
-                asset,
-                "leads out of the stage's folder and of the search folders; it is not read");
+        isOutside = true;
       } else if (Files.isRegularFile(
-          SafePath.inside(folder, folder.relativize(candidate).toString(), Path.of(from), asset))) {
-        return Optional.of(candidate.toString());
+          SafePath.inside(folder, folder.relativize(candidate).toString(), from.file(), asset))) {
+        return Optional.of(AssetId.of(candidate));
       }
     }
-    if (refused != null) {
-      throw refused;
+    if (isOutside) {
+      throw new InputException(
+          from.file(),
+          asset,
+          "leads out of the stage's folder and of the search folders; it is not read");
     }
     return Optional.empty();
+  }
+
+  /** Returns where a file may be: beside the layer that names it, then in the folders. */
+  private List<Path> candidates(String asset, AssetId from) throws InputException {
+    List<Path> out = new ArrayList<>();
+    try {
+      out.add(from.file().resolveSibling(asset).normalize());
+      if (!asset.startsWith("./") && !asset.startsWith("../") && !Path.of(asset).isAbsolute()) {
+        folders.forEach(f -> out.add(f.resolve(asset).normalize()));
+      }
+    } catch (InvalidPathException e) {
+      throw new InputException(from.file(), asset, "is not a file name", e);
+    }
+    return out;
   }
 
   /**
    * Reads a file whole.
    *
-   * @param id its identifier
    * @param mebibytes the most that it may have
    * @param by who asks for it, for messages
    */
-  public byte[] bytes(String id, long mebibytes, Path by, String place) throws InputException {
-    int within = id.indexOf('[');
-    if (within > 0 && id.endsWith("]")) {
-      return packageOf(Path.of(id.substring(0, within)))
-          .bytes(id.substring(within + 1, id.length() - 1));
+  public byte[] bytes(AssetId id, long mebibytes, Path by, String place) throws InputException {
+    if (id.isPacked()) {
+      return packageOf(id.file()).bytes(id.inside());
     }
-    Path file = Path.of(id);
-    if (read.add(file) && read.size() > MAX_FILES) {
+    if (read.add(id.file()) && read.size() > MAX_FILES) {
       throw new InputException(by, place, "asks for more than %d files".formatted(MAX_FILES));
     }
-    byte[] out = InputFile.bytes(file, mebibytes, by, place);
-    budget.and(file);
+    byte[] out = InputFile.bytes(id.file(), mebibytes, by, place);
+    budget.and(id.file());
     return out;
   }
 
@@ -148,17 +150,21 @@ public final class Assets {
   }
 
   /**
-   * Reads a layer of any form, which its first bytes tell.
+   * Reads a layer of any form, which its first bytes tell; of a package its first layer.
    *
    * @param by who asks for it
    */
-  Layer layer(String id, Path by) throws InputException {
+  Layer layer(AssetId id, Path by) throws InputException {
     byte[] bytes = bytes(id, MAX_MEBIBYTES, by, "");
-    Path shown = Path.of(id);
     if (UsdPackage.is(bytes)) {
-      UsdPackage held = packageOf(shown);
-      return layer(id + "[" + held.first() + "]", by);
+      if (id.isPacked()) {
+        throw new InputException(id.file(), id.inside(), "is a package within a package");
+      }
+      packages.putIfAbsent(id.file(), UsdPackage.read(bytes, id.file()));
+      return layer(new AssetId(id.file(), packageOf(id.file()).first()), by);
     }
+    // messages about what is in a package name it
+    Path shown = id.file().resolveSibling(id.name());
     if (CrateLayer.is(bytes)) {
       return new Layer(id, CrateLayer.read(bytes, shown, budget));
     }
@@ -184,11 +190,5 @@ public final class Assets {
         || UsdPackage.is(bytes)
         || new String(bytes, 0, Math.min(6, bytes.length), StandardCharsets.US_ASCII)
             .startsWith("#usda ");
-  }
-
-  /** Returns the file that an identifier belongs to. */
-  static Path fileOf(String id) {
-    int within = id.indexOf('[');
-    return Path.of(within > 0 && id.endsWith("]") ? id.substring(0, within) : id);
   }
 }

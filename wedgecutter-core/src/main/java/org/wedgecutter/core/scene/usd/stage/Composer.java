@@ -34,8 +34,8 @@ final class Composer {
 
   private final Assets assets;
   private final Map<String, Map<String, String>> choices;
-  private final Map<String, LayerStack> stacks = new HashMap<>();
-  private final Map<String, Layer> layers = new HashMap<>();
+  private final Map<AssetId, LayerStack> stacks = new HashMap<>();
+  private final Map<AssetId, Layer> layers = new HashMap<>();
   private final Set<String> problems = new LinkedHashSet<>();
   private int made;
   private int nested;
@@ -63,7 +63,7 @@ final class Composer {
    *
    * @throws InputException where the first layer cannot be read
    */
-  LayerStack open(String id, Path by) throws InputException {
+  LayerStack open(AssetId id, Path by) throws InputException {
     LayerStack known = stacks.get(id);
     if (known != null) {
       return known;
@@ -77,18 +77,19 @@ final class Composer {
     return out;
   }
 
-  private Layer layer(String id, Path by) throws InputException {
+  private Layer layer(AssetId id, Path by) throws InputException {
     Layer known = layers.get(id);
     if (known == null) {
       if (layers.size() >= MAX_LAYERS) {
-        throw new InputException(by, id, "brings in more than %d layers".formatted(MAX_LAYERS));
+        throw new InputException(
+            by, id.name(), "brings in more than %d layers".formatted(MAX_LAYERS));
       }
       known = assets.layer(id, by);
       layers.put(id, known);
       // a package is found by its own name and by that of its first layer
-      layers.put(known.identifier, known);
+      layers.put(known.id, known);
       if (known.root.fields.containsKey("relocates")) {
-        problems.add("%s: relocates".formatted(name(id)));
+        problems.add("%s: relocates".formatted(id.name()));
       }
     }
     return known;
@@ -97,25 +98,23 @@ final class Composer {
   private void collect(
       Layer layer,
       LayerOffset offset,
-      Set<String> above,
+      Set<AssetId> above,
       List<Layer> all,
       List<LayerOffset> offsets) {
-    above.add(layer.identifier);
+    above.add(layer.id);
     all.add(layer);
     offsets.add(offset);
     for (PrimSpec.SubLayer sub : layer.subLayers()) {
       if (all.size() >= MAX_STACK) {
-        problems.add(
-            "%s: subLayers: more than %d in all".formatted(name(layer.identifier), MAX_STACK));
+        problems.add("%s: subLayers: more than %d in all".formatted(layer.id.name(), MAX_STACK));
         break;
       }
-      Layer found = find(sub.asset(), layer.identifier, "subLayers");
+      Layer found = find(sub.asset(), layer.id, "subLayers");
       if (found == null) {
         continue;
       }
-      if (above.contains(found.identifier)) {
-        problems.add(
-            "%s: subLayers: @%s@ is circular".formatted(name(layer.identifier), sub.asset()));
+      if (above.contains(found.id)) {
+        problems.add("%s: subLayers: @%s@ is circular".formatted(layer.id.name(), sub.asset()));
         continue;
       }
       LayerOffset own = sub.offset();
@@ -125,26 +124,22 @@ final class Composer {
       }
       collect(found, own.then(offset), above, all, offsets);
     }
-    above.remove(layer.identifier);
+    above.remove(layer.id);
   }
 
   /** Finds a layer that another one asks for; failures are reported. */
-  private @Nullable Layer find(String asset, String from, String what) {
+  private @Nullable Layer find(String asset, AssetId from, String what) {
     try {
-      String id = assets.find(asset, from).orElse(null);
+      AssetId id = assets.find(asset, from).orElse(null);
       if (id == null) {
-        problems.add("%s: %s: @%s@ not found".formatted(name(from), what, asset));
+        problems.add("%s: %s: @%s@ not found".formatted(from.name(), what, asset));
         return null;
       }
-      return layer(id, Assets.fileOf(from));
+      return layer(id, from.file());
     } catch (InputException e) {
-      problems.add("%s: %s: @%s@: %s".formatted(name(from), what, asset, e.getMessage()));
+      problems.add("%s: %s: @%s@: %s".formatted(from.name(), what, asset, e.getMessage()));
       return null;
     }
-  }
-
-  static String name(String id) {
-    return id.substring(id.lastIndexOf('/') + 1);
   }
 
   // ---- places
@@ -191,7 +186,7 @@ final class Composer {
   }
 
   /** A reference with the layer that holds it, and the offset of that layer. */
-  private record Held(Reference reference, String from, LayerOffset offset) {
+  private record Held(Reference reference, AssetId from, LayerOffset offset) {
     /** Returns how the prim's time codes become those of the stack, rates apart. */
     LayerOffset total() {
       return reference.offset().then(offset);
@@ -204,7 +199,7 @@ final class Composer {
     for (int k = all.size() - 1; k >= 0; k--) {
       PrimSpec spec = all.get(k).at(site.path);
       Object value = spec == null ? null : spec.fields.get(field);
-      String from = all.get(k).identifier;
+      AssetId from = all.get(k).id;
       LayerOffset offset = site.stack.offsets().get(k);
       if (value instanceof Reference one) {
         held = new ArrayList<>(List.of(new Held(one, from, offset)));
@@ -240,7 +235,7 @@ final class Composer {
       return "";
     }
     try {
-      return assets.find(asset, held.from()).orElse(asset);
+      return assets.find(asset, held.from()).map(AssetId::toString).orElse(asset);
     } catch (InputException e) {
       return asset;
     }
@@ -257,7 +252,7 @@ final class Composer {
         return;
       }
       try {
-        stack = open(layer.identifier, Assets.fileOf(held.from()));
+        stack = open(layer.id, held.from().file());
       } catch (InputException e) {
         problems.add("%s: %s".formatted(where, e.getMessage()));
         return;

@@ -107,60 +107,55 @@ final class CrateBytes {
   }
 
   byte[] raw(int count) throws InputException {
-    need(count);
-    budget.take(count, file, "byte " + in.position());
     byte[] out = new byte[count];
-    in.get(out);
+    part(count, 1, 1).get(out);
     return out;
   }
 
   float[] floats(int count) throws InputException {
-    need(4L * count);
-    budget.take(4L * count, file, "byte " + in.position());
     float[] out = new float[count];
-    for (int i = 0; i < count; i++) {
-      out[i] = in.getFloat();
-    }
+    part(count, 4, 4).asFloatBuffer().get(out);
     return out;
   }
 
   float[] halves(int count) throws InputException {
-    need(2L * count);
-    budget.take(4L * count, file, "byte " + in.position());
+    ByteBuffer from = part(count, 2, 4);
     float[] out = new float[count];
     for (int i = 0; i < count; i++) {
-      out[i] = Float.float16ToFloat(in.getShort());
+      out[i] = Float.float16ToFloat(from.getShort());
     }
     return out;
   }
 
   double[] doubles(int count) throws InputException {
-    need(8L * count);
-    budget.take(8L * count, file, "byte " + in.position());
     double[] out = new double[count];
-    for (int i = 0; i < count; i++) {
-      out[i] = in.getDouble();
-    }
+    part(count, 8, 8).asDoubleBuffer().get(out);
     return out;
   }
 
   int[] ints(int count) throws InputException {
-    need(4L * count);
-    budget.take(4L * count, file, "byte " + in.position());
     int[] out = new int[count];
-    for (int i = 0; i < count; i++) {
-      out[i] = in.getInt();
-    }
+    part(count, 4, 4).asIntBuffer().get(out);
     return out;
   }
 
   long[] longs(int count) throws InputException {
-    need(8L * count);
-    budget.take(8L * count, file, "byte " + in.position());
     long[] out = new long[count];
-    for (int i = 0; i < count; i++) {
-      out[i] = in.getLong();
-    }
+    part(count, 8, 8).asLongBuffer().get(out);
+    return out;
+  }
+
+  /**
+   * Returns the next items and goes on behind them.
+   *
+   * @param each bytes of an item in the file
+   * @param held bytes of an item in memory, which are taken from the budget
+   */
+  private ByteBuffer part(int count, int each, int held) throws InputException {
+    need((long) each * count);
+    budget.take((long) held * count, file, "byte " + in.position());
+    ByteBuffer out = in.slice(in.position(), each * count).order(ByteOrder.LITTLE_ENDIAN);
+    in.position(in.position() + each * count);
     return out;
   }
 
@@ -204,77 +199,65 @@ final class CrateBytes {
     return ByteBuffer.wrap(out, 0, made).order(ByteOrder.LITTLE_ENDIAN);
   }
 
+  /** Takes numbers in order. */
+  private interface Sink {
+    void put(int index, long value);
+  }
+
   /** Reads packed 32-bit whole numbers, with the size of the packed data in front. */
   int[] packedInts(int count) throws InputException {
-    long size = i64();
-    if (count == 0) {
-      need(size);
-      in.position(in.position() + (int) size);
-      return new int[0];
-    }
-    ByteBuffer codes = unpack(size, largest(count, 4));
     int[] out = new int[count];
-    int rest = start(codes, count, 4);
-    int common = codes.getInt(0);
-    int value = 0;
-    for (int i = 0; i < count; i++) {
-      int code = codes.get(4 + i / 4) >> (2 * (i % 4)) & 3;
-      int bytesOf = code == 0 ? 0 : 1 << (code - 1);
-      if (rest + bytesOf > codes.limit()) {
-        throw wrong("has packed numbers that end too early");
-      }
-      value +=
-          switch (code) {
-            case 0 -> common;
-            case 1 -> codes.get(rest);
-            case 2 -> codes.getShort(rest);
-            default -> codes.getInt(rest);
-          };
-      rest += bytesOf;
-      out[i] = value;
-    }
+    packed(count, Integer.BYTES, (i, value) -> out[i] = (int) value);
     return out;
   }
 
   /** Reads packed 64-bit whole numbers; as {@link #packedInts}. */
   long[] packedLongs(int count) throws InputException {
+    long[] out = new long[count];
+    packed(count, Long.BYTES, (i, value) -> out[i] = value);
+    return out;
+  }
+
+  /**
+   * Each number is the one before and a difference: the commonest one, which stands in front, or
+   * one of as few bytes as it needs. Codes of two bits for all of them tell which; the differences
+   * follow.
+   *
+   * @param each bytes of a number
+   */
+  private void packed(int count, int each, Sink sink) throws InputException {
     long size = i64();
     if (count == 0) {
       need(size);
       in.position(in.position() + (int) size);
-      return new long[0];
+      return;
     }
-    ByteBuffer codes = unpack(size, largest(count, 8));
-    long[] out = new long[count];
-    int rest = start(codes, count, 8);
-    long common = codes.getLong(0);
+    ByteBuffer codes = unpack(size, largest(count, each));
+    long rest = each + (2L * count + 7) / 8;
+    if (rest > codes.limit()) {
+      throw wrong("has packed numbers that end too early");
+    }
+    long common = each == Long.BYTES ? codes.getLong(0) : codes.getInt(0);
+    int at = (int) rest;
     long value = 0;
     for (int i = 0; i < count; i++) {
-      int code = codes.get(8 + i / 4) >> (2 * (i % 4)) & 3;
-      int bytesOf = code == 0 ? 0 : 1 << code;
-      if (rest + bytesOf > codes.limit()) {
+      int code = codes.get(each + i / 4) >> (2 * (i % 4)) & 3;
+      // the three sizes: 1, 2 and 4 bytes for numbers of 4, 2, 4 and 8 for those of 8
+      int bytesOf = code == 0 ? 0 : each >> (3 - code);
+      if (at + bytesOf > codes.limit()) {
         throw wrong("has packed numbers that end too early");
       }
       value +=
-          switch (code) {
+          switch (bytesOf) {
             case 0 -> common;
-            case 1 -> codes.getShort(rest);
-            case 2 -> codes.getInt(rest);
-            default -> codes.getLong(rest);
+            case 1 -> codes.get(at);
+            case 2 -> codes.getShort(at);
+            case 4 -> codes.getInt(at);
+            default -> codes.getLong(at);
           };
-      rest += bytesOf;
-      out[i] = value;
+      at += bytesOf;
+      sink.put(i, value);
     }
-    return out;
-  }
-
-  /** Returns where the differences start: behind the commonest one and the codes of two bits. */
-  private int start(ByteBuffer codes, int count, int each) throws InputException {
-    long out = each + (2L * count + 7) / 8;
-    if (out > codes.limit()) {
-      throw wrong("has packed numbers that end too early");
-    }
-    return (int) out;
   }
 
   private int largest(int count, int each) throws InputException {

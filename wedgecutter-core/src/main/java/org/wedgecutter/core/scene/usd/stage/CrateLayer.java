@@ -160,6 +160,9 @@ final class CrateLayer {
 
   // ---- paths
 
+  /** A path that is still to be read: its place, what it is under, and how deep that is. */
+  private record Sibling(long at, String parent, int depth) {}
+
   private void paths() throws InputException {
     enter("PATHS");
     int count = in.packed(in.i64(), 8);
@@ -172,17 +175,13 @@ final class CrateLayer {
     int[] numbers = in.packedInts(encoded);
     int[] elements = in.packedInts(encoded);
     int[] jumps = in.packedInts(encoded);
-    // siblings that are still to come: where, under which path, how deep
-    List<int[]> later = new ArrayList<>();
-    List<String> parents = new ArrayList<>();
-    later.add(new int[] {0, 0});
-    parents.add("");
+    List<Sibling> later = new ArrayList<>(List.of(new Sibling(0, "", 0)));
     int visited = 0;
     while (!later.isEmpty()) {
-      int[] next = later.removeLast();
-      String parent = parents.removeLast();
-      int at = next[0];
-      int depth = next[1];
+      Sibling next = later.removeLast();
+      String parent = next.parent();
+      int at = (int) next.at();
+      int depth = next.depth();
       boolean more = encoded > 0;
       while (more) {
         if (at < 0 || at >= encoded || ++visited > encoded || depth > MAX_DEPTH) {
@@ -193,8 +192,7 @@ final class CrateLayer {
         int jump = jumps[at];
         boolean child = jump > 0 || jump == -1;
         if (child && jump > 0) {
-          later.add(new int[] {at + jump, depth});
-          parents.add(parent);
+          later.add(new Sibling(at + jump, parent, depth));
         }
         if (child) {
           parent = path;
@@ -208,18 +206,14 @@ final class CrateLayer {
 
   /** Before version 0.4.0 each path is followed by its children, and siblings by their place. */
   private void oldPaths() throws InputException {
-    List<Long> later = new ArrayList<>();
-    List<String> parents = new ArrayList<>();
-    List<Integer> depths = new ArrayList<>();
-    later.add(in.at());
-    parents.add("");
-    depths.add(0);
+    List<Sibling> later = new ArrayList<>(List.of(new Sibling(in.at(), "", 0)));
     int visited = 0;
     boolean first = true;
     while (!later.isEmpty()) {
-      in.seek(later.removeLast());
-      String parent = parents.removeLast();
-      int depth = depths.removeLast();
+      Sibling next = later.removeLast();
+      in.seek(next.at());
+      String parent = next.parent();
+      int depth = next.depth();
       boolean more = paths.length > 0;
       while (more) {
         if (++visited > paths.length || depth > MAX_DEPTH) {
@@ -240,9 +234,7 @@ final class CrateLayer {
         boolean child = (bits & 1) != 0;
         boolean sibling = (bits & 2) != 0;
         if (child && sibling) {
-          later.add(in.i64());
-          parents.add(parent);
-          depths.add(depth);
+          later.add(new Sibling(in.i64(), parent, depth));
         }
         if (child) {
           parent = path;

@@ -119,7 +119,7 @@ final class CrateValues {
       case 8, 9, 56 -> (double) Float.intBitsToFloat(v);
       case 10 -> string(v);
       case 11 -> token(v);
-      case 12 -> new AssetPath(token(v), "");
+      case 12 -> AssetPath.of(token(v));
       case 31, 45 -> Map.of();
       case 42, 43, 44 -> (double) v;
       case 51, 60 -> PropertySpec.BLOCKED;
@@ -191,7 +191,7 @@ final class CrateValues {
     return switch (type) {
       case 10 -> string(in.i32());
       case 11 -> token(in.i32());
-      case 12 -> new AssetPath(string(in.i32()), "");
+      case 12 -> AssetPath.of(string(in.i32()));
       case 31 -> dictionary();
       case 32, 33, 34, 35, 36, 37, 38, 39, 55 -> listOp(type);
       case 40 -> items(4, () -> path(in.i32()));
@@ -351,7 +351,7 @@ final class CrateValues {
     return switch (type) {
       case 10 -> many(n, () -> string(in.i32()));
       case 11 -> many(n, () -> token(in.i32()));
-      case 12 -> many(n, () -> new AssetPath(string(in.i32()), ""));
+      case 12 -> many(n, () -> AssetPath.of(string(in.i32())));
       case 57 -> many(n, () -> string(in.i32()));
       default -> null;
     };

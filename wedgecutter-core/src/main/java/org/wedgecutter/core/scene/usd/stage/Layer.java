@@ -7,14 +7,14 @@ import org.jspecify.annotations.Nullable;
 
 /** A layer as one file holds it, whatever the form of the file. */
 final class Layer {
-  /** What finds it: a file's path, or that of a package with the name within it in brackets. */
-  final String identifier;
+  /** Its file. */
+  final AssetId id;
 
   final PrimSpec root;
   private final Map<String, PrimSpec> sites = new HashMap<>();
 
-  Layer(String identifier, PrimSpec root) {
-    this.identifier = identifier;
+  Layer(AssetId id, PrimSpec root) {
+    this.id = id;
     this.root = root;
     sites.put("", root);
     index("", root);

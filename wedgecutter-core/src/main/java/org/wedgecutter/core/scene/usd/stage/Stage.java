@@ -42,7 +42,7 @@ public final class Stage {
   public static Stage open(Assets assets, Map<String, Map<String, String>> choices)
       throws InputException {
     Composer composer = new Composer(assets, choices);
-    Path file = Path.of(assets.stage());
+    Path file = assets.stage().file();
     LayerStack stack = composer.open(assets.stage(), file);
     return new Stage(composer, stack, file);
   }
@@ -50,7 +50,7 @@ public final class Stage {
   /** Opens a layer's text as a stage by itself. */
   public static Stage parse(String text, Assets assets) throws InputException {
     Composer composer = new Composer(assets, Map.of());
-    Path file = Path.of(assets.stage());
+    Path file = assets.stage().file();
     Layer layer = new Layer(assets.stage(), TextLayer.read(text, file));
     return new Stage(composer, new LayerStack(List.of(layer), List.of(LayerOffset.NONE)), file);
   }
@@ -295,7 +295,7 @@ public final class Stage {
   /** Returns a value with its files' place, and its times as the stage counts them. */
   private static Object placed(Object value, Opinion o, String type) {
     return switch (value) {
-      case AssetPath a -> new AssetPath(a.written(), o.layer().identifier);
+      case AssetPath a -> new AssetPath(a.written(), o.layer().id);
       case List<?> l when !l.isEmpty() && l.getFirst() instanceof AssetPath ->
           l.stream().map(v -> placed(v, o, "")).toList();
       case Double d when type.equals("timecode") -> o.offset().at(d);
