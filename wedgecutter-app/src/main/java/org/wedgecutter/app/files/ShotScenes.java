@@ -40,7 +40,7 @@ public final class ShotScenes implements AutoCloseable {
   /** The same, as the interface thread knows them. */
   private List<Path> shown = List.of();
 
-  /** The plan whose scene was asked for last; a scene that cannot be read is told once. */
+  /** The plan whose scene was asked for last; an unreadable scene is reported once. */
   private @Nullable Plan asking;
 
   /** Whether a change was told and not answered yet. */
@@ -145,13 +145,13 @@ public final class ShotScenes implements AutoCloseable {
   /**
    * Reads what a plan names.
    *
-   * @param anew whether what was read is of old files
+   * @param reload whether to read the files again, even if they were read before
    * @param take is given it on the interface thread, if the shot is still open
    */
-  private void read(Session s, Plan plan, boolean anew, String what, Consumer<LoadedShot> take) {
+  private void read(Session s, Plan plan, boolean reload, String what, Consumer<LoadedShot> take) {
     Path file = s.shot().file();
     // where only what the plan adds differs, the file need not be read
-    LoadedShot known = anew ? null : s.scene(plan).map(s.shot()::withSceneOf).orElse(null);
+    LoadedShot known = reload ? null : s.scene(plan).map(s.shot()::withSceneOf).orElse(null);
     work.read(
         what,
         () -> {

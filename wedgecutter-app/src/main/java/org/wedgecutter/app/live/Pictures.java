@@ -16,7 +16,6 @@ import org.wedgecutter.core.image.DeepPicture;
 import org.wedgecutter.core.image.Picture;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.load.NumberedPictures;
-import org.wedgecutter.core.measure.InterplayTable;
 import org.wedgecutter.core.pass.IdMatteFile;
 import org.wedgecutter.core.pass.PassPicture;
 import org.wedgecutter.core.plan.Extra;
@@ -56,20 +55,19 @@ public final class Pictures {
   private final double seconds;
   private final Object making = new Object();
   private final AtomicReferenceArray<@Nullable Picture> layers;
-  private volatile @Nullable Picture uncut;
-  private volatile Rejoiner.@Nullable Rejoined rejoined;
-  private volatile @Nullable Picture corrected;
-  private volatile @Nullable Residual residual;
-  private volatile @Nullable Picture difference;
+  private final Made<Picture> uncut;
+  private final Made<Rejoiner.Rejoined> joined = new Made<>(making, this::join);
+  private final Made<Picture> corrected =
+      new Made<>(making, () -> isCorrected() ? evaluated(1) : joined());
+  private final Made<Residual> residual =
+      new Made<>(making, () -> Residual.of(joined.get(), Tolerance.of(uncut())));
+  private final Made<Picture> difference =
+      new Made<>(making, () -> Residual.difference(joined(), uncut()));
+  private final TraceFacts facts;
   private volatile List<Cause> causes = List.of();
-  private volatile double[] coverage = new double[0];
-  private volatile int[] entities = new int[0];
-  private volatile InterplayTable interplay = InterplayTable.NONE;
-  private volatile long invalidSamples;
-  private volatile long cutShort;
   private volatile Map<String, CatchFit> catches = Map.of();
   private volatile @Nullable Picture plate;
-  private volatile @Nullable List<IdMatteFile> ids;
+  private final Made<List<IdMatteFile>> ids = new Made<>(making, this::readIds);
   private volatile @Nullable TracedSource traced;
   private Unread unread = new Unread();
 
@@ -106,6 +104,8 @@ public final class Pictures {
     this.source = light.source();
     this.samples = samples;
     this.seconds = seconds;
+    uncut = new Made<>(making, source::uncut);
+    facts = new TraceFacts(making, source);
     layers = new AtomicReferenceArray<>(shot.plan().layers().size());
     if (before != null
         && before.light.moment() == light.moment()
@@ -116,7 +116,7 @@ public final class Pictures {
         && before.samples < samples
         && before.width() == width()
         && before.light.resolved().uncut().equals(light.resolved().uncut())) {
-      earlier = before.uncut;
+      earlier = before.uncut.ifMade();
       earlierSamples = before.samples;
     }
   }
@@ -127,8 +127,7 @@ public final class Pictures {
    */
   Pictures with(LoadedShot next) {
     Pictures out = new Pictures(next, frame, light, samples, seconds, this);
-    out.invalidSamples = invalidSamples;
-    out.cutShort = cutShort;
+    out.facts.takeOverFaults(facts);
     return out;
   }
 
@@ -153,21 +152,21 @@ public final class Pictures {
       traced = before.traced;
       unread = before.unread;
     }
-    uncut = before.uncut;
-    ids = plan().output().equals(before.plan().output()) ? before.ids : null;
+    uncut.takeOver(before.uncut);
+    if (plan().output().equals(before.plan().output())) {
+      ids.takeOver(before.ids);
+    }
     boolean sameJoins =
         sameLayers
             && plan().enabledRecipe().joins().equals(before.plan().enabledRecipe().joins())
             && plan().recipe().mattes().equals(before.plan().recipe().mattes());
     if (sameJoins) {
-      rejoined = before.rejoined;
-      residual = before.residual;
+      joined.takeOver(before.joined);
+      residual.takeOver(before.residual);
       causes = before.causes;
     }
     noise = before.noise;
-    entities = before.entities;
-    coverage = before.coverage;
-    interplay = before.interplay;
+    facts.takeOver(before.facts);
     for (int l = 0; l < layers.length(); l++) {
       ResolvedLayer own = light.resolved().layers().get(l);
       int was = before.light.resolved().layers().indexOf(own);
@@ -216,8 +215,7 @@ public final class Pictures {
       for (int l = 0; l < layers.length(); l++) {
         layer(l);
       }
-      invalidSamples = source.invalidSamples();
-      cutShort = source.cutShort();
+      facts.complete(source);
       catches = fits();
       Picture first = earlier;
       if (first != null) {
@@ -226,16 +224,11 @@ public final class Pictures {
       }
       Residual r = residual();
       Picture u = uncut();
-      if (coverage.length == 0) {
-        coverage = source.coverage();
-        interplay = InterplayTable.of(source.uncutSums());
-        dominant();
-      }
       if (!r.exact() && causes.isEmpty()) {
-        int[] of = entities;
+        int[] of = facts.entities();
         double[] by =
-            new EntityShares(coverage.length)
-                .add(join().picture(), u, (x, y) -> of[y * u.width() + x])
+            new EntityShares(facts.coverage().length)
+                .add(joined(), u, (x, y) -> of[y * u.width() + x])
                 .shares();
         causes = CauseFinder.find(plan(), shot.scene(), light.resolved(), by);
       }
@@ -280,22 +273,12 @@ public final class Pictures {
 
   /** Returns the uncut frame. */
   public Picture uncut() {
-    Picture made = uncut;
-    if (made == null) {
-      synchronized (making) {
-        made = uncut;
-        if (made == null) {
-          made = source.uncut();
-          uncut = made;
-        }
-      }
-    }
-    return made;
+    return uncut.get();
   }
 
   /** Returns the uncut frame if it has been made. */
   public @Nullable Picture uncutIfMade() {
-    return uncut;
+    return uncut.ifMade();
   }
 
   /**
@@ -303,17 +286,7 @@ public final class Pictures {
    * joins alone.
    */
   public Picture rejoined() {
-    Picture made = corrected;
-    if (made == null) {
-      synchronized (making) {
-        made = corrected;
-        if (made == null) {
-          made = isCorrected() ? evaluated(1) : join().picture();
-          corrected = made;
-        }
-      }
-    }
-    return made;
+    return corrected.get();
   }
 
   /**
@@ -393,9 +366,8 @@ public final class Pictures {
 
   /** Returns the rejoined picture if it has been made. */
   public @Nullable Picture rejoinedIfMade() {
-    Picture made = corrected;
-    Rejoiner.Rejoined joined = rejoined;
-    return made != null || joined == null || isCorrected() ? made : joined.picture();
+    Picture made = corrected.ifMade();
+    return made != null || isCorrected() ? made : joinedIfMade();
   }
 
   private boolean isCorrected() {
@@ -403,28 +375,17 @@ public final class Pictures {
   }
 
   private Rejoiner.Rejoined join() {
-    Rejoiner.Rejoined made = rejoined;
-    if (made == null) {
-      synchronized (making) {
-        made = rejoined;
-        if (made == null) {
-          Picture u = uncut();
-          made = Rejoiner.rejoin(plan().enabledRecipe(), u.width(), u.height(), layers());
-          rejoined = made;
-        }
-      }
-    }
-    return made;
+    return Rejoiner.rejoin(plan().enabledRecipe(), width(), height(), layers());
   }
 
   /** Returns the layers put together by the joins alone, before corrections. */
   public Picture joined() {
-    return join().picture();
+    return joined.get().picture();
   }
 
   /** Returns the picture of {@link #joined} if it has been made. */
   public @Nullable Picture joinedIfMade() {
-    Rejoiner.Rejoined made = rejoined;
+    Rejoiner.Rejoined made = joined.ifMade();
     return made == null ? null : made.picture();
   }
 
@@ -446,7 +407,7 @@ public final class Pictures {
               return index < 0 ? null : layer(index);
             },
             source,
-            ids(),
+            ids.get(),
             plan().requireShot().width()));
   }
 
@@ -460,7 +421,7 @@ public final class Pictures {
     if (x < 0 || y < 0 || x >= width() || y >= height()) {
       return "";
     }
-    return ids().stream()
+    return ids.get().stream()
         .filter(m -> m.layer().toLowerCase(Locale.ROOT).contains(by))
         .flatMap(m -> m.at(x, y).stream())
         .map(IdMatteFile.Covered::name)
@@ -468,46 +429,24 @@ public final class Pictures {
         .orElse("");
   }
 
-  private List<IdMatteFile> ids() {
-    List<IdMatteFile> made = ids;
-    if (made == null) {
-      synchronized (making) {
-        List<PassPicture> ranks = source.uncutPasses(t -> t.startsWith("Crypto"));
-        made = ranks.isEmpty() ? List.of() : IdMatteFile.of(ranks, source.uncutIdHeader(), width());
-        ids = made;
-      }
-    }
-    return made;
+  private List<IdMatteFile> readIds() {
+    List<PassPicture> ranks = source.uncutPasses(t -> t.startsWith("Crypto"));
+    return ranks.isEmpty() ? List.of() : IdMatteFile.of(ranks, source.uncutIdHeader(), width());
   }
 
   /** Returns how far the layers are from the uncut frame. */
   public Residual residual() {
-    Residual made = residual;
-    if (made == null) {
-      synchronized (making) {
-        made = residual;
-        if (made == null) {
-          made = Residual.of(join(), Tolerance.of(uncut()));
-          residual = made;
-        }
-      }
-    }
-    return made;
+    return residual.get();
   }
 
   /** Returns rejoined minus uncut, per pixel. */
   public Picture difference() {
-    Picture made = difference;
-    if (made == null) {
-      made = Residual.difference(join().picture(), uncut());
-      difference = made;
-    }
-    return made;
+    return difference.get();
   }
 
   /** Returns the same if it has been made. */
   public @Nullable Picture differenceIfMade() {
-    return difference;
+    return difference.ifMade();
   }
 
   /** Returns why the layers do not rejoin, once complete; empty if they do. */
@@ -559,27 +498,9 @@ public final class Pictures {
     return source.reachOutline(layer, share);
   }
 
-  /** Returns how entities change one another's light, once complete. */
-  public InterplayTable interplay() {
-    return interplay;
-  }
-
-  /** Returns the number of invalid fragments (NaN, infinite or negative), once complete. */
-  public long invalidSamples() {
-    return invalidSamples;
-  }
-
-  /** Returns the share of the uncut frame that each entity covers, once complete. */
-  public double[] coverage() {
-    return coverage;
-  }
-
-  /**
-   * Returns the dominant entity of each pixel of the uncut frame, line by line, once complete;
-   * empty before. Must not be changed.
-   */
-  public int[] entities() {
-    return entities;
+  /** Returns what the trace tells beside its picture. */
+  public TraceFacts facts() {
+    return facts;
   }
 
   /**
@@ -587,29 +508,5 @@ public final class Pictures {
    */
   public int[] shownBy() {
     return FrameResidual.shownBy(plan(), light.resolved(), shot.scene().entities().size());
-  }
-
-  /** Returns the dominant entity of each pixel like {@link #entities}, and makes it if need be. */
-  public int[] dominant() {
-    if (entities.length == 0) {
-      synchronized (making) {
-        if (entities.length == 0) {
-          entities = source.dominant();
-        }
-      }
-    }
-    return entities;
-  }
-
-  /** Returns how many volume paths were terminated, once complete. */
-  public long cutShort() {
-    return cutShort;
-  }
-
-  /** Returns the dominant entity of a pixel, or -1; once complete. */
-  public int entityAt(int x, int y) {
-    int[] of = entities;
-    int at = y * width() + x;
-    return at < of.length ? of[at] : -1;
   }
 }

@@ -4,7 +4,6 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
-import java.util.Map;
 import java.util.SortedMap;
 import javafx.application.Platform;
 import javafx.scene.Node;
@@ -21,7 +20,6 @@ import javafx.stage.Stage;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
-import org.wedgecutter.app.live.Pictures;
 import org.wedgecutter.app.model.Session;
 import org.wedgecutter.app.panel.Banner;
 import org.wedgecutter.app.panel.Drawer;
@@ -66,7 +64,7 @@ public final class MainWindow implements AutoCloseable {
   private final FindingsBar findings = new FindingsBar(this::jump, fix -> bench.fix(fix));
   private final VBox left = new VBox();
   private final VBox above = new VBox();
-  private final PicturePipe pipe = new PicturePipe(viewer, new PictureTaker());
+  private final PicturePipe pipe = new PicturePipe(viewer, new PictureTaker(this));
   private final Playback playback = new Playback(pipe, timeline, this::session, this::landed);
   private final WindowFiles files;
   private final ProposalDesk proposals = new ProposalDesk(bench);
@@ -238,6 +236,30 @@ public final class MainWindow implements AutoCloseable {
 
   Theme theme() {
     return theme;
+  }
+
+  WindowListener listener() {
+    return listener;
+  }
+
+  WindowBench bench() {
+    return bench;
+  }
+
+  Timeline timeline() {
+    return timeline;
+  }
+
+  Playback playback() {
+    return playback;
+  }
+
+  ProofDesk proof() {
+    return proof;
+  }
+
+  List<Station> stations() {
+    return stations;
   }
 
   PlanChecker checker() {
@@ -524,60 +546,6 @@ public final class MainWindow implements AutoCloseable {
   }
 
   // ---- pictures
-
-  private final class PictureTaker implements PicturePipe.Host {
-    /** What was told last of a picture that cannot be read. */
-    private String told = "";
-
-    @Override
-    public void smallPictures(Map<String, Image> byLayer) {
-      Session s = session;
-      headers.pictures(byLayer);
-      if (s != null) {
-        headers.show(s.plan());
-      }
-    }
-
-    @Override
-    public void shown(Pictures pictures, double editMillis) {
-      listener.shown(pictures, editMillis);
-    }
-
-    @Override
-    public void complete(Pictures pictures) {
-      Session s = session;
-      if (s == null) {
-        return;
-      }
-      stations.forEach(each -> each.picturesComplete(s, pictures));
-      sheet.refresh();
-      pipe.redraw(s.plan());
-      proof.show(s, pictures);
-      if (!pictures.unread().equals(told)) {
-        told = pictures.unread();
-        if (!told.isEmpty()) {
-          bench.banner(told + ". The picture is shown without it.");
-        }
-      }
-      listener.complete(pictures);
-    }
-
-    @Override
-    public void kept() {
-      timeline.keptChanged();
-    }
-
-    @Override
-    public void failed(Throwable why) {
-      playback.halt(false);
-      viewer.setEmptyText("Tracing failed");
-      bench.offer(
-          "Tracing failed: " + Trouble.words(why),
-          new Banner.Choice("retry", "Try again", () -> pipe.retry(false)),
-          new Banner.Choice("retry-less", "Try again at a smaller size", () -> pipe.retry(true)),
-          new Banner.Choice("banner-close", "Dismiss", () -> {}));
-    }
-  }
 
   /** Whether the viewer shows the newest pictures as they are asked for. */
   public boolean isPictureUpToDate() {

@@ -77,7 +77,7 @@ final class SheetHands {
   void picked(int x, int y) {
     Session s = window.session();
     Pictures p = window.pictures().latest();
-    int index = p == null ? -1 : p.entityAt(x, y);
+    int index = p == null ? -1 : p.facts().entityAt(x, y);
     if (s == null || p == null || index < 0) {
       return;
     }

@@ -355,7 +355,7 @@ public final class PicturePipe implements AutoCloseable {
   public void highlight(EntitySet entities) {
     long serial = highlightSerial.incrementAndGet();
     Pictures pictures = latest;
-    if (entities.isEmpty() || pictures == null || pictures.entities().length == 0) {
+    if (entities.isEmpty() || pictures == null || pictures.facts().entities().length == 0) {
       viewer.setHighlight(null);
       return;
     }
@@ -452,7 +452,7 @@ public final class PicturePipe implements AutoCloseable {
   /**
    * Draws lines and handles over the picture, until others are.
    *
-   * @param hand is told of handles that are dragged
+   * @param hand receives drags of the handles
    */
   public void draw(Drawing drawing, Drawing.Hand hand) {
     viewer.setDrawing(drawing, hand);
@@ -503,7 +503,7 @@ public final class PicturePipe implements AutoCloseable {
   }
 
   private static Image mask(Pictures pictures, EntitySet entities) {
-    int[] of = pictures.entities();
+    int[] of = pictures.facts().entities();
     int width = pictures.uncut().width();
     int[] argb = new int[of.length];
     for (int p = 0; p < of.length; p++) {

@@ -63,7 +63,8 @@ final class Probe {
     int line = Math.min(picture.height() - 1, y * picture.height() / shot.height());
     int pixel = line * picture.width() + column;
     return "%4d %4d   %s   %s"
-        .formatted(x, y, values(picture, pixel), entityNames.apply(p.entityAt(at[0], at[1])));
+        .formatted(
+            x, y, values(picture, pixel), entityNames.apply(p.facts().entityAt(at[0], at[1])));
   }
 
   /** A pass shows its stored values, however it is displayed. */

@@ -81,7 +81,7 @@ public record ShownImages(Image main, @Nullable Image other, @Nullable PassPictu
       argb[l] =
           0xff000000 | eight(c.getRed()) << 16 | eight(c.getGreen()) << 8 | eight(c.getBlue());
     }
-    int[] entities = pictures.dominant();
+    int[] entities = pictures.facts().dominant();
     return p -> {
       int layer = entities[p] < 0 ? -1 : layers[entities[p]];
       return layer < 0 ? 0 : argb[layer];

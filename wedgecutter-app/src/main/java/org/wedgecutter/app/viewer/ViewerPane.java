@@ -245,9 +245,11 @@ public final class ViewerPane extends BorderPane {
                 pictures.height(),
                 Words.counted(pictures.samples(), "sample") + noise(pictures.noise()),
                 pictures.seconds(),
-                Words.counted(pictures.invalidSamples(), "invalid sample")
-                    + (pictures.cutShort() > 0
-                        ? "   " + Words.counted(pictures.cutShort(), "volume path") + " terminated"
+                Words.counted(pictures.facts().invalidSamples(), "invalid sample")
+                    + (pictures.facts().cutShort() > 0
+                        ? "   "
+                            + Words.counted(pictures.facts().cutShort(), "volume path")
+                            + " terminated"
                         : "")));
   }
 

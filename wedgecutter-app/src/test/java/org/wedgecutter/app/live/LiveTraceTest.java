@@ -72,8 +72,8 @@ class LiveTraceTest {
     assertThat(last.residual().exact()).isTrue();
     assertThat(last.causes()).isEmpty();
     assertThat(last.frame()).isEqualTo(1);
-    assertThat(last.coverage()).hasSize(shot.scene().entities().size());
-    assertThat(last.entityAt(20, 23)).isNotNegative();
+    assertThat(last.facts().coverage()).hasSize(shot.scene().entities().size());
+    assertThat(last.facts().entityAt(20, 23)).isNotNegative();
     var measured =
         new FrameRenderer(shot, FrameRenderer.Settings.of(shot, 1, 2, 1, false))
             .measure(1, l -> false, p -> {});

@@ -210,7 +210,7 @@ public record LoadedShot(
   }
 
   /**
-   * Returns another plan over the scene as it was read, and what that plan adds to it made anew.
+   * Returns another plan over the scene as it was read; what the plan adds to it is prepared again.
    *
    * @throws InputException with file and place if anything cannot be used
    */

@@ -138,7 +138,7 @@ final class RecipeReader {
     return out;
   }
 
-  /** What mattes are made of is there, and none is made of itself. */
+  /** Checks that the mattes that others combine exist, and that none refers to itself. */
   private void combinations(List<MatteDef> mattes, Set<String> layers) throws InputException {
     Map<String, Integer> parts = new Recipe(List.of(), Extra.NONE).withMattes(mattes).matteParts();
     Set<String> names = mattes.stream().map(MatteDef::name).collect(Collectors.toSet());
@@ -158,7 +158,7 @@ final class RecipeReader {
         throw wrong(
             "recipe/mattes/%d/picks".formatted(k),
             count == 0
-                ? "the matte '%s' is made of itself".formatted(m.name())
+                ? "the matte '%s' refers to itself".formatted(m.name())
                 : "the matte '%s' is made of more than %d mattes"
                     .formatted(m.name(), Recipe.MOST_PARTS));
       }

@@ -211,7 +211,7 @@ class CatcherTest {
     double lost = p.lostByClamping(0);
     double sum = 0;
     for (int i = 0; i < joined.rgba().length; i += 4) {
-      // exact but for reflections that the caster takes away, which a positive picture cannot hold
+      // exact except for reflections that the caster blocks, which a positive picture cannot hold
       assertThat(joined.rgba()[i]).isGreaterThanOrEqualTo(full.rgba()[i] - 2e-5f);
       sum += Math.abs(joined.rgba()[i] - full.rgba()[i]) / (W * H);
     }

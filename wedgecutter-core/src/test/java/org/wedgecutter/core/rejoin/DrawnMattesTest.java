@@ -240,11 +240,11 @@ class DrawnMattesTest {
   @CsvSource(
       delimiter = ';',
       value = {
-        "{'name': 'a', 'source': 'and', 'picks': ['a']}; made of itself",
+        "{'name': 'a', 'source': 'and', 'picks': ['a']}; refers to itself",
         "{'name': 'a', 'source': 'and', 'picks': ['b']}, {'name': 'b', 'source': 'or', 'picks':"
-            + " ['a']}; made of itself",
+            + " ['a']}; refers to itself",
         "{'name': 'a', 'source': 'or', 'picks': ['b']}, {'name': 'b', 'source': 'and', 'picks':"
-            + " ['b']}; made of itself",
+            + " ['b']}; refers to itself",
         "{'name': 'a', 'source': 'minus', 'picks': ['x']}; no matte 'x'",
         "{'name': 'a', 'source': 'luma', 'by': 'x', 'from': 0, 'to': 1}; no layer 'x'",
         "{'name': 'a', 'source': 'shape', 'shape': {'size': [0, 1]}}; size",

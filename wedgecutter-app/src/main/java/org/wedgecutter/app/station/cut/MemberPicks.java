@@ -116,7 +116,7 @@ final class MemberPicks implements Drops {
   /**
    * Adds ground under the selection.
    *
-   * @param catching whether the layers are made anew, with the shadow on it in one of its own
+   * @param catching whether to rebuild the layers, with the shadow on it in a layer of its own
    */
   void addGround(boolean catching) {
     EntitySet what = selection();

@@ -32,7 +32,7 @@ final class PictureDrag implements PictureCanvas.DragOut {
       return false;
     }
     var shot = s.plan().requireShot();
-    carried = p.entityAt(x * p.width() / shot.width(), y * p.height() / shot.height());
+    carried = p.facts().entityAt(x * p.width() / shot.width(), y * p.height() / shot.height());
     return carried >= 0;
   }
 

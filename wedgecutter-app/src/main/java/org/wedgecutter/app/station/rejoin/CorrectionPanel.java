@@ -172,7 +172,7 @@ final class CorrectionPanel extends VBox {
     return out;
   }
 
-  /** What sets and takes away a key at the current frame. */
+  /** The button that sets or removes a key at the current frame. */
   private List<Node> keys(int at, Correction c, String suffix) {
     boolean here = c.keys().stream().anyMatch(k -> k.frame() == frame);
     Button key = new Button(here ? "Delete key" : "Set key at frame " + frame);

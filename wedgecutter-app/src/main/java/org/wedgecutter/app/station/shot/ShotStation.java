@@ -238,8 +238,8 @@ public final class ShotStation implements Station {
     rows.update(
         s.resolved(),
         hues,
-        p == null ? new double[0] : p.coverage(),
-        p == null ? InterplayTable.NONE : p.interplay());
+        p == null ? new double[0] : p.facts().coverage(),
+        p == null ? InterplayTable.NONE : p.facts().interplay());
   }
 
   @Override

@@ -172,13 +172,15 @@ class CuttingWindowTest {
     window.type("Front");
     window.press(KeyCode.ENTER);
     assertThat(layers()).containsExactly("Floor", "Back", "Front");
-    window.await("it is told", () -> told("already a layer named Front; Back keeps its name"));
+    window.await(
+        "a message says so", () -> told("already a layer named Front; Back keeps its name"));
     window.clickCell(0, -1);
     window.press(KeyCode.F2);
     window.press(KeyCode.CONTROL, KeyCode.A);
     window.type("Back");
     window.press(KeyCode.ENTER);
-    window.await("it is told", () -> told("already a collection named Back; Front keeps its name"));
+    window.await(
+        "a message says so", () -> told("already a collection named Back; Front keeps its name"));
     assertThat(window.plan().collection("Front")).isPresent();
   }
 
@@ -247,7 +249,7 @@ class CuttingWindowTest {
           var p = window.pictures();
           for (int y = 12; y < 24; y++) {
             for (int x = 12; x < 40; x++) {
-              if (p.entityAt(x, y) == 0 && p.entityAt(x + 1, y) == 0) {
+              if (p.facts().entityAt(x, y) == 0 && p.facts().entityAt(x + 1, y) == 0) {
                 return new int[] {x, y};
               }
             }

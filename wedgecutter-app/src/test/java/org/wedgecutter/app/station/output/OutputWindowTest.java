@@ -216,7 +216,7 @@ class OutputWindowTest {
     window.goTo("floor", 2);
     assertThat(RealWindow.fx(() -> sheet().getAccessibleText()))
         .contains("in layer Front: Holdout", "interplay:");
-    assertThat(window.pictures().invalidSamples()).isZero();
+    assertThat(window.pictures().facts().invalidSamples()).isZero();
   }
 
   @Test

@@ -288,7 +288,7 @@ class RejoinWindowTest {
     assertThat(rest.picks()).containsExactly("matte");
     assertThat(window.text("matte-made-of")).isEqualTo("matte");
     assertThat(window.shows("matte-of-" + rest.name().replace(' ', '-')))
-        .as("none is made of itself")
+        .as("none refers to itself")
         .isFalse();
     window.goTo("matte", -1);
     window.pick("matte-source", MatteDef.Source.AND);

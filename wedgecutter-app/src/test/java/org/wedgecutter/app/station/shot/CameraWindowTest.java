@@ -106,7 +106,7 @@ class CameraWindowTest {
     assertThat(marks().marks()).hasSize(1);
     CameraMarks.AxisLine line = (CameraMarks.AxisLine) marks().marks().getFirst();
     assertThat(line.along()).isEqualTo(Axis.Z);
-    window.await("what is open is told", () -> isSeen("match-open"));
+    window.await("undetermined values are listed", () -> isSeen("match-open"));
     window.drag(
         window.canvas(),
         window.onCanvas(line.to().right(), line.to().down()),
@@ -158,9 +158,9 @@ class CameraWindowTest {
     assertThat(used.angle()).isCloseTo(40, within(0.01));
     assertThat(used.eye().get(1)).isCloseTo(1.6, within(0.001));
     assertThat(used.roll()).isCloseTo(Math.toDegrees(0.05), within(0.01));
-    // a wrong place is told at its mark, and changes nothing that is used
+    // the error of a wrong place shows at its mark, and changes nothing that is used
     window.enter("match-3-place", "-1 2 -1");
-    window.await("the error is told", () -> isOff(3));
+    window.await("the error shows", () -> isOff(3));
     assertThat(window.plan().requireShot().placed()).isEqualTo(used);
     window.press(KeyCode.CONTROL, KeyCode.Z);
     window.press(KeyCode.CONTROL, KeyCode.Z);
@@ -175,13 +175,13 @@ class CameraWindowTest {
     window.enter("match-1-place", "-1 0 -1.5");
     window.click("match-height");
     window.type("1.");
-    window.await("the new error is told", () -> isOff(1));
+    window.await("the new error shows", () -> isOff(1));
     window.type("6");
     window.press(KeyCode.ENTER);
     assertThat(marks().cameraHeight()).isEqualTo(1.6);
   }
 
-  /** Whether a mark is told to be off by a tenth of a pixel or more. */
+  /** Whether a mark shows an error of a tenth of a pixel or more. */
   private boolean isOff(int mark) {
     return window.stage().getScene().lookup("#match-%d-error".formatted(mark)) instanceof Labeled l
         && !l.getText().isEmpty()

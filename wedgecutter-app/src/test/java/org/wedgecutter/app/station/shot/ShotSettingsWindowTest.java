@@ -129,7 +129,7 @@ class ShotSettingsWindowTest {
     float[] grey = colours();
     window.enter("added-ground-colour", "0.8 0.1 0.1");
     awaitOther("the ground is red", grey);
-    // what is wrong is told, and stays to be corrected
+    // what is wrong is reported, and stays to be corrected
     window.enter("added-ground-colour", "0.8 0.1");
     assertThat(window.text("added-trouble")).contains("2 numbers, expected 3");
     window.press(KeyCode.ESCAPE);
@@ -198,7 +198,7 @@ class ShotSettingsWindowTest {
     assertThat(colours()[4 * (32 * 12 + 16) + 1]).isGreaterThan(0.9f);
     // after a reload the set of before is read again, too
     Files.writeString(dir.resolve("worn.gltf"), Files.readString(dir.resolve("worn.gltf")) + "\n");
-    window.await("it is told", 20, () -> banner("worn.gltf changed on disk"));
+    window.await("a banner says so", 20, () -> banner("worn.gltf changed on disk"));
     window.click("reload-scene");
     window.settle();
     window.await("read again", 60, window::whole);
@@ -254,7 +254,7 @@ class ShotSettingsWindowTest {
         file,
         all.replace("[0.4,0,1]", "[9.4,0,1]")
             .getBytes(java.nio.charset.StandardCharsets.ISO_8859_1));
-    window.await("it is told", 20, () -> banner("set.glb changed on disk"));
+    window.await("a banner says so", 20, () -> banner("set.glb changed on disk"));
     assertThat(colours()).as("until then nothing changes").isEqualTo(before);
     window.click("reload-scene");
     awaitOther("it is gone", before);
