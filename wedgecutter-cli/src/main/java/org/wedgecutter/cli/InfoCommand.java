@@ -222,6 +222,10 @@ final class InfoCommand implements Callable<Integer> {
     }
     out.println(scene.unsupported().isEmpty() ? "  everything is supported" : "  unsupported");
     scene.unsupported().forEach(line -> out.println("    " + line));
+    if (!scene.missing().isEmpty()) {
+      out.println("  missing");
+      scene.missing().forEach(line -> out.println("    " + line));
+    }
   }
 
   private record EntityFacts(
@@ -241,7 +245,8 @@ final class InfoCommand implements Callable<Integer> {
       List<String> cameras,
       float[] bounds,
       List<EntityFacts> entities,
-      List<String> unsupported) {}
+      List<String> unsupported,
+      List<String> missing) {}
 
   private SceneInfo document(Scene scene) {
     TimeDigest time = new TimeDigest(scene);
@@ -254,7 +259,8 @@ final class InfoCommand implements Callable<Integer> {
         SceneFacts.cameraNames(scene),
         SceneFacts.bounds(scene),
         scene.entities().stream().map(e -> facts(time, e)).toList(),
-        scene.unsupported());
+        scene.unsupported(),
+        scene.missing());
   }
 
   private static EntityFacts facts(TimeDigest time, Entity e) {

@@ -4,7 +4,7 @@ import org.wedgecutter.core.mistake.Message;
 import org.wedgecutter.core.mistake.Sentence;
 import org.wedgecutter.core.plan.Shot;
 
-/** What the plan adds to a scene that lacks it. */
+/** What the scene lacks, and what the plan adds to it. */
 final class ShotChecks {
   private ShotChecks() {}
 
@@ -13,6 +13,9 @@ final class ShotChecks {
         && c.shot.marks().marks().isEmpty()
         && c.scene.cameras().isEmpty()) {
       c.add(Message.of(Sentence.CAMERA_PLACED), "", "", null);
+    }
+    for (String missing : c.scene.missing()) {
+      c.add(Message.of(Sentence.SCENE_INCOMPLETE, "what", missing), "", "", null);
     }
     if (c.shot.environment().image().equals(Shot.EnvironmentDef.NEUTRAL)) {
       c.add(Message.of(Sentence.LIGHT_NEUTRAL), "", "", null);

@@ -116,7 +116,8 @@ public final class AddedObjects {
             scene.cameras(),
             scene.time(),
             scene.variants(),
-            scene.unsupported())
+            scene.unsupported(),
+            scene.missing())
         .withMovesTold();
   }
 

@@ -321,6 +321,11 @@ public enum Mistake {
       "A matte picks nothing",
       "No object, material or collection has the name, so what is done through the matte changes nothing.",
       ""),
+  SCENE_INCOMPLETE(
+      Severity.WARNING,
+      "A file of the scene is missing",
+      "A layer, a texture or an object that the scene refers to is not there, or is outside the folders that may be read; the rest of the scene is shown without it.",
+      ""),
   PICTURE_MISSING(
       Severity.ERROR,
       "A picture is missing or cannot be read",

@@ -323,6 +323,10 @@ public enum Sentence {
       Mistake.MATTE_EMPTY,
       "the matte {matte} picks '{pick}', a name that nothing in the scene has",
       "correct the name, or pick in the picture at Rejoin"),
+  SCENE_INCOMPLETE(
+      Mistake.SCENE_INCOMPLETE,
+      "the scene is incomplete: {what}",
+      "put the file there, or correct its path in the scene"),
   PICTURE_MISSING(
       Mistake.PICTURE_MISSING,
       "the recipe shows {picture}, which is missing at the frames {range}",

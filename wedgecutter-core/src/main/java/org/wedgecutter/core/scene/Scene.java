@@ -23,6 +23,8 @@ import org.wedgecutter.core.image.TextureImage;
  * @param time the time that it covers
  * @param variants names of the file's sets of materials, of which one can be chosen when reading
  * @param unsupported what the file holds that is not supported, one line each
+ * @param missing files that the scene asks for and that are not there or not read, each with who
+ *     asks
  */
 public record Scene(
     Path file,
@@ -37,7 +39,8 @@ public record Scene(
     List<SceneCamera> cameras,
     TimeRange time,
     List<String> variants,
-    List<String> unsupported) {
+    List<String> unsupported,
+    List<String> missing) {
   /** The path of the entity that stands for the environment. */
   public static final String ENVIRONMENT_PATH = "/environment";
 
@@ -53,6 +56,7 @@ public record Scene(
     variants = List.copyOf(variants);
     cameras = List.copyOf(cameras);
     unsupported = List.copyOf(unsupported);
+    missing = List.copyOf(missing);
     for (int i = 0; i < entities.size(); i++) {
       if (entities.get(i).index() != i) {
         throw new IllegalArgumentException(
@@ -80,7 +84,40 @@ public record Scene(
         cameras,
         time,
         variants,
-        unsupported);
+        unsupported,
+        missing);
+  }
+
+  /** A scene of which nothing is missing. */
+  public Scene(
+      Path file,
+      List<Node> nodes,
+      List<Entity> entities,
+      List<Mesh> meshes,
+      List<Material> materials,
+      List<TextureImage> images,
+      List<Light> lights,
+      List<Medium> media,
+      Map<Integer, Deformation> deformations,
+      List<SceneCamera> cameras,
+      TimeRange time,
+      List<String> variants,
+      List<String> unsupported) {
+    this(
+        file,
+        nodes,
+        entities,
+        meshes,
+        materials,
+        images,
+        lights,
+        media,
+        deformations,
+        cameras,
+        time,
+        variants,
+        unsupported,
+        List.of());
   }
 
   /** Returns the second at which it ends. */

@@ -90,6 +90,7 @@ class CatalogueTest {
                     Mistake.LIGHT_NEUTRAL,
                     Mistake.COMPRESSION_LOSSY,
                     Mistake.MATTE_EMPTY,
+                    Mistake.SCENE_INCOMPLETE,
                     Mistake.IDS_ROUNDED)
                 .contains(kind);
     assertThat(named || ofAll).as("it has a place").isTrue();

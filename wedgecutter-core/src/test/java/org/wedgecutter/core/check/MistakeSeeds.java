@@ -138,6 +138,26 @@ final class MistakeSeeds {
         .withMovesTold();
   }
 
+  /** The scene with a file that is not there. */
+  private static Scene incomplete() {
+    Scene s = scene(false);
+    return new Scene(
+        s.file(),
+        s.nodes(),
+        s.entities(),
+        s.meshes(),
+        s.materials(),
+        s.images(),
+        s.lights(),
+        s.media(),
+        s.deformations(),
+        s.cameras(),
+        s.time(),
+        List.of(),
+        s.unsupported(),
+        List.of("/set: references: @gone.usd@ not found"));
+  }
+
   /** The scene without its camera. */
   private static Scene withoutCamera() {
     Scene s = scene(false);
@@ -245,6 +265,7 @@ final class MistakeSeeds {
         Mistake.ENTITY_NEW,
         seed(all(known(Arrays.copyOf(most, 9)), p -> CollectionEdits.remove(p, "Lamps"))));
     m.put(Mistake.ENTITY_GONE, seed(known("/hero", "/set/chandelier")));
+    m.put(Mistake.SCENE_INCOMPLETE, new Seed(p -> p, incomplete()));
     m.put(
         Mistake.CAMERA_PLACED,
         new Seed(

@@ -26,6 +26,7 @@ final class UsdMaterials {
   private final Map<String, Integer> numbers = new HashMap<>();
   private final Map<String, Integer> imageNumbers = new HashMap<>();
   final List<Material> all = new ArrayList<>();
+  final List<String> missing = new ArrayList<>();
   final List<TextureImage> images = new ArrayList<>();
   private final Assets assets;
 
@@ -44,7 +45,7 @@ final class UsdMaterials {
     }
     StagePrim prim = path.isEmpty() ? null : byPath.get(path);
     if (!path.isEmpty() && prim == null) {
-      unsupported.add(path + ": a material is bound that does not exist; grey instead");
+      missing.add(path + ": a material is bound that does not exist; grey instead");
     }
     all.add(
         prim == null ? Material.plain("default", new Rgb(0.18f, 0.18f, 0.18f)) : material(prim));
@@ -167,7 +168,7 @@ final class UsdMaterials {
       why = e.reason();
     }
     if (id == null) {
-      unsupported.add("%s: @%s@ %s".formatted(place, asset.written(), why));
+      missing.add("%s: @%s@ %s".formatted(place, asset.written(), why));
       return null;
     }
     byte[] bytes = assets.bytes(id, MAX_MEBIBYTES, file, place);

@@ -7,6 +7,7 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.stream.Stream;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.scene.Channel;
 import org.wedgecutter.core.scene.Entity;
@@ -75,7 +76,7 @@ public final class UsdReader {
 
   private Scene scene() throws InputException {
     StagePrim root = stage.root();
-    unsupported.addAll(stage.problems());
+    unsupported.addAll(stage.unsupported());
     index(root);
     int top = top(root);
     for (StagePrim prim : root.children()) {
@@ -95,7 +96,8 @@ public final class UsdReader {
             cameras,
             time(root),
             Variants.of(root),
-            unsupported.stream().distinct().toList())
+            unsupported.stream().distinct().toList(),
+            Stream.concat(stage.missing().stream(), materials.missing.stream()).distinct().toList())
         .withMovesTold();
   }
 

@@ -57,9 +57,9 @@ class UsdReaderTest {
     assertThat((double) bulb.intensity().g()).isCloseTo(10 * Math.PI * 0.01, within(1e-5));
     assertThat((double) scene.cameras().getFirst().verticalView())
         .isCloseTo(2 * Math.atan(24 / 70.0), within(1e-6));
-    assertThat(scene.unsupported())
-        .anyMatch(n -> n.contains("/set/elsewhere: references: @other.usda@ not found"))
-        .anyMatch(n -> n.contains("inputs:displacement"));
+    assertThat(scene.missing())
+        .anyMatch(n -> n.contains("/set/elsewhere: references: @other.usda@ not found"));
+    assertThat(scene.unsupported()).anyMatch(n -> n.contains("inputs:displacement"));
   }
 
   @Test

@@ -238,7 +238,7 @@ class UsdShapesTest {
     for (String other : List.of("../wood.png", "gone.png", "/etc/hostname")) {
       Scene without = read(stage.replace("wood.png", other), dir.resolve("t.usda"));
       assertThat(without.images()).isEmpty();
-      assertThat(without.unsupported()).anyMatch(n -> n.contains(other));
+      assertThat(without.missing()).anyMatch(n -> n.contains(other));
     }
   }
 

@@ -86,7 +86,7 @@ class UsdStageTest {
     Scene scene = SceneFiles.read(shot());
     assertThat(paths(scene))
         .containsExactlyInAnyOrder("/left/face", "/right/face", "/sun", "/environment");
-    assertThat(scene.unsupported())
+    assertThat(scene.missing())
         .singleElement()
         .asString()
         .contains("shot.usda", "/lost", "parts/gone.usda", "not found");

@@ -36,7 +36,8 @@ final class Composer {
   private final Map<String, Map<String, String>> choices;
   private final Map<AssetId, LayerStack> stacks = new HashMap<>();
   private final Map<AssetId, Layer> layers = new HashMap<>();
-  private final Set<String> problems = new LinkedHashSet<>();
+  private final Set<String> missing = new LinkedHashSet<>();
+  private final Set<String> unsupported = new LinkedHashSet<>();
   private int made;
   private int nested;
   private int sitesOfPrim;
@@ -49,13 +50,19 @@ final class Composer {
     this.choices = choices;
   }
 
-  /** Returns what is missing or wrong, in the order that it was met. */
-  List<String> problems() {
-    return List.copyOf(problems);
+  /** Returns what is missing or circular, in the order that it was met. */
+  List<String> missing() {
+    return List.copyOf(missing);
   }
 
-  void problem(String told) {
-    problems.add(told);
+  /** Returns what is not composed, in the order that it was met. */
+  List<String> unsupported() {
+    return List.copyOf(unsupported);
+  }
+
+  /** Reports something that is not composed. */
+  void isUnsupported(String what) {
+    unsupported.add(what);
   }
 
   /**
@@ -89,7 +96,7 @@ final class Composer {
       // a package is found by its own name and by that of its first layer
       layers.put(known.id, known);
       if (known.root.fields.containsKey("relocates")) {
-        problems.add("%s: relocates".formatted(id.name()));
+        unsupported.add("%s: relocates".formatted(id.name()));
       }
     }
     return known;
@@ -106,7 +113,7 @@ final class Composer {
     offsets.add(offset);
     for (PrimSpec.SubLayer sub : layer.subLayers()) {
       if (all.size() >= MAX_STACK) {
-        problems.add("%s: subLayers: more than %d in all".formatted(layer.id.name(), MAX_STACK));
+        missing.add("%s: subLayers: more than %d in all".formatted(layer.id.name(), MAX_STACK));
         break;
       }
       Layer found = find(sub.asset(), layer.id, "subLayers");
@@ -114,7 +121,7 @@ final class Composer {
         continue;
       }
       if (above.contains(found.id)) {
-        problems.add("%s: subLayers: @%s@ is circular".formatted(layer.id.name(), sub.asset()));
+        missing.add("%s: subLayers: @%s@ is circular".formatted(layer.id.name(), sub.asset()));
         continue;
       }
       LayerOffset own = sub.offset();
@@ -132,12 +139,12 @@ final class Composer {
     try {
       AssetId id = assets.find(asset, from).orElse(null);
       if (id == null) {
-        problems.add("%s: %s: @%s@ not found".formatted(from.name(), what, asset));
+        missing.add("%s: %s: @%s@ not found".formatted(from.name(), what, asset));
         return null;
       }
       return layer(id, from.file());
     } catch (InputException e) {
-      problems.add("%s: %s: @%s@: %s".formatted(from.name(), what, asset, e.getMessage()));
+      missing.add("%s: %s: @%s@: %s".formatted(from.name(), what, asset, e.getMessage()));
       return null;
     }
   }
@@ -254,7 +261,7 @@ final class Composer {
       try {
         stack = open(layer.id, held.from().file());
       } catch (InputException e) {
-        problems.add("%s: %s".formatted(where, e.getMessage()));
+        missing.add("%s: %s".formatted(where, e.getMessage()));
         return;
       }
       // the offset is that of the layer that holds it
@@ -267,7 +274,7 @@ final class Composer {
     }
     String target = r.path().isEmpty() ? stack.root().defaultPrim() : r.path();
     if (target.isEmpty()) {
-      problems.add("%s: @%s@ has no default prim".formatted(where, r.asset()));
+      missing.add("%s: @%s@ has no default prim".formatted(where, r.asset()));
       return;
     }
     arc(site, arc, stack, target, offset.then(held.offset()), field);
@@ -278,11 +285,11 @@ final class Composer {
       Site site, Site.Arc arc, LayerStack stack, String target, LayerOffset offset, String what) {
     String where = Paths.plain(site.path);
     if (!target.startsWith("/") || target.indexOf('.') >= 0) {
-      problems.add("%s: %s: <%s> is not the path of a prim".formatted(where, what, target));
+      missing.add("%s: %s: <%s> is not the path of a prim".formatted(where, what, target));
       return;
     }
     if (isCircle(site, stack, target)) {
-      problems.add("%s: %s: <%s> is circular".formatted(where, what, target));
+      missing.add("%s: %s: <%s> is circular".formatted(where, what, target));
       return;
     }
     if (isTooMuch(site)) {
@@ -291,7 +298,7 @@ final class Composer {
     Site made = place(site, arc, stack, target, offset, Paths.depth(site.path));
     if (arc == Site.Arc.REFERENCE || arc == Site.Arc.PAYLOAD) {
       if (made.children.isEmpty() && !stack.says(target)) {
-        problems.add("%s: %s: <%s> not found".formatted(where, what, target));
+        missing.add("%s: %s: <%s> not found".formatted(where, what, target));
         return;
       }
     }
@@ -302,7 +309,7 @@ final class Composer {
   private boolean isTooMuch(Site site) {
     boolean out = nested > MAX_NESTED || sitesOfPrim > MAX_SITES;
     if (out) {
-      problems.add("%s: too many arcs within one another".formatted(Paths.plain(site.path)));
+      missing.add("%s: too many arcs within one another".formatted(Paths.plain(site.path)));
     }
     return out;
   }

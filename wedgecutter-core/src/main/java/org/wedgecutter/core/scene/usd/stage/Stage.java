@@ -36,7 +36,7 @@ public final class Stage {
    *
    * @param assets finds its files; of its own it begins with the stage's
    * @param choices variants by a prim's path and the set's name, stronger than what layers choose
-   * @throws InputException if its first layer cannot be read; {@link #problems} lists what other
+   * @throws InputException if its first layer cannot be read; {@link #missing} lists what other
    *     layers lack
    */
   public static Stage open(Assets assets, Map<String, Map<String, String>> choices)
@@ -65,9 +65,14 @@ public final class Stage {
     return timeCodesPerSecond;
   }
 
-  /** Returns what is missing, or was left out, one line each. */
-  public List<String> problems() {
-    return composer.problems();
+  /** Returns what is missing, circular or not read, one line each, with who asks for it. */
+  public List<String> missing() {
+    return composer.missing();
+  }
+
+  /** Returns what the stage holds that is not composed, one line each. */
+  public List<String> unsupported() {
+    return composer.unsupported();
   }
 
   // ---- prims
@@ -197,7 +202,7 @@ public final class Stage {
       prim.fields.put("apiSchemas", schemas);
     }
     if (prim.fields.containsKey("clips")) {
-      composer.problem(prim.path() + ": clips");
+      composer.isUnsupported(prim.path() + ": clips");
     }
   }
 
@@ -283,7 +288,7 @@ public final class Stage {
         targets.map(t -> {
           String named = o.site().inStage(t);
           if (named == null) {
-            composer.problem(
+            composer.isUnsupported(
                 "%s.%s: <%s> lies outside of what is brought in"
                     .formatted(Paths.plain(o.site().path), property, t));
           }

@@ -84,7 +84,7 @@ class AssetsTest {
     Stage stage = open(root);
     assertThat(n(stage)).isNull();
     assertThat(stage.root().child("b")).isPresent();
-    assertThat(stage.problems())
+    assertThat(stage.missing())
         .singleElement()
         .asString()
         .contains("root.usda", "/a: references", asset);
@@ -146,9 +146,9 @@ class AssetsTest {
     write("b.usda", "#usda 1.0\n(subLayers = [@a.usda@])\ndef \"b\" { }\n");
     Stage stage = open(write("a.usda", "#usda 1.0\n(subLayers = [@b.usda@])\ndef \"a\" { }\n"));
     assertThat(stage.root().children()).hasSize(2);
-    assertThat(stage.problems()).singleElement().asString().contains("b.usda", "circular");
+    assertThat(stage.missing()).singleElement().asString().contains("b.usda", "circular");
     Path own = write("own.usda", naming("own.usda").replace("usda@)", "usda@</a>)"));
-    assertThat(open(own).problems()).singleElement().asString().contains("circular");
+    assertThat(open(own).missing()).singleElement().asString().contains("circular");
   }
 
   @Test
@@ -160,7 +160,7 @@ class AssetsTest {
     write("l30.usda", BALL);
     Stage stage = open(dir.resolve("l0.usda"));
     assertThat(stage.root().child("ball")).isPresent();
-    assertThat(stage.problems()).anyMatch(p -> p.contains("subLayers: more than"));
+    assertThat(stage.missing()).anyMatch(p -> p.contains("subLayers: more than"));
   }
 
   @Test
