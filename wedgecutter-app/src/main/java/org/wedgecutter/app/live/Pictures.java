@@ -52,6 +52,10 @@ public final class Pictures {
   private final Light light;
   private final LayerPictures source;
   private final int samples;
+
+  /** Samples of the uncut frame, which may have more than layers that were begun later. */
+  private final int uncutSamples;
+
   private final double seconds;
   private final Object making = new Object();
   private final AtomicReferenceArray<@Nullable Picture> layers;
@@ -103,6 +107,7 @@ public final class Pictures {
     this.light = light;
     this.source = light.source();
     this.samples = samples;
+    uncutSamples = source.uncutSums().samples();
     this.seconds = seconds;
     uncut = new Made<>(making, source::uncut);
     facts = new TraceFacts(making, source);
@@ -113,11 +118,13 @@ public final class Pictures {
       takeOver(before);
     } else if (before != null
         && before.frame == frame
-        && before.samples < samples
         && before.width() == width()
         && before.light.resolved().uncut().equals(light.resolved().uncut())) {
-      earlier = before.uncut.ifMade();
-      earlierSamples = before.samples;
+      noise = before.noise;
+      if (before.uncutSamples < uncutSamples) {
+        earlier = before.uncut.ifMade();
+        earlierSamples = before.uncutSamples;
+      }
     }
   }
 
@@ -219,7 +226,7 @@ public final class Pictures {
       catches = fits();
       Picture first = earlier;
       if (first != null) {
-        noise = Noise.of(first, uncut(), uncut(), earlierSamples, samples).relative();
+        noise = Noise.of(first, uncut(), uncut(), earlierSamples, uncutSamples).relative();
         earlier = null;
       }
       Residual r = residual();

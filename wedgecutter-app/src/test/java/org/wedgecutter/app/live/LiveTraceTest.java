@@ -84,6 +84,17 @@ class LiveTraceTest {
   }
 
   @Test
+  void aLayerThatIsTracedLaterChangesNothingOfTheNoise() throws Exception {
+    live.show(shot, 1);
+    double noise = await(LiveTraceTest::whole).noise();
+    Plan apart = PlanEdits.cell(shot.plan(), "Floor", "Front", c -> c.withRole(Role.ABSENT));
+    live.show(shot.withPlan(apart), 1);
+    Pictures late = await(p -> p.plan().equals(apart) && p.samples() == 1);
+    assertThat(late.noise()).isEqualTo(noise);
+    assertThat(await(p -> p.plan().equals(apart) && whole(p)).noise()).isEqualTo(noise);
+  }
+
+  @Test
   void aTraceThatIsHeldWaitsAndGoesOn() throws Exception {
     Plan plan = shot.plan().withShot(shot.plan().requireShot().with(d -> d.samples = 4000));
     LoadedShot longer = shot.withPlan(plan);
