@@ -26,6 +26,7 @@ class ArchitectureTest {
           "mistake",
           "image",
           "scene",
+          "scene.subdivision",
           "scene.gltf",
           "scene.usd.stage",
           "scene.usd",

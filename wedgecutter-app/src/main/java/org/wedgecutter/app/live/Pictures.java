@@ -118,10 +118,13 @@ public final class Pictures {
       takeOver(before);
     } else if (before != null
         && before.frame == frame
-        && before.width() == width()
         && before.light.resolved().uncut().equals(light.resolved().uncut())) {
-      noise = before.noise;
-      if (before.uncutSamples < uncutSamples) {
+      if (before.noiseWidth >= width()) {
+        // smaller pictures come between when a layer is traced later
+        noise = before.noise;
+        noiseWidth = before.noiseWidth;
+      }
+      if (before.width() == width() && before.uncutSamples < uncutSamples) {
         earlier = before.uncut.ifMade();
         earlierSamples = before.uncutSamples;
       }
@@ -143,6 +146,9 @@ public final class Pictures {
 
   private int earlierSamples;
   private volatile double noise = Double.NaN;
+
+  /** Width of the pictures that the noise was estimated from. */
+  private volatile int noiseWidth;
 
   /**
    * Returns the noise of the uncut frame beside its light, as a share; NaN while there is only one
@@ -173,6 +179,7 @@ public final class Pictures {
       causes = before.causes;
     }
     noise = before.noise;
+    noiseWidth = before.noiseWidth;
     facts.takeOver(before.facts);
     for (int l = 0; l < layers.length(); l++) {
       ResolvedLayer own = light.resolved().layers().get(l);
@@ -227,6 +234,7 @@ public final class Pictures {
       Picture first = earlier;
       if (first != null) {
         noise = Noise.of(first, uncut(), uncut(), earlierSamples, uncutSamples).relative();
+        noiseWidth = width();
         earlier = null;
       }
       Residual r = residual();

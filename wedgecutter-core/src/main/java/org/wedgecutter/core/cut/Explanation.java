@@ -178,7 +178,7 @@ public record Explanation(Role role, String by, List<RowSays> rows, List<Propert
       case TRANSMISSION -> new Value.Num(m.glass().transmission());
       case OPACITY -> new Value.Num(m.opacity());
       case EMISSION -> AppearanceOverride.colour(m.emission());
-      case SUBDIVISION -> new Value.Num(0);
+      case SUBDIVISION -> new Value.Num(scene.meshes().get(entity.payload()).levels());
       case RETURNED -> AppearanceOverride.colour(Rgb.WHITE);
       default -> light(m.emission(), property);
     };

@@ -35,10 +35,19 @@ public record AppearanceOverride(List<Change> changes) {
     return null;
   }
 
-  /** Returns levels of subdivision. */
-  public int levels() {
+  /**
+   * Returns levels of subdivision.
+   *
+   * @param own those of the mesh
+   */
+  public int levels(int own) {
     Change c = find(Property.SUBDIVISION);
-    return c == null ? 0 : Math.round(number(applied(c, new Value.Num(0))));
+    return c == null ? own : Math.round(number(applied(c, new Value.Num(own))));
+  }
+
+  /** Whether it asks for levels of subdivision. */
+  public boolean subdivides() {
+    return find(Property.SUBDIVISION) != null;
   }
 
   /** Returns factors on the light that it sends to other objects. */

@@ -13,6 +13,8 @@ import org.jspecify.annotations.Nullable;
  *     colour and opacity; null means none
  * @param indices three vertices of each triangle
  * @param triangleMaterials index into {@link Scene#materials()} of each triangle
+ * @param cage the cage of the smooth surface that the triangles are of; null if they are all there
+ *     is
  */
 public record Mesh(
     String name,
@@ -21,7 +23,20 @@ public record Mesh(
     float @Nullable [] uvs,
     float @Nullable [] colors,
     int[] indices,
-    int[] triangleMaterials) {
+    int[] triangleMaterials,
+    @Nullable Cage cage) {
+
+  /** A mesh that is its triangles. */
+  public Mesh(
+      String name,
+      float[] positions,
+      float @Nullable [] normals,
+      float @Nullable [] uvs,
+      float @Nullable [] colors,
+      int[] indices,
+      int[] triangleMaterials) {
+    this(name, positions, normals, uvs, colors, indices, triangleMaterials, null);
+  }
 
   /** A mesh without colours of its own. */
   public Mesh(
@@ -37,5 +52,10 @@ public record Mesh(
   /** Returns the number of triangles. */
   public int triangles() {
     return triangleMaterials.length;
+  }
+
+  /** Returns how many times its faces are divided unless a plan asks for another number. */
+  public int levels() {
+    return cage == null ? 0 : cage.levels();
   }
 }

@@ -119,7 +119,7 @@ public final class SceneTracer {
     private Frame(Time time, ShutterMotion motion, EnvironmentMap environment) {
       this.time = time;
       this.motion = motion;
-      World world = new World(scene, e -> tree(e, 0), motion);
+      World world = new World(scene, e -> tree(e, own(e)), motion);
       Appearance looks = new Appearance(world);
       plain =
           new PreparedFrame(
@@ -350,7 +350,7 @@ public final class SceneTracer {
 
     private World shaped(TransportClass t) {
       World world = plain.world();
-      if (t.looks().values().stream().anyMatch(l -> l.levels() > 0)) {
+      if (t.looks().values().stream().anyMatch(AppearanceOverride::subdivides)) {
         world = new World(scene, e -> tree(e, levels(t, e)), motion);
       }
       if (motion.moves() && t.looks().values().stream().anyMatch(AppearanceOverride::still)) {
@@ -367,9 +367,14 @@ public final class SceneTracer {
       return look != null && look.still();
     }
 
-    private static int levels(TransportClass t, int entity) {
+    private int levels(TransportClass t, int entity) {
       AppearanceOverride look = t.look(entity);
-      return look == null ? 0 : look.levels();
+      return look == null ? own(entity) : look.levels(own(entity));
+    }
+
+    /** Levels of subdivision without overrides. */
+    private int own(int entity) {
+      return scene.meshes().get(scene.entities().get(entity).payload()).levels();
     }
   }
 

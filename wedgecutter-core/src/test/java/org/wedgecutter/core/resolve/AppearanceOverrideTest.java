@@ -178,11 +178,11 @@ class AppearanceOverrideTest {
                 new AppearanceOverride.Change(
                     Property.MOTION_BLUR, Verb.SET, new Value.Switch(false))));
     same(many.returned(), 0.5, 1, 2);
-    assertThat(many.levels()).isEqualTo(2);
+    assertThat(many.levels(0)).isEqualTo(2);
     assertThat(many.still()).isTrue();
     AppearanceOverride none = of(Property.ROUGHNESS, Verb.SET, num(1));
     same(none.returned(), 1, 1, 1);
-    assertThat(none.levels()).isZero();
+    assertThat(none.levels(0)).isZero();
     assertThat(none.still()).isFalse();
     assertThat(of(Property.MOTION_BLUR, Verb.SET, new Value.Switch(true)).still()).isFalse();
   }

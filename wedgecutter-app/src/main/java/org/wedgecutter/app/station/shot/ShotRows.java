@@ -65,6 +65,9 @@ public final class ShotRows implements SheetRows {
    */
   public void setScene(Scene next, double[][] motion) {
     scene = next;
+    // what was resolved is of the entities before
+    resolved = null;
+    plays.clear();
     this.motion = motion;
     below = new LinkedHashMap<>();
     open.clear();

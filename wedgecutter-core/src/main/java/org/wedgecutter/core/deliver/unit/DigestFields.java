@@ -14,6 +14,7 @@ import org.wedgecutter.core.resolve.AppearanceOverride;
 import org.wedgecutter.core.resolve.CatcherSpec;
 import org.wedgecutter.core.resolve.ResolvedShot;
 import org.wedgecutter.core.resolve.TraceSettings;
+import org.wedgecutter.core.scene.Cage;
 import org.wedgecutter.core.scene.Deformation;
 import org.wedgecutter.core.scene.Light;
 import org.wedgecutter.core.scene.Material;
@@ -33,6 +34,24 @@ import org.wedgecutter.core.trace.Environment;
 final class DigestFields {
   private DigestFields() {}
 
+  /** A mesh without a cage tells nothing of one, so that what was rendered before stays valid. */
+  private static List<@Nullable Object> mesh(Mesh m) {
+    List<@Nullable Object> out =
+        new ArrayList<>(
+            list(
+                "mesh",
+                m.positions(),
+                m.normals(),
+                m.uvs(),
+                m.colors(),
+                m.indices(),
+                m.triangleMaterials()));
+    if (m.cage() != null) {
+      out.add(m.cage());
+    }
+    return out;
+  }
+
   /**
    * Returns the fields of a value that count, after a word for its sort.
    *
@@ -40,15 +59,23 @@ final class DigestFields {
    */
   static List<@Nullable Object> of(Record value) {
     return switch (value) {
-      case Mesh m ->
+      case Mesh m -> mesh(m);
+      case Cage c ->
           list(
-              "mesh",
-              m.positions(),
-              m.normals(),
-              m.uvs(),
-              m.colors(),
-              m.indices(),
-              m.triangleMaterials());
+              "cage",
+              c.levels(),
+              c.points(),
+              c.counts(),
+              c.corners(),
+              c.materials(),
+              c.creases(),
+              c.peaks(),
+              c.boundary(),
+              c.uvs(),
+              c.colors());
+      case Cage.Creases c -> list("creases", c.ends(), c.sharpness());
+      case Cage.Peaks c -> list("peaks", c.points(), c.sharpness());
+      case Cage.Values v -> list("values", v.size(), v.values(), v.corners(), v.seams());
       case Material m ->
           list(
               "material",
@@ -126,7 +153,10 @@ final class DigestFields {
       case Rgb c -> list("rgb", c.r(), c.g(), c.b());
       case Deformation d -> list("deformation", d.morph(), d.skin());
       case Deformation.Morph m -> list("morph", m.positions(), m.normals());
-      case Deformation.Skin s -> list("skin", s.nodes(), s.inverseBind(), s.joints(), s.weights());
+      case Deformation.Skin s ->
+          s.influences() == 4
+              ? list("skin", s.nodes(), s.inverseBind(), s.joints(), s.weights())
+              : list("skin", s.nodes(), s.inverseBind(), s.influences(), s.joints(), s.weights());
       case Environment e -> list("environment", e.image(), e.rotation(), e.level());
       // where it stands is in the digest of the time
       case SceneCamera c ->

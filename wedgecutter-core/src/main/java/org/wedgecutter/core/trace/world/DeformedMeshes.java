@@ -7,10 +7,12 @@ import java.util.stream.IntStream;
 import org.joml.Matrix4f;
 import org.joml.Vector3f;
 import org.jspecify.annotations.Nullable;
+import org.wedgecutter.core.scene.Cage;
 import org.wedgecutter.core.scene.Deformation;
 import org.wedgecutter.core.scene.Entity;
 import org.wedgecutter.core.scene.Mesh;
 import org.wedgecutter.core.scene.Scene;
+import org.wedgecutter.core.scene.subdivision.Subdivision;
 import org.wedgecutter.core.trace.accel.MeshTree;
 
 /**
@@ -53,12 +55,12 @@ public final class DeformedMeshes {
     }
     Mesh rest = scene.meshes().get(e.payload());
     if (!motion.deforms(e)) {
-      return new MeshTree[] {new MeshTree(Subdivision.loop(motion.shape(rest, d, e, 0.5), levels))};
+      return new MeshTree[] {new MeshTree(shape(rest, d, e, motion, 0.5, levels))};
     }
     int parts = parts(rest, d, e, motion);
     Mesh[] shapes = new Mesh[parts + 1];
     for (int k = 0; k <= parts; k++) {
-      shapes[k] = Subdivision.loop(motion.shape(rest, d, e, (double) k / parts), levels);
+      shapes[k] = shape(rest, d, e, motion, (double) k / parts, levels);
     }
     MeshTree[] out = new MeshTree[parts];
     for (int k = 0; k < parts; k++) {
@@ -68,20 +70,29 @@ public final class DeformedMeshes {
   }
 
   private MeshTree rigid(Entity e, int levels) {
-    return levels == 0
+    return levels == scene.meshes().get(e.payload()).levels()
         ? atRest.get(e.payload())
         : finer.computeIfAbsent(
             (long) e.payload() << 8 | levels,
-            k -> new MeshTree(Subdivision.loop(scene.meshes().get(e.payload()), levels)));
+            k -> new MeshTree(Subdivision.of(scene.meshes().get(e.payload()), levels)));
+  }
+
+  private static Mesh shape(
+      Mesh rest, Deformation d, Entity e, ShutterMotion motion, double moment, int levels) {
+    Points moved = motion.points(rest, d, e, moment);
+    Cage cage = rest.cage();
+    return cage != null
+        ? Subdivision.of(rest.name(), cage, moved.xyz, levels)
+        : Subdivision.of(moved.on(rest), levels);
   }
 
   private static int parts(Mesh rest, Deformation d, Entity e, ShutterMotion motion) {
     for (int parts = 1; parts < MOST; parts *= 2) {
       boolean met = true;
       for (int k = 0; k < parts && met; k++) {
-        float[] a = motion.shape(rest, d, e, (double) k / parts).positions();
-        float[] b = motion.shape(rest, d, e, (k + 1.0) / parts).positions();
-        float[] between = motion.shape(rest, d, e, (k + 0.5) / parts).positions();
+        float[] a = motion.points(rest, d, e, (double) k / parts).xyz;
+        float[] b = motion.points(rest, d, e, (k + 1.0) / parts).xyz;
+        float[] between = motion.points(rest, d, e, (k + 0.5) / parts).xyz;
         met = close(a, b, between);
       }
       if (met) {
@@ -107,10 +118,30 @@ public final class DeformedMeshes {
     return most <= CLOSE * size;
   }
 
-  /** Returns a mesh in its own space as a deformation has it at a time. */
-  static Mesh deformed(Mesh rest, Deformation d, Entity e, Matrix4f[] pose, double time) {
-    float[] p = rest.positions().clone();
-    float @Nullable [] n = rest.normals() == null ? null : rest.normals().clone();
+  /**
+   * What a deformation moves.
+   *
+   * @param xyz points of the mesh's cage, or its vertices if it has none
+   * @param normals of its vertices, or null
+   */
+  record Points(float[] xyz, float @Nullable [] normals) {
+    private Mesh on(Mesh rest) {
+      return new Mesh(
+          rest.name(),
+          xyz,
+          normals,
+          rest.uvs(),
+          rest.colors(),
+          rest.indices(),
+          rest.triangleMaterials());
+    }
+  }
+
+  /** Returns the points of a mesh in its own space as a deformation has them at a time. */
+  static Points deformed(Mesh rest, Deformation d, Entity e, Matrix4f[] pose, double time) {
+    Cage cage = rest.cage();
+    float[] p = cage == null ? rest.positions().clone() : cage.points().clone();
+    float @Nullable [] n = cage != null || rest.normals() == null ? null : rest.normals().clone();
     Deformation.Morph morph = d.morph();
     if (morph != null) {
       morph(morph, time, p, n);
@@ -128,8 +159,7 @@ public final class DeformedMeshes {
         n[v + 2] *= inv;
       }
     }
-    return new Mesh(
-        rest.name(), p, n, rest.uvs(), rest.colors(), rest.indices(), rest.triangleMaterials());
+    return new Points(p, n);
   }
 
   private static void morph(Deformation.Morph morph, double time, float[] p, float @Nullable [] n) {
@@ -163,26 +193,27 @@ public final class DeformedMeshes {
     }
     Vector3f at = new Vector3f();
     Vector3f sum = new Vector3f();
+    int each = skin.influences();
     for (int v = 0; v < p.length / 3; v++) {
       float all = 0;
-      for (int k = 0; k < 4; k++) {
-        all += skin.weights()[4 * v + k];
+      for (int k = 0; k < each; k++) {
+        all += skin.weights()[each * v + k];
       }
       if (all <= 0) {
         continue;
       }
       sum.zero();
-      for (int k = 0; k < 4; k++) {
-        float w = skin.weights()[4 * v + k] / all;
-        joints[skin.joints()[4 * v + k]].transformPosition(
+      for (int k = 0; k < each; k++) {
+        float w = skin.weights()[each * v + k] / all;
+        joints[skin.joints()[each * v + k]].transformPosition(
             at.set(p[3 * v], p[3 * v + 1], p[3 * v + 2]));
         sum.fma(w, at);
       }
       if (n != null) {
         Vector3f turned = new Vector3f();
-        for (int k = 0; k < 4; k++) {
-          float w = skin.weights()[4 * v + k] / all;
-          joints[skin.joints()[4 * v + k]].transformDirection(
+        for (int k = 0; k < each; k++) {
+          float w = skin.weights()[each * v + k] / all;
+          joints[skin.joints()[each * v + k]].transformDirection(
               at.set(n[3 * v], n[3 * v + 1], n[3 * v + 2]));
           turned.fma(w, at);
         }

@@ -10,6 +10,7 @@ import org.wedgecutter.core.scene.Channel;
 import org.wedgecutter.core.scene.Deformation;
 import org.wedgecutter.core.scene.Entity;
 import org.wedgecutter.core.scene.EntityKind;
+import org.wedgecutter.core.scene.Mesh;
 import org.wedgecutter.core.scene.Node;
 import org.wedgecutter.core.scene.Scene;
 import org.wedgecutter.core.scene.TimeDigest;
@@ -238,9 +239,8 @@ public final class ShutterMotion {
     return open + length * moment;
   }
 
-  /** Returns the shape of an entity, in its own space, at a moment. */
-  org.wedgecutter.core.scene.Mesh shape(
-      org.wedgecutter.core.scene.Mesh rest, Deformation d, Entity e, double moment) {
+  /** Returns the points of an entity's mesh, in its own space, at a moment. */
+  DeformedMeshes.Points points(Mesh rest, Deformation d, Entity e, double moment) {
     double at = seconds(moment);
     return DeformedMeshes.deformed(rest, d, e, scene.pose(at), at);
   }

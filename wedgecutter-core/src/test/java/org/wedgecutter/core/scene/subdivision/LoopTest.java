@@ -1,4 +1,4 @@
-package org.wedgecutter.core.trace.world;
+package org.wedgecutter.core.scene.subdivision;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
@@ -8,7 +8,7 @@ import org.wedgecutter.core.scene.Mesh;
 import org.wedgecutter.core.testing.SceneMaker;
 
 /** Loop's subdivision keeps what it must and smooths what it should. */
-class SubdivisionTest {
+class LoopTest {
   private static double volume(Mesh m) {
     double sum = 0;
     float[] p = m.positions();
@@ -27,9 +27,9 @@ class SubdivisionTest {
   @Test
   void everyLevelMakesFourOfOne() {
     Mesh box = SceneMaker.box(1);
-    assertThat(Subdivision.loop(box, 0)).isSameAs(box);
+    assertThat(Loop.divided(box, 0)).isSameAs(box);
     for (int levels = 1; levels <= 3; levels++) {
-      Mesh fine = Subdivision.loop(box, levels);
+      Mesh fine = Loop.divided(box, levels);
       assertThat(fine.triangles()).isEqualTo(box.triangles() << 2 * levels);
       assertThat(fine.normals()).isNotNull();
     }
@@ -41,19 +41,19 @@ class SubdivisionTest {
     double before = volume(box);
     double last = before;
     for (int levels = 1; levels <= 4; levels++) {
-      double now = volume(Subdivision.loop(box, levels));
+      double now = volume(Loop.divided(box, levels));
       assertThat(now).isLessThan(last);
       assertThat(now).isGreaterThan(0.2 * before);
       last = now;
     }
     // volumes converge: the last step changes little
-    assertThat(volume(Subdivision.loop(box, 5))).isCloseTo(last, within(0.01 * before));
+    assertThat(volume(Loop.divided(box, 5))).isCloseTo(last, within(0.01 * before));
   }
 
   @Test
   void aFlatSheetStaysFlatAndKeepsItsEdges() {
     Mesh wall = SceneMaker.wall(1, 1);
-    Mesh fine = Subdivision.loop(wall, 3);
+    Mesh fine = Loop.divided(wall, 3);
     float[] p = fine.positions();
     float high = 0;
     for (int i = 0; i < p.length; i += 3) {
@@ -76,7 +76,7 @@ class SubdivisionTest {
       indices[3 * k + 1] = k + 1;
       indices[3 * k + 2] = (k + 1) % 6 + 1;
     }
-    Mesh fine = Subdivision.loop(new Mesh("cap", p, null, null, indices, new int[6]), 1);
+    Mesh fine = Loop.divided(new Mesh("cap", p, null, null, indices, new int[6]), 1);
     assertThat(fine.positions()[2]).isCloseTo(1 - 6 / 16f, within(1e-6f));
   }
 
@@ -89,7 +89,7 @@ class SubdivisionTest {
     Mesh painted =
         new Mesh(
             "m", wall.positions(), null, uvs, colors, wall.indices(), wall.triangleMaterials());
-    Mesh fine = Subdivision.loop(painted, 2);
+    Mesh fine = Loop.divided(painted, 2);
     assertThat(fine.uvs()).hasSize(fine.positions().length / 3 * 2);
     for (float c : fine.colors()) {
       assertThat(c).isEqualTo(0.5f);

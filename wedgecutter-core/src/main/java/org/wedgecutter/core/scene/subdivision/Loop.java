@@ -1,4 +1,4 @@
-package org.wedgecutter.core.trace.world;
+package org.wedgecutter.core.scene.subdivision;
 
 import java.util.Arrays;
 import java.util.HashMap;
@@ -16,11 +16,11 @@ import org.wedgecutter.core.scene.Mesh;
  * <p>Source: C. Loop, "Smooth Subdivision Surfaces Based on Triangles", 1987; the weight of a
  * vertex of valence n is J. Warren's, 3/(8n), and 3/16 for n = 3; on creases cubic B-splines.
  */
-final class Subdivision {
-  private Subdivision() {}
+final class Loop {
+  private Loop() {}
 
   /** Returns a mesh with so many levels of subdivision. */
-  static Mesh loop(Mesh mesh, int levels) {
+  static Mesh divided(Mesh mesh, int levels) {
     Mesh out = mesh;
     for (int l = 0; l < levels; l++) {
       out = once(out);
