@@ -159,13 +159,12 @@ final class LimitSurface {
       }
       n = cross(along, inwards(v, fan, faces, points));
     }
-    double dot = n[0] * flat[0] + n[1] * flat[1] + n[2] * flat[2];
     double length = Math.sqrt(n[0] * n[0] + n[1] * n[1] + n[2] * n[2]);
-    if (!(length > 0) || dot == 0) {
+    if (!(length > 0)) {
       n = flat;
       length = Math.sqrt(n[0] * n[0] + n[1] * n[1] + n[2] * n[2]);
     }
-    double scale = length > 0 ? (dot < 0 ? -1 : 1) / length : 0;
+    double scale = length > 0 ? 1 / length : 0;
     for (int k = 0; k < 3; k++) {
       out[at + k] = n[k] * scale;
     }

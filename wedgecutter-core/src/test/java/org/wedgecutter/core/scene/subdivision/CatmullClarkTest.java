@@ -244,12 +244,13 @@ class CatmullClarkTest {
         uvOf[c++] = islands[v][island] - 1;
       }
     }
-    int creases = sharp ? 1 + r.nextInt(5) : 0;
+    // the first edges of some faces: none comes twice
+    int creases = sharp ? 1 + r.nextInt(Math.min(5, faces.size())) : 0;
     int[] ends = new int[2 * creases];
     float[] sharpness = new float[creases];
     for (int k = 0; k < creases; k++) {
-      int[] f = faces.get(r.nextInt(faces.size()));
-      int at = r.nextInt(f.length);
+      int[] f = faces.get(k % faces.size());
+      int at = 0;
       ends[2 * k] = f[at];
       ends[2 * k + 1] = f[(at + 1) % f.length];
       // spent within the levels, or never: what is left on the last level is sharp here
@@ -347,6 +348,22 @@ class CatmullClarkTest {
     return sum;
   }
 
+  /** Whether it is not one of several sides that touch in a point; the other one knows one side. */
+  private static boolean hasOneNormal(Mesh m, int v) {
+    for (int w = 0; w < m.positions().length / 3; w++) {
+      boolean same = true;
+      boolean turned = false;
+      for (int k = 0; k < 3; k++) {
+        same &= m.positions()[3 * v + k] == m.positions()[3 * w + k];
+        turned |= m.normals()[3 * v + k] != m.normals()[3 * w + k];
+      }
+      if (same && turned) {
+        return false;
+      }
+    }
+    return true;
+  }
+
   /**
    * @param everything whether normals and coordinates are compared too
    */
@@ -363,7 +380,8 @@ class CatmullClarkTest {
         }
       }
       assertThat(far(best, m, v, everything)).as("%s, vertex %d", what, v).isLessThan(1e-4);
-      if (everything && best[3] * best[3] + best[4] * best[4] + best[5] * best[5] > 0.5) {
+      boolean told = best[3] * best[3] + best[4] * best[4] + best[5] * best[5] > 0.5;
+      if (everything && told && hasOneNormal(m, v)) {
         double dot = 0;
         for (int k = 0; k < 3; k++) {
           dot += best[3 + k] * m.normals()[3 * v + k];
