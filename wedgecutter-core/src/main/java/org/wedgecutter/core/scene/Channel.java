@@ -9,15 +9,17 @@ import org.joml.Quaternionf;
  * @param target what it changes
  * @param between interpolation between keys
  * @param times seconds, ascending, at least one
- * @param values 3 numbers a key (translation, scale) or 4 (rotation: x, y, z, w); with {@link
- *     Between#CUBIC} three times as many: in-tangent, value, out-tangent
+ * @param values 3 numbers a key (translation, scale), 4 (rotation: x, y, z, w) or 1 (visible); with
+ *     {@link Between#CUBIC} three times as many: in-tangent, value, out-tangent
  */
 public record Channel(Target target, Between between, float[] times, float[] values) {
   /** The property of a node that changes. */
   public enum Target {
     TRANSLATION,
     ROTATION,
-    SCALE
+    SCALE,
+    /** Whether the node, and all below it, is there: 1 or 0. */
+    VISIBLE
   }
 
   /** Interpolation between keys. */
@@ -29,7 +31,11 @@ public record Channel(Target target, Between between, float[] times, float[] val
 
   /** Numbers in a value. */
   int size() {
-    return target == Target.ROTATION ? 4 : 3;
+    return switch (target) {
+      case TRANSLATION, SCALE -> 3;
+      case ROTATION -> 4;
+      case VISIBLE -> 1;
+    };
   }
 
   /** Returns its numbers over time. */

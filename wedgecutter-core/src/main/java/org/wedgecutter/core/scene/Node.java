@@ -26,6 +26,17 @@ public record Node(String path, int parent, Local rest, List<Channel> channels) 
    */
   public record Local(float[] translation, float[] rotation, float[] scale) {}
 
+  /** Whether it is there at a time, as far as its parents are. */
+  boolean isVisible(double time) {
+    float[] out = {1};
+    for (Channel channel : channels) {
+      if (channel.target() == Channel.Target.VISIBLE) {
+        channel.sample(time, out);
+      }
+    }
+    return out[0] > 0;
+  }
+
   Matrix4f local(double time) {
     float[] translation = rest.translation.clone();
     float[] rotation = rest.rotation.clone();
@@ -37,6 +48,7 @@ public record Node(String path, int parent, Local rest, List<Channel> channels) 
             case TRANSLATION -> translation;
             case ROTATION -> rotation;
             case SCALE -> scale;
+            case VISIBLE -> new float[1];
           });
     }
     Quaternionf q = new Quaternionf(rotation[0], rotation[1], rotation[2], rotation[3]).normalize();

@@ -164,6 +164,16 @@ public record Scene(
     return world;
   }
 
+  /** Returns which nodes are there, with all their parents, at a time in seconds. */
+  public boolean[] visible(double time) {
+    boolean[] out = new boolean[nodes.size()];
+    for (int i = 0; i < out.length; i++) {
+      Node node = nodes.get(i);
+      out[i] = (node.parent() < 0 || out[node.parent()]) && node.isVisible(time);
+    }
+    return out;
+  }
+
   /** Returns the entity that stands for the environment. */
   public Entity environment() {
     return entities.getLast();

@@ -142,7 +142,7 @@ public final class SceneTracer {
     private PreparedMedium[] matter() {
       List<PreparedMedium> out = new ArrayList<>();
       for (Entity e : scene.entities()) {
-        if (e.kind() == EntityKind.MEDIUM) {
+        if (e.kind() == EntityKind.MEDIUM && motion.visible()[e.node()]) {
           out.add(
               new PreparedMedium(
                   e.index(),

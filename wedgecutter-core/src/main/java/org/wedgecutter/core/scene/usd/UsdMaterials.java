@@ -53,6 +53,59 @@ final class UsdMaterials {
     return all.size() - 1;
   }
 
+  /**
+   * Returns the number of a white material for meshes with colours of their own.
+   *
+   * @param fading whether the colours have opacity
+   */
+  int ofColors(boolean fading) {
+    return numbers.computeIfAbsent(
+        fading ? " fading colours" : " colours",
+        k -> {
+          all.add(
+              Material.plain("display colours", Rgb.WHITE)
+                  .with(m -> {
+                    m.roughness = 0.5f;
+                    m.fades = fading;
+                  }));
+          return all.size() - 1;
+        });
+  }
+
+  /** Returns the name of the texture coordinates that a bound material's images are laid by. */
+  String coordinates(String path) {
+    StagePrim prim = path.isEmpty() ? null : byPath.get(path);
+    StagePrim surface = prim == null ? null : shader(prim, "outputs:surface");
+    if (surface != null) {
+      for (String input : surface.properties().keySet()) {
+        StagePrim texture = shader(surface, input);
+        StagePrim reader = texture == null ? null : coordinatesOf(texture);
+        if (reader != null) {
+          String name = reader.text("inputs:varname", "");
+          if (name.isEmpty() && !reader.targets("inputs:varname").isEmpty()) {
+            // a name that the material itself tells
+            String from = reader.targets("inputs:varname").getFirst();
+            int dot = from.lastIndexOf('.');
+            StagePrim teller = dot < 0 ? null : byPath.get(from.substring(0, dot));
+            name = teller == null ? "" : teller.text(from.substring(dot + 1), "");
+          }
+          if (!name.isEmpty()) {
+            return name;
+          }
+        }
+      }
+    }
+    return "st";
+  }
+
+  /** What reads the coordinates of a texture, perhaps through a transform. */
+  private @Nullable StagePrim coordinatesOf(StagePrim texture) {
+    StagePrim from = shader(texture, "inputs:st");
+    return from != null && from.text("info:id", "").equals("UsdTransform2d")
+        ? shader(from, "inputs:in")
+        : from;
+  }
+
   /** A material that only emits light. */
   int light(String name, Rgb radiance) {
     all.add(

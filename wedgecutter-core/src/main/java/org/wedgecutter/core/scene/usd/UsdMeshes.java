@@ -1,36 +1,164 @@
 package org.wedgecutter.core.scene.usd;
 
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
+import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.io.InputException;
+import org.wedgecutter.core.scene.Cage;
+import org.wedgecutter.core.scene.Deformation;
 import org.wedgecutter.core.scene.Mesh;
+import org.wedgecutter.core.scene.subdivision.Subdivision;
 import org.wedgecutter.core.scene.usd.stage.StagePrim;
 
-/** Meshes of a stage as triangles, and the shapes of its lights. */
+/**
+ * Meshes of a stage: triangles where they are not subdivided, else the smooth surface of a cage.
+ * Prims that take their shape from the same place share one mesh.
+ */
 final class UsdMeshes {
   private static final int MAX_CORNERS = 100_000_000;
-  private static final int AROUND = 48;
+  private static final long MAX_SAMPLED = 50_000_000;
+
   private final Path file;
   private final UsdMaterials materials;
+  private final UsdTime time;
+  private final UsdCages cages;
   private final List<String> unsupported;
+  private final Map<List<Object>, Shape> known = new HashMap<>();
 
-  UsdMeshes(Path file, UsdMaterials materials, List<String> unsupported) {
+  UsdMeshes(Path file, UsdMaterials materials, UsdTime time, List<String> unsupported) {
     this.file = file;
     this.materials = materials;
+    this.time = time;
     this.unsupported = unsupported;
+    cages = new UsdCages(file, unsupported);
   }
 
   /**
-   * Makes a mesh; every corner of a face is a vertex of its own, so that anything may change there.
+   * What a prim is made of.
+   *
+   * @param mesh at its first sample
+   * @param moved how its points move by themselves, or null
+   * @param count how many points the prim has
+   * @param points which of them each vertex is of; null if what deforms are the points
+   */
+  record Shape(Mesh mesh, Deformation.@Nullable Morph moved, int count, int @Nullable [] points) {
+    /** Spreads numbers of points over what deforms. */
+    float[] spread(float[] ofPoints, int size) {
+      if (points == null || ofPoints.length == 0) {
+        return ofPoints;
+      }
+      float[] out = new float[size * points.length];
+      for (int v = 0; v < points.length; v++) {
+        System.arraycopy(ofPoints, size * points[v], out, size * v, size);
+      }
+      return out;
+    }
+  }
+
+  /** Where a value comes from: values are the same if one prim's are another's. */
+  private record Same(@Nullable Object value) {
+    @Override
+    @SuppressWarnings("ReferenceEquality")
+    public boolean equals(@Nullable Object other) {
+      return other instanceof Same s && s.value == value;
+    }
+
+    @Override
+    public int hashCode() {
+      return System.identityHashCode(value);
+    }
+  }
+
+  /**
+   * Makes a mesh, or takes one that was made.
    *
    * @param bound path of the material that is bound to all of it, or empty
+   * @param inherited finds primvars of the prim and of those above it
    */
-  Mesh mesh(StagePrim prim, String bound) throws InputException {
-    double[] points = need(prim, "points", 3);
+  Shape shape(
+      StagePrim prim, String bound, Function<String, StagePrim.@Nullable Property> inherited)
+      throws InputException {
     int[] counts = whole(need(prim, "faceVertexCounts", 1));
+    StagePrim.Property color = inherited.apply("primvars:displayColor");
+    boolean coloured = bound.isEmpty() && color != null;
+    int material =
+        coloured
+            ? materials.ofColors(inherited.apply("primvars:displayOpacity") != null)
+            : materials.number(bound);
+    int[] ofFace = faceMaterials(prim, material, counts.length);
+    List<Object> key = new ArrayList<>();
+    prim.properties()
+        .forEach((name, p) -> {
+          if (!name.startsWith("xformOp") && !name.equals("visibility") && p.targets().isEmpty()) {
+            key.add(name);
+            key.add(p.value() instanceof String s ? s : new Same(p.value()));
+            p.samples().values().forEach(v -> key.add(new Same(v)));
+            key.add(p.fields().getOrDefault("interpolation", ""));
+          }
+        });
+    key.add(new Same(color));
+    key.add(materials.coordinates(bound));
+    key.add(Arrays.stream(ofFace).boxed().toList());
+    Shape shape = known.get(key);
+    if (shape == null) {
+      shape = made(prim, bound, counts, ofFace, coloured ? inherited : n -> null);
+      known.put(key, shape);
+    }
+    return shape;
+  }
+
+  private Shape made(
+      StagePrim prim,
+      String bound,
+      int[] counts,
+      int[] ofFace,
+      Function<String, StagePrim.@Nullable Property> inherited)
+      throws InputException {
+    double[] points = need(prim, "points", 3);
     int[] indices = whole(need(prim, "faceVertexIndices", 1));
+    check(prim, points, counts, indices);
+    boolean left = prim.text("orientation", "rightHanded").equals("leftHanded");
+    UsdCorners corners = new UsdCorners(file, prim, counts, indices, points.length / 3);
+    String st = "primvars:" + materials.coordinates(bound);
+    Cage.Values uvs = corners.values(prim.properties().get(st), 2, corners.seams());
+    for (int k = 1; uvs != null && k < uvs.values().length; k += 2) {
+      // here v runs downwards
+      uvs.values()[k] = 1 - uvs.values()[k];
+    }
+    Cage.Values colors = corners.colors(inherited);
+    boolean smooth = prim.text("subdivisionScheme", "catmullClark").equals("catmullClark");
+    float[] places = narrow(points);
+    if (smooth) {
+      Cage cage = cages.cage(prim, places, counts, indices, ofFace, uvs, colors, left);
+      Mesh mesh = Subdivision.of(prim.name(), cage, places, cage.levels());
+      return new Shape(mesh, moved(prim, places, null), points.length / 3, null);
+    }
+    if (prim.text("subdivisionScheme", "none").equals("loop")) {
+      unsupported.add(prim.path() + ": subdivision by Loop; the cage is shown");
+    }
+    String normals = prim.numbers("primvars:normals") != null ? "primvars:normals" : "normals";
+    Cage.Values n = corners.values(prim.properties().get(normals), 3, Cage.Seams.STRAIGHT);
+    int[] faces = left ? turned(counts) : null;
+    int[] of = faces == null ? indices : pick(indices, faces);
+    Mesh mesh =
+        triangles(
+            prim.name(),
+            spread(places, of, 3),
+            spread(n, faces),
+            spread(uvs, faces),
+            spread(colors, faces),
+            counts,
+            ofFace);
+    return new Shape(mesh, moved(prim, places, of), points.length / 3, of);
+  }
+
+  private void check(StagePrim prim, double[] points, int[] counts, int[] indices)
+      throws InputException {
     long corners = 0;
     for (int c : counts) {
       if (c < 3) {
@@ -49,34 +177,66 @@ final class UsdMeshes {
             "%d, but there are %d points".formatted(i, points.length / 3));
       }
     }
-    if (prim.text("subdivisionScheme", "catmullClark").equals("catmullClark")
-        && prim.numbers("normals") == null) {
-      unsupported.add(prim.path() + ": subdivisionScheme; the cage is shown");
-    }
-    float[] normals = corners(prim, "normals", 3, indices, counts, points.length / 3);
-    float[] uvs = corners(prim, "primvars:st", 2, indices, counts, points.length / 3);
-    float[] positions = new float[3 * indices.length];
-    for (int k = 0; k < indices.length; k++) {
-      for (int c = 0; c < 3; c++) {
-        positions[3 * k + c] = (float) points[3 * indices[k] + c];
-      }
-    }
-    for (int k = 0; uvs != null && k < indices.length; k++) {
-      // here v runs upwards
-      uvs[2 * k + 1] = 1 - uvs[2 * k + 1];
-    }
-    return triangles(
-        prim, positions, normals, uvs, counts, faceMaterials(prim, bound, counts.length));
   }
 
-  private Mesh triangles(
-      StagePrim prim,
+  // ---- points over time
+
+  /** How points move where their samples differ; null if they do not. */
+  private Deformation.@Nullable Morph moved(StagePrim prim, float[] first, int @Nullable [] of) {
+    StagePrim.Property p = prim.properties().get("points");
+    if (p == null || p.samples().size() < 2) {
+      return null;
+    }
+    UsdTime.Samples samples =
+        (long) p.samples().size() * first.length > MAX_SAMPLED
+            ? null
+            : time.samples(prim, "points", first.length);
+    if (samples == null) {
+      unsupported.add(
+          prim.path()
+              + ".points: too many samples, or of different length; the first one is shown");
+      return null;
+    }
+    // a shape that comes again is the same shape
+    Map<List<Double>, Integer> known = new HashMap<>();
+    List<float[]> shapes = new ArrayList<>();
+    int[] at = new int[samples.count()];
+    for (int k = 0; k < at.length; k++) {
+      double[] xyz = samples.values().get(k);
+      Integer number = known.putIfAbsent(Arrays.stream(xyz).boxed().toList(), known.size());
+      at[k] = number == null ? known.size() - 1 : number;
+      if (number == null && k > 0) {
+        float[] change = new float[xyz.length];
+        for (int i = 0; i < change.length; i++) {
+          change[i] = (float) (xyz[i] - first[i]);
+        }
+        shapes.add(of == null ? change : spread(change, of, 3));
+      }
+    }
+    if (shapes.isEmpty()) {
+      return null;
+    }
+    if (of != null
+        && (prim.numbers("normals") != null || prim.numbers("primvars:normals") != null)) {
+      unsupported.add(prim.path() + ".normals: stay while its points move");
+    }
+    return new Deformation.Morph(
+        shapes.toArray(float[][]::new),
+        new float[shapes.size()][0],
+        new float[shapes.size()],
+        UsdTime.fades(samples.seconds(), at, shapes.size() + 1));
+  }
+
+  // ---- triangles
+
+  private static Mesh triangles(
+      String name,
       float[] positions,
       float @Nullable [] normals,
       float @Nullable [] uvs,
+      float @Nullable [] colors,
       int[] counts,
-      int[] faceMaterials) {
-    boolean left = prim.text("orientation", "rightHanded").equals("leftHanded");
+      int[] ofFace) {
     int total = 0;
     for (int c : counts) {
       total += c - 2;
@@ -88,18 +248,51 @@ final class UsdMeshes {
     for (int f = 0; f < counts.length; f++) {
       for (int k = 2; k < counts[f]; k++) {
         out[3 * t] = corner;
-        out[3 * t + 1] = corner + (left ? k : k - 1);
-        out[3 * t + 2] = corner + (left ? k - 1 : k);
-        of[t++] = faceMaterials[f];
+        out[3 * t + 1] = corner + k - 1;
+        out[3 * t + 2] = corner + k;
+        of[t++] = ofFace[f];
       }
       corner += counts[f];
     }
-    return new Mesh(prim.name(), positions, normals, uvs, out, of);
+    return new Mesh(name, positions, normals, uvs, colors, out, of);
   }
 
-  private int[] faceMaterials(StagePrim prim, String bound, int faces) throws InputException {
+  /** Corners of faces the other way round; each face begins where it did. */
+  static int[] turned(int[] counts) {
+    int total = Arrays.stream(counts).sum();
+    int[] out = new int[total];
+    int from = 0;
+    for (int count : counts) {
+      out[from] = from;
+      for (int k = 1; k < count; k++) {
+        out[from + k] = from + count - k;
+      }
+      from += count;
+    }
+    return out;
+  }
+
+  static int[] pick(int[] of, int[] at) {
+    return Arrays.stream(at).map(i -> of[i]).toArray();
+  }
+
+  private static float @Nullable [] spread(Cage.@Nullable Values v, int @Nullable [] turned) {
+    return v == null
+        ? null
+        : spread(v.values(), turned == null ? v.corners() : pick(v.corners(), turned), v.size());
+  }
+
+  private static float[] spread(float[] values, int[] of, int size) {
+    float[] out = new float[size * of.length];
+    for (int k = 0; k < of.length; k++) {
+      System.arraycopy(values, size * of[k], out, size * k, size);
+    }
+    return out;
+  }
+
+  private int[] faceMaterials(StagePrim prim, int material, int faces) throws InputException {
     int[] out = new int[faces];
-    Arrays.fill(out, materials.number(bound));
+    Arrays.fill(out, material);
     for (StagePrim subset : prim.children()) {
       List<String> own = subset.targets("material:binding");
       double[] chosen = subset.numbers("indices");
@@ -110,45 +303,6 @@ final class UsdMeshes {
             throw wrong(subset, "indices", "%d, but there are %d faces".formatted(f, faces));
           }
           out[f] = number;
-        }
-      }
-    }
-    return out;
-  }
-
-  /** Expands a primvar to one value per corner; null if there is none. */
-  private float @Nullable [] corners(
-      StagePrim prim, String name, int each, int[] indices, int[] counts, int points)
-      throws InputException {
-    double[] v = prim.numbers(name);
-    if (v == null || v.length == 0) {
-      return null;
-    }
-    double[] pick = prim.numbers(name + ":indices");
-    int[] own = pick == null ? null : whole(pick);
-    String how = prim.interpolation(name, "vertex");
-    float[] out = new float[each * indices.length];
-    int corner = 0;
-    for (int f = 0; f < counts.length; f++) {
-      for (int k = 0; k < counts[f]; k++, corner++) {
-        int at =
-            switch (how) {
-              case "faceVarying" -> corner;
-              case "uniform" -> f;
-              case "constant" -> 0;
-              default -> indices[corner];
-            };
-        if (own != null) {
-          at = at < own.length ? own[at] : -1;
-        }
-        if (at < 0 || each * (at + 1) > v.length) {
-          throw wrong(
-              prim,
-              name,
-              "%d values, too few for %s over %d points".formatted(v.length / each, how, points));
-        }
-        for (int c = 0; c < each; c++) {
-          out[each * corner + c] = (float) v[each * at + c];
         }
       }
     }
@@ -168,40 +322,19 @@ final class UsdMeshes {
     return v;
   }
 
-  private static int[] whole(double[] v) {
+  static float[] narrow(double[] v) {
+    float[] out = new float[v.length];
+    for (int i = 0; i < out.length; i++) {
+      out[i] = (float) v[i];
+    }
+    return out;
+  }
+
+  static int[] whole(double[] v) {
     return Arrays.stream(v).mapToInt(x -> (int) x).toArray();
   }
 
   private InputException wrong(StagePrim prim, String property, String problem) {
     return new InputException(file, prim.path() + "." + property, problem);
-  }
-
-  // ---- shapes of lights
-
-  static Mesh rectangle(String name, float width, float height, int material) {
-    float x = width / 2;
-    float y = height / 2;
-    return new Mesh(
-        name,
-        new float[] {-x, -y, 0, x, -y, 0, x, y, 0, -x, y, 0},
-        null,
-        null,
-        new int[] {0, 2, 1, 0, 3, 2},
-        new int[] {material, material});
-  }
-
-  static Mesh disc(String name, float radius, int material) {
-    float[] p = new float[3 * (AROUND + 1)];
-    int[] indices = new int[3 * AROUND];
-    for (int k = 0; k < AROUND; k++) {
-      double a = 2 * Math.PI * k / AROUND;
-      p[3 * k + 3] = (float) (radius * Math.cos(a));
-      p[3 * k + 4] = (float) (radius * Math.sin(a));
-      indices[3 * k + 1] = 1 + (k + 1) % AROUND;
-      indices[3 * k + 2] = 1 + k;
-    }
-    int[] of = new int[AROUND];
-    Arrays.fill(of, material);
-    return new Mesh(name, p, null, null, indices, of);
   }
 }

@@ -2,21 +2,24 @@ package org.wedgecutter.core.scene.usd;
 
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.IdentityHashMap;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.scene.Channel;
+import org.wedgecutter.core.scene.Deformation;
 import org.wedgecutter.core.scene.Entity;
 import org.wedgecutter.core.scene.EntityKind;
 import org.wedgecutter.core.scene.Light;
 import org.wedgecutter.core.scene.Mesh;
 import org.wedgecutter.core.scene.Node;
 import org.wedgecutter.core.scene.Projection;
-import org.wedgecutter.core.scene.Rgb;
 import org.wedgecutter.core.scene.Scene;
 import org.wedgecutter.core.scene.SceneCamera;
 import org.wedgecutter.core.scene.TimeRange;
@@ -29,17 +32,32 @@ import org.wedgecutter.core.scene.usd.stage.StagePrim;
  * Reads a stage of OpenUSD as a scene.
  *
  * <p>Meshes, lights and cameras keep the paths of their prims. A collection of a prim becomes a tag
- * of its name on what it includes. Area lights become meshes that emit light, on both sides.
- * Lengths are brought to metres and the up axis to y by a node above all others.
+ * of its name on what it includes. Each instance of a point instancer is a group below it, named by
+ * its id. Lengths are brought to metres and the up axis to y by a node above all others.
  */
 public final class UsdReader {
+  /** What prims are drawn for in a picture; proxies and guides are not. */
+  private static final Set<String> DRAWN = Set.of("default", "render");
+
+  private static final int MAX_PROTOTYPES = 16;
+
+  /** Most things that instancers may fill a scene up to. */
+  private static final int MAX_INSTANCED = 100_000;
+
   private final Path file;
   private final Stage stage;
   private final List<String> unsupported = new ArrayList<>();
   private final Map<String, StagePrim> byPath = new LinkedHashMap<>();
   private final UsdMaterials materials;
   private final UsdMeshes shapes;
+  private final UsdTime time;
   private final UsdTransforms transforms;
+  private final UsdInstancers instancers;
+  private final UsdLights lamps;
+  private final List<Deforming> bound = new ArrayList<>();
+  private final List<String> missing = new ArrayList<>();
+  private final Map<Mesh, Integer> numberOf = new IdentityHashMap<>();
+  private final Map<String, Integer> nodeOf = new HashMap<>();
   private final List<Node> nodes = new ArrayList<>();
   private final List<Entity> entities = new ArrayList<>();
   private final List<Mesh> meshes = new ArrayList<>();
@@ -51,8 +69,11 @@ public final class UsdReader {
     this.file = file;
     this.stage = stage;
     materials = new UsdMaterials(file, byPath, assets, unsupported);
-    shapes = new UsdMeshes(file, materials, unsupported);
-    transforms = new UsdTransforms(stage.timeCodesPerSecond(), unsupported);
+    time = new UsdTime(stage.timeCodesPerSecond());
+    shapes = new UsdMeshes(file, materials, time, unsupported);
+    transforms = new UsdTransforms(time, unsupported);
+    instancers = new UsdInstancers(file, time, unsupported);
+    lamps = new UsdLights(unsupported);
   }
 
   /**
@@ -80,9 +101,10 @@ public final class UsdReader {
     index(root);
     int top = top(root);
     for (StagePrim prim : root.children()) {
-      prim(prim, top, "", false);
+      prim(prim, top, Above.NOTHING);
     }
     entities.add(Entity.environment(entities.size()));
+    Map<Integer, Deformation> deformations = deformations();
     return new Scene(
             file,
             nodes,
@@ -92,17 +114,20 @@ public final class UsdReader {
             materials.images,
             lights,
             List.of(),
-            Map.of(),
+            deformations,
             cameras,
-            time(root),
+            range(root),
             Variants.of(root),
             unsupported.stream().distinct().toList(),
-            Stream.concat(stage.missing().stream(), materials.missing.stream()).distinct().toList())
+            Stream.of(stage.missing(), materials.missing, missing)
+                .flatMap(List::stream)
+                .distinct()
+                .toList())
         .withMovesTold();
   }
 
   /** The stage's own time codes where it tells them, else those of its keys. */
-  private TimeRange time(StagePrim root) {
+  private TimeRange range(StagePrim root) {
     double rate = stage.timeCodesPerSecond();
     float fps =
         root.fields().get("framesPerSecond") instanceof Double d && d > 0 ? d.floatValue() : 24;
@@ -153,34 +178,133 @@ public final class UsdReader {
     return 0;
   }
 
-  private void prim(StagePrim prim, int parent, String boundAbove, boolean hidden)
-      throws InputException {
-    if (List.of("Material", "Shader", "GeomSubset").contains(prim.type())) {
-      return;
+  /**
+   * What a prim has from those above it.
+   *
+   * @param from path of the prototype that is drawn elsewhere; empty if none is
+   * @param to where it is drawn
+   * @param prototypes how many prototypes are around
+   * @param bound path of the material that is bound
+   * @param hidden whether it is not drawn
+   * @param purpose what for it is drawn
+   * @param primvars constant primvars
+   * @param skeleton path of the skeleton that it is bound to
+   * @param animation path of what moves skeletons
+   */
+  private record Above(
+      String from,
+      String to,
+      int prototypes,
+      String bound,
+      boolean hidden,
+      String purpose,
+      Map<String, StagePrim.Property> primvars,
+      String skeleton,
+      String animation) {
+    static final Above NOTHING = new Above("", "", 0, "", false, "default", Map.of(), "", "");
+
+    /** Returns where a prim is drawn. */
+    String path(String path) {
+      return path.startsWith(from) ? to + path.substring(from.length()) : path;
     }
-    int number = nodes.size();
-    nodes.add(transforms.node(prim, parent));
-    List<String> own = prim.targets("material:binding");
-    String bound = own.isEmpty() ? boundAbove : own.getFirst();
-    boolean unseen = hidden || prim.text("visibility", "inherited").equals("invisible");
-    if (unseen && !hidden) {
-      unsupported.add(prim.path() + ": invisible; skipped");
+
+    Above under(StagePrim prim) {
+      Map<String, StagePrim.Property> constant = new LinkedHashMap<>(primvars);
+      for (StagePrim.Property p : prim.properties().values()) {
+        if (p.name().startsWith("primvars:")
+            && p.fields().getOrDefault("interpolation", "constant").equals("constant")) {
+          constant.put(p.name(), p);
+        }
+      }
+      return new Above(
+          from,
+          to,
+          prototypes,
+          first(prim, "material:binding", bound),
+          hidden,
+          prim.text("purpose", purpose),
+          constant,
+          first(prim, "skel:skeleton", skeleton),
+          first(prim, "skel:animationSource", animation));
     }
-    if (!unseen) {
-      kind(prim, number, bound);
+
+    Above asHidden() {
+      return new Above(from, to, prototypes, bound, true, purpose, primvars, skeleton, animation);
     }
-    for (StagePrim child : prim.children()) {
-      prim(child, number, bound, unseen);
+
+    Above at(String prototype, String place) {
+      return new Above(
+          prototype, place, prototypes + 1, bound, hidden, purpose, primvars, skeleton, animation);
+    }
+
+    private static String first(StagePrim prim, String name, String otherwise) {
+      List<String> targets = prim.targets(name);
+      return targets.isEmpty() ? otherwise : targets.getFirst();
+    }
+
+    /** Finds a primvar of a prim or of those above it. */
+    StagePrim.@Nullable Property primvar(StagePrim prim, String name) {
+      StagePrim.Property own = prim.properties().get(name);
+      return own == null ? primvars.get(name) : own;
     }
   }
 
-  private void kind(StagePrim prim, int node, String bound) throws InputException {
+  private void prim(StagePrim prim, int parent, Above above) throws InputException {
+    if (List.of("Material", "Shader", "GeomSubset", "BlendShape", "SkelAnimation")
+        .contains(prim.type())) {
+      return;
+    }
+    int number = nodes.size();
+    String path = above.path(prim.path());
+    nodes.add(transforms.node(prim, path, parent));
+    nodeOf.put(path, number);
+    Above own = above.under(prim);
+    boolean purposeless = !DRAWN.contains(own.purpose);
+    boolean unseen =
+        prim.text("visibility", "inherited").equals("invisible") && time.visible(prim) == null;
+    if (!above.hidden && (unseen || purposeless)) {
+      unsupported.add(
+          prim.path()
+              + (unseen ? ": invisible; skipped" : ": for %s; skipped".formatted(own.purpose)));
+      own = own.asHidden();
+    }
+    if (!own.hidden) {
+      kind(prim, number, own);
+    }
+    if (!prim.type().equals("PointInstancer")) {
+      for (StagePrim child : prim.children()) {
+        prim(child, number, own);
+      }
+    }
+  }
+
+  private void kind(StagePrim prim, int node, Above above) throws InputException {
     switch (prim.type()) {
-      case "Mesh" -> mesh(prim, node, shapes.mesh(prim, bound));
+      case "Mesh" -> {
+        UsdMeshes.Shape shape = shapes.shape(prim, above.bound, name -> above.primvar(prim, name));
+        mesh(prim, node, above, shape.mesh());
+        if (!above.skeleton.isEmpty()
+            || shape.moved() != null
+            || prim.properties().containsKey("skel:blendShapes")) {
+          bound.add(new Deforming(entities.size() - 1, prim, shape, above));
+        }
+      }
       case "Cube", "Sphere", "Cylinder", "Cone", "Capsule" ->
-          mesh(prim, node, UsdShapes.mesh(prim, materials.number(bound)));
+          mesh(prim, node, above, UsdShapes.mesh(prim, materials.number(above.bound)));
+      case "PointInstancer" -> instances(prim, node, above);
       case "Camera" -> camera(prim, node);
-      case "DistantLight", "SphereLight", "DiskLight", "RectLight" -> light(prim, node);
+      case "DistantLight", "SphereLight", "DiskLight", "RectLight" -> {
+        lights.add(lamps.light(prim));
+        entity(prim, EntityKind.LIGHT, node, above, lights.size() - 1, List.of());
+      }
+      case "CylinderLight" -> {
+        double radius = prim.number("inputs:radius", 0.5);
+        double length = prim.number("inputs:length", 1);
+        int material =
+            materials.light(
+                prim.name() + " light", lamps.radiance(prim, 2 * Math.PI * radius * length));
+        mesh(prim, node, above, UsdShapes.tube(prim.name(), radius, length, material));
+      }
       case "DomeLight" ->
           unsupported.add(
               "%s: set %s as the plan's environment"
@@ -189,13 +313,81 @@ public final class UsdReader {
                       prim.value("inputs:texture:file") instanceof AssetPath a
                           ? a.written()
                           : "an image"));
-      case "", "Xform", "Scope" -> {}
+      case "", "Xform", "Scope", "SkelRoot", "Skeleton" -> {}
       default -> unsupported.add(prim.path() + ": " + prim.type());
     }
   }
 
-  private void mesh(StagePrim prim, int node, Mesh mesh) {
-    meshes.add(mesh);
+  /** Draws the prototypes of an instancer where its instances stand. */
+  private void instances(StagePrim prim, int node, Above above) throws InputException {
+    if (above.prototypes >= MAX_PROTOTYPES) {
+      throw new InputException(file, prim.path(), "instancers are nested too deep");
+    }
+    for (UsdInstancers.Instance i : instancers.of(prim)) {
+      if (entities.size() > MAX_INSTANCED) {
+        unsupported.add(
+            "%s: more than %d things stand in the scene; its other instances are left out"
+                .formatted(prim.path(), MAX_INSTANCED));
+        return;
+      }
+      StagePrim prototype = find(i.prototype());
+      if (prototype == null) {
+        missing.add("%s: the prototype <%s> is not there".formatted(prim.path(), i.prototype()));
+        continue;
+      }
+      String place = above.path(prim.path()) + "/" + i.name();
+      int own = nodes.size();
+      nodes.add(new Node(place, node, i.rest(), i.channels()));
+      prim(prototype, own, above.at(prototype.path(), place + "/" + prototype.name()));
+    }
+  }
+
+  private @Nullable StagePrim find(String path) throws InputException {
+    StagePrim known = byPath.get(path);
+    if (known == null) {
+      known = stage.undefined(path).orElse(null);
+      if (known != null) {
+        index(known);
+      }
+    }
+    return known;
+  }
+
+  /** A mesh that deforms. */
+  private record Deforming(int entity, StagePrim prim, UsdMeshes.Shape shape, Above above) {}
+
+  /** Deformations, once all skeletons have their nodes. */
+  private Map<Integer, Deformation> deformations() throws InputException {
+    Map<Integer, Deformation> out = new LinkedHashMap<>();
+    UsdSkeletons skeletons = new UsdSkeletons(file, time, nodes, unsupported);
+    for (Deforming d : bound) {
+      Above above = d.above;
+      StagePrim skeleton = above.skeleton.isEmpty() ? null : byPath.get(above.skeleton);
+      Integer node = nodeOf.get(above.path(above.skeleton));
+      if (!above.skeleton.isEmpty() && (skeleton == null || node == null)) {
+        missing.add("%s: the skeleton <%s> is not there".formatted(d.prim.path(), above.skeleton));
+        skeleton = null;
+      }
+      Deformation deformation =
+          skeletons.deformation(
+              new UsdSkeletons.Bound(
+                  d.prim, d.shape, skeleton, byPath.get(above.animation), node == null ? -1 : node),
+              name -> above.primvar(d.prim, name),
+              byPath::get);
+      if (deformation != null) {
+        out.put(d.entity, deformation);
+      }
+    }
+    return out;
+  }
+
+  private void mesh(StagePrim prim, int node, Above above, Mesh mesh) {
+    Integer known = numberOf.get(mesh);
+    if (known == null) {
+      known = meshes.size();
+      meshes.add(mesh);
+      numberOf.put(mesh, known);
+    }
     List<String> names = new ArrayList<>();
     int last = -1;
     for (int m : mesh.triangleMaterials()) {
@@ -204,19 +396,28 @@ public final class UsdReader {
       }
       last = m;
     }
-    entity(prim, EntityKind.MESH, node, meshes.size() - 1, names);
+    entity(prim, EntityKind.MESH, node, above, known, names);
   }
 
   private void entity(
-      StagePrim prim, EntityKind kind, int node, int payload, List<String> materialNames) {
+      StagePrim prim,
+      EntityKind kind,
+      int node,
+      Above above,
+      int payload,
+      List<String> materialNames) {
+    String path = above.path(prim.path());
     List<String> own = new ArrayList<>();
     tags.forEach((tag, paths) -> {
-      if (paths.stream().anyMatch(p -> prim.path().equals(p) || prim.path().startsWith(p + "/"))) {
+      if (paths.stream().anyMatch(p -> within(prim.path(), p) || within(path, p))) {
         own.add(tag);
       }
     });
-    entities.add(
-        new Entity(entities.size(), prim.path(), kind, node, payload, materialNames, own, false));
+    entities.add(new Entity(entities.size(), path, kind, node, payload, materialNames, own, false));
+  }
+
+  private static boolean within(String path, String other) {
+    return path.equals(other) || path.startsWith(other + "/");
   }
 
   private void camera(StagePrim prim, int node) throws InputException {
@@ -240,54 +441,5 @@ public final class UsdReader {
                 prim.number("verticalApertureOffset", 0) / aperture,
                 0,
                 0)));
-  }
-
-  private void light(StagePrim prim, int node) {
-    double level =
-        prim.number("inputs:intensity", prim.type().equals("DistantLight") ? 50000 : 1)
-            * Math.pow(2, prim.number("inputs:exposure", 0));
-    Rgb color = UsdMaterials.color(prim, "inputs:color", 1).times((float) level);
-    for (String name : prim.properties().keySet()) {
-      if (name.startsWith("inputs:shaping") || name.startsWith("inputs:shadow")) {
-        unsupported.add(prim.path() + "." + name);
-      }
-    }
-    boolean normalize = prim.flag("inputs:normalize", false);
-    double radius = prim.number("inputs:radius", 0.5);
-    if (prim.type().equals("DistantLight")) {
-      float angle = (float) Math.toRadians(Math.max(0, prim.number("inputs:angle", 0.53)));
-      lights.add(new Light(Light.Type.DIRECTIONAL, color, 0, 0, Math.min(3, angle), 0));
-      entity(prim, EntityKind.LIGHT, node, lights.size() - 1, List.of());
-      return;
-    }
-    if (prim.type().equals("SphereLight") && prim.flag("treatAsPoint", false)) {
-      // a sphere's strength in one direction: radiance by the area of its disc
-      double disc = normalize ? 0.25 : Math.PI * radius * radius;
-      lights.add(new Light(Light.Type.POINT, color.times((float) disc), 0, 0));
-      entity(prim, EntityKind.LIGHT, node, lights.size() - 1, List.of());
-      return;
-    }
-    double width = prim.number("inputs:width", 1);
-    double height = prim.number("inputs:height", 1);
-    double area =
-        switch (prim.type()) {
-          case "SphereLight" -> 4 * Math.PI * radius * radius;
-          case "DiskLight" -> Math.PI * radius * radius;
-          default -> width * height;
-        };
-    int material =
-        materials.light(
-            prim.name() + " light", normalize ? color.times((float) (1 / area)) : color);
-    mesh(
-        prim,
-        node,
-        switch (prim.type()) {
-          case "SphereLight" -> UsdShapes.sphere(prim.name(), radius, material);
-          case "DiskLight" -> UsdMeshes.disc(prim.name(), (float) radius, material);
-          default -> UsdMeshes.rectangle(prim.name(), (float) width, (float) height, material);
-        });
-    if (!prim.type().equals("SphereLight")) {
-      unsupported.add(prim.path() + ": emits to both sides here");
-    }
   }
 }

@@ -61,6 +61,12 @@ final class UsdShapes {
     return turned(name, rings, step, prim.text("axis", "Z"), material);
   }
 
+  /** The side of a cylinder of light, which lies along x. */
+  static Mesh tube(String name, double radius, double length, int material) {
+    Ring[] rings = {new Ring(radius, -length / 2, 1, 0), new Ring(radius, length / 2, 1, 0)};
+    return turned(name, rings, 2, "X", material);
+  }
+
   /** A sphere about the origin. */
   static Mesh sphere(String name, double radius, int material) {
     return turned(name, round(radius, 0), 1, "Y", material);

@@ -18,16 +18,20 @@ import org.wedgecutter.core.scene.usd.stage.StagePrim;
  */
 final class UsdTransforms {
   private static final float SHEAR = 1e-3f;
-  private final double codesPerSecond;
+  private final UsdTime time;
   private final List<String> unsupported;
 
-  UsdTransforms(double codesPerSecond, List<String> unsupported) {
-    this.codesPerSecond = codesPerSecond;
+  UsdTransforms(UsdTime time, List<String> unsupported) {
+    this.time = time;
     this.unsupported = unsupported;
   }
 
-  /** Makes a node of a prim's operations. */
-  Node node(StagePrim prim, int parent) {
+  /**
+   * Makes a node of a prim's operations and of its visibility over time.
+   *
+   * @param path of the node
+   */
+  Node node(StagePrim prim, String path, int parent) {
     List<String> ops = new ArrayList<>();
     if (prim.value("xformOpOrder") instanceof List<?> list) {
       list.forEach(o -> ops.add(String.valueOf(o)));
@@ -47,7 +51,11 @@ final class UsdTransforms {
     if (times.size() > 1) {
       channels.addAll(channels(prim, ops, times));
     }
-    return new Node(prim.path(), parent, rest, channels);
+    Channel visible = time.visible(prim);
+    if (visible != null) {
+      channels.add(visible);
+    }
+    return new Node(path, parent, rest, channels);
   }
 
   private List<Channel> channels(StagePrim prim, List<String> ops, TreeSet<Double> times) {
@@ -59,13 +67,12 @@ final class UsdTransforms {
     int k = 0;
     for (double time : times) {
       Node.Local local = local(prim, matrix(prim, ops, time));
-      // frame 1 is at the scene's time 0
-      seconds[k] = (float) ((time - 1) / codesPerSecond);
+      seconds[k] = this.time.seconds(time);
       System.arraycopy(local.translation(), 0, shift, 3 * k, 3);
       System.arraycopy(local.rotation(), 0, turn, 4 * k, 4);
       System.arraycopy(local.scale(), 0, scale, 3 * k, 3);
       if (k > 0) {
-        nearest(turn, k);
+        UsdTime.nearest(turn, k);
       }
       k++;
     }
@@ -76,18 +83,26 @@ final class UsdTransforms {
     return out.stream().filter(Channel::changes).toList();
   }
 
-  /** Of the two quaternions of a turn, the one that is nearer to the one before. */
-  private static void nearest(float[] turn, int k) {
-    float dot = 0;
-    for (int c = 0; c < 4; c++) {
-      dot += turn[4 * k + c] * turn[4 * (k - 1) + c];
+  private Node.Local local(StagePrim prim, Matrix4f m) {
+    Node.Local out = apart(m);
+    Matrix4f again =
+        new Matrix4f()
+            .translationRotateScale(
+                new Vector3f(out.translation()),
+                new Quaternionf(
+                    out.rotation()[0], out.rotation()[1], out.rotation()[2], out.rotation()[3]),
+                new Vector3f(out.scale()));
+    if (!again.equals(m, SHEAR * Math.max(1, new Vector3f(out.scale()).length()))) {
+      String told = prim.path() + ": shear in its transform";
+      if (!unsupported.contains(told)) {
+        unsupported.add(told);
+      }
     }
-    for (int c = 0; dot < 0 && c < 4; c++) {
-      turn[4 * k + c] = -turn[4 * k + c];
-    }
+    return out;
   }
 
-  private Node.Local local(StagePrim prim, Matrix4f m) {
+  /** Takes a transform apart; shear is lost. */
+  static Node.Local apart(Matrix4f m) {
     Vector3f t = m.getTranslation(new Vector3f());
     Vector3f s = m.getScale(new Vector3f());
     Matrix4f pure = new Matrix4f(m);
@@ -96,13 +111,6 @@ final class UsdTransforms {
       pure.scale(-1, 1, 1);
     }
     Quaternionf q = pure.getNormalizedRotation(new Quaternionf());
-    Matrix4f again = new Matrix4f().translationRotateScale(t, q, s);
-    if (!again.equals(m, SHEAR * Math.max(1, s.length()))) {
-      String told = prim.path() + ": shear in its transform";
-      if (!unsupported.contains(told)) {
-        unsupported.add(told);
-      }
-    }
     return new Node.Local(
         new float[] {t.x, t.y, t.z}, new float[] {q.x, q.y, q.z, q.w}, new float[] {s.x, s.y, s.z});
   }
@@ -147,6 +155,16 @@ final class UsdTransforms {
         : value instanceof Double d ? new double[] {d} : new double[0];
   }
 
+  /** Returns the k-th matrix of some numbers. */
+  static Matrix4f matrix(double[] v, int k) {
+    // rows for row vectors lie in memory as columns for column vectors
+    float[] f = new float[16];
+    for (int i = 0; i < 16; i++) {
+      f[i] = (float) v[16 * k + i];
+    }
+    return new Matrix4f().set(f);
+  }
+
   private Matrix4f operation(StagePrim prim, String name, double[] v) {
     String kind = name.split(":")[Math.min(1, name.split(":").length - 1)];
     Matrix4f m = new Matrix4f();
@@ -177,14 +195,7 @@ final class UsdTransforms {
       case "orient" ->
           m.rotate(
               new Quaternionf((float) v[1], (float) v[2], (float) v[3], (float) v[0]).normalize());
-      case "transform" -> {
-        // rows for row vectors lie in memory as columns for column vectors
-        float[] f = new float[16];
-        for (int i = 0; i < 16; i++) {
-          f[i] = (float) v[i];
-        }
-        m.set(f);
-      }
+      case "transform" -> m.set(matrix(v, 0));
       default -> {
         String axes = kind.substring("rotate".length());
         // the first letter is turned about first, so it stands innermost

@@ -113,7 +113,7 @@ public final class Emitters {
     List<Emitter> late = new ArrayList<>();
     List<Float> lateStrengths = new ArrayList<>();
     for (Entity entity : scene.entities()) {
-      if (entity.kind() == EntityKind.LIGHT) {
+      if (entity.kind() == EntityKind.LIGHT && motion.visible()[entity.node()]) {
         Light before = scene.lights().get(entity.payload());
         Light light = appearance.light(entity.index(), before);
         if (before.intensity().max() > 0) {

@@ -43,6 +43,7 @@ public final class ShutterMotion {
   private final double open;
   private final double length;
   private final Matrix4f[] middle;
+  private final boolean[] visible;
   private final @Nullable MotionPath[] paths;
   private final boolean moves;
 
@@ -54,6 +55,7 @@ public final class ShutterMotion {
     this.length = length;
     this.paths = paths;
     middle = scene.pose(open + length / 2);
+    visible = scene.visible(open + length / 2);
     boolean any = Arrays.stream(paths).anyMatch(p -> p != null);
     for (Entity e : scene.entities()) {
       any |= e.kind() != EntityKind.ENVIRONMENT && time.changes(e, open, open + length);
@@ -216,6 +218,11 @@ public final class ShutterMotion {
   /** Returns the transform of each node in the middle of the interval. */
   public Matrix4f[] middle() {
     return middle;
+  }
+
+  /** Returns which nodes are there in the middle of the interval, and count so for all of it. */
+  public boolean[] visible() {
+    return visible;
   }
 
   /** Returns how a node moves. */

@@ -26,7 +26,7 @@ public final class World extends Instances {
    * @param motion of all nodes while the shutter is open
    */
   public World(Scene scene, IntFunction<MeshTree[]> trees, ShutterMotion motion) {
-    List<Entity> placed = placed(scene, motion.middle());
+    List<Entity> placed = placed(scene, motion);
     int instances = placed.size();
     int[] entities = new int[instances];
     float[] toObject = new float[12 * instances];
@@ -47,10 +47,13 @@ public final class World extends Instances {
     this.entity = entities;
   }
 
-  private static List<Entity> placed(Scene scene, Matrix4f[] middle) {
+  private static List<Entity> placed(Scene scene, ShutterMotion motion) {
+    Matrix4f[] middle = motion.middle();
+    boolean[] visible = motion.visible();
     List<Entity> out = new ArrayList<>();
     for (Entity e : scene.entities()) {
       if (e.kind() == EntityKind.MESH
+          && visible[e.node()]
           && scene.meshes().get(e.payload()).triangles() > 0
           && Math.abs(middle[e.node()].determinant3x3()) > 0) {
         out.add(e);

@@ -49,10 +49,10 @@ class UsdReaderTest {
     assertThat(sun.type()).isEqualTo(Light.Type.DIRECTIONAL);
     assertThat(sun.intensity().r()).isEqualTo(6);
     var panel = scene.entity("/set/panel").orElseThrow();
-    assertThat(panel.kind()).isEqualTo(EntityKind.MESH);
-    assertThat(scene.emits(panel)).isTrue();
-    int of = scene.meshes().get(panel.payload()).triangleMaterials()[0];
-    assertThat(scene.materials().get(of).emission().r()).as("by its area").isEqualTo(6);
+    assertThat(panel.kind()).isEqualTo(EntityKind.LIGHT);
+    Light area = scene.lights().get(panel.payload());
+    assertThat(area.type()).isEqualTo(Light.Type.RECTANGLE);
+    assertThat(area.intensity().r()).as("by its area").isEqualTo(6);
     Light bulb = scene.lights().get(scene.entity("/set/bulb").orElseThrow().payload());
     assertThat((double) bulb.intensity().g()).isCloseTo(10 * Math.PI * 0.01, within(1e-5));
     assertThat((double) scene.cameras().getFirst().verticalView())

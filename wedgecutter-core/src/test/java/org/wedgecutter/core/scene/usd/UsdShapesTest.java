@@ -14,6 +14,7 @@ import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.wedgecutter.core.io.InputException;
+import org.wedgecutter.core.scene.Light;
 import org.wedgecutter.core.scene.Mesh;
 import org.wedgecutter.core.scene.Scene;
 
@@ -31,6 +32,7 @@ class UsdShapesTest {
     return read("""
     def Mesh "m"
     {
+        uniform token subdivisionScheme = "none"
         int[] faceVertexCounts = [4]
         int[] faceVertexIndices = [0, 1, 2, 3]
         point3f[] points = [(0,0,0), (1,0,0), (1,1,0), (0,1,0)]
@@ -84,8 +86,9 @@ class UsdShapesTest {
   void leftHandedFacesAreTurnedRound() throws Exception {
     Mesh right = quad("");
     Mesh left = quad("uniform token orientation = \"leftHanded\"");
-    assertThat(right.indices()).containsExactly(0, 1, 2, 0, 2, 3);
-    assertThat(left.indices()).containsExactly(0, 2, 1, 0, 3, 2);
+    assertThat(right.positions()).containsExactly(0, 0, 0, 1, 0, 0, 1, 1, 0, 0, 1, 0);
+    assertThat(left.positions()).containsExactly(0, 0, 0, 0, 1, 0, 1, 1, 0, 1, 0, 0);
+    assertThat(left.indices()).isEqualTo(right.indices());
   }
 
   @ParameterizedTest
@@ -167,28 +170,55 @@ class UsdShapesTest {
   }
 
   @ParameterizedTest
-  @CsvSource({"SphereLight, 12.566", "DiskLight, 3.1416", "RectLight, 2"})
-  void lightsHaveTheAreaOfTheirShape(String type, double area) throws Exception {
-    Mesh mesh =
+  @CsvSource({
+    "SphereLight, SPHERE, 2, 12.566",
+    "DiskLight, DISC, 2, 3.1416",
+    "RectLight, RECTANGLE, 2, 2"
+  })
+  void lightsHaveTheAreaOfTheirShape(String type, Light.Type kind, float width, double area)
+      throws Exception {
+    Light light =
         read("""
         def %s "l"
         {
             float inputs:radius = 1
             float inputs:width = 2
             float inputs:height = 1
+            float inputs:intensity = 5
+            bool inputs:normalize = true
         }
         """
                 .formatted(type))
-            .meshes()
+            .lights()
             .getFirst();
+    assertThat(light.type()).isEqualTo(kind);
+    assertThat(light.width()).isEqualTo(width);
+    assertThat((double) light.intensity().r()).isCloseTo(5 / area, within(1e-4));
+  }
+
+  @Test
+  void aCylinderOfLightShinesFromItsSide() throws Exception {
+    Scene scene =
+        read(
+            """
+            def CylinderLight "l"
+            {
+                float inputs:radius = 0.5
+                float inputs:length = 3
+                float inputs:intensity = 2
+            }
+            """);
+    assertThat(scene.emits(scene.entities().getFirst())).isTrue();
+    Mesh mesh = scene.meshes().getFirst();
     double sum = 0;
     for (int t = 0; t < mesh.triangles(); t++) {
       Vector3f a = corner(mesh, 3 * t);
       Vector3f b = corner(mesh, 3 * t + 1).sub(a);
       Vector3f c = corner(mesh, 3 * t + 2).sub(a);
       sum += b.cross(c).length() / 2;
+      assertThat(Math.abs(a.x)).as("along x").isEqualTo(1.5f);
     }
-    assertThat(sum).isCloseTo(area, within(area * 0.01));
+    assertThat(sum).isCloseTo(3 * Math.PI, within(0.01));
   }
 
   private static Vector3f corner(Mesh mesh, int at) {

@@ -1,5 +1,6 @@
 package org.wedgecutter.core.scene.usd.stage;
 
+import com.google.common.base.Splitter;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Collections;
@@ -7,6 +8,7 @@ import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
@@ -20,15 +22,21 @@ public final class Stage {
   private final Composer composer;
   private final StagePrim root;
   private final double timeCodesPerSecond;
+  private final Path file;
+
+  /** Prims that are no part of what is drawn, by path: overs without a definition, and classes. */
+  private final Map<String, Site> undefined = new LinkedHashMap<>();
+
   private int prims;
 
   private Stage(Composer composer, LayerStack stack, Path file) throws InputException {
     this.composer = composer;
+    this.file = file;
     timeCodesPerSecond = stack.root().timeCodesPerSecond();
     Site top = composer.root(stack);
     root = new StagePrim("", "", false);
     stack.root().root.fields.forEach(root.fields::put);
-    children(root, top, List.of(top), file, 0);
+    children(root, top, List.of(top), false, 0);
   }
 
   /**
@@ -77,13 +85,37 @@ public final class Stage {
 
   // ---- prims
 
-  private void children(StagePrim prim, Site tree, List<Site> sites, Path file, int depth)
+  /**
+   * Returns a prim that is not drawn: an over without a definition, a class, or what is below one.
+   * Point instancers draw their prototypes wherever they are.
+   *
+   * @throws InputException if it is nested too deep
+   */
+  public Optional<StagePrim> undefined(String path) throws InputException {
+    for (String above = path; !above.isEmpty(); above = Paths.parent(above)) {
+      Site site = undefined.get(above);
+      if (site != null) {
+        Optional<StagePrim> prim = Optional.ofNullable(child(site, true, Paths.depth(above)));
+        for (String name :
+            Splitter.on('/').omitEmptyStrings().split(path.substring(above.length()))) {
+          prim = prim.flatMap(p -> p.child(name));
+        }
+        return prim;
+      }
+    }
+    return Optional.empty();
+  }
+
+  /**
+   * @param all whether overs are taken for definitions
+   */
+  private void children(StagePrim prim, Site tree, List<Site> sites, boolean all, int depth)
       throws InputException {
     if (depth > MAX_DEPTH) {
       throw new InputException(file, prim.path(), "is nested too deep");
     }
     for (String name : names(sites)) {
-      StagePrim child = child(composer.child(tree, name), file, depth + 1);
+      StagePrim child = child(composer.child(tree, name), all, depth + 1);
       if (child != null) {
         prim.children.add(child);
       }
@@ -116,7 +148,7 @@ public final class Stage {
   /** What one layer says of a prim. */
   private record Opinion(PrimSpec spec, Site site, Layer layer, LayerOffset offset) {}
 
-  private @Nullable StagePrim child(Site tree, Path file, int depth) throws InputException {
+  private @Nullable StagePrim child(Site tree, boolean all, int depth) throws InputException {
     if (++prims > MAX_PRIMS) {
       throw new InputException(file, tree.path, "has more than %d prims".formatted(MAX_PRIMS));
     }
@@ -133,8 +165,11 @@ public final class Stage {
         }
       }
     }
-    if (specifier(opinions) != PrimSpec.Specifier.DEF
-        || strongest(opinions, "active") instanceof Boolean b && !b) {
+    if (strongest(opinions, "active") instanceof Boolean b && !b) {
+      return null;
+    }
+    if (!all && specifier(opinions) != PrimSpec.Specifier.DEF) {
+      undefined.put(tree.path, tree);
       return null;
     }
     String type =
@@ -150,7 +185,7 @@ public final class Stage {
     if (instance) {
       silence(tree);
     }
-    children(out, tree, sites, file, depth);
+    children(out, tree, sites, all, depth);
     return out;
   }
 
@@ -200,6 +235,21 @@ public final class Stage {
     }
     if (!schemas.isEmpty()) {
       prim.fields.put("apiSchemas", schemas);
+    }
+    List<Object> inactive = new ArrayList<>();
+    for (Opinion o : opinions.reversed()) {
+      Object said = o.spec().fields.get("inactiveIds");
+      if (said instanceof Numbers n) {
+        inactive = new ArrayList<>();
+        for (double id : n.doubles()) {
+          inactive.add((long) id);
+        }
+      } else if (said instanceof ListOp<?>) {
+        inactive = o.spec().<Object>list("inactiveIds").over(inactive);
+      }
+    }
+    if (!inactive.isEmpty()) {
+      prim.fields.put("inactiveIds", inactive);
     }
     if (prim.fields.containsKey("clips")) {
       composer.isUnsupported(prim.path() + ": clips");

@@ -94,12 +94,10 @@ public final class StagePrim {
     return selections;
   }
 
-  /** Returns the value of an attribute, or its first sample; null if there is neither. */
+  /** Returns the first sample of an attribute, or its value; null if there is neither. */
   public @Nullable Object value(String name) {
     Property p = properties.get(name);
-    return p == null
-        ? null
-        : p.value == null && !p.samples.isEmpty() ? p.samples.firstEntry().getValue() : p.value;
+    return p == null ? null : p.samples.isEmpty() ? p.value : p.samples.firstEntry().getValue();
   }
 
   /** Returns a number, or another one where there is none. */
