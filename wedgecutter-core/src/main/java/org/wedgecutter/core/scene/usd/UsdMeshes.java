@@ -29,6 +29,7 @@ final class UsdMeshes {
   private final UsdCages cages;
   private final List<String> unsupported;
   private final Map<List<Object>, Shape> known = new HashMap<>();
+  private final Map<List<Object>, Mesh> solids = new HashMap<>();
 
   UsdMeshes(Path file, UsdMaterials materials, UsdTime time, List<String> unsupported) {
     this.file = file;
@@ -86,10 +87,7 @@ final class UsdMeshes {
     int[] counts = whole(need(prim, "faceVertexCounts", 1));
     StagePrim.Property color = inherited.apply("primvars:displayColor");
     boolean coloured = bound.isEmpty() && color != null;
-    int material =
-        coloured
-            ? materials.ofColors(inherited.apply("primvars:displayOpacity") != null)
-            : materials.number(bound);
+    int material = material(bound, inherited);
     int[] ofFace = faceMaterials(prim, material, counts.length);
     List<Object> key = new ArrayList<>();
     prim.properties()
@@ -97,7 +95,11 @@ final class UsdMeshes {
           if (!name.startsWith("xformOp") && !name.equals("visibility") && p.targets().isEmpty()) {
             key.add(name);
             key.add(p.value() instanceof String s ? s : new Same(p.value()));
-            p.samples().values().forEach(v -> key.add(new Same(v)));
+            p.samples()
+                .forEach((code, v) -> {
+                  key.add(code);
+                  key.add(new Same(v));
+                });
             key.add(p.fields().getOrDefault("interpolation", ""));
           }
         });
@@ -110,6 +112,62 @@ final class UsdMeshes {
       known.put(key, shape);
     }
     return shape;
+  }
+
+  /** The material of what has none of its own: its colours for display, or grey. */
+  private int material(String bound, Function<String, StagePrim.@Nullable Property> inherited)
+      throws InputException {
+    return bound.isEmpty() && inherited.apply("primvars:displayColor") != null
+        ? materials.ofColors(inherited.apply("primvars:displayOpacity") != null)
+        : materials.number(bound);
+  }
+
+  /** Makes the mesh of a body that is told by its measures, or takes one that was made. */
+  Mesh solid(StagePrim prim, String bound, Function<String, StagePrim.@Nullable Property> inherited)
+      throws InputException {
+    int material = material(bound, inherited);
+    float[] color = {1, 1, 1, 1};
+    if (bound.isEmpty()) {
+      first(inherited.apply("primvars:displayColor"), color, 0, 3);
+      first(inherited.apply("primvars:displayOpacity"), color, 3, 1);
+    }
+    boolean white = Arrays.equals(color, new float[] {1, 1, 1, 1});
+    List<Object> key = new ArrayList<>(List.of(prim.type(), material));
+    for (float c : color) {
+      key.add(c);
+    }
+    for (String measure : List.of("radius", "height", "size", "axis")) {
+      key.add(String.valueOf(prim.value(measure)));
+    }
+    Mesh mesh = solids.get(key);
+    if (mesh == null) {
+      Mesh plain = UsdShapes.mesh(prim, material);
+      mesh = white ? plain : coloured(plain, color);
+      solids.put(key, mesh);
+    }
+    return mesh;
+  }
+
+  private static void first(StagePrim.@Nullable Property of, float[] to, int at, int size) {
+    double[] v = of == null ? null : UsdTime.first(of);
+    for (int k = 0; v != null && v.length >= size && k < size; k++) {
+      to[at + k] = (float) Math.max(0, v[k]);
+    }
+  }
+
+  private static Mesh coloured(Mesh plain, float[] color) {
+    float[] colors = new float[plain.positions().length / 3 * 4];
+    for (int i = 0; i < colors.length; i++) {
+      colors[i] = color[i % 4];
+    }
+    return new Mesh(
+        plain.name(),
+        plain.positions(),
+        plain.normals(),
+        plain.uvs(),
+        colors,
+        plain.indices(),
+        plain.triangleMaterials());
   }
 
   private Shape made(

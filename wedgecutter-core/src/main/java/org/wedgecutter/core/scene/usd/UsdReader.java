@@ -290,7 +290,7 @@ public final class UsdReader {
         }
       }
       case "Cube", "Sphere", "Cylinder", "Cone", "Capsule" ->
-          mesh(prim, node, above, UsdShapes.mesh(prim, materials.number(above.bound)));
+          mesh(prim, node, above, shapes.solid(prim, above.bound, n -> above.primvar(prim, n)));
       case "PointInstancer" -> instances(prim, node, above);
       case "Camera" -> camera(prim, node);
       case "DistantLight", "SphereLight", "DiskLight", "RectLight" -> {

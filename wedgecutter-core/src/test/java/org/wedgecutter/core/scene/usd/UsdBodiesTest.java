@@ -384,6 +384,29 @@ class UsdBodiesTest {
   }
 
   @Test
+  void theSameMeshAtAnotherTimeMovesAtThatTime() throws Exception {
+    String moving =
+        """
+        point3f[] points.timeSamples = {
+            1: [(-1,-1,0), (1,-1,0), (1,1,0), (-1,1,0)],
+            5: [(-1,-1,4), (1,-1,4), (1,1,4), (-1,1,4)] }
+        """;
+    Scene scene =
+        read(
+            "def Xform \"now\" ( references = </_it> ) { }\n"
+                + "def Xform \"later\" ( references = </_it> (offset = 10) ) { }\n"
+                + "def Xform \"again\" ( references = </_it> ) { }\n"
+                + "class \"_it\" {\n"
+                + square("m", moving)
+                + "}");
+    assertBox(scene, "/now/m", 3, -1, -1, 2, 1, 1, 2);
+    assertBox(scene, "/later/m", 3, -1, -1, 0, 1, 1, 0);
+    assertBox(scene, "/later/m", 13, -1, -1, 2, 1, 1, 2);
+    assertThat(scene.entity("/again/m").orElseThrow().payload())
+        .isEqualTo(scene.entity("/now/m").orElseThrow().payload());
+  }
+
+  @Test
   void visibilityChangesWithTime() throws Exception {
     Scene scene =
         read(
@@ -431,6 +454,20 @@ class UsdBodiesTest {
     }
     assertThat(scene.materials().getFirst().fades()).isTrue();
     assertThat(scene.materials().getFirst().baseColor().r()).isEqualTo(1);
+  }
+
+  @Test
+  void bodiesHaveTheirColoursToo() throws Exception {
+    Scene scene =
+        read(
+            """
+            def Sphere "a" { color3f[] primvars:displayColor = [(0.1, 0.2, 0.3)] }
+            def Sphere "b" { color3f[] primvars:displayColor = [(0.1, 0.2, 0.3)] }
+            def Sphere "c" { }
+            """);
+    assertThat(scene.meshes().getFirst().colors()).startsWith(0.1f, 0.2f, 0.3f, 1);
+    assertThat(scene.meshes()).as("of one kind and of another").hasSize(2);
+    assertThat(scene.meshes().getLast().colors()).isNull();
   }
 
   @Test
