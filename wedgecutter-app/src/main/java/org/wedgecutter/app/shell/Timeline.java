@@ -293,7 +293,9 @@ final class Timeline extends Region {
     g.fillText("%d".formatted(frame), 46, middle);
     g.setFill(theme.dim);
     g.setFont(Theme.mono(12));
-    g.fillText("of %d–%d".formatted(frames.getFirst(), frames.getLast()), 84, middle + 1);
+    // numbers of four digits are set a little narrower
+    g.fillText(
+        "of %d–%d".formatted(frames.getFirst(), frames.getLast()), 84, middle + 1, LEFT - 84 - 6);
     pictures(g);
     double top = h - HEIGHT;
     double step = step();

@@ -136,7 +136,7 @@ final class UsdMeshes {
     for (float c : color) {
       key.add(c);
     }
-    for (String measure : List.of("radius", "height", "size", "axis")) {
+    for (String measure : List.of("radius", "height", "size", "width", "length", "axis")) {
       key.add(String.valueOf(prim.value(measure)));
     }
     Mesh mesh = solids.get(key);

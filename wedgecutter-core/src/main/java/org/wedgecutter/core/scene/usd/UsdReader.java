@@ -289,7 +289,7 @@ public final class UsdReader {
           bound.add(new Deforming(entities.size() - 1, prim, shape, above));
         }
       }
-      case "Cube", "Sphere", "Cylinder", "Cone", "Capsule" ->
+      case "Cube", "Sphere", "Cylinder", "Cone", "Capsule", "Plane" ->
           mesh(prim, node, above, shapes.solid(prim, above.bound, n -> above.primvar(prim, n)));
       case "PointInstancer" -> instances(prim, node, above);
       case "Camera" -> camera(prim, node);

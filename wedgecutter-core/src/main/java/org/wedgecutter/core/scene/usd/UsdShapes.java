@@ -9,7 +9,7 @@ import org.wedgecutter.core.scene.usd.stage.StagePrim;
  * Shapes that a stage holds by their measures, as triangles: cubes, and bodies of revolution about
  * an axis. Measures that are left out are those of UsdGeom: a cube of size 2, a sphere of radius 1,
  * cylinders and cones of radius 1 and height 2, a capsule of radius 0.5 and height 1 between its
- * halves of a sphere; the axis is z.
+ * halves of a sphere, a plane of 2 by 2; the axis is z.
  */
 final class UsdShapes {
   private static final int AROUND = 64;
@@ -31,6 +31,11 @@ final class UsdShapes {
     }
     if (prim.type().equals("Cube")) {
       return cube(name, (float) Math.abs(prim.number("size", 2)) / 2, material);
+    }
+    if (prim.type().equals("Plane")) {
+      double width = Math.abs(prim.number("width", 2));
+      double length = Math.abs(prim.number("length", 2));
+      return plane(name, width / 2, length / 2, prim.text("axis", "Z"), material);
     }
     // pairs of rings are joined; where an edge is sharp its ring stands twice
     Ring[] rings =
@@ -139,6 +144,29 @@ final class UsdShapes {
     into[at + shift % 3] = (float) x;
     into[at + (1 + shift) % 3] = (float) y;
     into[at + (2 + shift) % 3] = (float) z;
+  }
+
+  /** A rectangle; about z it is as wide as x and as long as y. */
+  private static Mesh plane(String name, double x, double y, String axis, int material) {
+    float[] positions = new float[12];
+    for (int k = 0; k < 4; k++) {
+      double u = k == 1 || k == 2 ? x : -x;
+      double v = k >= 2 ? y : -y;
+      switch (axis) {
+        // width along z, length along y; width along x, length along z
+        case "X" -> set(positions, 3 * k, 0, v, -u);
+        case "Y" -> set(positions, 3 * k, u, 0, -v);
+        default -> set(positions, 3 * k, u, v, 0);
+      }
+    }
+    return new Mesh(
+        name, positions, null, null, new int[] {0, 1, 2, 0, 2, 3}, new int[] {material, material});
+  }
+
+  private static void set(float[] into, int at, double x, double y, double z) {
+    into[at] = (float) x;
+    into[at + 1] = (float) y;
+    into[at + 2] = (float) z;
   }
 
   private static Mesh cube(String name, float half, int material) {

@@ -8,6 +8,7 @@ import java.nio.file.Path;
 import java.util.List;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
 import org.wedgecutter.core.io.InputException;
 import org.wedgecutter.core.resolve.EntitySet;
@@ -454,6 +455,16 @@ class UsdBodiesTest {
     }
     assertThat(scene.materials().getFirst().fades()).isTrue();
     assertThat(scene.materials().getFirst().baseColor().r()).isEqualTo(1);
+  }
+
+  @ParameterizedTest
+  @CsvSource({"Z, 2, 3, 0", "Y, 2, 0, 3", "X, 0, 3, 2"})
+  void planesLieAcrossTheirAxis(String axis, double x, double y, double z) throws Exception {
+    Scene scene =
+        read(
+            "def Plane \"p\" { double width = 4\n double length = 6\n uniform token axis = \"%s\" }"
+                .formatted(axis));
+    assertBox(scene, "/p", 1, -x, -y, -z, x, y, z);
   }
 
   @Test
