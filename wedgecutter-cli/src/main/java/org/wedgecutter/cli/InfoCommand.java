@@ -68,7 +68,7 @@ final class InfoCommand implements Callable<Integer> {
               new Format(
                   "OpenUSD",
                   List.of(".usd", ".usda", ".usdc", ".usdz"),
-                  "stages of any number of layers: sublayers, references, payloads, inherits, variants, specializes, instances; meshes, transforms over time, preview materials, lights, cameras, collections",
+                  "stages of any number of layers: sublayers, references, payloads, inherits, variants, specializes, instances and point instancers; meshes, smooth by Catmull-Clark where they ask for it; solids; skeletons, blend shapes; transforms, points and visibility over time; preview materials, lights, cameras, collections",
                   "collections and render passes of a plan"),
               new Format("OBJ with MTL", List.of(".obj"), "groups, materials, textures", ""),
               new Format(

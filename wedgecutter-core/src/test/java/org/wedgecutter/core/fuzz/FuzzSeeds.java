@@ -116,7 +116,7 @@ final class FuzzSeeds {
           List.of(
               bytes("o a\nv 0 0 0\nv 1 0 0\nv 0 1 0\nvt 0 0\nvn 0 0 1\nf 1/1/1 2/1/1 3/1/1\n"),
               bytes("v 0 0 0\nv 1 0 0\nv 1 1 0\nv 0 1 0\ng all\nusemtl m\nf -4 -3 -2 -1\n"));
-      case USDA -> List.of(resource("stage.usda"), bytes(ARCS));
+      case USDA -> List.of(resource("stage.usda"), resource("bodies.usda"), bytes(ARCS));
       case USDC -> List.of(resource("stage.usdc"), resource("types.usdc"));
       case USDZ -> List.of(packed());
       case PLAN -> plans();

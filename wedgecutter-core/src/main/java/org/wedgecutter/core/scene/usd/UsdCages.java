@@ -99,7 +99,13 @@ final class UsdCages {
     }
     int edges = 0;
     for (double l : lengths) {
-      edges += Math.max(0, (int) l - 1);
+      if (!(l >= 2) || l > along.length) {
+        throw wrong(prim, "creaseLengths", "%.0f, expected 2 or more".formatted(l));
+      }
+      edges += (int) l - 1;
+      if (edges > along.length) {
+        throw wrong(prim, "creaseLengths", "more than there are creaseIndices");
+      }
     }
     boolean each = sharp.length == edges && edges != lengths.length;
     int[] ends = new int[2 * edges];
@@ -113,7 +119,7 @@ final class UsdCages {
         }
         ends[2 * e] = point(prim, "creaseIndices", along[at + k - 1], points);
         ends[2 * e + 1] = point(prim, "creaseIndices", along[at + k], points);
-        out[e] = (float) sharp[each ? e : c];
+        out[e] = sharpness(prim, "creaseSharpnesses", sharp[each ? e : c]);
       }
       at += (int) lengths[c];
     }
@@ -133,7 +139,18 @@ final class UsdCages {
     for (int k = 0; k < out.length; k++) {
       out[k] = point(prim, "cornerIndices", at[k], points);
     }
-    return new Cage.Peaks(out, UsdMeshes.narrow(sharp));
+    float[] sharpness = new float[sharp.length];
+    for (int k = 0; k < sharpness.length; k++) {
+      sharpness[k] = sharpness(prim, "cornerSharpnesses", sharp[k]);
+    }
+    return new Cage.Peaks(out, sharpness);
+  }
+
+  private float sharpness(StagePrim prim, String name, double value) throws InputException {
+    if (!(value >= 0)) {
+      throw wrong(prim, name, "%s, expected 0 or more".formatted(value));
+    }
+    return (float) Math.min(Cage.INFINITE, value);
   }
 
   private int point(StagePrim prim, String name, double at, int points) throws InputException {

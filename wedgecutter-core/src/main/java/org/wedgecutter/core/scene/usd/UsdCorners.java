@@ -44,8 +44,15 @@ final class UsdCorners {
    */
   Cage.@Nullable Values values(StagePrim.@Nullable Property property, int size, Cage.Seams seams)
       throws InputException {
-    double[] v = property == null ? null : UsdTime.first(property);
-    if (property == null || v == null || v.length == 0) {
+    if (property == null) {
+      return null;
+    }
+    double[] v = UsdTime.first(property);
+    if (v == null && (property.value() != null || !property.samples().isEmpty())) {
+      throw new InputException(
+          file, prim.path() + "." + property.name(), "expected a list of finite numbers");
+    }
+    if (v == null || v.length == 0) {
       return null;
     }
     StagePrim.Property picked = prim.properties().get(property.name() + ":indices");

@@ -324,7 +324,7 @@ public final class UsdReader {
       throw new InputException(file, prim.path(), "instancers are nested too deep");
     }
     for (UsdInstancers.Instance i : instancers.of(prim)) {
-      if (entities.size() > MAX_INSTANCED) {
+      if (entities.size() > MAX_INSTANCED || nodes.size() > 10 * MAX_INSTANCED) {
         unsupported.add(
             "%s: more than %d things stand in the scene; its other instances are left out"
                 .formatted(prim.path(), MAX_INSTANCED));

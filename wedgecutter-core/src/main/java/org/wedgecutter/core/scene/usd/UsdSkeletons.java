@@ -108,8 +108,8 @@ final class UsdSkeletons {
   private Skeleton made(StagePrim prim, @Nullable StagePrim animation, int node)
       throws InputException {
     List<String> joints = texts(prim, "joints");
-    double[] bind = prim.numbers("bindTransforms");
-    double[] rest = prim.numbers("restTransforms");
+    double[] bind = numbers(prim, "bindTransforms");
+    double[] rest = numbers(prim, "restTransforms");
     int n = joints.size();
     if (n > MAX_JOINTS) {
       throw wrong(prim, "joints", "%d, expected at most %d".formatted(n, MAX_JOINTS));
@@ -125,6 +125,9 @@ final class UsdSkeletons {
     Map<String, Integer> numbers = new HashMap<>();
     for (int j = 0; j < n; j++) {
       Matrix4f bound = UsdTransforms.matrix(bind, j);
+      if (!(Math.abs(bound.determinant3x3()) > 0)) {
+        throw wrong(prim, "bindTransforms", "that of joint %d cannot be inverted".formatted(j));
+      }
       inverse[j] = new Matrix4f(bound).invertAffine();
       String joint = joints.get(j);
       int parent = -1;
@@ -234,7 +237,7 @@ final class UsdSkeletons {
       joints[k] = at;
       shares[k] = (float) weights[from];
     }
-    double[] geom = prim.numbers("primvars:skel:geomBindTransform");
+    double[] geom = numbers(prim, "primvars:skel:geomBindTransform");
     Matrix4f toSkeleton =
         geom != null && geom.length == 16 ? UsdTransforms.matrix(geom, 0) : new Matrix4f();
     float[] inverse = new float[16 * skeleton.nodes.length];
@@ -300,7 +303,7 @@ final class UsdSkeletons {
 
   /** Offsets of all points; empty if the shape has none. */
   private float[] offsets(StagePrim shape, String name, int points) throws InputException {
-    double[] v = shape.numbers(name);
+    double[] v = numbers(shape, name);
     if (v == null) {
       return new float[0];
     }
@@ -316,6 +319,12 @@ final class UsdSkeletons {
       }
     }
     return out;
+  }
+
+  /** Returns numbers; null where there are none, or some are not finite. */
+  private static double @Nullable [] numbers(StagePrim prim, String name) {
+    StagePrim.Property p = prim.properties().get(name);
+    return p == null ? null : UsdTime.first(p);
   }
 
   private static List<String> texts(StagePrim prim, String name) {

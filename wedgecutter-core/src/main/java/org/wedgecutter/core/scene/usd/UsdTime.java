@@ -30,7 +30,7 @@ final class UsdTime {
 
   /**
    * Returns the samples of an attribute, or its value as the only one; null if there is none, or if
-   * one has another number of numbers.
+   * one has another number of numbers, or one that is not finite.
    *
    * @param length of each, or -1 if all are as long as the first
    */
@@ -49,15 +49,26 @@ final class UsdTime {
       values.add(numbers(e.getValue()));
     }
     int wanted = length < 0 ? values.getFirst().length : length;
-    return values.stream().allMatch(v -> v.length == wanted) && wanted > 0
+    return values.stream().allMatch(v -> v.length == wanted && isFinite(v)) && wanted > 0
         ? new Samples(seconds, values)
         : null;
   }
 
-  /** Returns an attribute's first sample, or its value; null if these are no numbers. */
+  /** Returns an attribute's first sample, or its value; null if these are no finite numbers. */
   static double @Nullable [] first(StagePrim.Property p) {
     Object value = p.samples().isEmpty() ? p.value() : p.samples().firstEntry().getValue();
-    return value instanceof Numbers n ? n.doubles() : null;
+    double[] out = value instanceof Numbers n ? n.doubles() : null;
+    return out != null && isFinite(out) ? out : null;
+  }
+
+  private static boolean isFinite(double[] v) {
+    for (double x : v) {
+      // beyond the range of floats it would be infinite here
+      if (!(Math.abs(x) <= Float.MAX_VALUE)) {
+        return false;
+      }
+    }
+    return true;
   }
 
   private static double[] numbers(@Nullable Object value) {
