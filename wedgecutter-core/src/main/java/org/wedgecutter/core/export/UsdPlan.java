@@ -1,10 +1,16 @@
 package org.wedgecutter.core.export;
 
+import java.util.Collection;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import java.util.stream.Collectors;
 import org.joml.Matrix4f;
 import org.wedgecutter.core.load.LoadedShot;
 import org.wedgecutter.core.pass.LightPass;
@@ -41,13 +47,23 @@ public final class UsdPlan {
   private final Plan plan;
   private final Shot shot;
   private final Scene scene;
+
+  /** Where an instance begins in a path: the standard's names do not begin with digits. */
+  private static final Pattern INSTANCE = Pattern.compile("/\\d+/");
+
   private final Map<String, String> safePaths = new LinkedHashMap<>();
+
+  /** How many entities a prim stands for. */
+  private final Map<String, Integer> entitiesOf = new HashMap<>();
+
+  private final boolean isStage;
 
   private UsdPlan(LoadedShot loaded) {
     this.loaded = loaded;
     plan = loaded.plan();
     shot = plan.requireShot();
     scene = loaded.scene();
+    isStage = scene.file().toString().toLowerCase(Locale.ROOT).matches(".*\\.usd[acz]?");
   }
 
   /** Returns the text. */
@@ -63,6 +79,9 @@ public final class UsdPlan {
         path = safePath(e.path()) + "_" + k;
       }
       safePaths.put(e.path(), path);
+    }
+    for (Entity e : scene.entities()) {
+      entitiesOf.merge(prim(e), 1, Integer::sum);
     }
     ResolvedShot resolved = loaded.resolve(shot.frames().first());
     line(0, "#usda 1.0");
@@ -236,19 +255,39 @@ public final class UsdPlan {
     targets("collection:%s:includes".formatted(name), entities);
   }
 
-  /** The environment is no prim of the scene; it is left out. */
+  /**
+   * Writes what a relationship leads to. The environment is no prim of the scene; it is left out.
+   * Instances of an instancer are none either: the instancer stands for them, and where not all of
+   * them are meant, that is said.
+   */
   private void targets(String relationship, EntitySet entities) {
-    StringBuilder paths = new StringBuilder();
+    Map<String, Integer> prims = new LinkedHashMap<>();
     for (int e : entities.indices()) {
       Entity entity = scene.entities().get(e);
       if (entity.kind() != EntityKind.ENVIRONMENT) {
-        paths
-            .append(paths.isEmpty() ? "<" : ", <")
-            .append(safePaths.get(entity.path()))
-            .append('>');
+        prims.merge(prim(entity), 1, Integer::sum);
       }
     }
-    line(1, "rel %s = [%s]", relationship, paths);
+    line(1, "rel %s = [%s]", relationship, paths(prims.keySet()));
+    List<String> partly =
+        prims.keySet().stream()
+            .filter(p -> prims.getOrDefault(p, 0) < entitiesOf.getOrDefault(p, 0))
+            .toList();
+    if (!partly.isEmpty()) {
+      line(1, "custom rel wedgecutter:partly:%s = [%s]", relationship, paths(partly));
+    }
+  }
+
+  private static String paths(Collection<String> prims) {
+    return prims.stream().map(p -> "<" + p + ">").collect(Collectors.joining(", "));
+  }
+
+  /** The path of an entity's prim: its own, or that of the outermost instancer that it is of. */
+  private String prim(Entity entity) {
+    Matcher instance = INSTANCE.matcher(entity.path());
+    return isStage && instance.find()
+        ? safePath(entity.path().substring(0, instance.start()))
+        : safePaths.getOrDefault(entity.path(), "");
   }
 
   private void line(int indent, String text, Object... values) {

@@ -11,10 +11,12 @@ import java.util.concurrent.TimeUnit;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.wedgecutter.core.load.LoadedShot;
+import org.wedgecutter.core.plan.CollectionDef;
 import org.wedgecutter.core.plan.CollectionEdits;
 import org.wedgecutter.core.plan.LayerEdits;
 import org.wedgecutter.core.plan.PlanEdits;
 import org.wedgecutter.core.plan.Role;
+import org.wedgecutter.core.plan.RuleParser;
 import org.wedgecutter.core.scene.usd.UsdReader;
 import org.wedgecutter.core.testing.ShotFolder;
 
@@ -53,6 +55,28 @@ class UsdPlanTest {
     assertThat(again)
         .contains("RenderPass \"Floor\"", "RenderPass \"Front\"", "collection:prune:includes")
         .contains("RenderProduct", "RenderVar", "collection:Front:includes", "</front>");
+  }
+
+  @Test
+  void anInstancerStandsForItsInstances(@TempDir Path dir) throws Exception {
+    Path stage = dir.resolve("grove.usda");
+    try (var in = ShotFolder.class.getResourceAsStream("bodies.usda")) {
+      Files.copy(in, stage);
+    }
+    LoadedShot shot = LoadedShot.load(stage);
+    var plan =
+        CollectionEdits.add(
+            shot.plan(), 0, CollectionDef.of("Grove", RuleParser.parse("path:/grove/**")));
+    plan =
+        CollectionEdits.add(
+            plan, 0, CollectionDef.of("One", RuleParser.parse("path:/grove/11/**")));
+    Path file = dir.resolve("plan.usda");
+    Files.writeString(file, UsdPlan.text(shot.withPlan(plan)), StandardCharsets.UTF_8);
+    String again = independent(file).get("text").asText();
+    assertThat(again)
+        .contains("collection:Grove:includes = [</grove>]", "collection:One:includes = [</grove>]")
+        .contains("wedgecutter:partly:collection:One:includes = [</grove>]")
+        .doesNotContain("partly:collection:Grove", "</grove/");
   }
 
   @Test
