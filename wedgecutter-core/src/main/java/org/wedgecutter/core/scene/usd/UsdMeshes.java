@@ -104,7 +104,7 @@ final class UsdMeshes {
           }
         });
     key.add(new Same(color));
-    key.add(materials.coordinates(bound));
+    key.add(coordinates(prim, bound));
     key.add(Arrays.stream(ofFace).boxed().toList());
     Shape shape = known.get(key);
     if (shape == null) {
@@ -170,6 +170,16 @@ final class UsdMeshes {
         plain.triangleMaterials());
   }
 
+  /** The name of the coordinates that its material reads, or the first of its parts' materials. */
+  private String coordinates(StagePrim prim, String bound) {
+    String of = bound;
+    for (StagePrim part : prim.children()) {
+      List<String> own = part.targets("material:binding");
+      of = of.isEmpty() && !own.isEmpty() ? own.getFirst() : of;
+    }
+    return materials.coordinates(of);
+  }
+
   private Shape made(
       StagePrim prim,
       String bound,
@@ -182,7 +192,7 @@ final class UsdMeshes {
     check(prim, points, counts, indices);
     boolean left = prim.text("orientation", "rightHanded").equals("leftHanded");
     UsdCorners corners = new UsdCorners(file, prim, counts, indices, points.length / 3);
-    String st = "primvars:" + materials.coordinates(bound);
+    String st = "primvars:" + coordinates(prim, bound);
     Cage.Values uvs = corners.values(prim.properties().get(st), 2, corners.seams());
     for (int k = 1; uvs != null && k < uvs.values().length; k += 2) {
       // here v runs downwards

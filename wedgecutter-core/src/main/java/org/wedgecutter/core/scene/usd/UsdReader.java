@@ -58,6 +58,7 @@ public final class UsdReader {
   private final List<String> missing = new ArrayList<>();
   private final Map<Mesh, Integer> numberOf = new IdentityHashMap<>();
   private final Map<String, Integer> nodeOf = new HashMap<>();
+  private final Map<String, Above> homes = new HashMap<>();
   private final List<Node> nodes = new ArrayList<>();
   private final List<Entity> entities = new ArrayList<>();
   private final List<Mesh> meshes = new ArrayList<>();
@@ -205,7 +206,7 @@ public final class UsdReader {
 
     /** Returns where a prim is drawn. */
     String path(String path) {
-      return path.startsWith(from) ? to + path.substring(from.length()) : path;
+      return !from.isEmpty() && within(path, from) ? to + path.substring(from.length()) : path;
     }
 
     Above under(StagePrim prim) {
@@ -232,9 +233,10 @@ public final class UsdReader {
       return new Above(from, to, prototypes, bound, true, purpose, primvars, skeleton, animation);
     }
 
-    Above at(String prototype, String place) {
+    /** Returns it for a prototype that is drawn in a place, within so many others. */
+    Above at(String prototype, String place, int within) {
       return new Above(
-          prototype, place, prototypes + 1, bound, hidden, purpose, primvars, skeleton, animation);
+          prototype, place, within, bound, hidden, purpose, primvars, skeleton, animation);
     }
 
     private static String first(StagePrim prim, String name, String otherwise) {
@@ -259,10 +261,10 @@ public final class UsdReader {
     nodes.add(transforms.node(prim, path, parent));
     nodeOf.put(path, number);
     Above own = above.under(prim);
-    boolean purposeless = !DRAWN.contains(own.purpose);
+    boolean elsewhere = !DRAWN.contains(own.purpose);
     boolean unseen =
         prim.text("visibility", "inherited").equals("invisible") && time.visible(prim) == null;
-    if (!above.hidden && (unseen || purposeless)) {
+    if (!above.hidden && (unseen || elsewhere)) {
       unsupported.add(
           prim.path()
               + (unseen ? ": invisible; skipped" : ": for %s; skipped".formatted(own.purpose)));
@@ -338,8 +340,24 @@ public final class UsdReader {
       String place = above.path(prim.path()) + "/" + i.name();
       int own = nodes.size();
       nodes.add(new Node(place, node, i.rest(), i.channels()));
-      prim(prototype, own, above.at(prototype.path(), place + "/" + prototype.name()));
+      Above home = homes.get(prototype.path());
+      if (home == null) {
+        home = home(prototype.path());
+        homes.put(prototype.path(), home);
+      }
+      String to = place + "/" + prototype.name();
+      prim(prototype, own, home.at(prototype.path(), to, above.prototypes + 1));
     }
+  }
+
+  /** What a prototype has from those above it, where it lies. */
+  private Above home(String path) throws InputException {
+    Above out = Above.NOTHING;
+    for (int end = path.indexOf('/', 1); end > 0; end = path.indexOf('/', end + 1)) {
+      StagePrim prim = find(path.substring(0, end));
+      out = prim == null ? out : out.under(prim);
+    }
+    return out;
   }
 
   private @Nullable StagePrim find(String path) throws InputException {

@@ -117,6 +117,24 @@ class UsdBodiesTest {
     assertThat(paths(scene)).contains("/library/leaf", "/grove/0/leaf").hasSize(6);
   }
 
+  @ParameterizedTest
+  @ValueSource(strings = {"def", "over"})
+  void prototypesHaveWhatTheirOwnParentsGiveThem(String how) throws Exception {
+    String colour = "color3f[] primvars:displayColor = [(0.5, 0.25, 1)]\n";
+    Scene scene =
+        read(
+            "def Xform \"x\" { color3f[] primvars:displayColor = [(0, 0, 0)]\n"
+                + grove("", "/library")
+                + "} }\n"
+                + how
+                + " \"library\"\n{\n"
+                + colour
+                + PROTOTYPES
+                + "}");
+    Entity leaf = scene.entity("/x/grove/0/leaf").orElseThrow();
+    assertThat(scene.meshes().get(leaf.payload()).colors()).startsWith(0.5f, 0.25f, 1, 1);
+  }
+
   @Test
   void instancesAreNamedByIdsAndThoseTakenOutAreGone() throws Exception {
     String header = "def PointInstancer \"grove\" ( inactiveIds = [12] )";
@@ -481,8 +499,13 @@ class UsdBodiesTest {
     assertThat(scene.meshes().getLast().colors()).isNull();
   }
 
-  @Test
-  void coordinatesAreThoseThatTheMaterialReads() throws Exception {
+  @ParameterizedTest
+  @ValueSource(
+      strings = {
+        "rel material:binding = </paint>",
+        "def GeomSubset \"all\" { int[] indices = [0]\n rel material:binding = </paint>\n }"
+      })
+  void coordinatesAreThoseThatTheMaterialReads(String binding) throws Exception {
     Scene scene =
         read(
             """
@@ -514,12 +537,12 @@ class UsdBodiesTest {
                 + square(
                     "m",
                     """
-                    rel material:binding = </paint>
                     texCoord2f[] primvars:st = [(0,0), (0,0), (0,0), (0,0)] (
                         interpolation = "vertex" )
                     texCoord2f[] primvars:map1 = [(0.5,1), (1,1), (1,0), (0,0)] (
                         interpolation = "vertex" )
-                    """));
+                    """
+                        + binding));
     assertThat(scene.meshes().getFirst().uvs()).startsWith(0.5f, 0, 1, 0);
   }
 
