@@ -30,8 +30,12 @@ public record Track(Channel.Between between, float[] times, float[] values, int 
     return low;
   }
 
-  /** Returns the first key not before a time, or the last. */
+  /** Returns the last key that has a part in values up to a time. */
   int keyAfter(double time) {
+    if (between == Channel.Between.STEP) {
+      // a value stays until its next key is reached
+      return keyBefore(time);
+    }
     int low = 0;
     int high = times.length - 1;
     while (low < high) {

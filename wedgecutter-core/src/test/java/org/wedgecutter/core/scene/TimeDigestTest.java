@@ -72,13 +72,15 @@ class TimeDigestTest {
       TimeDigest time = new TimeDigest(scene);
       Entity e = scene.entities().getFirst();
       assertThat(time.changes(e, 0, 0.9)).as("before").isFalse();
-      assertThat(time.changes(e, 1.2, 1.4)).as("%s between keys", between).isTrue();
+      boolean step = between == Channel.Between.STEP;
+      assertThat(time.changes(e, 1.2, 1.4)).as("%s between keys", between).isEqualTo(!step);
+      assertThat(time.changes(e, 1.9, 2)).as("%s up to a key", between).isTrue();
       assertThat(time.changes(e, 2.1, 2.9)).as("afterwards").isFalse();
       assertThat(time.changes(e, 2.9, 9)).isFalse();
       assertThat(same(scene, 0, 0.1, 0.5, 0.2)).isTrue();
       assertThat(same(scene, 0, 2.1, 2.7, 0.2)).isTrue();
       assertThat(same(scene, 0, 0.1, 2.7, 0.2)).as("still, but elsewhere").isFalse();
-      assertThat(same(scene, 0, 0.1, 1.3, 0.2)).isFalse();
+      assertThat(same(scene, 0, 0.1, 1.3, 0.2)).isEqualTo(step);
       assertThat(time.movesWhen(e)).containsExactly(1, 3);
     }
   }
@@ -95,6 +97,19 @@ class TimeDigestTest {
     assertThat(same(scene, 0, 0.25, 2.25, 0.5)).isTrue();
     assertThat(same(scene, 0, 0.25, 2.5, 0.25)).isFalse();
     assertThat(same(scene, 0, 0.25, 1.25, 0.5)).as("the other way").isFalse();
+  }
+
+  @Test
+  void aStepHoldsUntilItsNextKey() {
+    Channel gone =
+        new Channel(
+            Channel.Target.VISIBLE, Channel.Between.STEP, new float[] {0, 2}, new float[] {1, 0});
+    Scene scene = scene(childOf(gone), null, null);
+    assertThat(scene.entities().getFirst().moves()).isTrue();
+    assertThat(same(scene, 0, 0.3, 1.4, 0.5)).as("between keys").isTrue();
+    assertThat(same(scene, 0, 0.3, 1.8, 0.5)).as("a key comes in between").isFalse();
+    assertThat(same(scene, 0, 0.3, 2.1, 0.2)).as("gone").isFalse();
+    assertThat(same(scene, 0, 2.3, 5, 0.2)).isTrue();
   }
 
   @Test

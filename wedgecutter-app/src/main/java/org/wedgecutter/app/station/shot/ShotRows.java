@@ -91,6 +91,12 @@ public final class ShotRows implements SheetRows {
    */
   public void update(
       ResolvedShot resolved, List<Integer> hues, double[] coverage, InterplayTable interplay) {
+    Scene s = scene;
+    if (s != null
+        && resolved.layers().stream().anyMatch(l -> l.decisions().size() != s.entities().size())) {
+      // of the scene before: that of this one is on its way
+      return;
+    }
     plays.clear();
     for (var layer : resolved.layers()) {
       var catcher = layer.catcher();
