@@ -40,7 +40,7 @@ final class UsdCorners {
 
   /**
    * @param property a primvar, or null
-   * @param seams of values that are told face by face
+   * @param seams of values with face-varying interpolation
    */
   Cage.@Nullable Values values(StagePrim.@Nullable Property property, int size, Cage.Seams seams)
       throws InputException {

@@ -86,7 +86,7 @@ final class UsdMeshes {
       throws InputException {
     int[] counts = whole(need(prim, "faceVertexCounts", 1));
     StagePrim.Property color = inherited.apply("primvars:displayColor");
-    boolean coloured = bound.isEmpty() && color != null;
+    boolean coloured = isColoured(bound, inherited);
     int material = material(bound, inherited);
     int[] ofFace = faceMaterials(prim, material, counts.length);
     List<Object> key = new ArrayList<>();
@@ -114,15 +114,23 @@ final class UsdMeshes {
     return shape;
   }
 
+  /** Whether display colours stand for a material. */
+  private static boolean isColoured(
+      String bound, Function<String, StagePrim.@Nullable Property> inherited) {
+    return bound.isEmpty() && inherited.apply("primvars:displayColor") != null;
+  }
+
   /** The material of what has none of its own: its colours for display, or grey. */
   private int material(String bound, Function<String, StagePrim.@Nullable Property> inherited)
       throws InputException {
-    return bound.isEmpty() && inherited.apply("primvars:displayColor") != null
+    return isColoured(bound, inherited)
         ? materials.ofColors(inherited.apply("primvars:displayOpacity") != null)
         : materials.number(bound);
   }
 
-  /** Makes the mesh of a body that is told by its measures, or takes one that was made. */
+  /**
+   * Returns the mesh of a cube, sphere, cylinder, cone, capsule or plane; equal ones are shared.
+   */
   Mesh solid(StagePrim prim, String bound, Function<String, StagePrim.@Nullable Property> inherited)
       throws InputException {
     int material = material(bound, inherited);
